@@ -1,0 +1,23 @@
+# Numbers as tick text: one number of decimals for the axis, a true minus sign,
+# thousands apart by a thin space from five figures on.
+
+number_text <- function(numbers) {
+  if (!length(numbers)) return(character())
+  size <- max(abs(numbers))
+  if (size != 0 && (size >= 1e6 || size < 1e-4)) return(power_text(numbers))
+  text <- formatC(abs(numbers), digits = decimals_needed(numbers), format = "f", big.mark = if (size >= 1e4) "\u2009" else "")
+  paste0(ifelse(numbers < 0, "\u2212", ""), text)
+}
+
+decimals_needed <- function(numbers) {
+  for (decimals in 0:12) if (all(abs(round(numbers, decimals) - numbers) <= 1e-9 * max(abs(numbers)))) return(decimals)
+  12
+}
+
+# Large and small numbers: 2 x 10^6^, in the package's inline markup.
+power_text <- function(numbers) {
+  exponent <- floor(log10(max(abs(numbers))) + 1e-9)
+  factor <- numbers / 10^exponent
+  text <- paste0(number_text(factor), "\u00d710^", sub("-", "\u2212", exponent), "^")
+  ifelse(numbers == 0, "0", text)
+}

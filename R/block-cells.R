@@ -1,0 +1,59 @@
+# A block as a matrix of panels: which panel stands where, what it shows, which
+# rows of the data it has.
+
+# Returns list(panels, rows, heads_measure). `panels`: panel, row, column, measure
+# (which y), level (of `across`), heading. `rows`: for each panel, rows of the data.
+block_cells <- function(block) {
+  measures <- block$panel$variables$y
+  n_measures <- max(1L, length(measures))
+  levels <- if (is.null(block$across)) NA_integer_ else seq_along(block$across$kind$levels)
+  grid <- expand.grid(level = levels, measure = seq_len(n_measures))
+  n <- nrow(grid)
+  crossed <- n_measures > 1 && length(levels) > 1
+  per_row <- if (crossed) length(levels) else block$wrap %||% n
+  panels <- new_table(
+    panel = seq_len(n), row = (seq_len(n) - 1L) %/% as.integer(per_row) + 1L,
+    column = (seq_len(n) - 1L) %% as.integer(per_row) + 1L,
+    measure = grid$measure, level = grid$level, heading = cell_headings(block, grid, crossed), .rows = n
+  )
+  list(panels = panels, rows = cell_rows(block, panels), heads_measure = n_measures > 1 && !crossed)
+}
+
+# A panel is headed by what it differs in: its level where levels go across, else
+# its measure.
+cell_headings <- function(block, grid, crossed) {
+  if (!is.null(block$across)) {
+    shown <- level_titles(block$across$kind)[grid$level]
+    return(if (crossed) ifelse(grid$measure == 1, shown, NA) else shown)
+  }
+  if (length(block$panel$variables$y) < 2) return(rep(NA_character_, nrow(grid)))
+  vapply(block$panel$variables$y, function(y) kind_title(y$kind), "")[grid$measure]
+}
+
+# Levels that are bare numbers say their unit.
+level_titles <- function(kind) {
+  if (is.null(kind$unit)) kind$level_names else paste0(kind$level_names, if (kind$unit != "%") " ", kind$unit)
+}
+
+cell_rows <- function(block, panels) {
+  all_rows <- seq_len(block$panel$n)
+  if (is.null(block$across)) return(rep(list(all_rows), nrow(panels)))
+  lapply(panels$level, function(level) which(block$across$values == level))
+}
+
+# A layer for each ink (see ink-ink.R).
+block_layers <- function(block, cells) {
+  variables <- block$panel$variables
+  panel <- rep(cells$panels$panel, lengths(cells$rows))
+  row <- unlist(cells$rows)
+  columns <- list(panel = panel)
+  columns$x <- variables$x$values[row]
+  columns$y <- unlist(Map(function(rows, measure) variables$y[[measure]]$values[rows], cells$rows, cells$panels$measure))
+  for (channel in c("colour", "shape")) columns[[channel]] <- variables[[channel]]$values[row]
+  table <- do.call(new_table, c(columns, list(.rows = length(panel))))
+  without_values <- function(variable) if (is.null(variable)) NULL else variable[c("id", "kind")]
+  lapply(block$panel$inks, function(ink) {
+    list(ink = ink, table = table, x = without_values(variables$x), y = without_values(variables$y[[1]]),
+         colour = without_values(variables$colour), shape = without_values(variables$shape))
+  })
+}

@@ -1,0 +1,24 @@
+#' Put the command `nelvat` on the path
+#'
+#' Copies the launcher, a small shell script over `Rscript`, to a folder of the
+#' user's `PATH`.
+#'
+#' @param dir Folder to put it in; made if it is not there.
+#' @return The path of the launcher, invisibly. A message says when `dir` is not on
+#'   the `PATH`.
+#' @examples
+#' install_command(tempfile())
+#' @export
+install_command <- function(dir = "~/.local/bin") {
+  check_string(dir, "dir")
+  dir <- path.expand(dir)
+  if (!dir.exists(dir) && !dir.create(dir, recursive = TRUE, showWarnings = FALSE)) {
+    abort_nelvat("file", paste0("The folder \"", dir, "\" cannot be made."))
+  }
+  path <- file.path(dir, "nelvat")
+  write_whole(path, function(temporary) file.copy(system.file("bin", "nelvat", package = "nelvat"), temporary))
+  Sys.chmod(path, "755")
+  on_path <- normalizePath(dir) %in% normalizePath(strsplit(Sys.getenv("PATH"), .Platform$path.sep)[[1]], mustWork = FALSE)
+  if (!on_path) rlang::inform(c(i = paste0("\"", dir, "\" is not on the PATH; add it, or call \"", path, "\".")))
+  invisible(path)
+}

@@ -1,0 +1,78 @@
+# The command `nelvat`. Exit status: 0 done, 1 the figure could not be made, 2 the
+# call was wrong.
+
+cli_commands <- function() {
+  list(
+    draw = list(run = cli_draw, brief = "draw figure files: nelvat draw FIGURE.yaml..."),
+    demo = list(run = cli_demo, brief = "write the demo study and draw its figure: nelvat demo DIR")
+  )
+}
+
+# Runs one call of the command and returns its exit status.
+run_command <- function(arguments) {
+  commands <- cli_commands()
+  if (!length(arguments)) return(cli_usage(commands, stderr(), 2L))
+  first <- arguments[1]
+  if (first %in% c("--help", "-h", "help")) return(cli_usage(commands, stdout(), 0L))
+  if (first == "--version") {
+    writeLines(paste("nelvat", utils::packageVersion("nelvat")))
+    return(0L)
+  }
+  if (!first %in% names(commands)) {
+    near <- nearest_name(first, names(commands))
+    return(cli_wrong(paste0("There is no command \"", first, "\".", if (!is.null(near)) paste0(" Did you mean \"", near, "\"?"))))
+  }
+  guarded(commands[[first]]$run(arguments[-1]))
+}
+
+cli_usage <- function(commands, to, status) {
+  brief <- vapply(commands, `[[`, "", "brief")
+  writeLines(c(
+    "Usage: nelvat COMMAND [ARGUMENTS]", "", "Commands:",
+    paste0("  ", formatC(names(commands), width = -8), brief), "",
+    "nelvat COMMAND --help says more of one command; nelvat --version gives the version."
+  ), to)
+  status
+}
+
+cli_wrong <- function(message) {
+  writeLines(c(paste0("nelvat: ", message), "Try: nelvat --help"), stderr())
+  2L
+}
+
+# A figure that cannot be made ends with its error, status 1; a wrong call with 2.
+guarded <- function(code) {
+  tryCatch(
+    withCallingHandlers(code, warning = function(condition) {
+      writeLines(paste0("nelvat: ", conditionMessage(condition)), stderr())
+      invokeRestart("muffleWarning")
+    }, message = function(condition) {
+      writeLines(paste0("nelvat: ", sub("\n$", "", conditionMessage(condition))), stderr())
+      invokeRestart("muffleMessage")
+    }),
+    nelvat_error_call = function(error) cli_wrong(rlang::cnd_message(error)),
+    nelvat_error = function(error) {
+      writeLines(paste0("nelvat: ", rlang::cnd_message(error)), stderr())
+      1L
+    }
+  )
+}
+
+# Options and the rest of a command's arguments; NULL once its help was printed.
+cli_parse <- function(arguments, usage, description, options = list(), least = 0, most = Inf) {
+  options <- c(options, list(optparse::make_option(c("-h", "--help"), action = "store_true", default = FALSE, help = "show this help")))
+  parser <- optparse::OptionParser(usage, options, description = description, add_help_option = FALSE)
+  parsed <- tryCatch(
+    optparse::parse_args(parser, arguments, positional_arguments = TRUE),
+    error = function(error) abort_nelvat("call", conditionMessage(error))
+  )
+  if (isTRUE(parsed$options$help)) {
+    optparse::print_help(parser)
+    return(NULL)
+  }
+  n <- length(parsed$args)
+  if (n < least || n > most) {
+    abort_nelvat("call", paste0("Expected ", sub("^usage: ", "", usage), "; found ", counted(n, "argument"), "."))
+  }
+  parsed
+}

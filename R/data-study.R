@@ -1,0 +1,33 @@
+#' The sourdough study
+#'
+#' Invented data for examples: nothing in it was measured. `loaves` (flour by
+#' starter hydration, six responses), `probe` (four channels every 20 s for three
+#' days, with dropouts and spikes), `pores` (60,000 crumb pores), `slice` (a
+#' triangle mesh of a cut loaf), `cultures` (microbe counts by hour, repeated).
+#'
+#' @param name One of `"loaves"`, `"probe"`, `"pores"`, `"slice"`, `"cultures"`.
+#' @param file Name of a file of the study, such as `"loaves.csv"`.
+#' @return `study()`: a [codebook()] with the data. `study_file()`: the path of the
+#'   shipped file.
+#' @examples
+#' study("loaves")
+#' study_file("loaves.csv")
+#' @export
+study <- function(name) {
+  check_choice(name, c("loaves", "probe", "pores", "slice", "cultures"), "name")
+  path <- Filter(file.exists, file.path(study_folder(), paste0(name, c(".csv", ".csv.gz"))))
+  read_data(path, codebook = study_file(paste0(name, ".codebook.yaml")))
+}
+
+#' @rdname study
+#' @export
+study_file <- function(file) {
+  check_string(file, "file")
+  path <- file.path(study_folder(), file)
+  if (file.exists(path)) return(path)
+  abort_nelvat("file", c(
+    paste0("The study has no file \"", file, "\"."), offer(file, list.files(study_folder()), "file")
+  ))
+}
+
+study_folder <- function() system.file("study", package = "nelvat", mustWork = TRUE)

@@ -1,0 +1,81 @@
+#' A plate as a grob
+#'
+#' @param plate A [plate()] or a scene from [as_scene()].
+#' @param scale How many times larger than true size to draw; 1 but for devices
+#'   that lay text out on a coarse grid.
+#' @return A grid grob of the plate's own size.
+#' @examples
+#' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
+#' as_grob(fig)
+#' @export
+as_grob <- function(plate, scale = 1) {
+  scene <- if (inherits(plate, "nelvat_scene")) plate else as_scene(plate)
+  page <- scene$page
+  children <- c(
+    list(grid::rectGrob(gp = grid::gpar(fill = "#FFFFFF", col = NA))),
+    draw_panels(scene), list(draw_rules(scene), draw_keys(scene), draw_texts(scene))
+  )
+  # Millimetres of the page are this viewport's native units, y upwards.
+  viewport <- grid::viewport(
+    width = grid::unit(page$width_mm * scale, "mm"), height = grid::unit(page$height_mm * scale, "mm"),
+    xscale = c(0, page$width_mm), yscale = c(page$height_mm, 0), gp = grid::gpar(cex = scale, lex = scale)
+  )
+  grid::gTree(children = do.call(grid::gList, children), vp = viewport, cl = "nelvat_grob")
+}
+
+#' @export
+print.nelvat_plate <- function(x, ...) {
+  grid::grid.newpage()
+  grid::grid.draw(as_grob(x))
+  invisible(x)
+}
+
+#' @export
+plot.nelvat_plate <- function(x, ...) print(x, ...)
+
+# Line width of R for a weight in points: R's unit is 1/96 inch.
+line_width <- function(weight_pt) weight_pt * 96 / 72
+
+native <- function(mm) grid::unit(mm, "native")
+
+draw_rules <- function(scene) {
+  rules <- scene$rules
+  grid::segmentsGrob(
+    native(rules$x0), native(rules$y0), native(rules$x1), native(rules$y1),
+    gp = grid::gpar(col = rules$colour, lwd = line_width(rules$weight_pt), lineend = "butt"), name = "rules"
+  )
+}
+
+draw_texts <- function(scene) {
+  runs <- scene$runs
+  face <- 1L + runs$bold + 2L * runs$italic
+  # One grob for each angle and face: the rest of grid's parameters go by element.
+  groups <- split(seq_len(nrow(runs)), list(face, runs$angle), drop = TRUE)
+  grobs <- lapply(groups, function(rows) {
+    run <- runs[rows, ]
+    grid::textGrob(
+      run$string, native(run$x), native(run$y), just = c(0, 0), rot = run$angle[1],
+      gp = grid::gpar(fontfamily = scene$font$family, fontface = face[rows[1]], fontsize = run$size_pt, col = run$colour)
+    )
+  })
+  grid::gTree(children = do.call(grid::gList, unname(grobs)), name = "texts")
+}
+
+draw_keys <- function(scene) {
+  keys <- scene$keys
+  if (is.null(keys)) return(grid::nullGrob(name = "keys"))
+  swatch <- keys[keys$glyph == "swatch", ]
+  symbol <- keys[keys$glyph == "symbol", ]
+  grobs <- list(
+    if (nrow(swatch)) {
+      grid::rectGrob(native(swatch$x), native(swatch$y), native(swatch$w), native(swatch$h), just = c(0, 0),
+                     gp = grid::gpar(fill = swatch$colour, col = NA))
+    },
+    if (nrow(symbol)) {
+      looks <- symbol_looks(symbol$shape, symbol$colour, 1)
+      grid::pointsGrob(native(symbol$x + symbol$w / 2), native(symbol$y + symbol$h / 2), pch = looks$pch,
+                       gp = grid::gpar(col = looks$colour, fill = looks$fill, fontsize = symbol_font_pt(1.8), lwd = line_width(0.6)))
+    }
+  )
+  grid::gTree(children = do.call(grid::gList, Filter(Negate(is.null), grobs)), name = "keys")
+}

@@ -1,0 +1,48 @@
+# Colours of categories. The set was searched for by data-raw/make-colours.R; each
+# number of levels takes the beginning of it.
+
+house_palette <- c("#641A12", "#0095F7", "#EBB349", "#4E9A3F", "#B06FC9", "#17344F", "#E7705C", "#8CD3C5", "#8A7A00", "#F2A8C8")
+
+#' Colours for categories
+#'
+#' The house's set of colours, each number of levels being the beginning of the
+#' next. They were searched for in OKLCH so that any two stay apart (CIEDE2000)
+#' under normal, protan, deutan and tritan vision (Machado, Oliveira and Fernandes
+#' 2009) and differ in lightness for grey printing.
+#'
+#' @param n Number of colours, 1 to 10.
+#' @return A character vector of `n` colours, `"#RRGGBB"`.
+#' @examples
+#' house_colours(4)
+#' @export
+house_colours <- function(n) {
+  check_number(n, "n", 1, length(house_palette), whole = TRUE)
+  house_palette[seq_len(n)]
+}
+
+# The colours of a kind's levels: those it names, else the house's in level order.
+level_colours <- function(kind, call = rlang::caller_env()) {
+  levels <- kind$levels
+  given <- kind$colours
+  if (!is.null(given)) {
+    by_name <- if (is.null(names(given))) stats::setNames(given, levels[seq_along(given)]) else given
+    missed <- setdiff(levels, names(by_name))
+    if (!length(missed)) return(unname(by_name[levels]))
+    abort_nelvat("level", c(
+      paste0("The colours of \"", kind$name, "\" must name every level."), x = paste0("None is given for ", quoted(missed), ".")
+    ), call)
+  }
+  if (length(levels) > length(house_palette)) {
+    abort_nelvat("level", c(
+      paste0("\"", kind$name, "\" has ", length(levels), " levels, more than colours can tell apart (", length(house_palette), ")."),
+      i = "Split it over panels, or give its colours in the codebook."
+    ), call)
+  }
+  house_palette[seq_along(levels)]
+}
+
+# White or the house's dark, whichever stands out more against each colour (WCAG 2
+# relative luminance).
+contrasting <- function(colours, dark) {
+  ifelse(relative_luminance(colours) < 0.35, "#FFFFFF", dark)
+}

@@ -1,0 +1,55 @@
+#' Points
+#'
+#' A symbol at each pair of values. On an axis of categories, points stand in the
+#' middle of their slot.
+#'
+#' @param size Diameter of the symbols in mm; `NULL` for the house's.
+#' @param alpha Opacity, 0 to 1.
+#' @param shape One of `"disc"`, `"square"`, `"triangle"`, `"diamond"`, `"wedge"`,
+#'   `"ring"`, for panels that map no column to `shape`.
+#' @return An ink, for [panel()].
+#' @examples
+#' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_points(alpha = 0.7)),
+#'   width = "single", height = 70
+#' )
+#' @export
+ink_points <- function(size = NULL, alpha = 1, shape = "disc") {
+  new_ink("points",
+    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
+    alpha = check_number(alpha, "alpha", 0, 1),
+    shape = check_choice(shape, symbol_names, "shape")
+  )
+}
+
+#' @export
+check_ink.ink_points <- function(ink, panel, call) {
+  absent <- setdiff(c("x", "y"), names(panel$variables))
+  if (!length(absent)) return(invisible())
+  abort_nelvat("argument", c("Points need `x` and `y`.", x = paste0("`", absent[1], "` is not given.")), call)
+}
+
+#' @export
+train_ink.ink_points <- function(ink, layer) {
+  complete <- complete_rows(layer$table, c("x", "y", "colour", "shape"))
+  points <- table_rows(layer$table, complete)
+  list(
+    table = points,
+    extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
+    zero = character(),
+    facts = cbind(count_by_panel(layer$table, complete), shows = "single values")
+  )
+}
+
+#' @export
+place_ink.ink_points <- function(ink, trained, place) {
+  points <- trained$table
+  list(new_marks("points", new_table(
+    panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
+    colour = place$colour_of(points$colour, nrow(points)), alpha = ink$alpha,
+    shape = if (is.null(points$shape)) ink$shape else place$shape_of(points$shape),
+    size_mm = ink$size %||% place$house$points$size_mm, .rows = nrow(points)
+  )))
+}
+
+#' @export
+key_glyph.ink_points <- function(ink) "symbol"

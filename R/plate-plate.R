@@ -1,0 +1,50 @@
+#' A whole figure on a page of a given size
+#'
+#' @param ... A block, such as [facets()], or a [panel()].
+#' @param width Width of the page: a column of the house (`"single"` 86 mm,
+#'   `"middle"` 120 mm, `"double"` 178 mm) or a number of millimetres.
+#' @param height Height in mm. Without one, panels get about three quarters of
+#'   their width.
+#' @return A plate. Printing it draws it at true size on the open device;
+#'   [save_plate()] writes it, [as_scene()] gives all that was computed.
+#' @section Errors:
+#' `nelvat_error_space` (when it is resolved) where the page is too small for its
+#' panels; the message says how many millimetres are missing.
+#' @examples
+#' plate(
+#'   facets(
+#'     panel(study("loaves"), x = flour, y = c(rise, volume, ph), colour = hydration, ink_bars()),
+#'     wrap = 3
+#'   ),
+#'   width = "double", height = 70
+#' )
+#' @export
+plate <- function(..., width = "double", height = NULL) {
+  new_plate(list(...), width, height, rlang::current_env())
+}
+
+new_plate <- function(blocks, width, height, call) {
+  stray <- setdiff(rlang::names2(blocks), "")
+  if (length(stray)) {
+    abort_nelvat("argument", c(
+      paste0("`plate()` has no argument \"", stray[1], "\"."), offer(stray[1], c("width", "height"), "argument")
+    ), call)
+  }
+  if (length(blocks) != 1) {
+    abort_nelvat("argument", c("A plate takes one block.", x = paste0("Found ", counted(length(blocks), "block"), ".")), call)
+  }
+  house <- house_plain()
+  block <- as_block(blocks[[1]], call)
+  width_mm <- page_width(width, house, call)
+  check_number(height, "height", 10, 2000, unit = "mm", or_null = TRUE, call = call)
+  height_mm <- height %||% natural_height(block, width_mm, house)
+  structure(list(blocks = list(block), width_mm = width_mm, height_mm = height_mm, house = house), class = "nelvat_plate")
+}
+
+# A height at which panels are about three quarters as high as they are wide.
+natural_height <- function(block, width_mm, house) {
+  panels <- block_cells(block)$panels
+  columns <- max(panels$column)
+  panel_mm <- (width_mm - 12 * columns) / columns
+  round(min(house$page$height_most_mm, max(panels$row) * (panel_mm * 0.75 + 9) + 18))
+}

@@ -1,0 +1,27 @@
+# Shares a length out over tracks. A track is a plot area with what stands before
+# and after it; decorations take what they need, plot areas share the rest by
+# weight.
+#
+# before_mm, after_mm, weight: one a track; gap_mm: between tracks; start_mm: where
+# the first begins; total_mm: the length for all of them.
+# Returns the plot areas' start and length in mm.
+solve_tracks <- function(start_mm, total_mm, before_mm, after_mm, weight, gap_mm) {
+  n <- length(weight)
+  rest <- total_mm - sum(before_mm) - sum(after_mm) - gap_mm * (n - 1)
+  length_mm <- rest * weight / sum(weight)
+  steps <- before_mm + length_mm + after_mm + gap_mm
+  list(start_mm = start_mm + c(0, cumsum(steps)[-n]) + before_mm, length_mm = length_mm)
+}
+
+check_least_lengths <- function(length_mm, least_mm, along, page_mm, call) {
+  missing <- sum(pmax(0, least_mm - length_mm))
+  if (missing <= 0) return(invisible())
+  side <- if (along == "width") "wide" else "high"
+  abort_nelvat("space", c(
+    paste0("The plate is too small for its panels: ", format(round(ceiling(missing * 10) / 10, 1)), " mm of ", along, " are missing."),
+    x = paste0("At ", format(page_mm), " mm, the smallest of ", counted(length(length_mm), "panel"),
+               " would be ", format(round(min(length_mm), 1)), " mm ", side, "; the least is ", format(least_mm), " mm."),
+    i = paste0("Make the plate at least ", format(ceiling(page_mm + missing)), " mm ", side,
+               ", or put fewer panels ", if (along == "width") "in a row." else "under each other.")
+  ), call)
+}

@@ -1,0 +1,171 @@
+# A laid-out plate as plain tables.
+
+assemble_scene <- function(laid, keys, plate, font) {
+  house <- plate$house
+  block <- laid$block
+  panels <- scene_panels(block, laid$frame)
+  axes <- scene_axes(block, laid$fits)
+  texts <- gather_texts(c(
+    place_key_texts(laid$frame, font),
+    place_headings(panels, laid$frame$headings, house, font),
+    place_tick_texts(panels, axes, laid$fits, house, font),
+    place_titles(panels, laid, plate, font)
+  ), house$colour$text)
+  structure(list(
+    page = list(width_mm = plate$width_mm, height_mm = plate$height_mm),
+    font = font,
+    panels = panels,
+    axes = axes,
+    marks = place_marks(block, axes, panels, house),
+    rules = scene_rules(panels, axes, laid, house),
+    texts = texts$texts,
+    runs = texts$runs,
+    keys = scene_keys(keys, laid$frame, house),
+    facts = scene_facts(block, panels),
+    layout = list(rounds = laid$rounds)
+  ), class = "nelvat_scene")
+}
+
+scene_panels <- function(block, frame) {
+  panels <- block$cells$panels
+  data.frame(
+    id = panels$panel, block = block$id, row = panels$row, column = panels$column,
+    x = frame$x$start_mm[panels$column], y = frame$y$start_mm[panels$row],
+    w = frame$x$length_mm[panels$column], h = frame$y$length_mm[panels$row],
+    x_axis = block$axes$x, y_axis = block$axes$y, heading = panels$heading
+  )
+}
+
+scene_axes <- function(block, fits) {
+  Map(function(axis, fit, id) {
+    list(
+      id = id, direction = axis$direction, variable = axis$variable, title = axis$title, transform = axis$transform,
+      range = axis$range, breaks = fit$breaks, unit = fit$unit, kept = fit$kept,
+      text = vapply(fit$laid, function(one) paste(vapply(split(one$runs, one$runs$line), line_string, ""), collapse = "\n"), ""),
+      treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
+      panels = axis$panels, drawn_at = axis$drawn_at
+    )
+  }, block$axes$list, fits, seq_along(fits))
+}
+
+# Texts ---------------------------------------------------------------------------
+
+place_key_texts <- function(frame, font) {
+  lapply(frame$key$items, function(item) {
+    place_text(if (item$entry == 0) "key title" else "key", item$laid, 
+               frame$x$start_mm[1] + item$x_mm + if (item$entry == 0) 0 else frame$key$glyph_mm,
+               frame$key$y_mm + item$y_mm + frame$key$row_mm / 2, font, down = first_line_middle(item$laid, font))
+  })
+}
+
+# Where in a text's box the middle of its first line stands, 0 to 1.
+first_line_middle <- function(laid, font) {
+  text_height_mm(1, laid$size_pt, font) / 2 / text_height_mm(laid$n_lines, laid$size_pt, font)
+}
+
+place_headings <- function(panels, headings, house, font) {
+  lapply(seq_len(nrow(panels)), function(i) {
+    if (is.null(headings[[i]])) return(NULL)
+    place_text("heading", headings[[i]], panels$x[i], heading_rule_y(panels$y[i], house) - house$space_mm$heading_gap, font,
+               down = 1, panel = panels$id[i])
+  })
+}
+
+heading_rule_y <- function(panel_y, house) panel_y - house$space_mm$heading_above_panel
+
+place_tick_texts <- function(panels, axes, fits, house, font) {
+  beyond <- house$space_mm$tick + house$space_mm$tick_gap
+  unlist(Map(function(axis, fit) {
+    unlist(lapply(axis$drawn_at, function(id) {
+      panel <- panels[panels$id == id, ]
+      place <- if (axis$direction == "x") place_tick_below else place_tick_beside
+      Map(function(laid, unit) place(laid, unit, panel, beyond, fit, font), fit$laid, fit$unit[fit$kept])
+    }), recursive = FALSE)
+  }, axes, fits), recursive = FALSE)
+}
+
+place_tick_below <- function(laid, unit, panel, beyond, fit, font) {
+  x <- panel$x + unit * panel$w
+  y <- panel$y + panel$h + beyond
+  if (fit$angle == 0) return(place_text("tick", laid, x, y, font, across = 0.5, panel = panel$id))
+  half_mm <- text_height_mm(1, laid$size_pt, font) / 2
+  place_text("tick", laid, x, y + half_mm * cos(fit$angle * pi / 180), font, across = 1, down = 0.5, angle = fit$angle, panel = panel$id)
+}
+
+place_tick_beside <- function(laid, unit, panel, beyond, fit, font) {
+  place_text("tick", laid, panel$x - beyond, panel$y + (1 - unit) * panel$h, font, across = 1, down = 0.5, panel = panel$id)
+}
+
+place_titles <- function(panels, laid, plate, font) {
+  titles <- laid$frame$titles
+  margin <- plate$house$space_mm$margin
+  middle <- function(start, length) (min(start) + max(start + length)) / 2
+  c(
+    if (!is.null(titles$x_block)) {
+      list(place_text("axis title", titles$x_block, middle(panels$x, panels$w), plate$height_mm - margin, font, across = 0.5, down = 1))
+    },
+    if (!is.null(titles$y_block)) {
+      list(place_text("axis title", titles$y_block, margin, middle(panels$y, panels$h), font, across = 0.5, angle = 90))
+    },
+    lapply(seq_along(titles$y_each), function(i) {
+      if (is.null(titles$y_each[[i]])) return(NULL)
+      panel <- panels[i, ]
+      place_text("axis title", titles$y_each[[i]], margin, panel$y + panel$h / 2, font, across = 0.5, angle = 90, panel = panel$id)
+    })
+  )
+}
+
+# Rules ---------------------------------------------------------------------------
+
+scene_rules <- function(panels, axes, laid, house) {
+  rule <- function(role, panel, x0, y0, x1, y1) data.frame(role = role, panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1)
+  right <- panels$x + panels$w
+  bottom <- panels$y + panels$h
+  tick <- house$space_mm$tick
+  ticks <- lapply(seq_len(nrow(panels)), function(i) {
+    at_x <- panels$x[i] + axes[[panels$x_axis[i]]]$unit * panels$w[i]
+    at_y <- bottom[i] - axes[[panels$y_axis[i]]]$unit * panels$h[i]
+    rbind(
+      rule("tick", panels$id[i], at_x, bottom[i], at_x, bottom[i] + tick),
+      rule("tick", panels$id[i], panels$x[i] - tick, at_y, panels$x[i], at_y)
+    )
+  })
+  headed <- which(!is.na(panels$heading))
+  heading_y <- heading_rule_y(panels$y, house)
+  rules <- rbind(
+    rule("axis", panels$id, panels$x, bottom, right, bottom),
+    rule("axis", panels$id, panels$x, panels$y, panels$x, bottom),
+    do.call(rbind, ticks),
+    if (length(headed)) rule("heading rule", panels$id[headed], panels$x[headed], heading_y[headed], right[headed], heading_y[headed])
+  )
+  is_heading <- rules$role == "heading rule"
+  rules$weight_pt <- ifelse(is_heading, house$weight_pt$heading_rule, house$weight_pt$axis)
+  rules$colour <- ifelse(is_heading, house$colour$heading_rule, house$colour$axis)
+  rules
+}
+
+# Keys ----------------------------------------------------------------------------
+
+scene_keys <- function(keys, frame, house) {
+  swatch <- house$space_mm$swatch
+  entries <- Filter(function(item) item$entry > 0, frame$key$items)
+  do.call(rbind, lapply(entries, function(item) {
+    key <- keys[[item$key]]
+    x <- frame$x$start_mm[1] + item$x_mm
+    y <- frame$key$y_mm + item$y_mm + (frame$key$row_mm - swatch) / 2
+    data.frame(key = key$id, label = key$labels[item$entry], glyph = key$glyph, colour = key$colour[item$entry],
+               shape = key$shape[item$entry], x = x, y = y, w = swatch, h = swatch)
+  }))
+}
+
+# Facts ---------------------------------------------------------------------------
+
+scene_facts <- function(block, panels) {
+  facts <- Map(function(trained, layer, number) {
+    of <- trained$facts
+    data.frame(block = block$id, panel = of$panel, heading = panels$heading[match(of$panel, panels$id)], layer = number,
+               ink = layer$ink$ink, n = of$n, dropped = of$dropped,
+               why = ifelse(of$dropped > 0, "missing values", NA_character_), shows = of$shows)
+  }, block$trained, block$layers, seq_along(block$layers))
+  do.call(rbind, facts)
+}

@@ -1,0 +1,55 @@
+# The axes of a block: which panels share one, its range, and the choice of breaks
+# that the layout will make.
+
+# Returns list(x, y, list): `x`, `y` give each panel's axis as an index into `list`.
+block_axes <- function(block, cells, layers, trained, font, house) {
+  panels <- cells$panels
+  extent <- stack_tables(lapply(trained, `[[`, "extent"))
+  zero <- unlist(lapply(trained, `[[`, "zero"))
+  shared <- list()
+  axes <- list()
+  for (direction in c("x", "y")) {
+    variables <- panel_variables(block, panels, direction)
+    index <- share_axes(cbind(panels, variable = vapply(variables, `[[`, "", "id")), block$share[[direction]])
+    drawn <- draws_tick_text(panels, index, direction)
+    shared[[direction]] <- index + length(axes)
+    axes <- c(axes, lapply(seq_len(max(index)), function(i) {
+      of <- which(index == i)
+      new_axis(direction, variables[[of[1]]], panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font)
+    }))
+  }
+  list(x = shared$x, y = shared$y, list = axes)
+}
+
+panel_variables <- function(block, panels, direction) {
+  variables <- block$panel$variables
+  if (direction == "x") return(rep(list(variables$x), nrow(panels)))
+  variables$y[panels$measure]
+}
+
+new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) {
+  kind <- variable$kind
+  slots <- has_levels(kind)
+  seen <- extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
+  axis <- list(
+    direction = direction, variable = variable$id, title = kind_title(kind), panels = panels, drawn_at = drawn_at,
+    slots = slots, transform = "identity",
+    range = if (slots) slot_range(length(kind$levels)) else value_range(unlist(seen), zero)
+  )
+  if (slots) axis$slot_texts <- lapply(kind$level_names, measure_words, font)
+  axis
+}
+
+# The breaks of an axis `length_mm` long, at most `n` of them for numbers, with
+# measured tick text.
+axis_breaks <- function(axis, n, font) {
+  if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts))
+  at <- number_breaks(axis$range, n)
+  text <- number_text(at)
+  list(at = at, text = text, texts = lapply(text, measure_words, font))
+}
+
+# How many breaks of numbers suit a length: one for each 8 mm upright, 13 mm across.
+breaks_wished <- function(axis, length_mm) {
+  max(2, min(8, floor(length_mm / c(x = 13, y = 8)[[axis$direction]]) + 1))
+}

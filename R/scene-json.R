@@ -1,0 +1,27 @@
+#' A scene as JSON
+#'
+#' @param scene A scene from [as_scene()], or a plate.
+#' @param path File to write, or `NULL` to return the JSON as a string.
+#' @return The JSON text, or `path`, invisibly.
+#' @examples
+#' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
+#' substr(scene_json(fig), 1, 60)
+#' @export
+scene_json <- function(scene, path = NULL) {
+  if (inherits(scene, "nelvat_plate")) scene <- as_scene(scene)
+  if (!inherits(scene, "nelvat_scene")) {
+    abort_nelvat("argument", c("`scene` must be a scene or a plate.", x = paste0("Found ", describe_value(scene), ".")))
+  }
+  text <- as.character(jsonlite::toJSON(unclass(scene), dataframe = "columns", auto_unbox = TRUE, digits = 6, na = "null", null = "null"))
+  if (is.null(path)) return(text)
+  check_string(path, "path")
+  write_whole(path, function(temporary) writeLines(text, temporary, useBytes = TRUE))
+}
+
+#' @export
+print.nelvat_scene <- function(x, ...) {
+  cat("Scene of ", x$page$width_mm, " x ", x$page$height_mm, " mm: ", counted(nrow(x$panels), "panel"), ", ",
+      counted(length(x$axes), "axis", "axes"), ", ", counted(nrow(x$texts), "text"), " in ", x$font$family, ", ",
+      counted(sum(vapply(x$marks, function(layer) nrow(layer$table), 0L)), "mark"), "\n", sep = "")
+  invisible(x)
+}

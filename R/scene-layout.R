@@ -1,0 +1,168 @@
+# Layout and label fitting together. Tick text takes room from plot areas, and plot
+# areas give tick text its room: both are solved in turn until nothing changes.
+# Treatments of tick text only move down their list and numbers of breaks only
+# fall, so the rounds come to an end.
+
+most_rounds <- 12
+
+# Returns list(block, frame, fits, key, rounds): `frame` has the plot areas by column
+# and row, `fits` the fitted tick text of each axis.
+lay_out <- function(block, keys, plate, font, call) {
+  state <- list(
+    n_breaks = rep(Inf, length(block$axes$list)), treatment = rep(1L, length(block$axes$list)),
+    frame = first_frame(block, plate)
+  )
+  for (round in seq_len(most_rounds)) {
+    fits <- fit_axes(block, state, plate, font, call)
+    frame <- solve_frame(block, keys, fits, state$frame, plate, font)
+    settled <- same_frame(frame, state$frame)
+    state <- list(
+      n_breaks = vapply(fits, `[[`, 0, "n_breaks"), treatment = vapply(fits, `[[`, 0L, "treatment"), frame = frame
+    )
+    if (settled) break
+  }
+  check_least_lengths(frame$x$length_mm, plate$house$least_panel_mm$width, "width", plate$width_mm, call)
+  check_least_lengths(frame$y$length_mm, plate$house$least_panel_mm$height, "height", plate$height_mm, call)
+  list(block = block, frame = frame, fits = fits, rounds = round)
+}
+
+# Before anything is known, decorations are taken to be nothing.
+first_frame <- function(block, plate) {
+  panels <- block$cells$panels
+  space <- plate$house$space_mm
+  list(
+    x = solve_tracks(space$margin, plate$width_mm - 2 * space$margin, 0, 0, rep(1, max(panels$column)), space$column_gap),
+    y = solve_tracks(space$margin, plate$height_mm - 2 * space$margin, 0, 0, rep(1, max(panels$row)), space$row_gap)
+  )
+}
+
+same_frame <- function(a, b) {
+  isTRUE(all.equal(unlist(a[c("x", "y")]), unlist(b[c("x", "y")]), tolerance = 1e-9))
+}
+
+# Tick text -----------------------------------------------------------------------
+
+fit_axes <- function(block, state, plate, font, call) {
+  lapply(seq_along(block$axes$list), function(i) {
+    axis <- block$axes$list[[i]]
+    at <- axis_track(block, axis)
+    length_mm <- max(1, min(state$frame[[axis$direction]]$length_mm[at]))
+    n <- min(state$n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
+    fit_axis(axis, n, length_mm, state$treatment[i], plate, font, call)
+  })
+}
+
+# The columns (of an x axis) or rows (of a y axis) that an axis serves.
+axis_track <- function(block, axis) {
+  panels <- block$cells$panels
+  unique(panels[[if (axis$direction == "x") "column" else "row"]][panels$panel %in% axis$panels])
+}
+
+fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
+  breaks <- axis_breaks(axis, n, font)
+  unit <- to_unit(breaks$at, axis$range)
+  fit <- fit_tick_text(
+    axis$direction, unit * length_mm, length_mm, breaks$texts, may_thin = !axis$slots, from = from,
+    sizes_pt = list(base = plate$house$type_pt$base, least = plate$house$type_pt$least), font = font,
+    depth_most_mm = if (axis$direction == "y") plate$width_mm / 4 else plate$height_mm / 3
+  )
+  if (is.null(fit)) {
+    abort_nelvat("labels", c(
+      paste0("The tick text of \"", axis$variable, "\" has no room on its ", axis$direction, " axis."),
+      x = paste0(counted(length(breaks$texts), "text"), " on ", format(round(length_mm, 1)), " mm touch each other in every treatment, down to ",
+                 plate$house$type_pt$least, " pt."),
+      i = if (axis$direction == "x") "Make the plate wider, put fewer panels in a row, or put this variable on `y`." else
+        "Make the plate higher, or put fewer panels under each other."
+    ), call)
+  }
+  c(fit, list(breaks = breaks$at, unit = unit, n_breaks = if (axis$slots) Inf else n))
+}
+
+# Plot areas ----------------------------------------------------------------------
+
+solve_frame <- function(block, keys, fits, before, plate, font) {
+  space <- plate$house$space_mm
+  panels <- block$cells$panels
+  headings <- fit_headings(panels, before$x$length_mm, plate$house, font)
+  titles <- axis_titles(block, before, plate$house, font)
+  decor <- panel_decorations(block, fits, headings, titles, plate$house)
+  per_column <- function(mm) as.numeric(tapply(mm, panels$column, max))
+  per_row <- function(mm) as.numeric(tapply(mm, panels$row, max))
+  left <- space$margin + titles$left_mm
+  x <- solve_tracks(left, plate$width_mm - left - space$margin, per_column(decor$left), per_column(decor$right),
+                    rep(1, max(panels$column)), space$column_gap)
+  key <- set_keys(keys, plate$width_mm - x$start_mm[1] - space$margin, plate$house, font)
+  key$y_mm <- space$margin
+  top <- space$margin + if (length(keys)) key$height_mm + space$key_gap else 0
+  bottom <- space$margin + titles$bottom_mm
+  y <- solve_tracks(top, plate$height_mm - top - bottom, per_row(decor$top), per_row(decor$bottom),
+                    rep(1, max(panels$row)), space$row_gap)
+  list(x = x, y = y, key = key, headings = headings, titles = titles, decor = decor)
+}
+
+fit_headings <- function(panels, column_mm, house, font) {
+  lapply(seq_len(nrow(panels)), function(i) {
+    if (is.na(panels$heading[i])) return(NULL)
+    set_text(panels$heading[i], house$type_pt$heading, font, max(8, column_mm[panels$column[i]]), 4L, bold = TRUE)
+  })
+}
+
+# Room each panel's own decorations take beyond its plot area, in mm.
+panel_decorations <- function(block, fits, headings, titles, house) {
+  space <- house$space_mm
+  panels <- block$cells$panels
+  x_fit <- fits[block$axes$x]
+  y_fit <- fits[block$axes$y]
+  x_text <- has_tick_text(block, "x")
+  y_text <- has_tick_text(block, "y")
+  of <- function(fits, name, where) ifelse(where, vapply(fits, `[[`, 0, name), 0)
+  ticks <- space$tick + space$tick_gap
+  heading_mm <- vapply(headings, function(laid) {
+    if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, titles$font) +
+      space$heading_gap + space$heading_above_panel
+  }, 0)
+  data.frame(
+    left = pmax(ifelse(y_text, ticks + of(y_fit, "depth_mm", y_text), space$tick) + titles$y_panel_mm, of(x_fit, "before_mm", x_text)),
+    right = of(x_fit, "after_mm", x_text),
+    top = pmax(heading_mm, of(y_fit, "after_mm", y_text)),
+    bottom = pmax(ifelse(x_text, ticks + of(x_fit, "depth_mm", x_text), space$tick), of(y_fit, "before_mm", y_text))
+  )
+}
+
+# Whether each panel has the tick text of its axis.
+has_tick_text <- function(block, direction) {
+  panels <- block$cells$panels$panel
+  axes <- block$axes$list[block$axes[[direction]]]
+  mapply(function(panel, axis) panel %in% axis$drawn_at, panels, axes)
+}
+
+# Titles --------------------------------------------------------------------------
+
+# An axis title stands once, centred on the block, where all panels show the same
+# variable; otherwise at each panel (each row, for y) unless its heading names it.
+axis_titles <- function(block, frame, house, font) {
+  of <- function(direction) vapply(block$axes$list[block$axes[[direction]]], `[[`, "", "title")
+  size <- house$type_pt$title
+  line_mm <- function(laid) text_height_mm(laid$n_lines, size, font) + house$space_mm$title_gap
+  span <- function(track) utils::tail(track$start_mm + track$length_mm, 1) - track$start_mm[1]
+  titles <- list(font = font, left_mm = 0, bottom_mm = 0, y_panel_mm = 0)
+  x_title <- unique(of("x"))
+  if (length(x_title) == 1) {
+    titles$x_block <- set_text(x_title, size, font, span(frame$x), 3L)
+    titles$bottom_mm <- line_mm(titles$x_block)
+  }
+  y_title <- of("y")
+  if (block$cells$heads_measure) return(titles)
+  if (length(unique(y_title)) == 1) {
+    titles$y_block <- set_text(y_title[1], size, font, span(frame$y), 3L)
+    titles$left_mm <- line_mm(titles$y_block)
+  } else {
+    panels <- block$cells$panels
+    first <- panels$column == 1
+    titles$y_each <- lapply(seq_along(y_title), function(i) {
+      if (first[i]) set_text(y_title[i], size, font, frame$y$length_mm[panels$row[i]], 3L)
+    })
+    titles$y_panel_mm <- ifelse(first, max(vapply(titles$y_each[first], line_mm, 0)), 0)
+  }
+  titles
+}

@@ -1,0 +1,34 @@
+# Marks of all layers of a block in unit-panel coordinates. What depends on
+# millimetres is decided here too, as plot areas are known.
+
+place_marks <- function(block, axes, panels, house) {
+  unlist(Map(function(layer, trained) {
+    marks <- place_ink(layer$ink, trained, mark_place(layer, axes, panels, house))
+    lapply(marks, function(one) c(list(block = block$id, ink = layer$ink$ink), one))
+  }, block$layers, block$trained), recursive = FALSE)
+}
+
+# What an ink needs for placing its marks.
+mark_place <- function(layer, axes, panels, house) {
+  ranges <- function(index) vapply(axes[index], `[[`, numeric(2), "range")
+  range_of <- list(x = ranges(panels$x_axis), y = ranges(panels$y_axis))
+  at <- function(panel) match(panel, panels$id)
+  coded <- function(variable, values_of, lone) {
+    if (is.null(variable)) return(function(codes) rep(lone, length(codes)))
+    values <- values_of(variable$kind)
+    function(codes) values[codes]
+  }
+  colour_of <- coded(layer$colour, level_colours, house$colour$lone)
+  list(
+    house = house,
+    panels_mm = panels[c("id", "w", "h")],
+    # Values of one direction in data units to 0..1 of each value's panel.
+    unit = function(values, panel, direction) {
+      range <- range_of[[direction]][, at(panel), drop = FALSE]
+      (values - range[1, ]) / (range[2, ] - range[1, ])
+    },
+    colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(house$colour$lone, n) else colour_of(codes),
+    shape_of = coded(layer$shape, level_symbols, "disc"),
+    contrast = function(colours) contrasting(colours, house$colour$axis)
+  )
+}

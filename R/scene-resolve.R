@@ -1,0 +1,55 @@
+#' Everything a plate will draw, computed
+#'
+#' Trains the statistics, settles ranges and breaks, lays out the page with
+#' measured text and places every mark. No device is opened.
+#'
+#' @param plate A [plate()].
+#' @return A list of class `nelvat_scene`, of plain tables and lists. Lengths are
+#'   in mm with the origin at the page's top left corner, y downwards; marks are in
+#'   unit-panel coordinates, 0 to 1, y upwards.
+#'   * `page`: width_mm, height_mm. `font`: family, wanted, ascent, descent.
+#'   * `panels`: id, block, row, column, x, y, w, h (the plot area), x_axis,
+#'     y_axis, heading.
+#'   * `axes`: a list; each has id, direction, variable, transform, range, breaks,
+#'     text, treatment, angle, size_pt, title, panels (that it serves) and drawn_at
+#'     (panels with its tick text).
+#'   * `marks`: a list of layers: block, ink, primitive and a table.
+#'   * `rules`: every straight line that is no mark: role, ends, weight_pt, colour.
+#'   * `texts`: a row a piece of text: id, role, panel, string, lines, size_pt,
+#'     angle and its box x0, y0, x1, y1. `runs`: a row for each stretch drawn at
+#'     once: text, string, bold, italic, size_pt, x, y (start of the baseline).
+#'   * `keys`: a row an entry: key, label, colour, glyph, shape, and the glyph's box.
+#'   * `facts`: a row a panel and layer: n used, rows dropped, what is shown.
+#' @section Errors:
+#' `nelvat_error_space` where the page is too small, `nelvat_error_labels` where
+#' tick text has no room in any treatment.
+#' @examples
+#' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
+#' as_scene(fig)$axes[[1]]$text
+#' @export
+as_scene <- function(plate) {
+  call <- rlang::current_env()
+  check_is_plate(plate, call)
+  house <- plate$house
+  font <- house_font(house$families)
+  blocks <- lapply(seq_along(plate$blocks), function(i) resolve_block(plate$blocks[[i]], paste0("block", i), font, house))
+  keys <- collect_keys(unlist(lapply(blocks, `[[`, "layers"), recursive = FALSE), house)
+  laid <- lay_out(blocks[[1]], keys, plate, font, call)
+  assemble_scene(laid, keys, plate, font)
+}
+
+check_is_plate <- function(plate, call) {
+  if (inherits(plate, "nelvat_plate")) return(invisible())
+  abort_nelvat("argument", c(
+    "A plate is needed.", x = paste0("Found ", describe_value(plate), "."), i = "Make one with `plate(<block>, width = , height = )`."
+  ), call)
+}
+
+# Cells, trained layers and axes of a block; all that does not depend on the page.
+resolve_block <- function(block, id, font, house) {
+  cells <- block_cells(block)
+  layers <- block_layers(block, cells)
+  trained <- lapply(layers, function(layer) train_ink(layer$ink, layer))
+  axes <- block_axes(block, cells, layers, trained, font, house)
+  list(id = id, design = block, cells = cells, layers = layers, trained = trained, axes = axes)
+}

@@ -1,0 +1,57 @@
+# Every piece of text on the page, placed: its box, and the runs to draw.
+
+# laid: set lines; x_mm, y_mm: the anchor; across, down: where in the text's own box
+# the anchor is (0 left or top, 1 right or bottom); angle: degrees counterclockwise;
+# align: of lines within the box, 0 left to 1 right.
+place_text <- function(role, laid, x_mm, y_mm, font, across = 0, down = 0, angle = 0, align = across,
+                       panel = NA_integer_, colour = NULL) {
+  size <- laid$size_pt
+  em_mm <- size * mm_per_pt
+  width <- max(laid$widths_mm)
+  height <- text_height_mm(laid$n_lines, size, font)
+  turn <- angle * pi / 180
+  to_page <- function(dx, dy) {
+    list(x = x_mm + dx * cos(turn) + dy * sin(turn), y = y_mm - dx * sin(turn) + dy * cos(turn))
+  }
+  left <- -across * width
+  top <- -down * height
+  corners <- to_page(left + c(0, width, width, 0), top + c(0, 0, height, height))
+  runs <- laid$runs
+  rise <- c(sub_rise, 0, super_rise)[runs$script + 2]
+  start <- to_page(
+    left + (width - laid$widths_mm[runs$line]) * align + runs$x_mm,
+    top + (font$ascent + (runs$line - 1) * leading - rise) * em_mm
+  )
+  string <- paste(vapply(split(runs, runs$line), function(line) line_string(line), ""), collapse = "\n")
+  list(
+    text = data.frame(
+      role = role, panel = panel, string = string, lines = laid$n_lines, size_pt = size, angle = angle,
+      x0 = min(corners$x), y0 = min(corners$y), x1 = max(corners$x), y1 = max(corners$y),
+      centre_x = mean(corners$x), centre_y = mean(corners$y), width_mm = width, height_mm = height
+    ),
+    runs = data.frame(
+      string = runs$string, bold = runs$bold, italic = runs$italic,
+      size_pt = size * ifelse(runs$script == 0, 1, script_scale), x = start$x, y = start$y,
+      width_mm = runs$width_mm, angle = angle
+    )
+  )
+}
+
+# A line's words as read, a space where runs stand apart.
+line_string <- function(runs) {
+  ends <- runs$x_mm + runs$width_mm
+  apart <- c(FALSE, runs$x_mm[-1] - ends[-nrow(runs)] > 0.05)
+  paste0(ifelse(apart, " ", ""), runs$string, collapse = "")
+}
+
+# Pieces of text as the scene's two tables.
+gather_texts <- function(placed, colour) {
+  placed <- Filter(Negate(is.null), placed)
+  texts <- do.call(rbind, lapply(placed, `[[`, "text"))
+  runs <- do.call(rbind, lapply(placed, `[[`, "runs"))
+  n_runs <- vapply(placed, function(one) nrow(one$runs), 0L)
+  list(
+    texts = cbind(id = seq_along(placed), texts),
+    runs = cbind(text = rep(seq_along(placed), n_runs), runs, colour = rep_len(colour, sum(n_runs)))
+  )
+}

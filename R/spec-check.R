@@ -1,0 +1,57 @@
+# Checks of what a figure file holds. A place is the keys that lead to a value.
+
+place_text_of <- function(at) paste(at, collapse = " > ")
+
+abort_figure <- function(at, message, found, choices = NULL) {
+  abort_nelvat("figure", c(
+    paste0("At ", place_text_of(at), ": ", message), x = paste0("Found ", describe_found(found), "."),
+    if (!is.null(choices) && rlang::is_string(found)) offer(found, choices)
+  ), call = NULL)
+}
+
+describe_found <- function(found) {
+  if (is.list(found)) return("a mapping or list")
+  if (is.character(found) && length(found) > 1) return(quoted(found))
+  describe_value(found)
+}
+
+# Gives errors of a function called for a place in the file that place.
+at_key <- function(at, code) with_place(place_text_of(at), code)
+
+check_keys <- function(mapping, known, needs = character(), at) {
+  where <- if (is.null(at)) "the top of the file" else place_text_of(at)
+  if (!is.list(mapping) || (length(mapping) && is.null(names(mapping)))) {
+    if (length(mapping) || length(needs)) abort_figure(where, paste0("Expected keys (", quoted(known), ")."), mapping)
+    return(invisible())
+  }
+  for (key in setdiff(names(mapping), known)) abort_figure(where, "There is no key of that name.", key, known)
+  for (key in setdiff(needs, names(mapping))) {
+    abort_nelvat("figure", c(paste0("At ", where, ": The key \"", key, "\" is missing."),
+                             x = paste0("Found ", if (length(mapping)) quoted(names(mapping)) else "no keys", ".")), call = NULL)
+  }
+}
+
+named_list <- function(value, at) {
+  if (is.list(value) && length(value) && all(rlang::have_name(value))) return(value)
+  abort_figure(at, "Expected names, each with its own keys.", value)
+}
+
+string_at <- function(value, at) {
+  if (rlang::is_string(value)) return(value)
+  abort_figure(at, "Expected one word or text.", value)
+}
+
+# A column name (or several) as the quosure the R call would have.
+column_quo <- function(value, at) {
+  if (is.null(value)) return(rlang::quo(NULL))
+  columns <- unlist(value)
+  if (!is.character(columns)) abort_figure(at, "Expected a column's name, or a list of them.", value)
+  symbols <- lapply(columns, function(column) rlang::expr(.data[[!!column]]))
+  expression <- if (length(symbols) == 1) symbols[[1]] else rlang::call2("c", !!!symbols)
+  rlang::new_quosure(expression, baseenv())
+}
+
+# A path in a figure file is relative to that file.
+beside_file <- function(path, folder) {
+  if (grepl("^(/|~|[A-Za-z]:)", path)) path.expand(path) else if (folder == ".") path else file.path(folder, path)
+}

@@ -1,0 +1,116 @@
+# Fitting the tick text of one axis: all of it gets one treatment. Treatments in
+# the order of their cost; a text only ever moves down this list, so that layout
+# and fitting together come to an end.
+
+tick_treatments <- c(
+  "as is", "two lines", "three lines", "four lines", "thinned", "tilted", "upright",
+  "smaller", "smaller and upright", "broken"
+)
+text_clearance_mm <- 0.8  # least room between neighbouring tick texts
+tilt_degrees <- 40
+
+# at_mm: positions along the axis; length_mm: of the axis; texts: measured words, one
+# a break; may_thin: numbers and times may lose every second text, names never;
+# from: index of the first treatment to try; sizes_pt: list(base, least);
+# depth_most_mm: the room across the axis (for a y axis, the widest column of text).
+# Returns list(treatment, angle, size_pt, kept: which breaks keep their text, laid:
+# set lines of those, depth_mm: room across the axis, before_mm and after_mm: how
+# far texts reach beyond the axis' ends), or NULL where nothing fits.
+fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, sizes_pt, font, depth_most_mm = 45) {
+  try_fit <- if (direction == "x") fit_below else fit_beside
+  for (treatment in seq(from, length(tick_treatments))) {
+    fit <- try_fit(tick_treatments[treatment], at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm)
+    if (!is.null(fit)) return(c(list(treatment = treatment), fit))
+  }
+  NULL
+}
+
+# Tick text below (or above) a horizontal axis.
+fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm) {
+  size <- if (treatment %in% c("smaller", "smaller and upright", "broken")) sizes_pt$least else sizes_pt$base
+  kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
+  if (is.null(kept)) return(NULL)
+  at <- at_mm[kept]
+  angle <- switch(treatment, tilted = tilt_degrees, upright = , `smaller and upright` = 90, 0)
+  lines <- switch(treatment, `two lines` = 2L, `three lines` = 3L, `four lines` = , smaller = , broken = 4L, 1L)
+  if (angle == 0) {
+    laid <- lay_level(texts[kept], at, length_mm, size, font, lines, treatment == "broken")
+    if (is.null(laid)) return(NULL)
+    reach_before <- reach_after <- widest_mm(laid) / 2
+    height <- text_height_mm(max(vapply(laid, `[[`, 0L, "n_lines")), size, font)
+  } else {
+    laid <- lapply(texts[kept], set_lines, size, font)
+    long <- widest_mm(laid)
+    thick <- text_height_mm(1, size, font)
+    turn <- angle * pi / 180
+    if (max(long) * sin(turn) > depth_most_mm) return(NULL)
+    # Turned texts hang from their tick by their end; they clear each other when
+    # their parallel lines are a text's height apart.
+    if (length(at) > 1 && min(diff(sort(at))) * sin(turn) < thick + 0.1) return(NULL)
+    reach_before <- long * cos(turn) + thick * sin(turn) / 2
+    reach_after <- rep(thick * sin(turn) / 2, length(long))
+    height <- max(long * sin(turn) + thick * cos(turn))
+    return(tick_fit(angle, size, kept, laid, height, at, length_mm, reach_before, reach_after))
+  }
+  tick_fit(angle, size, kept, laid, height, at, length_mm, reach_before, reach_after)
+}
+
+# Level text in up to `lines` lines. Each text is first given its own slot; a long
+# one beside short ones may then reach over, up to `most_reach` slots.
+lay_level <- function(texts, at, length_mm, size, font, lines, break_words) {
+  slot <- if (length(at) > 1) min(diff(sort(at))) else length_mm
+  rooms <- if (lines == 1L) Inf else pmax(slot * c(1, 1.15, 1.3, 1.5, most_reach) - text_clearance_mm, 1)
+  for (room in rooms) {
+    laid <- lapply(texts, set_lines, size, font, room, lines, break_words)
+    if (lines > 1 && !all(vapply(laid, `[[`, NA, "fits"))) next
+    half <- widest_mm(laid) / 2
+    if (!texts_touch(at, half, half)) return(laid)
+  }
+  NULL
+}
+
+most_reach <- 1.75
+
+widest_mm <- function(laid) vapply(laid, function(one) max(one$widths_mm), 0)
+
+# Tick text beside a vertical axis: lines run across, so they are thinned, wrapped
+# or made smaller, never turned.
+fit_beside <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm) {
+  if (treatment %in% c("tilted", "upright", "smaller and upright")) return(NULL)
+  size <- if (treatment %in% c("smaller", "broken")) sizes_pt$least else sizes_pt$base
+  kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
+  if (is.null(kept)) return(NULL)
+  lines <- switch(treatment, `two lines` = 2L, `three lines` = 3L, `four lines` = , smaller = , broken = 4L, 1L)
+  laid <- lapply(texts[kept], set_lines, size, font, depth_most_mm, lines, treatment == "broken")
+  if (!all(vapply(laid, `[[`, NA, "fits"))) return(NULL)
+  reach <- vapply(laid, function(one) text_height_mm(one$n_lines, size, font), 0) / 2
+  if (texts_touch(at_mm[kept], reach, reach, clearance = 0)) return(NULL)
+  depth <- max(0, widest_mm(laid))
+  tick_fit(0, size, kept, laid, depth, at_mm[kept], length_mm, reach, reach)
+}
+
+# Which texts a treatment keeps; only "thinned" drops any, and only where it may:
+# every second, third ... counted so that the first stays.
+kept_texts <- function(treatment, at_mm, texts, may_thin, size, font) {
+  all_kept <- seq_along(texts)
+  if (treatment != "thinned") return(all_kept)
+  if (!may_thin || length(texts) < 4) return(NULL)
+  width <- widest_mm(lapply(texts, set_lines, size, font))
+  for (step in 2:ceiling(length(texts) / 2)) {
+    kept <- all_kept[seq(1, length(texts), by = step)]
+    if (!texts_touch(at_mm[kept], width[kept] / 2, width[kept] / 2)) return(kept)
+  }
+  NULL
+}
+
+texts_touch <- function(at, reach_before, reach_after, clearance = text_clearance_mm) {
+  if (length(at) < 2) return(FALSE)
+  order <- order(at)
+  n <- length(at)
+  any(diff(at[order]) < reach_after[order][-n] + reach_before[order][-1] + clearance - 1e-9)
+}
+
+tick_fit <- function(angle, size, kept, laid, depth_mm, at, length_mm, reach_before, reach_after) {
+  list(angle = angle, size_pt = size, kept = kept, laid = laid, depth_mm = depth_mm,
+       before_mm = max(0, reach_before - at), after_mm = max(0, at + reach_after - length_mm))
+}

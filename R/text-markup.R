@@ -1,0 +1,62 @@
+# Inline markup: a subset of Pandoc Markdown. `*italic*`, `**bold**`, `^super^`,
+# `~sub~`; a backslash before one of `* ^ ~ \` takes its meaning away. A mark that
+# is never closed, or that encloses nothing, stands for itself.
+
+script_scale <- 0.7   # size of super- and subscripts against their line
+super_rise <- 0.36    # baseline shifts, in the line's type size
+sub_rise <- -0.16
+
+# Returns the runs of one string: string, bold, italic, script (0, 1 super, -1 sub).
+markup_runs <- function(text) {
+  if (!grepl("[*^~\\\\]", text)) return(new_table(string = text, bold = FALSE, italic = FALSE, script = 0L, .rows = 1L))
+  pieces <- markup_pieces(text)
+  open <- closed_marks(pieces)
+  bold <- italic <- FALSE
+  script <- 0L
+  runs <- list()
+  for (i in seq_along(pieces$string)) {
+    string <- pieces$string[i]
+    if (!open[i]) {
+      runs[[length(runs) + 1]] <- new_table(string = string, bold = bold, italic = italic, script = script, .rows = 1L)
+    } else if (string == "**") bold <- !bold
+    else if (string == "*") italic <- !italic
+    else script <- if (script != 0) 0L else if (string == "^") 1L else -1L
+  }
+  merge_runs(stack_tables(runs) %||% new_table(string = "", bold = FALSE, italic = FALSE, script = 0L, .rows = 1L))
+}
+
+# Splits into marks, escaped characters and plain text.
+markup_pieces <- function(text) {
+  found <- regmatches(text, gregexpr("\\\\[*^~\\\\]|\\*\\*|[*^~]|[^*^~\\\\]+|\\\\", text))[[1]]
+  escaped <- grepl("^\\\\[*^~\\\\]$", found)
+  list(string = ifelse(escaped, substring(found, 2), found), mark = !escaped & found %in% c("**", "*", "^", "~"))
+}
+
+# Marks count only in pairs with something between; super- and subscripts hold no
+# space, as in Pandoc.
+closed_marks <- function(pieces) {
+  counts <- rep(FALSE, length(pieces$string))
+  for (mark in c("**", "*", "^", "~")) {
+    at <- which(pieces$mark & pieces$string == mark)
+    while (length(at) >= 2) {
+      between <- pieces$string[seq(at[1], at[2])][-c(1, at[2] - at[1] + 1)]
+      holds <- length(between) > 0 && !(mark %in% c("^", "~") && any(grepl("\\s", between)))
+      if (holds) counts[at[1:2]] <- TRUE
+      at <- at[-seq_len(if (holds) 2 else 1)]
+    }
+  }
+  counts
+}
+
+merge_runs <- function(runs) {
+  style <- paste(runs$bold, runs$italic, runs$script)
+  stretch <- cumsum(c(TRUE, style[-1] != style[-length(style)]))
+  first <- !duplicated(stretch)
+  strings <- vapply(split(runs$string, stretch), paste, "", collapse = "")
+  new_table(string = unname(strings), bold = runs$bold[first], italic = runs$italic[first], script = runs$script[first])
+}
+
+# The words without their markup.
+plain_text <- function(text) {
+  vapply(text, function(one) paste(markup_runs(one)$string, collapse = ""), "", USE.NAMES = FALSE)
+}

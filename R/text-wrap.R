@@ -1,0 +1,176 @@
+# Breaking text into lines. Lines break at spaces (which vanish), after hyphens and
+# after slashes. Of all ways to break into the fewest lines that fit, the one with
+# the narrowest widest line is taken.
+
+# Text cut into words and measured once, whatever size it is set at later.
+# Returns list(words, space): `words` has a row for each stretch of one style with
+# string, bold, italic, script, unit (stretches that may not be parted share one),
+# space (does one follow?) and width; widths in type sizes.
+measure_words <- function(text, font, bold = FALSE) {
+  words <- text_words(text, bold)
+  words$width <- run_widths(words, font)
+  list(words = words, space = run_widths(new_table(string = " ", bold = bold, italic = FALSE, script = 0L, .rows = 1L), font))
+}
+
+# Sets measured words in lines within `most_mm`.
+# Returns list(runs: line, string, bold, italic, script, x_mm, width_mm;
+# widths_mm: of each line; n_lines; size_pt; fits). `x_mm` is the start of a run
+# within its line. `fits` says that no line is wider than `most_mm` and there are
+# no more than `most_lines`.
+set_lines <- function(measured, size_pt, font, most_mm = Inf, most_lines = 1L, break_words = FALSE) {
+  em_mm <- size_pt * mm_per_pt
+  words <- measured$words
+  if (nrow(words) == 1L && (!break_words || words$width * em_mm <= most_mm)) return(one_word(words, em_mm, size_pt, most_mm))
+  if (break_words && is.finite(most_mm)) words <- break_wide_words(words, most_mm / em_mm, font)
+  unit_width <- as.numeric(rowsum(words$width, words$unit))
+  gap <- measured$space * as.numeric(rowsum(as.integer(words$space), words$unit))
+  line <- fewest_lines(unit_width * em_mm, gap * em_mm, most_mm, most_lines)[words$unit]
+  runs <- join_words(words, line, font)
+  x <- run_starts(runs, measured$space) * em_mm
+  runs <- new_table(line = runs$line, string = runs$string, bold = runs$bold, italic = runs$italic,
+                    script = runs$script, x_mm = x, width_mm = runs$width * em_mm)
+  widths <- as.numeric(tapply(runs$x_mm + runs$width_mm, runs$line, max))
+  list(runs = runs, widths_mm = widths, n_lines = length(widths), size_pt = size_pt,
+       fits = all(widths <= most_mm + 1e-9) && length(widths) <= most_lines)
+}
+
+# set_lines() for what cannot be parted; most tick text is such.
+one_word <- function(words, em_mm, size_pt, most_mm) {
+  width <- words$width * em_mm
+  runs <- new_table(line = 1L, string = words$string, bold = words$bold, italic = words$italic,
+                    script = words$script, x_mm = 0, width_mm = width, .rows = 1L)
+  list(runs = runs, widths_mm = width, n_lines = 1L, size_pt = size_pt, fits = width <= most_mm + 1e-9)
+}
+
+# Measures and sets one string.
+set_text <- function(text, size_pt, font, most_mm = Inf, most_lines = 1L, bold = FALSE) {
+  set_lines(measure_words(text, font, bold), size_pt, font, most_mm, most_lines)
+}
+
+text_height_mm <- function(n_lines, size_pt, font) {
+  ((n_lines - 1) * leading + font$ascent + font$descent) * size_pt * mm_per_pt
+}
+
+# Words --------------------------------------------------------------------------
+
+text_words <- function(text, bold) {
+  if (!grepl("[] \t\n*^~\\\\/\u2010\u2013-]", text)) {
+    return(new_table(string = text, bold = bold, italic = FALSE, script = 0L, unit = 1L, space = FALSE, .rows = 1L))
+  }
+  runs <- markup_runs(gsub("[\t\n ]+", " ", trimws(text)))
+  part_pattern <- "[^ /\u2010\u2013-]*[/\u2010\u2013-]+|[^ /\u2010\u2013-]+| "
+  parts <- regmatches(runs$string, gregexpr(part_pattern, runs$string))
+  parts[lengths(parts) == 0] <- ""
+  run <- rep(seq_along(parts), lengths(parts))
+  part <- as.character(unlist(parts))
+  is_space <- part == " "
+  ends_unit <- is_space | grepl("[^/\u2010\u2013-][/\u2010\u2013-]+$", part)
+  unit <- cumsum(c(TRUE, utils::head(ends_unit, -1L)))
+  words <- new_table(
+    string = part, bold = runs$bold[run] | bold, italic = runs$italic[run], script = runs$script[run],
+    unit = unit, space = c(utils::tail(is_space, -1L), FALSE), .rows = length(part)
+  )
+  renumber_units(table_rows(words, which(!is_space)))
+}
+
+renumber_units <- function(words) {
+  words$unit <- match(words$unit, unique(words$unit))
+  words
+}
+
+break_wide_words <- function(words, most_em, font) {
+  pieces <- lapply(seq_len(nrow(words)), function(i) {
+    word <- table_rows(words, i)
+    if (word$width <= most_em) word else break_word(word, most_em, font)
+  })
+  renumber_units(stack_tables(pieces))
+}
+
+# One word in pieces of at most `most_em` (never less than a letter), with hyphens.
+break_word <- function(word, most_em, font) {
+  letters <- strsplit(word$string, "")[[1]]
+  n <- length(letters)
+  as_runs <- function(strings) {
+    new_table(string = strings, bold = word$bold, italic = word$italic, script = word$script, .rows = length(strings))
+  }
+  strings <- character()
+  from <- 1
+  while (from <= n) {
+    starts <- vapply(from:n, function(to) paste(letters[from:to], collapse = ""), "")
+    whole <- run_widths(as_runs(starts[length(starts)]), font) <= most_em
+    hyphened <- ifelse(grepl("[-/]$", starts), starts, paste0(starts, "-"))
+    fitting <- sum(cumall(run_widths(as_runs(hyphened), font) <= most_em))
+    taken <- if (whole) length(starts) else max(1, min(fitting, length(starts) - 1))
+    strings <- c(strings, if (whole || taken == length(starts)) starts[taken] else hyphened[taken])
+    from <- from + taken
+  }
+  runs <- as_runs(strings)
+  last <- seq_along(strings) == length(strings)
+  new_table(string = strings, bold = word$bold, italic = word$italic, script = word$script,
+            unit = word$unit + seq_along(strings) / (length(strings) + 1), space = word$space & last,
+            width = run_widths(runs, font), .rows = length(strings))
+}
+
+cumall <- function(holds) cumsum(!holds) == 0
+
+# Lines --------------------------------------------------------------------------
+
+# The line each unit goes to; `width` of units and `gap` after them in one unit of
+# length with `most`.
+fewest_lines <- function(width, gap, most, most_lines) {
+  if (most_lines == 1L || length(width) == 1L) return(rep(1L, length(width)))
+  n <- min(most_lines, max(fill_lines(width, gap, most)))
+  if (n == 1L) return(rep(1L, length(width)))
+  fill_lines(width, gap, narrowest_for(width, gap, n))
+}
+
+# First fit: a unit goes to the present line if there is room.
+fill_lines <- function(width, gap, most) {
+  line <- integer(length(width))
+  now <- 1L
+  used <- 0
+  for (i in seq_along(width)) {
+    wanted <- used + if (i > 1 && line[i - 1] == now) gap[i - 1] + width[i] else width[i]
+    if (i > 1 && wanted > most + 1e-9) {
+      now <- now + 1L
+      wanted <- width[i]
+    }
+    used <- wanted
+    line[i] <- now
+  }
+  line
+}
+
+# The least line width at which the units fill at most `n` lines; it is the width of
+# some stretch of units.
+narrowest_for <- function(width, gap, n) {
+  k <- length(width)
+  stretches <- unlist(lapply(seq_len(k), function(i) cumsum(width[i:k] + c(0, gap[i:k][-(k - i + 1)]))))
+  candidates <- sort(unique(stretches[stretches >= max(width)]))
+  for (candidate in candidates) if (max(fill_lines(width, gap, candidate)) <= n) return(candidate)
+}
+
+# Words of one line and style joined to runs, single spaces between.
+join_words <- function(words, line, font) {
+  n <- length(line)
+  new_line <- c(TRUE, line[-1] != line[-n])
+  style <- paste(words$bold, words$italic, words$script)
+  new_run <- new_line | c(TRUE, style[-1] != style[-n])
+  run <- cumsum(new_run)
+  space_before <- c(FALSE, words$space[-n]) & !new_line
+  strings <- vapply(split(paste0(ifelse(space_before & !new_run, " ", ""), words$string), run), paste, "", collapse = "")
+  first <- which(new_run)
+  joined <- table_rows(words, first)
+  joined$line <- line[first]
+  joined$string <- unname(strings)
+  joined$after_space <- space_before[first]
+  many <- tabulate(run) > 1
+  if (any(many)) joined$width[many] <- run_widths(table_rows(joined, which(many)), font)
+  joined
+}
+
+run_starts <- function(runs, space) {
+  advance <- runs$width + ifelse(runs$after_space, space, 0)
+  ends <- stats::ave(advance, runs$line, FUN = cumsum)
+  ends - runs$width
+}

@@ -1,0 +1,51 @@
+# Errors are classed `nelvat_error_<kind>` and carry the user's call.
+
+abort_nelvat <- function(kind, message, call = rlang::caller_env(), ...) {
+  rlang::abort(message, class = c(paste0("nelvat_error_", kind), "nelvat_error"),
+               call = call, ...)
+}
+
+warn_nelvat <- function(kind, message, ...) {
+  rlang::warn(message, class = c(paste0("nelvat_warning_", kind), "nelvat_warning"), ...)
+}
+
+# Runs `code`, giving any Nelvat error raised inside the place it happened in,
+# for example a key path in a figure file.
+with_place <- function(place, code, call = rlang::caller_env()) {
+  tryCatch(code, nelvat_error = function(error) {
+    error$message <- paste0("In ", place, ": ", error$message)
+    error$call <- NULL
+    stop(error)
+  })
+}
+
+# Words for messages -----------------------------------------------------------
+
+quoted <- function(words, most = 12) {
+  shown <- paste0("\"", utils::head(words, most), "\"")
+  left <- length(words) - most
+  paste0(paste(shown, collapse = ", "), if (left > 0) paste0(" and ", left, " more"))
+}
+
+counted <- function(n, one, many = paste0(one, "s")) {
+  paste(format(n, big.mark = ",", scientific = FALSE), if (n == 1) one else many)
+}
+
+# The name in `candidates` nearest to `name` by generalised Levenshtein distance
+# (utils::adist), or NULL where none is near enough to be a likely slip.
+nearest_name <- function(name, candidates) {
+  if (!length(candidates) || is.na(name)) return(NULL)
+  distance <- utils::adist(tolower(name), tolower(candidates))[1, ]
+  begins <- startsWith(tolower(candidates), tolower(name)) & nchar(name) > 1
+  distance[begins] <- pmin(distance[begins], 1)
+  best <- which.min(distance)
+  if (distance[best] <= max(1, ceiling(nchar(name) / 3))) candidates[best]
+}
+
+# The bullet that offers the nearest right name, or lists what there is.
+offer <- function(name, candidates, what = "name") {
+  near <- nearest_name(name, candidates)
+  if (!is.null(near)) return(c(i = paste0("Did you mean \"", near, "\"?")))
+  if (!length(candidates)) return(c(i = paste0("There is no ", what, " to choose from.")))
+  c(i = paste0("There ", if (length(candidates) == 1) "is " else "are ", quoted(candidates), "."))
+}

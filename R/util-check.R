@@ -1,0 +1,57 @@
+# Checks of arguments, shared by all rooms; each speaks in the user's terms.
+
+check_choice <- function(value, choices, argument, call = rlang::caller_env()) {
+  if (rlang::is_string(value) && value %in% choices) return(value)
+  expected <- paste0("`", argument, "` must be one of ", quoted(choices), ".")
+  if (!rlang::is_string(value)) {
+    abort_nelvat("argument", c(expected, x = paste0("Found ", describe_value(value), ".")), call)
+  }
+  near <- nearest_name(value, choices)
+  abort_nelvat("argument", c(
+    expected, x = paste0("Found \"", value, "\"."),
+    i = if (!is.null(near)) paste0("Did you mean \"", near, "\"?")
+  ), call)
+}
+
+check_number <- function(value, argument, least = -Inf, most = Inf, whole = FALSE,
+                         unit = NULL, or_null = FALSE, call = rlang::caller_env()) {
+  if (or_null && is.null(value)) return(NULL)
+  right <- is.numeric(value) && length(value) == 1 && is.finite(value) &&
+    value >= least && value <= most && (!whole || value == round(value))
+  if (right) return(value)
+  limits <- c(if (is.finite(least)) paste("at least", least), if (is.finite(most)) paste("at most", most))
+  abort_nelvat("argument", c(
+    paste0("`", argument, "` must be one ", if (whole) "whole ", "number",
+           if (!is.null(unit)) paste0(" (", unit, ")"),
+           if (length(limits)) paste0(", ", paste(limits, collapse = " and ")), "."),
+    x = paste0("Found ", describe_value(value), ".")
+  ), call)
+}
+
+check_string <- function(value, argument, or_null = FALSE, call = rlang::caller_env()) {
+  if (or_null && is.null(value)) return(NULL)
+  if (rlang::is_string(value)) return(value)
+  abort_nelvat("argument", c(
+    paste0("`", argument, "` must be one string."),
+    x = paste0("Found ", describe_value(value), ".")
+  ), call)
+}
+
+check_flag <- function(value, argument, call = rlang::caller_env()) {
+  if (rlang::is_bool(value)) return(value)
+  abort_nelvat("argument", c(
+    paste0("`", argument, "` must be TRUE or FALSE."),
+    x = paste0("Found ", describe_value(value), ".")
+  ), call)
+}
+
+describe_value <- function(value) {
+  if (is.null(value)) return("nothing (NULL)")
+  if (is.function(value)) return("a function")
+  if (is.data.frame(value)) return(paste0("a data frame of ", counted(nrow(value), "row")))
+  if (is.atomic(value) && length(value) == 1) {
+    return(if (is.character(value)) paste0("\"", value, "\"") else format(value))
+  }
+  if (is.atomic(value)) return(paste0("a ", typeof(value), " vector of length ", length(value)))
+  paste0("an object of class ", paste(class(value), collapse = "/"))
+}
