@@ -63,7 +63,7 @@ cli_parse <- function(arguments, usage, description, options = list(), least = 0
   options <- c(options, list(optparse::make_option(c("-h", "--help"), action = "store_true", default = FALSE, help = "show this help")))
   parser <- optparse::OptionParser(usage, options, description = description, add_help_option = FALSE)
   parsed <- tryCatch(
-    optparse::parse_args(parser, arguments, positional_arguments = TRUE),
+    optparse::parse_args(parser, arguments, print_help_and_exit = FALSE, positional_arguments = TRUE),
     error = function(error) abort_nelvat("call", conditionMessage(error))
   )
   if (isTRUE(parsed$options$help)) {

@@ -4,7 +4,7 @@
 
 read_codebook <- function(path, call = rlang::caller_env()) {
   document <- read_document(path, "codebook", call)
-  fields <- document$fields
+  fields <- if (is.list(document)) document$fields
   named <- is.list(fields) && all(vapply(fields, function(field) rlang::is_string(field[["name"]]), NA))
   if (!named || !length(fields)) {
     abort_nelvat("codebook", c(

@@ -20,7 +20,20 @@ as_grob <- function(plate, scale = 1) {
     width = grid::unit(page$width_mm * scale, "mm"), height = grid::unit(page$height_mm * scale, "mm"),
     xscale = c(0, page$width_mm), yscale = c(page$height_mm, 0), gp = grid::gpar(cex = scale, lex = scale)
   )
-  grid::gTree(children = do.call(grid::gList, children), vp = viewport, cl = "nelvat_grob")
+  grid::gTree(children = do.call(grid::gList, children), vp = viewport, family = scene$font$family, cl = "nelvat_grob")
+}
+
+# R's plain pdf() and postscript() devices know fonts only by a table of their own;
+# a family that is not in it is entered there as their Helvetica.
+#' @noRd
+#' @rawNamespace S3method(grid::makeContent, nelvat_grob)
+makeContent.nelvat_grob <- function(x) {
+  tables <- list(pdf = grDevices::pdfFonts, postscript = grDevices::postscriptFonts)
+  table <- tables[[names(grDevices::dev.cur())]]
+  if (!is.null(table) && !x$family %in% names(table())) {
+    do.call(table, stats::setNames(list(table()$Helvetica), x$family))
+  }
+  x
 }
 
 #' @export

@@ -1,7 +1,7 @@
 # Colours of categories. The set was searched for by data-raw/make-colours.R; each
 # number of levels takes the beginning of it.
 
-house_palette <- c("#641A12", "#0095F7", "#EBB349", "#4E9A3F", "#B06FC9", "#17344F", "#E7705C", "#8CD3C5", "#8A7A00", "#F2A8C8")
+house_palette <- c("#871A00", "#6CC4FF", "#00118C", "#BC9C00", "#007A6C", "#8D62ED", "#96B18C", "#4A2F35", "#9E6500", "#9E8FA7")
 
 #' Colours for categories
 #'

@@ -38,7 +38,7 @@ new_plate <- function(blocks, width, height, call) {
   width_mm <- page_width(width, house, call)
   check_number(height, "height", 10, 2000, unit = "mm", or_null = TRUE, call = call)
   height_mm <- height %||% natural_height(block, width_mm, house)
-  structure(list(blocks = list(block), width_mm = width_mm, height_mm = height_mm, house = house), class = "nelvat_plate")
+  structure(list(blocks = list(block), width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm), house = house), class = "nelvat_plate")
 }
 
 # A height at which panels are about three quarters as high as they are wide.

@@ -16,7 +16,7 @@ legend_text <- function(plate) {
 
 legend_axes <- function(scene) {
   title_of <- function(direction) {
-    unique(plain_text(vapply(Filter(function(axis) axis$direction == direction, scene$axes), `[[`, "", "title")))
+    unique(vapply(Filter(function(axis) axis$direction == direction, scene$axes), `[[`, "", "title"))
   }
   paste0(listed(title_of("y")), " against ", listed(title_of("x")), ".")
 }
@@ -36,14 +36,14 @@ legend_keys <- function(scene) {
   if (is.null(keys)) return(NULL)
   vapply(split(keys, factor(keys$key, unique(keys$key))), function(key) {
     title <- scene$texts$string[scene$texts$role == "key title"][match(key$key[1], unique(keys$key))]
-    paste0(gsub("\n", " ", title), ": ", listed(plain_text(key$label)), ".")
+    paste0(gsub("\n", " ", title), ": ", listed(key$label), ".")
   }, "")
 }
 
 legend_dropped <- function(scene) {
   dropped <- scene$facts[scene$facts$dropped > 0 & scene$facts$layer == 1, ]
   if (!nrow(dropped)) return(NULL)
-  where <- ifelse(is.na(dropped$heading), "", paste0(" (", plain_text(dropped$heading), ")"))
+  where <- ifelse(is.na(dropped$heading), "", paste0(" (", dropped$heading, ")"))
   paste0("Left out for missing values: ", listed(paste0(vapply(dropped$dropped, counted, "", one = "row"), where)), ".")
 }
 

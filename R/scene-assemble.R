@@ -32,14 +32,14 @@ scene_panels <- function(block, frame) {
     id = panels$panel, block = block$id, row = panels$row, column = panels$column,
     x = frame$x$start_mm[panels$column], y = frame$y$start_mm[panels$row],
     w = frame$x$length_mm[panels$column], h = frame$y$length_mm[panels$row],
-    x_axis = block$axes$x, y_axis = block$axes$y, heading = panels$heading
+    x_axis = block$axes$x, y_axis = block$axes$y, heading = plain_heading(panels$heading)
   )
 }
 
 scene_axes <- function(block, fits) {
   Map(function(axis, fit, id) {
     list(
-      id = id, direction = axis$direction, variable = axis$variable, title = axis$title, transform = axis$transform,
+      id = id, direction = axis$direction, variable = axis$variable, title = plain_text(axis$title), transform = axis$transform,
       range = axis$range, breaks = fit$breaks, unit = fit$unit, kept = fit$kept,
       text = vapply(fit$laid, function(one) paste(vapply(split(one$runs, one$runs$line), line_string, ""), collapse = "\n"), ""),
       treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
@@ -153,7 +153,7 @@ scene_keys <- function(keys, frame, house) {
     key <- keys[[item$key]]
     x <- frame$x$start_mm[1] + item$x_mm
     y <- frame$key$y_mm + item$y_mm + (frame$key$row_mm - swatch) / 2
-    data.frame(key = key$id, label = key$labels[item$entry], glyph = key$glyph, colour = key$colour[item$entry],
+    data.frame(key = key$id, label = plain_text(key$labels[item$entry]), glyph = key$glyph, colour = key$colour[item$entry],
                shape = key$shape[item$entry], x = x, y = y, w = swatch, h = swatch)
   }))
 }

@@ -4,6 +4,7 @@
 # fall, so the rounds come to an end.
 
 most_rounds <- 12
+settled_mm <- 0.005 # half of what alignment is held to
 
 # Returns list(block, frame, fits, key, rounds): `frame` has the plot areas by column
 # and row, `fits` the fitted tick text of each axis.
@@ -15,7 +16,7 @@ lay_out <- function(block, keys, plate, font, call) {
   for (round in seq_len(most_rounds)) {
     fits <- fit_axes(block, state, plate, font, call)
     frame <- solve_frame(block, keys, fits, state$frame, plate, font)
-    settled <- same_frame(frame, state$frame)
+    settled <- same_frame(frame, state$frame, settled_mm)
     state <- list(
       n_breaks = vapply(fits, `[[`, 0, "n_breaks"), treatment = vapply(fits, `[[`, 0L, "treatment"), frame = frame
     )
@@ -36,8 +37,8 @@ first_frame <- function(block, plate) {
   )
 }
 
-same_frame <- function(a, b) {
-  isTRUE(all.equal(unlist(a[c("x", "y")]), unlist(b[c("x", "y")]), tolerance = 1e-9))
+same_frame <- function(a, b, within_mm) {
+  max(abs(unlist(a[c("x", "y")]) - unlist(b[c("x", "y")]))) < within_mm
 }
 
 # Tick text -----------------------------------------------------------------------
@@ -46,7 +47,9 @@ fit_axes <- function(block, state, plate, font, call) {
   lapply(seq_along(block$axes$list), function(i) {
     axis <- block$axes$list[[i]]
     at <- axis_track(block, axis)
-    length_mm <- max(1, min(state$frame[[axis$direction]]$length_mm[at]))
+    # A plot area under the least is an error of the layout, not of its labels.
+    least_mm <- plate$house$least_panel_mm[[if (axis$direction == "x") "width" else "height"]]
+    length_mm <- max(least_mm, min(state$frame[[axis$direction]]$length_mm[at]))
     n <- min(state$n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
     fit_axis(axis, n, length_mm, state$treatment[i], plate, font, call)
   })
@@ -80,24 +83,44 @@ fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
 
 # Plot areas ----------------------------------------------------------------------
 
+# With all texts as fitted, plot areas and the reach of tick text beyond them depend
+# on each other; a few cheap steps settle them.
 solve_frame <- function(block, keys, fits, before, plate, font) {
+  parts <- list(
+    headings = fit_headings(block$cells$panels, before$x$length_mm, plate$house, font),
+    titles = axis_titles(block, before, plate$house, font),
+    key = place_key(keys, before$x$start_mm[1], plate, font)
+  )
+  for (step in seq_len(200)) {
+    frame <- place_tracks(block, fits, parts, before, plate)
+    if (same_frame(frame, before, 1e-6)) break
+    before <- frame
+  }
+  c(frame, parts)
+}
+
+place_tracks <- function(block, fits, parts, before, plate) {
   space <- plate$house$space_mm
   panels <- block$cells$panels
-  headings <- fit_headings(panels, before$x$length_mm, plate$house, font)
-  titles <- axis_titles(block, before, plate$house, font)
-  decor <- panel_decorations(block, fits, headings, titles, plate$house)
+  decor <- panel_decorations(block, fits, parts, before, plate$house)
   per_column <- function(mm) as.numeric(tapply(mm, panels$column, max))
   per_row <- function(mm) as.numeric(tapply(mm, panels$row, max))
-  left <- space$margin + titles$left_mm
+  left <- space$margin + parts$titles$left_mm
   x <- solve_tracks(left, plate$width_mm - left - space$margin, per_column(decor$left), per_column(decor$right),
                     rep(1, max(panels$column)), space$column_gap)
-  key <- set_keys(keys, plate$width_mm - x$start_mm[1] - space$margin, plate$house, font)
-  key$y_mm <- space$margin
-  top <- space$margin + if (length(keys)) key$height_mm + space$key_gap else 0
-  bottom <- space$margin + titles$bottom_mm
+  top <- space$margin + parts$key$room_mm
+  bottom <- space$margin + parts$titles$bottom_mm
   y <- solve_tracks(top, plate$height_mm - top - bottom, per_row(decor$top), per_row(decor$bottom),
                     rep(1, max(panels$row)), space$row_gap)
-  list(x = x, y = y, key = key, headings = headings, titles = titles, decor = decor)
+  list(x = x, y = y)
+}
+
+# The key stands at the top, flush with the first plot area.
+place_key <- function(keys, start_mm, plate, font) {
+  space <- plate$house$space_mm
+  if (!length(keys)) return(list(items = list(), room_mm = 0))
+  key <- set_keys(keys, plate$width_mm - start_mm - space$margin, plate$house, font)
+  c(key, list(y_mm = space$margin, room_mm = key$height_mm + space$key_gap))
 }
 
 fit_headings <- function(panels, column_mm, house, font) {
@@ -108,25 +131,34 @@ fit_headings <- function(panels, column_mm, house, font) {
 }
 
 # Room each panel's own decorations take beyond its plot area, in mm.
-panel_decorations <- function(block, fits, headings, titles, house) {
+panel_decorations <- function(block, fits, parts, frame, house) {
   space <- house$space_mm
   panels <- block$cells$panels
-  x_fit <- fits[block$axes$x]
-  y_fit <- fits[block$axes$y]
+  titles <- parts$titles
   x_text <- has_tick_text(block, "x")
   y_text <- has_tick_text(block, "y")
-  of <- function(fits, name, where) ifelse(where, vapply(fits, `[[`, 0, name), 0)
+  depth <- function(direction) vapply(fits[block$axes[[direction]]], `[[`, 0, "depth_mm")
   ticks <- space$tick + space$tick_gap
-  heading_mm <- vapply(headings, function(laid) {
-    if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, titles$font) +
-      space$heading_gap + space$heading_above_panel
+  x_over <- panel_overhang(fits[block$axes$x], frame$x$length_mm[panels$column], x_text)
+  y_over <- panel_overhang(fits[block$axes$y], frame$y$length_mm[panels$row], y_text)
+  # Turned texts lie parallel to those of the panel before, so only the first column
+  # must make room for their ends.
+  turned <- vapply(fits[block$axes$x], `[[`, 0, "angle") != 0
+  x_over$before[turned & panels$column > 1] <- 0
+  heading_mm <- vapply(parts$headings, function(laid) {
+    if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, titles$font) + space$heading_gap + space$heading_above_panel
   }, 0)
   data.frame(
-    left = pmax(ifelse(y_text, ticks + of(y_fit, "depth_mm", y_text), space$tick) + titles$y_panel_mm, of(x_fit, "before_mm", x_text)),
-    right = of(x_fit, "after_mm", x_text),
-    top = pmax(heading_mm, of(y_fit, "after_mm", y_text)),
-    bottom = pmax(ifelse(x_text, ticks + of(x_fit, "depth_mm", x_text), space$tick), of(y_fit, "before_mm", y_text))
+    left = pmax(ifelse(y_text, ticks + depth("y"), space$tick) + titles$y_panel_mm, x_over$before),
+    right = x_over$after,
+    top = pmax(heading_mm, y_over$after),
+    bottom = pmax(ifelse(x_text, ticks + depth("x"), space$tick), y_over$before)
   )
+}
+
+panel_overhang <- function(fits, length_mm, has_text) {
+  over <- mapply(function(fit, length, has) if (has) tick_overhang(fit, max(length, 1)) else c(before = 0, after = 0), fits, length_mm, has_text)
+  list(before = over["before", ], after = over["after", ])
 }
 
 # Whether each panel has the tick text of its axis.

@@ -14,8 +14,8 @@ tilt_degrees <- 40
 # from: index of the first treatment to try; sizes_pt: list(base, least);
 # depth_most_mm: the room across the axis (for a y axis, the widest column of text).
 # Returns list(treatment, angle, size_pt, kept: which breaks keep their text, laid:
-# set lines of those, depth_mm: room across the axis, before_mm and after_mm: how
-# far texts reach beyond the axis' ends), or NULL where nothing fits.
+# set lines of those, depth_mm: room across the axis, reach_before, reach_after: how
+# far each text reaches along the axis from its place), or NULL where nothing fits.
 fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, sizes_pt, font, depth_most_mm = 45) {
   try_fit <- if (direction == "x") fit_below else fit_beside
   for (treatment in seq(from, length(tick_treatments))) {
@@ -50,9 +50,9 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
     reach_before <- long * cos(turn) + thick * sin(turn) / 2
     reach_after <- rep(thick * sin(turn) / 2, length(long))
     height <- max(long * sin(turn) + thick * cos(turn))
-    return(tick_fit(angle, size, kept, laid, height, at, length_mm, reach_before, reach_after))
+    return(tick_fit(angle, size, kept, laid, height, reach_before, reach_after))
   }
-  tick_fit(angle, size, kept, laid, height, at, length_mm, reach_before, reach_after)
+  tick_fit(angle, size, kept, laid, height, reach_before, reach_after)
 }
 
 # Level text in up to `lines` lines. Each text is first given its own slot; a long
@@ -86,7 +86,7 @@ fit_beside <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, f
   reach <- vapply(laid, function(one) text_height_mm(one$n_lines, size, font), 0) / 2
   if (texts_touch(at_mm[kept], reach, reach, clearance = 0)) return(NULL)
   depth <- max(0, widest_mm(laid))
-  tick_fit(0, size, kept, laid, depth, at_mm[kept], length_mm, reach, reach)
+  tick_fit(0, size, kept, laid, depth, reach, reach)
 }
 
 # Which texts a treatment keeps; only "thinned" drops any, and only where it may:
@@ -110,7 +110,13 @@ texts_touch <- function(at, reach_before, reach_after, clearance = text_clearanc
   any(diff(at[order]) < reach_after[order][-n] + reach_before[order][-1] + clearance - 1e-9)
 }
 
-tick_fit <- function(angle, size, kept, laid, depth_mm, at, length_mm, reach_before, reach_after) {
+tick_fit <- function(angle, size, kept, laid, depth_mm, reach_before, reach_after) {
   list(angle = angle, size_pt = size, kept = kept, laid = laid, depth_mm = depth_mm,
-       before_mm = max(0, reach_before - at), after_mm = max(0, at + reach_after - length_mm))
+       reach_before = reach_before, reach_after = reach_after)
+}
+
+# How far the tick text of an axis of `length_mm` reaches beyond its two ends.
+tick_overhang <- function(fit, length_mm) {
+  at <- fit$unit[fit$kept] * length_mm
+  c(before = max(0, fit$reach_before - at), after = max(0, at + fit$reach_after - length_mm))
 }

@@ -60,3 +60,5 @@ merge_runs <- function(runs) {
 plain_text <- function(text) {
   vapply(text, function(one) paste(markup_runs(one)$string, collapse = ""), "", USE.NAMES = FALSE)
 }
+
+plain_heading <- function(text) ifelse(is.na(text), NA_character_, plain_text(text))

@@ -1,0 +1,4 @@
+library(testthat)
+library(nelvat)
+
+test_check("nelvat")

@@ -1,0 +1,59 @@
+# Figures and readers shared by tests.
+
+responses <- function(width = "double", height = 120) {
+  plate(
+    facets(
+      panel(study("loaves"), x = flour, y = c(rise, volume, ph, acidity, firmness, moisture), colour = hydration,
+            ink_bars(centre = "mean", error = "sd")),
+      wrap = 3
+    ),
+    width = width, height = height
+  )
+}
+
+needs_poppler <- function() {
+  skip_if(!nzchar(Sys.which("pdftotext")), "pdftotext is not installed (Debian: poppler-utils)")
+}
+
+# Words of a PDF with their boxes in mm from the page's top left corner, and the
+# page's size in mm.
+read_pdf_words <- function(path) {
+  lines <- system2("pdftotext", c("-bbox", shQuote(path), "-"), stdout = TRUE)
+  number <- function(name, of) as.numeric(sub(paste0('.*\\b', name, '="([-0-9.]+)".*'), "\\1", of)) * 25.4 / 72
+  words <- grep("<word", lines, value = TRUE)
+  page <- grep("<page", lines, value = TRUE)
+  list(
+    words = data.frame(
+      word = sub(".*>(.*)</word>", "\\1", words), x0 = number("xMin", words), y0 = number("yMin", words),
+      x1 = number("xMax", words), y1 = number("yMax", words)
+    ),
+    width_mm = number("width", page), height_mm = number("height", page)
+  )
+}
+
+# Pairs of boxes that share more than `slack` mm in both directions.
+overlapping_boxes <- function(boxes, slack = 0.01) {
+  over <- function(from, to) outer(boxes[[from]], boxes[[to]], function(a, b) a < b - slack)
+  both <- over("x0", "x1") & t(over("x0", "x1")) & over("y0", "y1") & t(over("y0", "y1"))
+  which(both & upper.tri(both), arr.ind = TRUE)
+}
+
+# Writes `lines` as files in a folder of their own and gives the folder.
+folder_with <- function(files, envir = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = envir)
+  for (name in names(files)) writeLines(files[[name]], file.path(folder, name))
+  folder
+}
+
+# Runs the command in this process: its exit status, and what it wrote.
+run_nelvat <- function(...) {
+  complaints <- textConnection("nelvat_complaints", "w", local = TRUE)
+  sink(complaints, type = "message")
+  on.exit({
+    sink(type = "message")
+    close(complaints)
+  })
+  said <- utils::capture.output(status <- nelvat:::run_command(c(...)))
+  sink(type = "message")
+  list(status = status, said = said, complained = textConnectionValue(complaints))
+}

@@ -1,0 +1,40 @@
+test_that("numbers on an axis have the same decimals and a true minus sign", {
+  expect_identical(nelvat:::number_text(c(-1, -0.5, 0)), c("\u22121.0", "\u22120.5", "0.0"))
+  expect_identical(nelvat:::number_text(c(0, 500, 1000)), c("0", "500", "1000"))
+  expect_identical(nelvat:::number_text(c(0, 20000)), c("0", "20\u2009000"))
+  expect_identical(nelvat:::number_text(c(0, 2e6, 4e6)), c("0", "2\u00d710^6^", "4\u00d710^6^"))
+  expect_identical(nelvat:::number_text(c(1e-5, 2.5e-5)), c("1.0\u00d710^\u22125^", "2.5\u00d710^\u22125^"))
+})
+
+test_that("breaks lie in the range, evenly, and are no more than wished", {
+  set.seed(11)
+  for (i in 1:60) {
+    range <- sort(runif(2, -10, 10)) * 10^sample(-3:5, 1)
+    n <- sample(2:8, 1)
+    breaks <- nelvat:::number_breaks(range, n)
+    expect_true(all(breaks >= range[1] - 1e-6 * diff(range) & breaks <= range[2] + 1e-6 * diff(range)))
+    expect_lte(length(breaks), max(n, 2))
+    if (length(breaks) > 2) expect_lt(diff(range(diff(breaks))), 1e-6 * diff(range))
+  }
+})
+
+test_that("a range holds what is shown, zero where bars stand, and room beyond", {
+  expect_equal(nelvat:::value_range(c(2, 10), zero = TRUE), c(0, 10.45))
+  expect_equal(nelvat:::value_range(c(-4, 6), zero = TRUE), c(-4.45, 6.45))
+  expect_equal(nelvat:::value_range(c(3, 3)), c(1.5, 4.5))
+  expect_equal(nelvat:::value_range(c(0, 0)), c(-0.5, 0.5))
+  expect_equal(nelvat:::value_range(c(NA, Inf)), c(0, 1))
+})
+
+test_that("tick text of a shared axis is drawn once, under the lowest panel of each column", {
+  panels <- data.frame(row = c(1, 1, 1, 2, 2), column = c(1, 2, 3, 1, 2), variable = "flour")
+  axis <- nelvat:::share_axes(panels, "all")
+  expect_identical(axis, rep(1L, 5))
+  expect_identical(nelvat:::draws_tick_text(panels, axis, "x"), c(FALSE, FALSE, TRUE, TRUE, TRUE))
+  expect_identical(nelvat:::draws_tick_text(panels, axis, "y"), c(TRUE, FALSE, FALSE, TRUE, FALSE))
+  expect_identical(nelvat:::share_axes(panels, "row"), c(1L, 1L, 1L, 2L, 2L))
+  expect_identical(nelvat:::share_axes(panels, "column"), c(1L, 2L, 3L, 1L, 2L))
+  expect_identical(nelvat:::share_axes(panels, "own"), 1:5)
+  panels$variable <- c("a", "b", "a", "b", "a")
+  expect_identical(nelvat:::share_axes(panels, "all"), c(1L, 2L, 1L, 2L, 1L))
+})

@@ -1,0 +1,58 @@
+test_that("undeclared columns get their kind by the documented rule", {
+  table <- data.frame(starter_age = 1:3, flour = c("b", "a", "b"), sold = c(TRUE, FALSE, NA), day = as.Date("2026-03-01") + 0:2)
+  table$grade <- factor(c("hi", "lo", "hi"), levels = c("lo", "hi"), ordered = TRUE)
+  book <- codebook(table)
+  kinds <- vapply(book$columns, `[[`, "", "kind")
+  expect_identical(kinds, c(starter_age = "quantity", flour = "category", sold = "category", day = "moment", grade = "ordinal"))
+  expect_identical(book$columns$starter_age$name, "Starter age")
+  expect_identical(book$columns$flour$levels, c("b", "a"))
+  expect_identical(book$columns$grade$levels, c("lo", "hi"))
+})
+
+test_that("codes take the names given to them, in the order given", {
+  book <- codebook(data.frame(v = c(1, 0, 1)), v = category("Verdict", names = c("0" = "rejected", "1" = "sold")))
+  expect_identical(book$columns$v$level_names, c("rejected", "sold"))
+})
+
+test_that("what is wrong with a codebook is said in the user's terms", {
+  table <- data.frame(rise = c("12", "x7"), verdict = c(0, 2))
+  expect_snapshot(error = TRUE, codebook(table, rize = quantity()))
+  expect_snapshot(error = TRUE, codebook(table, rise = quantity()))
+  expect_snapshot(error = TRUE, codebook(table, verdict = category(names = c("0" = "no", "1" = "yes"))))
+  expect_snapshot(error = TRUE, codebook(table, verdict = ordinal(order = 0)))
+  expect_snapshot(error = TRUE, codebook(table, quantity()))
+  expect_snapshot(error = TRUE, codebook(1:3))
+  expect_error(codebook(table, rise = quantity()), class = "nelvat_error_kind")
+  expect_error(codebook(table, rize = quantity()), class = "nelvat_error_column")
+})
+
+test_that("the study is whole: every table reads with its codebook and is as designed", {
+  loaves <- study("loaves")
+  expect_identical(loaves$columns$hydration$levels, c("60", "80", "100"))
+  expect_identical(loaves$columns$verdict$level_names, c("rejected", "sold"))
+  expect_s3_class(loaves$data$baked, "Date")
+  expect_gt(sum(is.na(loaves$data$acidity)), 0)
+  expect_identical(nrow(study("pores")$data), 60000L)
+  expect_identical(nrow(study("probe")$data), 12960L)
+  expect_identical(nrow(study("slice")$data) %% 3L, 0L)
+  expect_setequal(unique(study("cultures")$data$microbe), study("cultures")$columns$microbe$levels)
+  sizes <- file.size(list.files(system.file("study", package = "nelvat"), full.names = TRUE))
+  expect_lt(sum(sizes), 3e6)
+})
+
+test_that("a codebook prints a row a variable", {
+  expect_snapshot(study("loaves"))
+})
+
+test_that("gzipped and tab-separated tables read as plain ones do", {
+  folder <- withr::local_tempdir()
+  table <- data.frame(a = 1:3, b = c("x", "y, z", NA))
+  utils::write.table(table, file.path(folder, "t.tsv"), sep = "\t", row.names = FALSE, quote = FALSE, na = "")
+  connection <- gzfile(file.path(folder, "t.csv.gz"), "w")
+  utils::write.csv(table, connection, row.names = FALSE, na = "")
+  close(connection)
+  tabbed <- read_data(file.path(folder, "t.tsv"))$data
+  expect_equal(tabbed$a, 1:3)
+  expect_equal(read_data(file.path(folder, "t.csv.gz"))$data$b[1:2], c("x", "y, z"))
+  expect_error(read_data(file.path(folder, "u.tsv")), class = "nelvat_error_file")
+})

@@ -1,0 +1,36 @@
+test_that("any two colours of a set stay apart under four kinds of vision, by the figures given", {
+  distance <- function(colours) {
+    d <- nelvat:::vision_distances(colours)
+    min(d[upper.tri(d)])
+  }
+  least <- vapply(2:8, function(n) distance(house_colours(n)), 0)
+  expect_true(all(least >= c(60, 43, 34, 26, 19, 17, 17)))
+  expect_true(all(nelvat:::white_contrast(house_colours(10)) >= 1.9))
+})
+
+test_that("each set is the beginning of the next, and more than there are is an error", {
+  expect_identical(house_colours(3), house_colours(8)[1:3])
+  expect_error(house_colours(11), class = "nelvat_error_argument")
+})
+
+test_that("colours given in a codebook are used, and must be given for all levels", {
+  table <- data.frame(f = c("a", "b"), v = 1:2)
+  scene_of <- function(colours) {
+    book <- codebook(table, f = category(colours = colours))
+    as_scene(plate(panel(book, x = v, y = v, colour = f, ink_points()), width = 80, height = 60))
+  }
+  expect_identical(scene_of(c(b = "#112233", a = "#445566"))$keys$colour, c("#445566", "#112233"))
+  expect_error(scene_of(c(a = "#112233")), class = "nelvat_error_level")
+})
+
+test_that("the first installed family is used, and a substitute is told once", {
+  expect_identical(nelvat:::house_font("DejaVu Sans")$family, "DejaVu Sans")
+  rlang::reset_message_verbosity("nelvat font Nonesuch Grotesk")
+  expect_message(font <- nelvat:::house_font(c("Nonesuch Grotesk", "DejaVu Sans")), "not installed")
+  expect_identical(font$family, "DejaVu Sans")
+  expect_no_message(nelvat:::house_font(c("Nonesuch Grotesk", "DejaVu Sans")))
+})
+
+test_that("error bars contrast with what they stand on", {
+  expect_identical(nelvat:::contrasting(c("#101010", "#F0F0F0"), "#000000"), c("#FFFFFF", "#000000"))
+})

@@ -1,0 +1,84 @@
+font <- nelvat:::house_font("DejaVu Sans")
+
+test_that("markup becomes runs, escapes and unclosed marks stay as they are", {
+  runs <- nelvat:::markup_runs("*Candida milleri* x^2^ H~2~O **b** 2\\*3 a*b")
+  expect_identical(runs$string, c("Candida milleri", " x", "2", " H", "2", "O ", "b", " 2*3 a*b"))
+  expect_identical(runs$italic, c(TRUE, rep(FALSE, 7)))
+  expect_identical(runs$script, c(0L, 0L, 1L, 0L, -1L, 0L, 0L, 0L))
+  expect_identical(runs$bold, c(rep(FALSE, 6), TRUE, FALSE))
+  expect_identical(nelvat:::plain_text(c("mm^2^", "5 ^ 3 ^ 2", "", "**", "a ~b c~")), c("mm2", "5 ^ 3 ^ 2", "", "**", "a ~b c~"))
+})
+
+test_that("lines break at spaces, hyphens and slashes, into the fewest lines, the widest as narrow as can be", {
+  lines <- function(text, most_mm, most_lines) {
+    laid <- nelvat:::set_text(text, 7, font, most_mm, most_lines)
+    vapply(split(laid$runs$string, laid$runs$line), paste, "", collapse = "")
+  }
+  expect_identical(unname(lines("aa bb cc dd", 9, 4L)), c("aa bb", "cc dd"))
+  expect_identical(unname(lines("Stone-ground emmer", 13, 4L)), c("Stone-", "ground", "emmer"))
+  expect_identical(unname(lines("mmol/kilogram", 9, 2L))[1], "mmol/")
+})
+
+test_that("words are kept whole, in order, whatever the width", {
+  set.seed(5)
+  for (i in 1:40) {
+    words <- vapply(sample(1:9, sample(1:8, 1), TRUE), function(n) paste(sample(letters, n, TRUE), collapse = ""), "")
+    text <- paste(words, collapse = " ")
+    laid <- nelvat:::set_text(text, 7, font, runif(1, 3, 40), sample(2:4, 1))
+    by_line <- vapply(split(laid$runs$string, laid$runs$line), paste, "", collapse = "")
+    expect_identical(paste(by_line, collapse = " "), text)
+    if (laid$fits) expect_identical(nelvat:::set_text(text, 7, font, max(laid$widths_mm), 4L)$n_lines, laid$n_lines)
+  }
+})
+
+test_that("a broken word keeps its letters and fits", {
+  measured <- nelvat:::measure_words("Fructilactobacillus", font)
+  laid <- nelvat:::set_lines(measured, 7, font, 9, 4L, break_words = TRUE)
+  expect_identical(gsub("-", "", paste(laid$runs$string, collapse = "")), "Fructilactobacillus")
+  expect_true(all(laid$widths_mm <= 9))
+})
+
+test_that("widths grow with size, and a super- or subscript is narrower than its letters", {
+  at <- function(size) nelvat:::set_text("Volume (mL)", size, font)$widths_mm
+  expect_equal(at(14), 2 * at(7))
+  expect_lt(nelvat:::set_text("x^22^", 7, font)$widths_mm, nelvat:::set_text("x22", 7, font)$widths_mm)
+})
+
+fit <- function(texts, length_mm, direction = "x", may_thin = FALSE, from = 1L, depth = 30) {
+  n <- length(texts)
+  at <- (seq_len(n) - 0.5) / n * length_mm
+  nelvat:::fit_tick_text(direction, at, length_mm, lapply(texts, nelvat:::measure_words, font), may_thin, from,
+                         list(base = 7, least = 5.5), font, depth)
+}
+treatment <- function(...) nelvat:::tick_treatments[fit(...)$treatment]
+
+test_that("tick text takes the cheapest treatment that keeps texts apart", {
+  expect_identical(treatment(c("Wheat", "Rye"), 40), "as is")
+  expect_identical(treatment(c("Wheat flour", "Rye flour", "Spelt flour"), 34), "two lines")
+  expect_identical(treatment(as.character(seq(1000, 9000, 1000)), 50, may_thin = TRUE), "thinned")
+  expect_identical(treatment(month.name, 70), "tilted")
+  expect_identical(treatment(month.name, 46), "upright")
+  expect_null(fit(month.name, 12))
+})
+
+test_that("names are never dropped, and treatments only move down the list", {
+  for (length_mm in c(300, 100, 70, 46, 38)) {
+    got <- fit(month.name, length_mm)
+    expect_length(got$kept, 12)
+  }
+  expect_identical(fit(c("a", "b"), 80, from = 7L)$treatment, 7L)
+})
+
+test_that("a fit's texts do not touch: their reach is within the distance of their places", {
+  set.seed(8)
+  for (i in 1:60) {
+    n <- sample(2:14, 1)
+    texts <- vapply(seq_len(n), function(j) paste(replicate(sample(1:3, 1), paste(sample(letters, sample(2:9, 1), TRUE), collapse = "")), collapse = " "), "")
+    length_mm <- runif(1, 20, 160)
+    got <- fit(texts, length_mm)
+    if (is.null(got) || got$angle != 0) next
+    at <- (seq_len(n) - 0.5) / n * length_mm
+    half <- nelvat:::widest_mm(got$laid) / 2
+    expect_true(all(diff(at) >= half[-n] + half[-1] + nelvat:::text_clearance_mm - 1e-6))
+  }
+})

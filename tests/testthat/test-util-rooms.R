@@ -1,0 +1,74 @@
+# The rooms in the order of the design: a file's first word is its room, and a room
+# calls only itself and those above it.
+rooms <- c("util", "data", "stat", "axis", "text", "house", "panel", "ink", "block", "plate", "scene", "draw", "save", "report", "spec", "cli")
+may_use <- lapply(seq_along(rooms), function(i) rooms[seq_len(i)])
+names(may_use) <- rooms
+may_use$data <- c("util", "data")
+may_use$stat <- c("util", "stat")
+may_use$axis <- c("util", "axis")
+may_use$text <- c("util", "axis", "text")
+may_use$house <- c("util", "house")
+may_use$panel <- may_use$ink <- c("util", "data", "stat", "axis", "text", "house", "panel", "ink")
+may_use$draw <- c("util", "scene", "draw")
+may_use$save <- may_use$report <- c("util", "scene", "draw", "save", "report")
+sources <- function() {
+  for (folder in c("../../R", "../../../R", "../../00_pkg_src/nelvat/R")) {
+    files <- list.files(folder, "[.]R$", full.names = TRUE)
+    if (length(files)) return(files[!basename(files) %in% c("RcppExports.R", "nelvat-package.R")])
+  }
+  character()
+}
+
+defined_in <- function(file) {
+  expressions <- parse(file, keep.source = FALSE)
+  names <- vapply(expressions, function(one) {
+    if (is.call(one) && identical(one[[1]], as.name("<-")) && is.name(one[[2]])) as.character(one[[2]]) else ""
+  }, "")
+  names[names != ""]
+}
+
+test_that("every file belongs to a room and every room has a file", {
+  skip_if(!length(sources()), "the sources are not beside the tests")
+  expect_setequal(unique(sub("-.*", "", basename(sources()))), rooms)
+})
+
+test_that("no room reaches down to one below it", {
+  skip_if(!length(sources()), "the sources are not beside the tests")
+  files <- sources()
+  room <- sub("-.*", "", basename(files))
+  home <- unlist(Map(function(file, of) stats::setNames(rep(of, length(defined_in(file))), defined_in(file)), files, room), use.names = TRUE)
+  names(home) <- unlist(lapply(files, defined_in))
+  namespace <- asNamespace("nelvat")
+  reached <- unlist(Map(function(file, of) {
+    unlist(lapply(defined_in(file), function(name) {
+      value <- get(name, namespace)
+      if (!is.function(value)) return(NULL)
+      used <- codetools::findGlobals(value)
+      used <- used[used %in% names(home)]
+      wrong <- used[!home[used] %in% may_use[[of]]]
+      if (length(wrong)) paste0(of, "::", name, " uses ", home[wrong], "::", wrong)
+    }))
+  }, files, room), use.names = FALSE)
+  expect_identical(reached, NULL)
+})
+
+test_that("only the drawing room and what writes its devices name ggplot2 or grid", {
+  skip_if(!length(sources()), "the sources are not beside the tests")
+  naming <- Filter(function(file) {
+    code <- sub("#.*", "", readLines(file))
+    any(grepl("\\b(ggplot2|grid)::", code))
+  }, sources())
+  expect_true(all(grepl("^(draw|save)-", basename(naming))))
+})
+
+test_that("no exported name masks one of base R's packages", {
+  base_names <- unlist(lapply(c("base", "stats", "graphics", "grDevices", "utils", "methods", "datasets"), function(package) {
+    getNamespaceExports(package)
+  }))
+  expect_identical(intersect(getNamespaceExports("nelvat"), base_names), character())
+})
+
+test_that("loading the package does not load ggplot2", {
+  loaded <- system2(file.path(R.home("bin"), "Rscript"), c("-e", shQuote("library(nelvat); cat('ggplot2' %in% loadedNamespaces())")), stdout = TRUE)
+  expect_identical(loaded, "FALSE")
+})

@@ -1,0 +1,13 @@
+# Runs all tests on the installed package. The last line is the count.
+
+Sys.setenv(TESTTHAT_MAX_FAILS = "Inf", NOT_CRAN = "true")
+results <- as.data.frame(testthat::test_dir(
+  "tests/testthat", package = "nelvat", load_package = "installed", stop_on_failure = FALSE,
+  reporter = testthat::CompactProgressReporter$new()
+))
+skipped <- sum(results$skipped)
+failed <- sum(results$failed) + sum(results$error)
+passed <- sum(results$nb) - sum(results$failed) - skipped
+if (skipped > 0) cat(skipped, "skipped; the messages above say why\n")
+cat(passed, " passed, ", failed, " failed\n", sep = "")
+quit(save = "no", status = if (failed > 0 || passed == 0) 1 else 0)
