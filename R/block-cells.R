@@ -38,7 +38,8 @@ level_titles <- function(kind) {
 cell_rows <- function(block, panels) {
   all_rows <- seq_len(block$panel$n)
   if (is.null(block$across)) return(rep(list(all_rows), nrow(panels)))
-  lapply(panels$level, function(level) which(block$across$values == level))
+  of_level <- split(all_rows, factor(block$across$values, seq_along(block$across$kind$levels)))
+  unname(of_level[panels$level])
 }
 
 # A layer for each ink (see ink-ink.R).

@@ -1,27 +1,33 @@
 #' A plate as a grob
 #'
 #' @param plate A [plate()] or a scene from [as_scene()].
-#' @param scale How many times larger than true size to draw; 1 but for devices
-#'   that lay text out on a coarse grid.
 #' @return A grid grob of the plate's own size.
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' as_grob(fig)
 #' @export
-as_grob <- function(plate, scale = 1) {
-  scene <- if (inherits(plate, "nelvat_scene")) plate else as_scene(plate)
+as_grob <- function(plate) {
+  scene_grob(if (inherits(plate, "nelvat_scene")) plate else as_scene(plate))
+}
+
+# scale: times true size; parts: "all", "texts" or "all but texts"; corner: does the
+# plate stand in the device's top left corner, or in the middle of where it is drawn?
+scene_grob <- function(scene, scale = 1, parts = "all", corner = FALSE) {
   page <- scene$page
   children <- c(
-    list(grid::rectGrob(gp = grid::gpar(fill = "#FFFFFF", col = NA))),
-    draw_panels(scene), list(draw_rules(scene), draw_keys(scene), draw_texts(scene))
+    if (parts != "texts") c(list(draw_paper()), draw_panels(scene), list(draw_rules(scene), draw_keys(scene))),
+    if (parts != "all but texts") list(draw_texts(scene))
   )
-  # Millimetres of the page are this viewport's native units, y upwards.
+  # Millimetres of the page are this viewport's native units, y downwards.
   viewport <- grid::viewport(
+    x = if (corner) 0 else 0.5, y = if (corner) 1 else 0.5, just = if (corner) c(0, 1) else c(0.5, 0.5),
     width = grid::unit(page$width_mm * scale, "mm"), height = grid::unit(page$height_mm * scale, "mm"),
     xscale = c(0, page$width_mm), yscale = c(page$height_mm, 0), gp = grid::gpar(cex = scale, lex = scale)
   )
   grid::gTree(children = do.call(grid::gList, children), vp = viewport, family = scene$font$family, cl = "nelvat_grob")
 }
+
+draw_paper <- function() grid::rectGrob(gp = grid::gpar(fill = "#FFFFFF", col = NA))
 
 # R's plain pdf() and postscript() devices know fonts only by a table of their own;
 # a family that is not in it is entered there as their Helvetica.

@@ -15,11 +15,14 @@ draw_points <- function(table) {
 symbol_codes <- c(disc = 21, triangle = 24, ring = 21, square = 22, wedge = 25, diamond = 23, `open square` = 22, `open triangle` = 24)
 open_symbols <- c("ring", "open square", "open triangle")
 
+# ggplot2 leaves out points of colour NA as missing, so "none" is a clear colour.
+clear <- "#FFFFFF00"
+
 symbol_looks <- function(shape, colour, alpha) {
   open <- shape %in% open_symbols
   painted <- ggplot2::alpha(colour, alpha)
   list(
-    pch = unname(symbol_codes[shape]), colour = ifelse(open, painted, NA), fill = ifelse(open, NA, painted),
+    pch = unname(symbol_codes[shape]), colour = ifelse(open, painted, clear), fill = ifelse(open, clear, painted),
     stroke = ifelse(open, 0.35, 0)
   )
 }

@@ -18,6 +18,7 @@
 #' @export
 panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL) {
   call <- rlang::current_env()
+  check_stray(...names(), c("data", panel_channels), "panel", call)
   channels <- list(
     x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape)
   )
@@ -45,14 +46,6 @@ new_panel <- function(data, channels, inks, call) {
 }
 
 check_inks <- function(inks, call) {
-  names <- rlang::names2(inks)
-  if (any(names != "")) {
-    stray <- names[names != ""][1]
-    abort_nelvat("argument", c(
-      paste0("`panel()` has no argument \"", stray, "\"."),
-      offer(stray, c("data", panel_channels), "argument")
-    ), call)
-  }
   inks <- unlist(lapply(inks, function(ink) if (is_ink(ink)) list(ink) else if (is.list(ink)) ink else list(ink)), recursive = FALSE)
   wrong <- Filter(Negate(is_ink), inks)
   if (length(wrong) || !length(inks)) {

@@ -20,16 +20,12 @@
 #' )
 #' @export
 plate <- function(..., width = "double", height = NULL) {
-  new_plate(list(...), width, height, rlang::current_env())
+  call <- rlang::current_env()
+  check_stray(...names(), c("width", "height"), "plate", call)
+  new_plate(list(...), width, height, call)
 }
 
 new_plate <- function(blocks, width, height, call) {
-  stray <- setdiff(rlang::names2(blocks), "")
-  if (length(stray)) {
-    abort_nelvat("argument", c(
-      paste0("`plate()` has no argument \"", stray[1], "\"."), offer(stray[1], c("width", "height"), "argument")
-    ), call)
-  }
   if (length(blocks) != 1) {
     abort_nelvat("argument", c("A plate takes one block.", x = paste0("Found ", counted(length(blocks), "block"), ".")), call)
   }

@@ -45,12 +45,15 @@ plate_writer <- function(path, call) {
 save_png <- function(scene, path, dpi) {
   grDevices::png(path, width = scene$page$width_mm, height = scene$page$height_mm, units = "mm", res = dpi,
                  type = "cairo", antialias = "subpixel", bg = "white")
-  draw_and_close(as_grob(scene))
+  draw_and_close(list(scene_grob(scene)))
 }
 
-draw_and_close <- function(grob) {
+# Draws each grob on a page of the open device and closes it.
+draw_and_close <- function(grobs) {
   device <- grDevices::dev.cur()
   on.exit(grDevices::dev.off(device))
-  grid::grid.newpage()
-  grid::grid.draw(grob)
+  for (grob in grobs) {
+    grid::grid.newpage()
+    grid::grid.draw(grob)
+  }
 }

@@ -41,7 +41,7 @@ scene_axes <- function(block, fits) {
     list(
       id = id, direction = axis$direction, variable = axis$variable, title = plain_text(axis$title), transform = axis$transform,
       range = axis$range, breaks = fit$breaks, unit = fit$unit, kept = fit$kept,
-      text = vapply(fit$laid, function(one) paste(vapply(split(one$runs, one$runs$line), line_string, ""), collapse = "\n"), ""),
+      text = vapply(fit$laid, laid_string, ""),
       treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
       panels = axis$panels, drawn_at = axis$drawn_at
     )
@@ -118,26 +118,28 @@ place_titles <- function(panels, laid, plate, font) {
 # Rules ---------------------------------------------------------------------------
 
 scene_rules <- function(panels, axes, laid, house) {
-  rule <- function(role, panel, x0, y0, x1, y1) data.frame(role = role, panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1)
+  rule <- function(role, panel, x0, y0, x1, y1) {
+    new_table(role = role, panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1, .rows = max(length(x0), length(y0)))
+  }
   right <- panels$x + panels$w
   bottom <- panels$y + panels$h
   tick <- house$space_mm$tick
-  ticks <- lapply(seq_len(nrow(panels)), function(i) {
+  ticks <- unlist(lapply(seq_len(nrow(panels)), function(i) {
     at_x <- panels$x[i] + axes[[panels$x_axis[i]]]$unit * panels$w[i]
     at_y <- bottom[i] - axes[[panels$y_axis[i]]]$unit * panels$h[i]
-    rbind(
+    list(
       rule("tick", panels$id[i], at_x, bottom[i], at_x, bottom[i] + tick),
       rule("tick", panels$id[i], panels$x[i] - tick, at_y, panels$x[i], at_y)
     )
-  })
+  }), recursive = FALSE)
   headed <- which(!is.na(panels$heading))
   heading_y <- heading_rule_y(panels$y, house)
-  rules <- rbind(
+  rules <- stack_tables(c(list(
     rule("axis", panels$id, panels$x, bottom, right, bottom),
-    rule("axis", panels$id, panels$x, panels$y, panels$x, bottom),
-    do.call(rbind, ticks),
-    if (length(headed)) rule("heading rule", panels$id[headed], panels$x[headed], heading_y[headed], right[headed], heading_y[headed])
-  )
+    rule("axis", panels$id, panels$x, panels$y, panels$x, bottom)
+  ), ticks, list(
+    rule("heading rule", panels$id[headed], panels$x[headed], heading_y[headed], right[headed], heading_y[headed])
+  )))
   is_heading <- rules$role == "heading rule"
   rules$weight_pt <- ifelse(is_heading, house$weight_pt$heading_rule, house$weight_pt$axis)
   rules$colour <- ifelse(is_heading, house$colour$heading_rule, house$colour$axis)

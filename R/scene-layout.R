@@ -87,7 +87,7 @@ fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
 # on each other; a few cheap steps settle them.
 solve_frame <- function(block, keys, fits, before, plate, font) {
   parts <- list(
-    headings = fit_headings(block$cells$panels, before$x$length_mm, plate$house, font),
+    headings = fit_headings(block$cells, before$x$length_mm, plate$house, font),
     titles = axis_titles(block, before, plate$house, font),
     key = place_key(keys, before$x$start_mm[1], plate, font)
   )
@@ -123,11 +123,10 @@ place_key <- function(keys, start_mm, plate, font) {
   c(key, list(y_mm = space$margin, room_mm = key$height_mm + space$key_gap))
 }
 
-fit_headings <- function(panels, column_mm, house, font) {
-  lapply(seq_len(nrow(panels)), function(i) {
-    if (is.na(panels$heading[i])) return(NULL)
-    set_text(panels$heading[i], house$type_pt$heading, font, max(8, column_mm[panels$column[i]]), 4L, bold = TRUE)
-  })
+fit_headings <- function(cells, column_mm, house, font) {
+  Map(function(words, column) {
+    if (!is.null(words)) set_lines(words, house$type_pt$heading, font, max(8, column_mm[column]), 4L)
+  }, cells$heading_words, cells$panels$column)
 }
 
 # Room each panel's own decorations take beyond its plot area, in mm.

@@ -48,6 +48,7 @@ check_is_plate <- function(plate, call) {
 # Cells, trained layers and axes of a block; all that does not depend on the page.
 resolve_block <- function(block, id, font, house) {
   cells <- block_cells(block)
+  cells$heading_words <- lapply(cells$panels$heading, function(text) if (!is.na(text)) measure_words(text, font, bold = TRUE))
   layers <- block_layers(block, cells)
   trained <- lapply(layers, function(layer) train_ink(layer$ink, layer))
   axes <- block_axes(block, cells, layers, trained, font, house)

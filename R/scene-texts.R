@@ -22,36 +22,40 @@ place_text <- function(role, laid, x_mm, y_mm, font, across = 0, down = 0, angle
     left + (width - laid$widths_mm[runs$line]) * align + runs$x_mm,
     top + (font$ascent + (runs$line - 1) * leading - rise) * em_mm
   )
-  string <- paste(vapply(split(runs, runs$line), function(line) line_string(line), ""), collapse = "\n")
+  string <- laid_string(laid)
   list(
-    text = data.frame(
+    text = new_table(
       role = role, panel = panel, string = string, lines = laid$n_lines, size_pt = size, angle = angle,
       x0 = min(corners$x), y0 = min(corners$y), x1 = max(corners$x), y1 = max(corners$y),
-      centre_x = mean(corners$x), centre_y = mean(corners$y), width_mm = width, height_mm = height
+      centre_x = mean(corners$x), centre_y = mean(corners$y), width_mm = width, height_mm = height,
+      .rows = 1L
     ),
-    runs = data.frame(
+    runs = new_table(
       string = runs$string, bold = runs$bold, italic = runs$italic,
       size_pt = size * ifelse(runs$script == 0, 1, script_scale), x = start$x, y = start$y,
-      width_mm = runs$width_mm, angle = angle
+      width_mm = runs$width_mm, angle = angle, .rows = nrow(runs)
     )
   )
 }
 
-# A line's words as read, a space where runs stand apart.
-line_string <- function(runs) {
-  ends <- runs$x_mm + runs$width_mm
-  apart <- c(FALSE, runs$x_mm[-1] - ends[-nrow(runs)] > 0.05)
-  paste0(ifelse(apart, " ", ""), runs$string, collapse = "")
+# Laid text as read: a space where runs stand apart, a line feed between lines.
+laid_string <- function(laid) {
+  runs <- laid$runs
+  n <- nrow(runs)
+  if (n == 1L) return(runs$string)
+  apart <- runs$x_mm[-1] - (runs$x_mm + runs$width_mm)[-n] > 0.05
+  before <- c("", ifelse(diff(runs$line) > 0, "\n", ifelse(apart, " ", "")))
+  paste0(before, runs$string, collapse = "")
 }
 
 # Pieces of text as the scene's two tables.
 gather_texts <- function(placed, colour) {
   placed <- Filter(Negate(is.null), placed)
-  texts <- do.call(rbind, lapply(placed, `[[`, "text"))
-  runs <- do.call(rbind, lapply(placed, `[[`, "runs"))
+  texts <- stack_tables(lapply(placed, `[[`, "text"))
+  runs <- stack_tables(lapply(placed, `[[`, "runs"))
   n_runs <- vapply(placed, function(one) nrow(one$runs), 0L)
   list(
-    texts = cbind(id = seq_along(placed), texts),
-    runs = cbind(text = rep(seq_along(placed), n_runs), runs, colour = rep_len(colour, sum(n_runs)))
+    texts = do.call(new_table, c(list(id = seq_along(placed)), texts)),
+    runs = do.call(new_table, c(list(text = rep(seq_along(placed), n_runs)), runs, list(colour = rep_len(colour, sum(n_runs)))))
   )
 }

@@ -45,6 +45,14 @@ check_flag <- function(value, argument, call = rlang::caller_env()) {
   ), call)
 }
 
+# Names given in `...` that no argument bears; checked before the dots are evaluated,
+# as what a misspelt argument names need not exist.
+check_stray <- function(names, arguments, of, call = rlang::caller_env()) {
+  stray <- setdiff(names, c("", NA))
+  if (!length(stray)) return(invisible())
+  abort_nelvat("argument", c(paste0("`", of, "()` has no argument \"", stray[1], "\"."), offer(stray[1], arguments, "argument")), call)
+}
+
 describe_value <- function(value) {
   if (is.null(value)) return("nothing (NULL)")
   if (is.function(value)) return("a function")
@@ -52,6 +60,6 @@ describe_value <- function(value) {
   if (is.atomic(value) && length(value) == 1) {
     return(if (is.character(value)) paste0("\"", value, "\"") else format(value))
   }
-  if (is.atomic(value)) return(paste0("a ", typeof(value), " vector of length ", length(value)))
+  if (is.atomic(value)) return(paste0(if (typeof(value) == "integer") "an " else "a ", typeof(value), " vector of length ", length(value)))
   paste0("an object of class ", paste(class(value), collapse = "/"))
 }

@@ -18,7 +18,8 @@ write_book <- function(name, fields, title) {
   yaml::write_yaml(
     list(name = name, title = title, description = "Invented data; nothing here was measured.",
          missingValues = list(""), fields = fields),
-    file.path(folder, paste0(name, ".codebook.yaml")), indent.mapping.sequence = TRUE
+    file.path(folder, paste0(name, ".codebook.yaml")), indent.mapping.sequence = TRUE,
+    handlers = list(logical = yaml::verbatim_logical)
   )
 }
 

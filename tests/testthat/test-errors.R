@@ -11,7 +11,7 @@ test_that("bad panels are refused in the user's terms", {
   expect_snapshot(error = TRUE, panel(loaves, x = flour, ink_points()))
   expect_snapshot(error = TRUE, panel(loaves, x = log(flour), y = rise, ink_points()))
   expect_snapshot(error = TRUE, panel(loaves, x = mean(rise) + riise, y = rise, ink_points()))
-  expect_snapshot(error = TRUE, panel(loaves[0], x = flour, ink_points()))
+  expect_snapshot(error = TRUE, panel(loaves$data[0, ], x = flour, y = rise, ink_points()))
   expect_snapshot(error = TRUE, ink_bars(error = "std"))
   expect_snapshot(error = TRUE, ink_points(alpha = 2))
   expect_error(panel(loaves, x = flower, y = rise, ink_bars()), class = "nelvat_error_column")

@@ -96,3 +96,17 @@ test_that("drawing adds nothing: rectangles of the PDF stand where the scene say
   shift <- (floor(80 * pt) - 80 * pt) / 2
   for (x in (panel$x + bars$x0 * panel$w) * pt + shift) expect_lt(min(abs(found[, 1] - x)), 0.05)
 })
+
+test_that("every point is drawn, each symbol in its own form, without a warning", {
+  table <- data.frame(x = 1:40, y = 40:1, f = rep(letters[1:8], 5))
+  path <- withr::local_tempfile(fileext = ".svg")
+  grob <- expect_no_warning(as_grob(plate(panel(table, x = x, y = y, shape = f, ink_points()), width = 80, height = 60)))
+  grDevices::svg(path, 80 / 25.4, 60 / 25.4)
+  grid::grid.draw(grob)
+  grDevices::dev.off()
+  svg <- readLines(path)
+  # Three of the eight symbols are open: outlines of the panel's own colour.
+  filled <- sum(grepl("^<path", svg) & !grepl('fill="none"', svg) & grepl("rgb\\(35.69", svg))
+  outlined <- sum(grepl("^<path", svg) & grepl('fill="none"', svg) & grepl('stroke="rgb\\(35.69', svg))
+  expect_identical(c(filled, outlined), c(25L, 15L) + c(5L, 3L))
+})
