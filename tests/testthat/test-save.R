@@ -106,7 +106,9 @@ test_that("every point is drawn, each symbol in its own form, without a warning"
   grDevices::dev.off()
   svg <- readLines(path)
   # Three of the eight symbols are open: outlines of the panel's own colour.
-  filled <- sum(grepl("^<path", svg) & !grepl('fill="none"', svg) & grepl("rgb\\(35.69", svg))
-  outlined <- sum(grepl("^<path", svg) & grepl('fill="none"', svg) & grepl('stroke="rgb\\(35.69', svg))
+  own <- grepl("rgb(35.68", svg, fixed = TRUE) & grepl("^<path", svg)
+  open <- grepl("fill:none", svg, fixed = TRUE)
+  filled <- sum(own & !open)
+  outlined <- sum(own & open)
   expect_identical(c(filled, outlined), c(25L, 15L) + c(5L, 3L))
 })
