@@ -1,25 +1,26 @@
 # The range of an axis, in transformed units: what its panels show, zero where
 # bars stand on it, and padding so that no mark is cut by the frame.
 
-slot_padding <- 0      # category slots: the slots carry their own room
 value_padding <- 0.045 # share of the range, at each end
-lone_padding <- 0.5    # half-width of a range of one value
+lone_padding <- 0.5    # half-width of a range of one value, as a share of the value
 
-slot_range <- function(n_levels) c(0.5, n_levels + 0.5) + c(-1, 1) * slot_padding
+slot_range <- function(n_levels) c(0.5, n_levels + 0.5)
 
-# extent: least and greatest shown; zero: does the axis start at zero?
-value_range <- function(extent, zero = FALSE) {
+# extent: least and greatest shown, in data units; zero: does the axis start at zero?
+value_range <- function(extent, zero = FALSE, transform = axis_transform()) {
   extent <- extent[is.finite(extent)]
   if (!length(extent)) return(c(0, 1))
-  extent <- range(extent, if (zero) 0)
-  width <- diff(extent)
+  if (zero) extent <- c(extent, 0)
+  shown <- transform$forward(extent)
+  range <- range(shown[is.finite(shown)])
+  width <- diff(range)
   if (width == 0) {
-    half <- if (extent[1] == 0) lone_padding else abs(extent[1]) * lone_padding
-    return(extent + c(-1, 1) * half)
+    half <- if (range[1] == 0 || transform$name != "identity") lone_padding else abs(range[1]) * lone_padding
+    return(range + c(-1, 1) * half)
   }
   padding <- width * value_padding * c(-1, 1)
-  if (zero) padding[extent == 0] <- 0
-  extent + padding
+  if (zero) padding[range == transform$forward(0)] <- 0
+  range + padding
 }
 
 to_unit <- function(values, range) (values - range[1]) / (range[2] - range[1])

@@ -1,6 +1,46 @@
-# Transforms of an axis: a pair of functions and the range they hold for. Only
-# the identity as yet; `axis_transform()` is where others join.
+# Transforms of an axis. forward: from data to the axis; backward: from the axis to
+# data; holds: which data the axis can show, and why it cannot show others.
 
 axis_transform <- function(name = "identity") {
-  switch(name, identity = list(name = "identity", forward = identity, backward = identity))
+  above_zero <- list(holds = function(x) x > 0, why = "values not above zero, which a logarithmic axis cannot show")
+  all_numbers <- list(holds = function(x) rep(TRUE, length(x)), why = NULL)
+  pair <- function(forward, backward, domain = all_numbers) c(list(name = name, forward = forward, backward = backward), domain)
+  switch(name,
+    identity = pair(identity, identity),
+    reverse = pair(function(x) -x, function(x) -x),
+    log10 = pair(log10, function(x) 10^x, above_zero),
+    log2 = pair(log2, function(x) 2^x, above_zero),
+    ln = pair(log, exp, above_zero),
+    sqrt = pair(sqrt, function(x) x^2, list(holds = function(x) x >= 0, why = "values below zero, which a square-root axis cannot show")),
+    asinh = pair(asinh, sinh),
+    logit = pair(stats::qlogis, stats::plogis, list(holds = function(x) x > 0 & x < 1, why = "values not between 0 and 1, which a logit axis cannot show"))
+  )
 }
+
+is_logarithmic <- function(name) name %in% c("log10", "log2", "ln")
+
+#' Shares of an axis's transform
+#'
+#' For `x` and `y` of [panel()]: `logit(share)` makes a logit axis, `reverse(depth)` one
+#' that runs the other way, `ln(count)` a natural logarithm's. Called elsewhere they
+#' compute what they say.
+#'
+#' @param x Numbers; between 0 and 1 for `logit()`, above 0 for `ln()`.
+#' @return Numbers, as many as `x`.
+#' @examples
+#' logit(c(0.1, 0.5, 0.9))
+#' panel(study("pores"), x = logit(roundness), y = reverse(depth), ink_points(size = 0.3))
+#' @name transforms
+NULL
+
+#' @rdname transforms
+#' @export
+logit <- function(x) stats::qlogis(x)
+
+#' @rdname transforms
+#' @export
+ln <- function(x) log(x)
+
+#' @rdname transforms
+#' @export
+reverse <- function(x) -x

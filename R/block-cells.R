@@ -5,7 +5,7 @@
 # (which y), level (of `across`), heading. `rows`: for each panel, rows of the data.
 block_cells <- function(block) {
   measures <- block$panel$variables$y
-  n_measures <- max(1L, length(measures))
+  n_measures <- panel_measures(block$panel)
   levels <- if (is.null(block$across)) NA_integer_ else seq_along(block$across$kind$levels)
   grid <- expand.grid(level = levels, measure = seq_len(n_measures))
   n <- nrow(grid)
@@ -26,7 +26,7 @@ cell_headings <- function(block, grid, crossed) {
     shown <- level_titles(block$across$kind)[grid$level]
     return(if (crossed) ifelse(grid$measure == 1, shown, NA) else shown)
   }
-  if (length(block$panel$variables$y) < 2) return(rep(NA_character_, nrow(grid)))
+  if (panel_measures(block$panel) < 2) return(rep(NA_character_, nrow(grid)))
   vapply(block$panel$variables$y, function(y) kind_title(y$kind), "")[grid$measure]
 }
 
@@ -45,16 +45,48 @@ cell_rows <- function(block, panels) {
 # A layer for each ink (see ink-ink.R).
 block_layers <- function(block, cells) {
   variables <- block$panel$variables
-  panel <- rep(cells$panels$panel, lengths(cells$rows))
+  table <- if (is.null(variables$shared_y)) cell_table(variables, cells) else series_table(variables, cells)
+  y <- variables$shared_y %||% variables$y[[1]]
+  of <- function(variable) variable[c("id", "kind", "transform", "policy")]
+  lapply(block$panel$inks, function(ink) {
+    list(ink = ink, table = table, x = of(variables$x), y = of(y), colour = if (!is.null(variables$colour)) of(variables$colour),
+         shape = if (!is.null(variables$shape)) of(variables$shape))
+  })
+}
+
+# Each panel's rows, with the measure it shows as y.
+cell_table <- function(variables, cells) {
   row <- unlist(cells$rows)
-  columns <- list(panel = panel)
-  columns$x <- variables$x$values[row]
+  columns <- list(panel = rep(cells$panels$panel, lengths(cells$rows)), x = variables$x$values[row])
   columns$y <- unlist(Map(function(rows, measure) variables$y[[measure]]$values[rows], cells$rows, cells$panels$measure))
   for (channel in c("colour", "shape")) columns[[channel]] <- variables[[channel]]$values[row]
-  table <- do.call(new_table, c(columns, list(.rows = length(panel))))
-  without_values <- function(variable) if (is.null(variable)) NULL else variable[c("id", "kind")]
-  lapply(block$panel$inks, function(ink) {
-    list(ink = ink, table = table, x = without_values(variables$x), y = without_values(variables$y[[1]]),
-         colour = without_values(variables$colour), shape = without_values(variables$shape))
+  do.call(new_table, c(columns, list(.rows = length(row))))
+}
+
+# Each panel's rows once for each measure, the measures as levels of a channel.
+series_table <- function(variables, cells) {
+  stack_tables(lapply(seq_along(variables$y), function(measure) {
+    one <- variables
+    one$y <- variables$y[measure]
+    for (channel in c("colour", "shape")) {
+      if (identical(one[[channel]]$id, "measure")) one[[channel]]$values <- rep(measure, length(one$y[[1]]$values))
+    }
+    cells$panels$measure <- rep(1L, nrow(cells$panels))
+    cell_table(one, cells)
+  }))
+}
+
+# What was left out or filled, by column: column, what, n.
+block_notes <- function(block) {
+  variables <- block$panel$variables
+  used <- c(list(variables$x), variables$y, list(variables$colour, variables$shape, block$across))
+  notes <- lapply(used, function(variable) {
+    left <- variable$n_missing %||% 0L
+    rbind(
+      if (!is.null(variable$note)) data.frame(column = variable$id, what = variable$note$what, n = variable$note$n)
+      else if (left > 0) data.frame(column = variable$id, what = "missing values left out", n = left),
+      if (!is.null(variable$outside)) data.frame(column = variable$id, what = variable$outside$what, n = variable$outside$n)
+    )
   })
+  unique(do.call(rbind, c(list(block$panel$book$notes), notes)))
 }

@@ -1,11 +1,13 @@
 # Codebook files are Frictionless Table Schema documents
 # (https://specs.frictionlessdata.io/table-schema/) in YAML or JSON, with `unit`,
-# `order` and `colours` added.
+# `show`, `order`, `colours`, `zone` and `missingLabel` added to fields.
 
+# Returns list(kinds, missing_values, document): the document as read, so that what
+# is not known here is kept when it is written again.
 read_codebook <- function(path, call = rlang::caller_env()) {
   document <- read_document(path, "codebook", call)
   fields <- if (is.list(document)) document$fields
-  named <- is.list(fields) && all(vapply(fields, function(field) rlang::is_string(field[["name"]]), NA))
+  named <- is.list(fields) && all(vapply(fields, function(field) is.list(field) && rlang::is_string(field[["name"]]), NA))
   if (!named || !length(fields)) {
     abort_nelvat("codebook", c(
       paste0("\"", path, "\" is not a Table Schema document."),
@@ -13,11 +15,14 @@ read_codebook <- function(path, call = rlang::caller_env()) {
     ), call)
   }
   columns <- vapply(fields, `[[`, "", "name")
+  if (anyDuplicated(columns)) {
+    abort_nelvat("codebook", c(paste0("\"", path, "\" describes a column twice."), x = paste0("Twice: ", quoted(columns[duplicated(columns)]), ".")), call)
+  }
   kinds <- lapply(fields, function(field) {
-    with_place(paste0(path, ", field \"", field$name, "\""), field_kind(field), call)
+    with_place(paste0("\"", path, "\", field \"", field$name, "\""), field_kind(field), call)
   })
   list(
-    kinds = stats::setNames(kinds, columns), title = document$title,
+    kinds = stats::setNames(kinds, columns), document = document,
     missing_values = as.character(unlist(document$missingValues %||% ""))
   )
 }
@@ -46,18 +51,23 @@ check_file <- function(path, what, call) {
   ), call)
 }
 
-field_types <- c("number", "integer", "string", "boolean", "date", "datetime", "time", "year")
+field_types <- c("number", "integer", "string", "boolean", "date", "datetime", "time", "year", "any")
 
 field_kind <- function(field) {
   type <- check_choice(field$type %||% "string", field_types, "type")
-  if (type %in% c("date", "datetime", "time")) return(moment(field$title, format = field$format))
+  if (type %in% c("date", "datetime", "time")) return(moment(field$title, format = field_format(field$format), zone = field$zone))
   if (type %in% c("number", "integer", "year") && is.null(field$categories)) {
-    return(quantity(field$title, field$unit))
+    return(quantity(field$title, field$unit, show = field$show, count = isTRUE(field$count)))
   }
   make <- if (isTRUE(field$categoriesOrdered)) ordinal else category
   levels <- field_levels(field$categories)
-  make(field$title, order = levels$values, names = levels$names, colours = unlist(field$colours), unit = field$unit)
+  order <- field_order(field$order) %||% levels$values
+  make(field$title, order = order, names = levels$names, colours = unlist(field$colours), unit = field$unit,
+       missing = field$missingLabel %||% "not recorded")
 }
+
+# Table Schema writes "default" and "any" for formats that need no declaring.
+field_format <- function(format) if (is.null(format) || format %in% c("default", "any")) NULL else format
 
 # `categories` lists values, or objects with a `value` and a `label`.
 field_levels <- function(categories) {
@@ -71,3 +81,24 @@ field_levels <- function(categories) {
   }, "")
   list(values = values, names = stats::setNames(labels, values))
 }
+
+# An order in a file: a rule's word, a list of levels, or a rule with its settings:
+# {by_statistic: rise, statistic: median, descending: true}.
+field_order <- function(order) {
+  if (is.null(order)) return(NULL)
+  if (rlang::is_string(order) && order %in% c("by_appearance", "by_number")) return(new_order(sub("by_", "", order)))
+  if (!is.list(order) || is.null(names(order))) return(as.character(unlist(order)))
+  stray <- setdiff(names(order), c("by_statistic", "statistic", "descending"))
+  if (length(stray) || !rlang::is_string(order$by_statistic)) {
+    abort_nelvat("codebook", c(
+      "An order is \"by_appearance\", \"by_number\", a list of levels, or {by_statistic: COLUMN, statistic: median, descending: true}.",
+      x = paste0("Found ", quoted(names(order)), ".")
+    ), call = NULL)
+  }
+  new_order("statistic", column = column_quo(order$by_statistic),
+            statistic = check_choice(order$statistic %||% "median", names(order_statistics()), "statistic", NULL),
+            descending = check_flag(order$descending %||% FALSE, "descending", NULL))
+}
+
+# A column's name as the quosure a call would have.
+column_quo <- function(column) rlang::new_quosure(rlang::expr(.data[[!!column]]), baseenv())

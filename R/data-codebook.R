@@ -5,14 +5,16 @@
 #' get a kind by rule: numbers are quantities, dates and times moments, ordered
 #' factors ordinals, all else categories.
 #'
-#' @param data A data frame.
+#' @param data A data frame, or a codebook whose kinds are kept where none is given.
 #' @param ... Kinds by column name: [quantity()], [ordinal()], [category()],
 #'   [moment()].
-#' @return A codebook, to be given to [panel()] in place of the data frame.
+#' @return A codebook, to be given to [panel()] in place of the data frame. Printing
+#'   it shows a row a variable.
 #' @section Errors:
 #' `nelvat_error_column` for a kind of a column that is not there,
 #' `nelvat_error_kind` for values that do not suit their kind,
-#' `nelvat_error_level` for codes without a name or levels left out of an order.
+#' `nelvat_error_level` for codes without a name or levels left out of an order,
+#' `nelvat_error_unit` for a unit that cannot be shown as another.
 #' @examples
 #' dough <- data.frame(flour = c("w", "r", "w"), rise = c(71, 33, 75))
 #' codebook(dough,
@@ -21,38 +23,52 @@
 #' )
 #' @export
 codebook <- function(data, ...) {
-  new_codebook(data, list(...))
+  new_codebook(data, list(...), label = deparsed_label(substitute(data)), call = rlang::current_env())
 }
 
-new_codebook <- function(data, kinds, label = "data", call = rlang::caller_env()) {
-  data <- check_table(data, "data", call)
-  unnamed <- !rlang::have_name(kinds)
-  if (any(unnamed) || !all(vapply(kinds, is_kind, NA))) {
-    abort_nelvat("argument", c(
-      "`codebook()` takes kinds named by column, such as `rise = quantity(\"Loaf rise\", unit = \"mm\")`.",
-      x = if (any(unnamed)) "Found one without a name." else
-        paste0("Found ", describe_value(kinds[[which(!vapply(kinds, is_kind, NA))[1]]]), ".")
-    ), call)
+# What messages call a table: its variable's name where it has one.
+deparsed_label <- function(expression) if (is.symbol(expression)) as.character(expression) else "the table"
+
+new_codebook <- function(data, kinds, label = "the table", call = rlang::caller_env(), document = NULL) {
+  if (inherits(data, "nelvat_codebook")) {
+    kinds <- c(kinds, data$kinds[setdiff(names(data$kinds), names(kinds))])
+    label <- data$label
+    document <- document %||% data$document
+    data <- data$data
   }
+  data <- check_table(data, "data", call)
+  check_kinds(kinds, call)
   for (column in names(kinds)) check_column(column, data, label, call)
-  columns <- lapply(stats::setNames(nm = names(data)), function(column) {
-    settle_kind(kinds[[column]] %||% guess_kind(data[[column]]), data[[column]], column, call)
-  })
-  structure(list(data = data, columns = columns, label = label), class = "nelvat_codebook")
+  columns <- list()
+  for (column in names(data)) {
+    kind <- kinds[[column]] %||% guess_kind(data[[column]])
+    # An order by statistic may look at any column, so values are set column by column.
+    settled <- settle_kind(kind, data[[column]], column, data, call)
+    columns[[column]] <- settled$kind
+    if (!identical(settled$values, data[[column]])) data[[column]] <- settled$values
+  }
+  structure(list(data = data, columns = columns, kinds = kinds, label = label, document = document), class = "nelvat_codebook")
 }
 
-as_codebook <- function(data, label = "data", call = rlang::caller_env()) {
+check_kinds <- function(kinds, call) {
+  unnamed <- !rlang::have_name(kinds)
+  wrong <- which(!vapply(kinds, is_kind, NA))
+  if (!any(unnamed) && !length(wrong)) return(invisible())
+  abort_nelvat("argument", c(
+    "`codebook()` takes kinds named by column, such as `rise = quantity(\"Loaf rise\", unit = \"mm\")`.",
+    x = if (any(unnamed)) "Found one without a name." else paste0("Found ", describe_value(kinds[[wrong[1]]]), ".")
+  ), call)
+}
+
+as_codebook <- function(data, label = "the table", call = rlang::caller_env()) {
   if (inherits(data, "nelvat_codebook")) data else new_codebook(data, list(), label, call)
 }
 
 check_table <- function(data, argument, call) {
-  if (!is.data.frame(data)) {
-    abort_nelvat("argument", c(
-      paste0("`", argument, "` must be a data frame or a codebook."),
-      x = paste0("Found ", describe_value(data), ".")
-    ), call)
-  }
-  as.data.frame(data)
+  if (is.data.frame(data)) return(as.data.frame(data))
+  abort_nelvat("argument", c(
+    paste0("`", argument, "` must be a data frame or a codebook."), x = paste0("Found ", describe_value(data), ".")
+  ), call)
 }
 
 check_column <- function(column, data, label, call, where = NULL) {
@@ -61,46 +77,4 @@ check_column <- function(column, data, label, call, where = NULL) {
     paste0("Column \"", column, "\" is not in ", label, "."),
     x = where, offer(column, names(data), "column")
   ), call)
-}
-
-# What an axis or key calls a variable: its name, and its unit in parentheses.
-kind_title <- function(kind) {
-  if (is.null(kind$unit)) kind$name else paste0(kind$name, " (", kind$unit, ")")
-}
-
-#' @export
-print.nelvat_codebook <- function(x, ...) {
-  cat(format(x, ...), sep = "\n")
-  invisible(x)
-}
-
-#' @export
-format.nelvat_codebook <- function(x, ...) {
-  shown <- data.frame(
-    column = names(x$columns),
-    kind = vapply(x$columns, `[[`, "", "kind"),
-    name = vapply(x$columns, kind_title, ""),
-    values = vapply(names(x$columns), function(column) describe_column(x, column), ""),
-    missing = vapply(x$data, function(values) sum(is.na(values)), 0L)
-  )
-  cells <- rbind(names(shown), as.matrix(shown))
-  widths <- apply(nchar(cells, "width"), 2, max)
-  lines <- apply(cells, 1, function(row) {
-    trimws(paste0(row, strrep(" ", widths - nchar(row, "width")), collapse = "  "), "right")
-  })
-  c(paste0("Codebook of ", x$label, ": ", counted(nrow(x$data), "row")), unname(lines))
-}
-
-describe_column <- function(book, column) {
-  kind <- book$columns[[column]]
-  values <- book$data[[column]]
-  if (!has_levels(kind)) {
-    if (all(is.na(values))) return("all missing")
-    return(paste(format(range(values, na.rm = TRUE), trim = TRUE), collapse = " to "))
-  }
-  n <- tabulate(match(as.character(values), kind$levels), length(kind$levels))
-  most <- 6
-  text <- paste0(utils::head(kind$level_names, most), " ", utils::head(n, most), collapse = ", ")
-  left <- length(n) - most
-  if (left > 0) paste0(text, " and ", counted(left, "level"), " more") else text
 }

@@ -1,10 +1,20 @@
 # A variable is one column (or expression) as a panel uses it: values, ready to
-# plot, and the kind that says what they mean. Categories hold whole-number codes
-# into their levels.
+# plot, and the kind that says what they mean. Quantities are numbers in the unit
+# shown, moments seconds, categories whole-number codes into their levels.
+#
+# A call of a known transform of one column, such as log10(area), makes an axis of
+# that transform: the variable is the column, and `transform` names the transform.
 
-new_variable <- function(id, kind, values) {
-  if (has_levels(kind)) values <- match(as.character(values), kind$levels)
-  list(id = id, kind = kind, values = as.numeric(values))
+axis_transforms <- c(log10 = "log10", log2 = "log2", log = "ln", ln = "ln", sqrt = "sqrt", asinh = "asinh", logit = "logit",
+                     qlogis = "logit", reverse = "reverse")
+
+new_variable <- function(id, kind, values, transform = "identity") {
+  values <- switch(kind$kind,
+    quantity = as.numeric(shown_values(values, kind)),
+    moment = moment_seconds(values),
+    match(as.character(values), kind$levels)
+  )
+  list(id = id, kind = kind, values = values, transform = transform)
 }
 
 # The variable a quosure names in a codebook, `argument` being what the user
@@ -12,19 +22,39 @@ new_variable <- function(id, kind, values) {
 resolve_variable <- function(quo, book, argument, call) {
   column <- quo_column(quo)
   if (!is.null(column) && (column %in% names(book$data) || !is_outside_vector(quo, nrow(book$data)))) {
-    check_column(column, book$data, book$label, call, paste0("It is asked for by `", argument, "`."))
+    check_column(column, book$data, book$label, call, asked_for(argument))
     return(new_variable(column, book$columns[[column]], book$data[[column]]))
   }
-  id <- rlang::as_label(rlang::quo_get_expr(quo))
+  expression <- rlang::quo_get_expr(quo)
+  if (argument %in% c("x", "y") && rlang::is_call(expression, names(axis_transforms), n = 1)) {
+    inner <- rlang::new_quosure(expression[[2]], rlang::quo_get_env(quo))
+    return(transformed_variable(inner, axis_transforms[[rlang::call_name(expression)]], book, argument, call))
+  }
+  id <- rlang::as_label(expression)
   values <- evaluate_column(quo, book, argument, call)
-  new_variable(id, settle_kind(guess_kind(values), values, id, call), values)
+  settled <- settle_kind(guess_kind(values), values, id, call = call)
+  if (is.null(column)) settled$kind$name <- id
+  new_variable(id, settled$kind, settled$values)
+}
+
+asked_for <- function(argument) paste0("It is asked for by `", argument, "`.")
+
+transformed_variable <- function(inner, transform, book, argument, call) {
+  variable <- resolve_variable(inner, book, argument, call)
+  if (variable$kind$kind != "quantity" && !(transform == "reverse" && variable$kind$kind == "moment")) {
+    abort_nelvat("kind", c(
+      paste0("A transformed axis needs a quantity."), x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
+    ), call)
+  }
+  variable$transform <- transform
+  variable
 }
 
 # Several columns given as `c(a, b)`, else one.
 resolve_variables <- function(quo, book, argument, call) {
   expression <- rlang::quo_get_expr(quo)
   if (!rlang::is_call(expression, "c")) return(list(resolve_variable(quo, book, argument, call)))
-  parts <- rlang::as_quosures(as.list(expression[-1]), env = rlang::quo_get_env(quo))
+  parts <- lapply(as.list(expression[-1]), rlang::new_quosure, env = rlang::quo_get_env(quo))
   lapply(parts, resolve_variable, book = book, argument = argument, call = call)
 }
 
@@ -44,21 +74,27 @@ is_outside_vector <- function(quo, n) {
   is.atomic(values) && length(values) == n
 }
 
+# Values of an expression over the table's columns, one for each row.
 evaluate_column <- function(quo, book, argument, call) {
   values <- tryCatch(rlang::eval_tidy(quo, book$data), error = function(error) {
+    if (inherits(error, "nelvat_error")) stop(error)
     unknown <- setdiff(all.vars(rlang::quo_get_expr(quo)), c(names(book$data), ".data"))
     unknown <- Filter(function(name) !exists(name, envir = rlang::quo_get_env(quo)), unknown)
-    if (length(unknown)) {
-      check_column(unknown[1], book$data, book$label, call, paste0("It is asked for by `", argument, "`."))
-    }
+    if (length(unknown)) check_column(unknown[1], book$data, book$label, call, asked_for(argument))
+    # `.data` says the name of a column it does not have.
+    absent <- regmatches(conditionMessage(error), regexpr("(?<=Column `)[^`]+(?=` not found)", conditionMessage(error), perl = TRUE))
+    if (length(absent)) check_column(absent, book$data, book$label, call, asked_for(argument))
     abort_nelvat("expression", c(
-      paste0("`", argument, " = ", rlang::as_label(quo), "` cannot be computed."), x = conditionMessage(error)
+      paste0("`", argument, "`: ", rlang::as_label(quo), " cannot be computed."), x = conditionMessage(error)
     ), call)
   })
   n <- nrow(book$data)
-  if (is.atomic(values) && length(values) %in% c(1, n) && !is.null(values)) return(rep_len(values, n))
+  if (is.atomic(values) && !is.null(values)) {
+    if (length(values) == n) return(values)
+    if (length(values) == 1) return(rep(values, n))
+  }
   abort_nelvat("expression", c(
-    paste0("`", argument, " = ", rlang::as_label(quo), "` must give one value for each of ", counted(n, "row"), "."),
+    paste0("`", argument, "`: ", rlang::as_label(quo), " must give one value for each of ", counted(n, "row"), "."),
     x = paste0("It gives ", describe_value(values), ".")
   ), call)
 }

@@ -38,7 +38,8 @@ level_colours <- function(kind, call = rlang::caller_env()) {
       i = "Split it over panels, or give its colours in the codebook."
     ), call)
   }
-  house_palette[seq_along(levels)]
+  place <- kind$colour_place %||% seq_along(levels)
+  ifelse(is.na(place), "#8A9099", house_palette[place])
 }
 
 # White or the house's dark, whichever stands out more against each colour (WCAG 2

@@ -25,6 +25,7 @@ ink_bars <- function(centre = "mean", error = "sd", alpha = 1) {
 #' @export
 check_ink.ink_bars <- function(ink, panel, call) {
   variables <- panel$variables
+  check_no_logarithm(c(list(variables$x), variables$y), call)
   for (channel in c("x", "y")) {
     if (is.null(variables[[channel]])) {
       abort_nelvat("argument", c(
@@ -39,6 +40,17 @@ check_ink.ink_bars <- function(ink, panel, call) {
     check_variable_kind(variables$x, "x", "quantity", call, "for bars of a mean")
   } else {
     check_variable_kind(variables$x, "x", c("category", "ordinal"), call, "for upright bars")
+  }
+}
+
+check_no_logarithm <- function(variables, call) {
+  for (variable in variables) {
+    if (!is.null(variable) && (is_logarithmic(variable$transform) || variable$transform == "logit")) {
+      abort_nelvat("argument", c(
+        "Bars start at zero, which this axis does not have.", x = paste0("The axis of \"", variable$id, "\" is transformed by ", variable$transform, "."),
+        i = "Draw points in place of bars, or leave the axis as it is."
+      ), call)
+    }
   }
 }
 

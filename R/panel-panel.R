@@ -2,47 +2,118 @@
 #'
 #' Columns are named bare (`x = flour`) or through the pronoun
 #' (`x = .data[["flour"]]`). Several columns for `y`, as `c(rise, volume)`, make
-#' one panel for each of them in [facets()].
+#' one panel for each of them in [facets()], or one series each where `colour` or
+#' `shape` is [measure()]. A call of `log10()`, `log2()`, `log()`, `sqrt()`, `asinh()`,
+#' `logit()` or `reverse()` on `x` or `y` makes an axis of that transform, labelled in
+#' the column's own units; other expressions make new values.
 #'
 #' @param data A [codebook()] or a data frame.
 #' @param ... Inks, such as [ink_bars()], or lists of inks, drawn in this order.
 #' @param x,y Columns on the axes. Bars and points also run across when the
 #'   category stands on `y`.
-#' @param colour,shape Categories told apart by colour or by symbol.
+#' @param colour,shape Categories told apart by colour or by symbol, or [measure()].
+#' @param derive New columns, as `list(ratio = derived(volume / rise))`; see [derived()].
+#' @param keep A condition; rows for which it is not true are left out, before any
+#'   statistic.
+#' @param order Orders of levels for this panel, by column: levels by code or shown
+#'   name (others follow), or a rule: `list(flour = by_statistic(rise))`.
+#' @param missing What becomes of missing values: a policy for `y`, or a list by
+#'   channel. For values `"gap"` (lines break; the default), `"bridge"` (lines go on),
+#'   `"drop"` or [fill_with()]; for categories `"drop"` (the default) or `"own"`, a level
+#'   that the codebook names.
 #' @return A panel: a list with class `nelvat_panel`.
 #' @section Errors:
 #' `nelvat_error_column` for a column that is not there, `nelvat_error_kind` for a
-#' column whose kind does not suit, `nelvat_error_argument` for anything else.
+#' column whose kind does not suit, `nelvat_error_expression` for an expression that
+#' cannot be computed, `nelvat_error_argument` for anything else.
 #' @examples
 #' panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_bars())
+#' panel(study("pores"), x = log10(area), y = roundness, keep = flour == "rye", ink_points(size = 0.3))
 #' @export
-panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL) {
+panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL, derive = NULL, keep = NULL,
+                  order = NULL, missing = NULL) {
   call <- rlang::current_env()
-  check_stray(...names(), c("data", panel_channels), "panel", call)
+  check_stray(...names(), c("data", panel_channels, "derive", "keep", "order", "missing"), "panel", call)
   channels <- list(
     x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape)
   )
-  new_panel(data, channels, list(...), call)
+  book <- as_codebook(data, deparsed_label(substitute(data)), call)
+  new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, call)
 }
 
 panel_channels <- c("x", "y", "colour", "shape")
 
-# channels: quosures by channel; inks: what the dots held.
-new_panel <- function(data, channels, inks, call) {
-  book <- as_codebook(data, call = call)
+# book: a codebook; channels: quosures by channel; inks: what the dots held; keep: a
+# quosure.
+new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NULL), order = NULL, missing = NULL, call) {
   inks <- check_inks(inks, call)
   if (!nrow(book$data)) {
     abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
   }
-  given <- channels[!vapply(channels, rlang::quo_is_null, NA)]
-  variables <- lapply(stats::setNames(nm = names(given)), function(channel) {
-    resolve <- if (channel == "y") resolve_variables else resolve_variable
-    resolve(given[[channel]], book, channel, call)
-  })
+  book <- derive_columns(book, derive, call)
+  book <- keep_rows(book, keep, call)
+  book <- order_columns(book, order, call)
+  missing <- check_missing(missing, panel_channels, call)
+  variables <- resolve_channels(channels, book, missing, call)
   check_channels(variables, call)
   design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks), class = "nelvat_panel")
   for (ink in inks) check_ink(ink, design, call)
   design
+}
+
+resolve_channels <- function(channels, book, missing, call) {
+  given <- channels[!vapply(channels, rlang::quo_is_null, NA)]
+  measures <- lapply(given, quo_measure)
+  of_measure <- names(Filter(Negate(is.null), measures))
+  variables <- lapply(stats::setNames(nm = setdiff(names(given), of_measure)), function(channel) {
+    if (channel == "y") {
+      lapply(resolve_variables(given$y, book, "y", call), ready_variable, missing$y, on_y = TRUE)
+    } else {
+      ready_variable(resolve_variable(given[[channel]], book, channel, call), missing[[channel]])
+    }
+  })
+  if (!length(of_measure)) return(variables)
+  if (length(variables$y) < 2 || any(of_measure %in% c("x", "y"))) {
+    abort_nelvat("argument", c(
+      "`measure()` tells several `y` apart by colour or shape.",
+      x = if (length(variables$y) < 2) "There is no more than one `y`." else "It stands on an axis."
+    ), call)
+  }
+  for (channel in of_measure) variables[[channel]] <- measure_variable(variables$y)
+  variables$shared_y <- common_measure(variables$y, measures[[of_measure[1]]]$name, call)
+  variables
+}
+
+# A variable with its missing values treated, and what its axis cannot show taken out.
+ready_variable <- function(variable, policy, on_y = FALSE) {
+  variable <- apply_missing(variable, policy)
+  # Levels on a vertical axis are read from the top down.
+  if (on_y && has_levels(variable$kind)) variable$transform <- "reverse"
+  transform <- axis_transform(variable$transform)
+  out <- which(!is.na(variable$values) & !transform$holds(variable$values))
+  if (length(out)) {
+    variable$values[out] <- NA
+    variable$outside <- list(what = transform$why, n = length(out))
+  }
+  variable
+}
+
+# A codebook with the levels of some columns in another order.
+order_columns <- function(book, order, call) {
+  if (is.null(order)) return(book)
+  if (!is.list(order) || !all(rlang::have_name(order))) {
+    abort_nelvat("argument", c("`order` must be such as `list(flour = by_number())`.", x = paste0("Found ", describe_value(order), ".")), call)
+  }
+  for (column in names(order)) {
+    check_column(column, book$data, book$label, call, asked_for("order"))
+    check_order(order[[column]], "order", call)
+    kind <- book$columns[[column]]
+    if (!has_levels(kind)) {
+      abort_nelvat("kind", c("Only levels can be put in order.", x = paste0("Column \"", column, "\" is ", kind_phrase(kind), ".")), call)
+    }
+    book$columns[[column]] <- reorder_levels(kind, order[[column]], column, book$data[[column]], book$data, call)
+  }
+  book
 }
 
 check_inks <- function(inks, call) {
@@ -76,7 +147,7 @@ check_variable_kind <- function(variable, channel, kinds, call, why = NULL) {
 
 #' @export
 print.nelvat_panel <- function(x, ...) {
-  shown <- vapply(names(x$variables), function(channel) {
+  shown <- vapply(setdiff(names(x$variables), "shared_y"), function(channel) {
     variables <- x$variables[[channel]]
     ids <- if (channel == "y") vapply(variables, `[[`, "", "id") else variables$id
     paste0(channel, " = ", paste(ids, collapse = ", "))

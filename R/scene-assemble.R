@@ -22,6 +22,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     runs = texts$runs,
     keys = scene_keys(keys, laid$frame, house),
     facts = scene_facts(block, panels),
+    columns = block_notes(block$design),
     layout = list(rounds = laid$rounds)
   ), class = "nelvat_scene")
 }
@@ -40,7 +41,7 @@ scene_axes <- function(block, fits) {
   Map(function(axis, fit, id) {
     list(
       id = id, direction = axis$direction, variable = axis$variable, title = plain_text(axis$title), transform = axis$transform,
-      range = axis$range, breaks = fit$breaks, unit = fit$unit, kept = fit$kept,
+      range = axis$range, breaks = fit$breaks, unit = fit$unit, minor = fit$minor, kept = fit$kept,
       text = vapply(fit$laid, laid_string, ""),
       treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
       panels = axis$panels, drawn_at = axis$drawn_at
@@ -115,11 +116,13 @@ place_titles <- function(panels, laid, plate, font) {
   )
 }
 
+minor_tick_share <- 0.55 # of a tick's length
+
 # Rules ---------------------------------------------------------------------------
 
 scene_rules <- function(panels, axes, laid, house) {
   rule <- function(role, panel, x0, y0, x1, y1) {
-    new_table(role = role, panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1, .rows = max(length(x0), length(y0)))
+    new_table(role = role, panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1, .rows = if (length(x0) && length(y0)) max(length(x0), length(y0)) else 0L)
   }
   right <- panels$x + panels$w
   bottom <- panels$y + panels$h
@@ -127,9 +130,13 @@ scene_rules <- function(panels, axes, laid, house) {
   ticks <- unlist(lapply(seq_len(nrow(panels)), function(i) {
     at_x <- panels$x[i] + axes[[panels$x_axis[i]]]$unit * panels$w[i]
     at_y <- bottom[i] - axes[[panels$y_axis[i]]]$unit * panels$h[i]
+    minor_x <- panels$x[i] + axes[[panels$x_axis[i]]]$minor * panels$w[i]
+    minor_y <- bottom[i] - axes[[panels$y_axis[i]]]$minor * panels$h[i]
     list(
       rule("tick", panels$id[i], at_x, bottom[i], at_x, bottom[i] + tick),
-      rule("tick", panels$id[i], panels$x[i] - tick, at_y, panels$x[i], at_y)
+      rule("tick", panels$id[i], panels$x[i] - tick, at_y, panels$x[i], at_y),
+      rule("minor tick", panels$id[i], minor_x, bottom[i], minor_x, bottom[i] + tick * minor_tick_share),
+      rule("minor tick", panels$id[i], panels$x[i] - tick * minor_tick_share, minor_y, panels$x[i], minor_y)
     )
   }), recursive = FALSE)
   headed <- which(!is.na(panels$heading))

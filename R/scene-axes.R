@@ -24,6 +24,7 @@ block_axes <- function(block, cells, layers, trained, font, house) {
 panel_variables <- function(block, panels, direction) {
   variables <- block$panel$variables
   if (direction == "x") return(rep(list(variables$x), nrow(panels)))
+  if (!is.null(variables$shared_y)) return(rep(list(variables$shared_y), nrow(panels)))
   variables$y[panels$measure]
 }
 
@@ -33,8 +34,9 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) 
   seen <- extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
   axis <- list(
     direction = direction, variable = variable$id, title = kind_title(kind), panels = panels, drawn_at = drawn_at,
-    slots = slots, transform = "identity",
-    range = if (slots) slot_range(length(kind$levels)) else value_range(unlist(seen), zero)
+    slots = slots, transform = variable$transform, count = isTRUE(kind$count),
+    moment = if (kind$kind == "moment") kind[c("zone", "has_time")],
+    range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else value_range(unlist(seen), zero, axis_transform(variable$transform))
   )
   if (slots) axis$slot_texts <- lapply(kind$level_names, measure_words, font)
   axis
@@ -43,10 +45,9 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) 
 # The breaks of an axis `length_mm` long, at most `n` of them for numbers, with
 # measured tick text.
 axis_breaks <- function(axis, n, font) {
-  if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts))
-  at <- number_breaks(axis$range, n)
-  text <- number_text(at)
-  list(at = at, text = text, texts = lapply(text, measure_words, font))
+  if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
+  breaks <- value_breaks(axis, n)
+  c(breaks, list(texts = lapply(breaks$text, measure_words, font)))
 }
 
 # How many breaks of numbers suit a length: one for each 8 mm upright, 13 mm across.

@@ -63,7 +63,8 @@ axis_track <- function(block, axis) {
 
 fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
   breaks <- axis_breaks(axis, n, font)
-  unit <- to_unit(breaks$at, axis$range)
+  to_axis <- function(at) to_unit(axis_transform(axis$transform)$forward(at), axis$range)
+  unit <- to_axis(breaks$at)
   fit <- fit_tick_text(
     axis$direction, unit * length_mm, length_mm, breaks$texts, may_thin = !axis$slots, from = from,
     sizes_pt = list(base = plate$house$type_pt$base, least = plate$house$type_pt$least), font = font,
@@ -78,7 +79,7 @@ fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
         "Make the plate higher, or put fewer panels under each other."
     ), call)
   }
-  c(fit, list(breaks = breaks$at, unit = unit, n_breaks = if (axis$slots) Inf else n))
+  c(fit, list(breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), n_breaks = if (axis$slots) Inf else n))
 }
 
 # Plot areas ----------------------------------------------------------------------

@@ -11,6 +11,7 @@ place_marks <- function(block, axes, panels, house) {
 # What an ink needs for placing its marks.
 mark_place <- function(layer, axes, panels, house) {
   ranges <- function(index) vapply(axes[index], `[[`, numeric(2), "range")
+  transform_of <- list(x = axis_transform(layer$x$transform), y = axis_transform(layer$y$transform))
   range_of <- list(x = ranges(panels$x_axis), y = ranges(panels$y_axis))
   at <- function(panel) match(panel, panels$id)
   coded <- function(variable, values_of, lone) {
@@ -25,7 +26,7 @@ mark_place <- function(layer, axes, panels, house) {
     # Values of one direction in data units to 0..1 of each value's panel.
     unit = function(values, panel, direction) {
       range <- range_of[[direction]][, at(panel), drop = FALSE]
-      (values - range[1, ]) / (range[2, ] - range[1, ])
+      (transform_of[[direction]]$forward(values) - range[1, ]) / (range[2, ] - range[1, ])
     },
     colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(house$colour$lone, n) else colour_of(codes),
     shape_of = coded(layer$shape, level_symbols, "disc"),

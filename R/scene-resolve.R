@@ -20,6 +20,7 @@
 #'     once: text, string, bold, italic, size_pt, x, y (start of the baseline).
 #'   * `keys`: a row an entry: key, label, colour, glyph, shape, and the glyph's box.
 #'   * `facts`: a row a panel and layer: n used, rows dropped, what is shown.
+#'   * `columns`: what was left out, filled or changed, by column, and how many.
 #' @section Errors:
 #' `nelvat_error_space` where the page is too small, `nelvat_error_labels` where
 #' tick text has no room in any treatment.
@@ -35,7 +36,17 @@ as_scene <- function(plate) {
   blocks <- lapply(seq_along(plate$blocks), function(i) resolve_block(plate$blocks[[i]], paste0("block", i), font, house))
   keys <- collect_keys(unlist(lapply(blocks, `[[`, "layers"), recursive = FALSE), house)
   laid <- lay_out(blocks[[1]], keys, plate, font, call)
-  assemble_scene(laid, keys, plate, font)
+  scene <- assemble_scene(laid, keys, plate, font)
+  tell_notes(scene$columns)
+  scene
+}
+
+# What was left out is said once for the same figure.
+tell_notes <- function(notes) {
+  if (is.null(notes)) return(invisible())
+  text <- paste0("\"", notes$column, "\": ", format(notes$n, big.mark = ",", trim = TRUE), " ", notes$what)
+  warn_nelvat("rows", c("Not every value is drawn as it is in the data:", stats::setNames(text, rep("*", length(text)))),
+              .frequency = "once", .frequency_id = rlang::hash(text))
 }
 
 check_is_plate <- function(plate, call) {

@@ -41,16 +41,6 @@ string_at <- function(value, at) {
   abort_figure(at, "Expected one word or text.", value)
 }
 
-# A column name (or several) as the quosure the R call would have.
-column_quo <- function(value, at) {
-  if (is.null(value)) return(rlang::quo(NULL))
-  columns <- unlist(value)
-  if (!is.character(columns)) abort_figure(at, "Expected a column's name, or a list of them.", value)
-  symbols <- lapply(columns, function(column) rlang::expr(.data[[!!column]]))
-  expression <- if (length(symbols) == 1) symbols[[1]] else rlang::call2("c", !!!symbols)
-  rlang::new_quosure(expression, baseenv())
-}
-
 # A path in a figure file is relative to that file.
 beside_file <- function(path, folder) {
   if (grepl("^(/|~|[A-Za-z]:)", path)) path.expand(path) else if (folder == ".") path else file.path(folder, path)

@@ -33,18 +33,45 @@ build_figure <- function(document, folder) {
   list(plate = build_plate(document$plate, blocks), save = build_save(document$save, folder))
 }
 
+# Tables in the order they stand; an entry may use those before it.
 build_tables <- function(data, folder) {
+  tables <- list()
   entries <- named_list(data, "data")
-  Map(function(entry, name) {
-    at <- c("data", name)
-    if (rlang::is_string(entry)) entry <- list(file = entry)
-    check_keys(entry, c("file", "codebook"), needs = "file", at = at)
-    file <- string_at(entry$file, c(at, "file"))
-    codebook <- if (!is.null(entry$codebook)) beside_file(string_at(entry$codebook, c(at, "codebook")), folder)
-    book <- at_key(at, read_data(beside_file(file, folder), codebook))
-    book$label <- paste0("data \"", name, "\"")
-    book
-  }, entries, names(entries))
+  for (name in names(entries)) {
+    tables[[name]] <- build_table(entries[[name]], tables, folder, c("data", name))
+    tables[[name]]$label <- paste0("data \"", name, "\"")
+  }
+  tables
+}
+
+build_table <- function(entry, tables, folder, at) {
+  if (rlang::is_string(entry)) entry <- list(file = entry)
+  if (!is.null(entry$counts)) return(build_counts(entry, tables, at))
+  check_keys(entry, c("file", "codebook", "sheet", "range", "encoding", "zone", "join", "counts"), needs = "file", at = at)
+  file <- string_at(entry$file, c(at, "file"))
+  codebook <- if (!is.null(entry$codebook)) beside_file(string_at(entry$codebook, c(at, "codebook")), folder)
+  book <- at_key(at, read_data(beside_file(file, folder), codebook, entry$sheet, entry$range, entry$encoding %||% "UTF-8", entry$zone))
+  for (other in unlist(entry$join)) {
+    if (!other %in% names(tables)) abort_figure(c(at, "join"), "No table of that name stands before this one under `data`.", other, names(tables))
+    book <- at_key(c(at, "join"), join_books(book, tables[[other]], NULL, rlang::current_env()))
+  }
+  book
+}
+
+# counts: {data: loaves, over: [bakery, verdict]}
+build_counts <- function(entry, tables, at) {
+  check_keys(entry, "counts", at = at)
+  at <- c(at, "counts")
+  check_keys(entry$counts, c("data", "over", "empty"), needs = c("data", "over"), at = at)
+  table <- named_table(entry$counts$data, tables, c(at, "data"))
+  columns <- lapply(unlist(entry$counts$over), function(column) rlang::expr(.data[[!!string_at(column, c(at, "over"))]]))
+  at_key(at, rlang::eval_tidy(rlang::call2(counts, table, !!!columns, empty = entry$counts$empty %||% TRUE)))
+}
+
+named_table <- function(name, tables, at) {
+  name <- string_at(name, at)
+  if (!name %in% names(tables)) abort_figure(at, "No table of that name is under `data`.", name, names(tables))
+  tables[[name]]
 }
 
 build_block <- function(block, tables, at) {
@@ -53,19 +80,53 @@ build_block <- function(block, tables, at) {
   if (!is.null(block$panel)) return(build_panel(block$panel, tables, c(at, "panel")))
   facets <- block$facets
   at <- c(at, "facets")
-  check_keys(facets, c("panel", "across", "wrap", "share"), needs = "panel", at = at)
+  check_keys(facets, c("panel", "across", "wrap", "order", "missing", "share"), needs = "panel", at = at)
   panel <- build_panel(facets$panel, tables, c(at, "panel"))
-  share <- unlist(facets$share) %||% c(x = "all", y = "all")
-  at_key(at, new_facets(panel, column_quo(facets$across, c(at, "across")), facets$wrap, share, rlang::current_env()))
+  across <- channel_quo(facets$across, names(panel$book$data), c(at, "across"))
+  at_key(at, new_facets(panel, across, facets$wrap, field_order(facets$order), facets$missing %||% "drop",
+                        unlist(facets$share) %||% c(x = "all", y = "all"), rlang::current_env()))
 }
 
 build_panel <- function(panel, tables, at) {
-  check_keys(panel, c("data", panel_channels, "ink"), needs = c("data", "ink"), at = at)
-  name <- string_at(panel$data, c(at, "data"))
-  if (!name %in% names(tables)) abort_figure(c(at, "data"), "No table of that name is under `data`.", name, names(tables))
-  channels <- lapply(stats::setNames(nm = panel_channels), function(channel) column_quo(panel[[channel]], c(at, channel)))
+  check_keys(panel, c("data", panel_channels, "ink", "derive", "keep", "order", "missing"), needs = c("data", "ink"), at = at)
+  table <- named_table(panel$data, tables, c(at, "data"))
+  derive <- build_derive(panel$derive, names(table$data), c(at, "derive"))
+  columns <- c(names(table$data), names(derive))
+  channels <- lapply(stats::setNames(nm = panel_channels), function(channel) channel_quo(panel[[channel]], columns, c(at, channel)))
+  keep <- if (is.null(panel$keep)) rlang::quo(NULL) else file_expression(panel$keep, columns, c(at, "keep"))
   inks <- Map(function(ink, i) build_ink(ink, c(at, "ink", i)), as.list(panel$ink), seq_along(panel$ink))
-  at_key(at, new_panel(tables[[name]], channels, inks, rlang::current_env()))
+  order <- if (!is.null(panel$order)) at_key(c(at, "order"), lapply(named_list(panel$order, c(at, "order")), field_order))
+  at_key(at, new_panel(table, channels, inks, derive, keep, order, build_missing(panel$missing, c(at, "missing")), rlang::current_env()))
+}
+
+# derive: {ratio: volume / rise} or {ratio: {expression: volume / rise, title: ..., unit: ...}},
+# the other keys being those of a codebook's field.
+build_derive <- function(derive, columns, at) {
+  if (is.null(derive)) return(NULL)
+  built <- list()
+  for (name in names(named_list(derive, at))) {
+    entry <- derive[[name]]
+    kind <- NULL
+    if (is.list(entry)) {
+      check_keys(entry, c("expression", "type", "title", "unit", "show", "categories", "categoriesOrdered", "order", "count"), needs = "expression", at = c(at, name))
+      if (length(entry) > 1) kind <- at_key(c(at, name), field_kind(utils::modifyList(list(type = "number"), entry)))
+      entry <- entry$expression
+    }
+    built[[name]] <- new_derived(file_expression(entry, c(columns, names(built)), c(at, name)), kind, rlang::current_env())
+  }
+  built
+}
+
+# missing: gap, {fill_with: 0}, or policies by channel: {y: {fill_with: median}, colour: own}
+build_missing <- function(missing, at) {
+  if (is.null(missing)) return(NULL)
+  policy <- function(value, at) {
+    if (!is.list(value)) return(value)
+    check_keys(value, "fill_with", needs = "fill_with", at = at)
+    at_key(at, fill_with(value$fill_with))
+  }
+  if (!is.list(missing) || identical(names(missing), "fill_with")) return(policy(missing, at))
+  Map(policy, missing, lapply(names(missing), function(channel) c(at, channel)))
 }
 
 # An ink is its word alone, or its word with the arguments of its function.

@@ -77,13 +77,12 @@ system_needs <- function() {
 # R packages ----------------------------------------------------------------------
 
 package_needs <- function() {
-  fields <- read.dcf("DESCRIPTION", c("Imports", "LinkingTo"))
+  fields <- read.dcf("DESCRIPTION", c("Imports", "LinkingTo", if (testing) "Suggests"))
   names_and_versions <- trimws(unlist(strsplit(fields[!is.na(fields)], ",")))
   needs <- data.frame(
     package = sub("[ (\n].*", "", names_and_versions),
     least = ifelse(grepl(">=", names_and_versions), gsub(".*>= *|\\)", "", names_and_versions), "0")
   )
-  if (testing) needs <- rbind(needs, data.frame(package = c("testthat", "withr"), least = c("3.0.0", "0")))
   unique(needs)
 }
 
@@ -97,6 +96,8 @@ install_missing <- function(needs, library_path) {
   repositories <- getOption("repos")
   if (is.null(repositories) || "@CRAN@" %in% repositories) utils::chooseCRANmirror(ind = 1)
   say("installing ", paste(missing, collapse = ", "), " and what they need ...")
+  # What testthat needs asks for a system library, or builds its own when told to.
+  if (!has_header("libuv", "uv.h")) Sys.setenv(USE_BUNDLED_LIBUV = "1")
   utils::install.packages(missing, lib = library_path, quiet = TRUE, Ncpus = max(1L, parallel::detectCores()))
   left <- missing[!vapply(missing, requireNamespace, NA, quietly = TRUE, lib.loc = c(library_path, .libPaths()))]
   if (length(left)) stop_with("could not install ", paste(left, collapse = ", "), "; the messages above say why.")

@@ -43,16 +43,3 @@ test_that("the study is whole: every table reads with its codebook and is as des
 test_that("a codebook prints a row a variable", {
   expect_snapshot(study("loaves"))
 })
-
-test_that("gzipped and tab-separated tables read as plain ones do", {
-  folder <- withr::local_tempdir()
-  table <- data.frame(a = 1:3, b = c("x", "y, z", NA))
-  utils::write.table(table, file.path(folder, "t.tsv"), sep = "\t", row.names = FALSE, quote = FALSE, na = "")
-  connection <- gzfile(file.path(folder, "t.csv.gz"), "w")
-  utils::write.csv(table, connection, row.names = FALSE, na = "")
-  close(connection)
-  tabbed <- read_data(file.path(folder, "t.tsv"))$data
-  expect_equal(tabbed$a, 1:3)
-  expect_equal(read_data(file.path(folder, "t.csv.gz"))$data$b[1:2], c("x", "y, z"))
-  expect_error(read_data(file.path(folder, "u.tsv")), class = "nelvat_error_file")
-})

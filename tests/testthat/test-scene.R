@@ -115,7 +115,8 @@ test_that("bars lie down when the category stands on y", {
   lying <- as_scene(plate(panel(study("loaves"), x = rise, y = flour, ink_bars()), width = 80, height = 60))
   upright <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60))
   expect_equal(lying$marks[[1]]$table$x1, upright$marks[[1]]$table$y1)
-  expect_equal(lying$marks[[1]]$table$y0, upright$marks[[1]]$table$x0)
+  # Levels on y are read from the top down.
+  expect_equal(1 - lying$marks[[1]]$table$y0, upright$marks[[1]]$table$x0)
 })
 
 test_that("points stand where their values are, and levels split them over panels", {

@@ -1,0 +1,66 @@
+# Breaks of logarithmic axes and their kin, in data units.
+
+# Decades with the numbers between as minor breaks; over few decades also 2 and 5;
+# over less than one, evenly spaced numbers.
+decade_breaks <- function(ends, n) {
+  exponents <- log10(ends)
+  decades <- seq(ceiling(exponents[1] - 1e-9), floor(exponents[2] + 1e-9))
+  if (exponents[2] - exponents[1] < 0.9 || !is_rising(exponents[1], exponents[2], decades)) {
+    at <- number_breaks(ends, n)
+    return(list(at = at[at > 0]))
+  }
+  all_numbers <- sort(as.vector(outer(1:9, 10^seq(floor(exponents[1]), floor(exponents[2])))))
+  inside <- function(x) x[x >= ends[1] * (1 - 1e-9) & x <= ends[2] * (1 + 1e-9)]
+  few <- inside(sort(as.vector(outer(c(1, 2, 5), 10^seq(floor(exponents[1]), floor(exponents[2]))))))
+  at <- if (length(decades) <= 3 && length(few) <= n) few else 10^every_kth(decades, n)
+  list(at = at, text = decade_text(at), minor = setdiff_near(inside(all_numbers), at))
+}
+
+is_rising <- function(low, high, decades) length(decades) > 0 && decades[1] <= high
+
+every_kth <- function(whole, n) {
+  step <- ceiling(length(whole) / max(n, 1))
+  whole[whole %% step == 0 | step == 1]
+}
+
+setdiff_near <- function(x, y) x[!vapply(x, function(one) any(abs(one - y) <= 1e-9 * abs(one)), NA)]
+
+# 0.1, 1, 10 as they are; beyond 10^4^ or under 10^-3^, all as powers.
+decade_text <- function(at) {
+  if (max(at) < 1e5 && min(at) > 0.9e-3) return(vapply(at, function(one) number_text(one), ""))
+  exponent <- floor(log10(at) + 1e-9)
+  factor <- round(at / 10^exponent, 6)
+  power <- paste0("10^", sub("-", "\u2212", exponent), "^")
+  ifelse(factor == 1, power, paste0(factor, "\u00d7", power))
+}
+
+power_breaks <- function(ends, n) {
+  exponents <- seq(ceiling(log2(ends[1]) - 1e-9), floor(log2(ends[2]) + 1e-9))
+  if (diff(log2(ends)) < 1.5) return(list(at = number_breaks(ends, n)))
+  at <- 2^every_kth(exponents, n)
+  text <- if (max(at) < 1e5 && min(at) > 1e-2) vapply(at, number_text, "") else paste0("2^", sub("-", "\u2212", log2(at)), "^")
+  list(at = at, text = text)
+}
+
+# Zero and decades to both sides.
+signed_decade_breaks <- function(ends, n) {
+  top <- ceiling(log10(max(abs(ends), 10)))
+  decades <- 10^seq(0, top)
+  at <- c(-rev(decades), 0, decades)
+  at <- at[at >= ends[1] & at <= ends[2]]
+  if (length(at) < 3) return(list(at = number_breaks(ends, n)))
+  while (length(at) > n && length(decades) > 2) {
+    decades <- decades[c(FALSE, TRUE)]
+    at <- at[at == 0 | abs(at) %in% decades]
+  }
+  list(at = at, text = vapply(at, function(one) if (abs(one) >= 1e5) paste0(if (one < 0) "\u2212", "10^", log10(abs(one)), "^") else number_text(one), ""))
+}
+
+share_breaks <- function(ends, n) {
+  tails <- c(0.5, 0.9, 0.99, 0.999, 0.9999, 0.75, 0.95)
+  at <- sort(unique(c(tails, 1 - tails)))
+  at <- at[at >= ends[1] & at <= ends[2]]
+  if (length(at) > n) at <- at[!round(at, 6) %in% c(0.25, 0.75, 0.05, 0.95)]
+  if (length(at) < 3) return(list(at = number_breaks(ends, n)))
+  list(at = at, text = vapply(round(at, 6), number_text, ""))
+}

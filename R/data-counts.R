@@ -1,0 +1,51 @@
+#' Count combinations
+#'
+#' How many rows there are of each combination of levels, as a table with a codebook:
+#' the columns counted over, and `n`.
+#'
+#' @param data A [codebook()] or data frame.
+#' @param ... Columns, bare.
+#' @param empty Keep combinations of categories that are not in the data, with `n` 0?
+#' @return A [codebook()] with a row a combination. Rows with a missing value in any of
+#'   the columns are not counted.
+#' @examples
+#' counts(study("loaves"), bakery, verdict)
+#' @export
+counts <- function(data, ..., empty = TRUE) {
+  call <- rlang::current_env()
+  book <- as_codebook(data, deparsed_label(substitute(data)), call)
+  quos <- rlang::enquos(...)
+  if (!length(quos)) abort_nelvat("argument", c("`counts()` needs columns to count over.", x = "Found none."), call)
+  columns <- vapply(quos, function(quo) quo_column(quo) %||% NA_character_, "")
+  if (anyNA(columns)) abort_nelvat("argument", c("`counts()` takes columns, bare.", x = paste0("Found ", rlang::as_label(quos[[which(is.na(columns))[1]]]), ".")), call)
+  for (column in columns) check_column(column, book$data, book$label, call)
+  table <- count_rows(book, unname(columns), check_flag(empty, "empty"))
+  kinds <- c(book$columns[columns], list(n = quantity("Count", count = TRUE)))
+  names(kinds) <- c(columns, "n")
+  new_codebook(table, kinds, label = paste("counts of", book$label), call = call)
+}
+
+count_rows <- function(book, columns, empty) {
+  values <- lapply(columns, function(column) {
+    of <- book$data[[column]]
+    kind <- book$columns[[column]]
+    if (has_levels(kind) && empty) factor(as.character(of), kind$levels) else factor(of)
+  })
+  n <- table(values)
+  grid <- expand.grid(lapply(dimnames(n), seq_along))
+  out <- Map(function(index, of, column) {
+    original <- book$data[[column]]
+    level <- levels(of)[index]
+    if (is.character(original) || is.factor(original)) level else original[match(level, as.character(original))]
+  }, grid, values, columns)
+  # A level with no row has no original value; a number's code is read from its text.
+  for (i in seq_along(out)) {
+    gap <- is.na(out[[i]])
+    if (any(gap) && is.numeric(out[[i]])) out[[i]][gap] <- as.numeric(levels(values[[i]])[grid[[i]][gap]])
+  }
+  counted <- as.data.frame(stats::setNames(out, columns), stringsAsFactors = FALSE, optional = TRUE)
+  counted$n <- as.integer(n)
+  if (!empty) counted <- counted[counted$n > 0, , drop = FALSE]
+  rownames(counted) <- NULL
+  counted
+}

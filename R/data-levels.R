@@ -1,0 +1,83 @@
+# The levels of a category: which there are, how they are named, in which order.
+
+settle_levels <- function(kind, values, column, data, call) {
+  present <- levels_present(values)
+  if (!is.null(kind$names)) check_named(present, kind$names, column, call)
+  kind$levels <- order_levels(kind, present, column, values, data, call)
+  kind$level_names <- unname(if (is.null(kind$names)) kind$levels else as.character(kind$names[kind$levels]))
+  kind
+}
+
+# Levels in a factor's order, by number for numbers, else by first appearance.
+levels_present <- function(values) {
+  if (is.factor(values)) return(levels(values)[levels(values) %in% values])
+  present <- unique(values)
+  present <- present[!is.na(present)]
+  if (is.numeric(present) || is.logical(present)) present <- sort(present)
+  if (is.character(present)) check_utf8(present)
+  as.character(present)
+}
+
+check_named <- function(present, names, column, call) {
+  unnamed <- setdiff(present, names(names))
+  if (!length(unnamed)) return(invisible())
+  abort_nelvat("level", c(
+    paste0("Every code in column \"", column, "\" must have a name."),
+    x = paste0("No name is given for ", quoted(unnamed), "."),
+    i = paste0("Named are ", quoted(names(names)), ".")
+  ), call)
+}
+
+check_utf8 <- function(texts) {
+  bad <- which(!validUTF8(texts))
+  if (!length(bad)) return(invisible())
+  abort_nelvat("encoding", c(
+    "The text is not UTF-8.", x = paste0("For example \"", iconv(texts[bad[1]], "latin1", "UTF-8"), "\", read as Latin-1."),
+    i = "Say `encoding = \"latin1\"` when reading the file."
+  ), call = NULL)
+}
+
+order_levels <- function(kind, present, column, values, data, call) {
+  order <- kind$order %||% (if (!is.null(kind$names)) names(kind$names))
+  if (is.null(order)) return(present)
+  if (inherits(order, "nelvat_order")) return(apply_order(order, present, values, data, column, call))
+  order <- as.character(order)
+  missed <- setdiff(present, order)
+  if (length(missed)) {
+    abort_nelvat("level", c(
+      paste0("The order of column \"", column, "\" must list all its levels."),
+      x = paste0("In the data but not in the order: ", quoted(missed), "."),
+      i = paste0("The order lists ", quoted(order), ".")
+    ), call)
+  }
+  order
+}
+
+# A kind with its levels in another order; names and colours stay with their level.
+reorder_levels <- function(kind, order, column, values, data, call) {
+  names <- stats::setNames(kind$level_names, kind$levels)
+  colours <- if (!is.null(kind$colours)) stats::setNames(level_colours_given(kind), kind$levels)
+  before <- kind$levels
+  if (!inherits(order, "nelvat_order")) order <- match_level_names(as.character(order), kind, column, call)
+  kind$order <- order
+  kind$levels <- order_levels(kind, before, column, values, data, call)
+  kind$level_names <- unname(names[kind$levels])
+  kind$colours <- colours[kind$levels]
+  # Without colours of their own, levels keep those of their place in the codebook.
+  kind$colour_place <- (kind$colour_place %||% seq_along(before))[match(kind$levels, before)]
+  kind
+}
+
+level_colours_given <- function(kind) {
+  if (is.null(names(kind$colours))) kind$colours[seq_along(kind$levels)] else unname(kind$colours[kind$levels])
+}
+
+# Levels may be listed by code or by shown name; those not listed follow.
+match_level_names <- function(order, kind, column, call) {
+  code <- ifelse(order %in% kind$levels, order, kind$levels[match(order, kind$level_names)])
+  if (anyNA(code)) {
+    wrong <- order[is.na(code)][1]
+    abort_nelvat("level", c(paste0("\"", wrong, "\" is no level of column \"", column, "\"."), offer(wrong, kind$levels, "level")), call)
+  }
+  c(code, setdiff(kind$levels, code))
+}

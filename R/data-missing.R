@@ -1,0 +1,69 @@
+#' Fill missing values
+#'
+#' A policy for `missing =` of [panel()].
+#'
+#' @param value A number, or `"median"` or `"mean"` of the values that are there.
+#' @return A policy.
+#' @examples
+#' panel(study("loaves"), x = flour, y = firmness, missing = fill_with("median"), ink_bars())
+#' @export
+fill_with <- function(value) {
+  right <- (is.numeric(value) && length(value) == 1 && is.finite(value)) || (rlang::is_string(value) && value %in% c("median", "mean"))
+  if (!right) {
+    abort_nelvat("argument", c("`fill_with()` takes one number, \"median\" or \"mean\".", x = paste0("Found ", describe_value(value), ".")))
+  }
+  structure(list(value = value), class = "nelvat_fill")
+}
+
+value_policies <- c("gap", "bridge", "drop")
+level_policies <- c("own", "drop")
+
+# Policies by channel from what the user said: one policy for the values of the
+# axes, or a list by channel. Values: "gap", "bridge", "drop" or fill_with();
+# categories that split or colour: "own" or "drop".
+check_missing <- function(missing, channels, call) {
+  if (is.null(missing)) return(list())
+  if (rlang::is_string(missing) || inherits(missing, "nelvat_fill")) missing <- list(y = missing)
+  stray <- setdiff(rlang::names2(missing), channels)
+  if (!is.list(missing) || length(stray)) {
+    abort_nelvat("argument", c(
+      "`missing` must be a policy, such as \"gap\" or `fill_with(0)`, or a list of policies by channel, such as `list(y = \"drop\", colour = \"own\")`.",
+      x = if (length(stray)) paste0("Found \"", stray[1], "\".") else paste0("Found ", describe_value(missing), "."), if (length(stray)) offer(stray[1], channels, "channel")
+    ), call)
+  }
+  for (channel in names(missing)) {
+    if (channel %in% c("x", "y")) {
+      if (!inherits(missing[[channel]], "nelvat_fill")) check_choice(missing[[channel]], value_policies, paste0("missing for ", channel), call)
+    } else {
+      check_choice(missing[[channel]], level_policies, paste0("missing for ", channel), call)
+    }
+  }
+  missing
+}
+
+# A variable with its missing values treated; what was filled is noted.
+apply_missing <- function(variable, policy) {
+  gone <- is.na(variable$values)
+  variable$n_missing <- sum(gone)
+  if (is.null(policy) || !any(gone)) return(variable)
+  if (inherits(policy, "nelvat_fill")) {
+    fill <- policy$value
+    value <- if (is.character(fill)) switch(fill, median = stats::median, mean = mean)(variable$values[!gone]) else fill
+    variable$values[gone] <- value
+    variable$note <- list(what = paste0("missing values filled with ", if (is.character(fill)) paste("the", fill) else format(fill)), n = sum(gone))
+  } else if (policy == "own" && has_levels(variable$kind)) {
+    variable$kind <- with_missing_level(variable$kind)
+    variable$values[gone] <- length(variable$kind$levels)
+    variable$note <- list(what = paste0("missing values shown as \"", variable$kind$missing, "\""), n = sum(gone))
+  }
+  variable$policy <- if (is.character(policy)) policy
+  variable
+}
+
+with_missing_level <- function(kind) {
+  if (!is.null(kind$colours)) kind$colours <- c(stats::setNames(level_colours_given(kind), kind$levels), stats::setNames("#8A9099", kind$missing))
+  kind$colour_place <- c(kind$colour_place %||% seq_along(kind$levels), NA)
+  kind$levels <- c(kind$levels, kind$missing)
+  kind$level_names <- c(kind$level_names, kind$missing)
+  kind
+}

@@ -1,0 +1,77 @@
+# Dates and times. ISO 8601 is recognised; an offset in the text is honoured, a bare
+# time is in the declared zone, UTC unless told. Inside Nelvat a moment is seconds
+# since 1970-01-01 UTC; the kind keeps whether it has a time of day.
+
+settle_moment <- function(kind, values, column, call) {
+  if (!inherits(values, c("Date", "POSIXct"))) values <- parse_moments(values, kind, column, call)
+  kind$zone <- kind$zone %||% moment_zone(values)
+  kind$has_time <- inherits(values, "POSIXct")
+  list(kind = kind, values = values)
+}
+
+moment_zone <- function(values) {
+  zone <- attr(values, "tzone")
+  if (is.null(zone) || !nzchar(zone[1])) "UTC" else zone[1]
+}
+
+iso_pattern <- "^[0-9]{4}-[0-9]{2}-[0-9]{2}([T ][0-9]{2}:[0-9]{2}(:[0-9]{2}([.,][0-9]+)?)?(Z|[+-][0-9]{2}(:?[0-9]{2})?)?)?$"
+
+is_iso_moment <- function(texts) grepl(iso_pattern, texts)
+
+parse_moments <- function(values, kind, column, call) {
+  texts <- as.character(values)
+  parsed <- if (is.null(kind$format)) parse_iso(texts, kind$zone %||% "UTC") else parse_declared(texts, kind)
+  row <- which(is.na(parsed) & !is.na(texts))[1]
+  if (is.na(row)) return(parsed)
+  abort_nelvat("kind", c(
+    paste0("Column \"", column, "\" is declared a moment, but not all of it reads as dates or times."),
+    x = paste0("The first value that does not is \"", texts[row], "\", in row ", row, "."),
+    i = if (is.null(kind$format)) "ISO 8601 is expected, such as 2026-03-02 or 2026-03-02T10:33:00Z; `moment(format = )` declares another form."
+        else paste0("The declared format is \"", kind$format, "\".")
+  ), call)
+}
+
+parse_declared <- function(texts, kind) {
+  has_time <- grepl("%[HIMSTRcXsOpz]", kind$format)
+  if (!has_time) return(as.Date(texts, format = kind$format))
+  as.POSIXct(strptime(texts, kind$format, tz = kind$zone %||% "UTC"))
+}
+
+parse_iso <- function(texts, zone) {
+  known <- is_iso_moment(texts)
+  texts[!known] <- NA
+  if (!any(nchar(texts) > 10, na.rm = TRUE)) return(as.Date(texts))
+  tail <- substring(texts, 11)
+  has_offset <- grepl("(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", tail)
+  clock <- sub("(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", "", tail)
+  clock <- ifelse(nchar(clock) == 0, "T00:00:00", ifelse(nchar(clock) == 6, paste0(clock, ":00"), clock))
+  text <- paste0(substr(texts, 1, 10), " ", sub(",", ".", substring(clock, 2)))
+  as_utc <- as.POSIXct(strptime(text, "%Y-%m-%d %H:%M:%OS", tz = "UTC"))
+  bare <- as.POSIXct(strptime(text, "%Y-%m-%d %H:%M:%OS", tz = zone))
+  seconds <- ifelse(has_offset, as.numeric(as_utc) - offset_seconds(sub(".*?(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", "\\1", tail, perl = TRUE)), as.numeric(bare))
+  seconds[is.na(texts)] <- NA
+  as.POSIXct(seconds, origin = "1970-01-01", tz = zone)
+}
+
+offset_seconds <- function(offset) {
+  digits <- gsub("[^0-9]", "", offset)
+  hours <- suppressWarnings(as.numeric(substr(digits, 1, 2)))
+  minutes <- suppressWarnings(as.numeric(substr(digits, 3, 4)))
+  seconds <- ifelse(is.na(hours), 0, hours * 3600) + ifelse(is.na(minutes), 0, minutes * 60)
+  ifelse(startsWith(offset, "-"), -seconds, seconds)
+}
+
+check_zone <- function(zone, call) {
+  if (is.null(zone) || (rlang::is_string(zone) && zone %in% OlsonNames())) return(invisible(zone))
+  abort_nelvat("argument", c(
+    "`zone` must name a time zone, such as \"UTC\" or \"Europe/Oslo\".", x = paste0("Found ", describe_value(zone), "."),
+    if (rlang::is_string(zone)) c(i = {
+      near <- nearest_name(zone, OlsonNames())
+      if (!is.null(near)) paste0("Did you mean \"", near, "\"?")
+    })
+  ), call)
+}
+
+moment_seconds <- function(values) {
+  if (inherits(values, "Date")) as.numeric(values) * 86400 else as.numeric(values)
+}

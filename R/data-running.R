@@ -1,0 +1,67 @@
+#' Cleaning a trace
+#'
+#' Expressions for [derived()]. `running_median()` replaces each value by the median
+#' of those about it, as [stats::runmed()] does (Turlach's algorithm; Tukey's rule at
+#' the ends). `running_mean()` is the mean of the values in the window. In
+#' `without_spikes()`, values farther than `limit` robust standard deviations from the
+#' running median become missing. Missing values stay missing and are passed over:
+#' the window is of values that are there.
+#'
+#' @param x Numbers in the order of the trace.
+#' @param width Odd number of values in the window.
+#' @param limit Distance in robust standard deviations (1.4826 times the median
+#'   absolute deviation from the running median; Hampel 1974).
+#' @return Numbers, as many as `x`. How many changed is kept for the figure's facts.
+#' @examples
+#' panel(study("probe"),
+#'   x = time, y = clean,
+#'   derive = list(clean = derived(without_spikes(core, width = 7), quantity("Dough core", unit = "\u00b0C"))),
+#'   ink_points(size = 0.4)
+#' )
+#' @name running
+NULL
+
+#' @rdname running
+#' @export
+running_median <- function(x, width = 3) {
+  run_over(x, width, function(held) as.numeric(stats::runmed(held, width, endrule = "median")), "values changed by a running median")
+}
+
+#' @rdname running
+#' @export
+running_mean <- function(x, width = 3) {
+  run_over(x, width, function(held) {
+    n <- length(held)
+    half <- (width - 1) / 2
+    total <- c(0, cumsum(held))
+    from <- pmax(seq_len(n) - half, 1)
+    to <- pmin(seq_len(n) + half, n)
+    (total[to + 1] - total[from]) / (to - from + 1)
+  }, "values changed by a running mean")
+}
+
+#' @rdname running
+#' @export
+without_spikes <- function(x, width = 7, limit = 6) {
+  check_number(limit, "limit", 0)
+  run_over(x, width, function(held) {
+    away <- held - as.numeric(stats::runmed(held, width, endrule = "median"))
+    spread <- stats::mad(away, center = 0)
+    ifelse(abs(away) > limit * spread & abs(away) > 0, NA, held)
+  }, "spikes removed")
+}
+
+run_over <- function(x, width, smooth, what, call = rlang::caller_env()) {
+  if (!is.numeric(x)) abort_nelvat("argument", c("A running window is over numbers.", x = paste0("Found ", describe_value(x), ".")), call)
+  check_number(width, "width", 1, whole = TRUE, call = call)
+  held <- which(!is.na(x))
+  if (width %% 2 == 0 || width > max(length(held), 1)) {
+    abort_nelvat("argument", c(
+      "`width` must be odd and no more than the number of values.", x = paste0("Found ", width, " for ", counted(length(held), "value"), ".")
+    ), call)
+  }
+  out <- as.numeric(x)
+  out[held] <- smooth(out[held])
+  changed <- sum(is.na(out[held]) | out[held] != x[held])
+  structure(out, nelvat_changed = list(what = what, n = changed))
+}
