@@ -18,6 +18,7 @@ test:
 
 bench: setup
 	@Rscript bench/panels.R
+	@Rscript bench/reading.R
 
 document:
 	@Rscript tools/document.R

@@ -10,10 +10,9 @@ format.nelvat_codebook <- function(x, ...) {
     c("column", "kind", "name", "unit", "values", "missing"),
     t(vapply(names(x$columns), function(column) {
       kind <- x$columns[[column]]
-      values <- x$data[[column]]
-      missing <- sum(is.na(values))
-      c(column, kind$kind, plain_words(kind$name), describe_unit(kind), describe_values(kind, values),
-        if (missing) paste0(missing, " (", format_share(missing / length(values)), ")") else "0")
+      described <- describe_values(kind, x$data[[column]])
+      c(column, kind$kind, plain_words(kind$name), describe_unit(kind), described$text,
+        if (described$missing) paste0(described$missing, " (", format_share(described$missing / nrow(x$data)), ")") else "0")
     }, character(6)))
   )
   widths <- apply(nchar(shown, "width"), 2, max)
@@ -30,11 +29,26 @@ describe_unit <- function(kind) {
   paste0(plain_words(kind$unit), if (!is.null(kind$show)) paste0(", shown as ", plain_words(kind$show)))
 }
 
-# Range, or levels with their counts in order.
-describe_values <- function(kind, values, most = 6) {
-  if (all(is.na(values))) return("all missing")
-  if (!has_levels(kind)) return(paste(format_ends(range(values, na.rm = TRUE)), collapse = " to "))
-  n <- tabulate(match(as.character(values), kind$levels), length(kind$levels))
+# The range, or levels with their counts in order, and how many values are missing.
+describe_values <- function(kind, values) {
+  if (!has_levels(kind)) {
+    ends <- number_range_cpp(values)
+    if (ends[3] == length(values)) return(list(text = "all missing", missing = ends[3]))
+    range <- ends[1:2]
+    attributes(range) <- attributes(values)[intersect(names(attributes(values)), c("class", "tzone"))]
+    return(list(text = paste(format_ends(range), collapse = " to "), missing = ends[3]))
+  }
+  if (is.character(values)) {
+    found <- text_levels_cpp(values)
+    n <- found$n[match(kind$levels, found$levels)]
+    n[is.na(n)] <- 0
+  } else {
+    n <- tabulate(match(as.character(values), kind$levels), length(kind$levels))
+  }
+  list(text = if (sum(n)) describe_levels(kind, n) else "all missing", missing = length(values) - sum(n))
+}
+
+describe_levels <- function(kind, n, most = 6) {
   text <- paste0(plain_words(utils::head(kind$level_names, most)), " ", utils::head(n, most), collapse = ", ")
   left <- length(n) - most
   if (left > 0) paste0(text, " and ", counted(left, "level"), " more") else text

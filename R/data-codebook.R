@@ -45,7 +45,7 @@ new_codebook <- function(data, kinds, label = "the table", call = rlang::caller_
     # An order by statistic may look at any column, so values are set column by column.
     settled <- settle_kind(kind, data[[column]], column, data, call)
     columns[[column]] <- settled$kind
-    if (!identical(settled$values, data[[column]])) data[[column]] <- settled$values
+    data[[column]] <- settled$values
   }
   structure(list(data = data, columns = columns, kinds = kinds, label = label, document = document), class = "nelvat_codebook")
 }

@@ -11,10 +11,14 @@ settle_levels <- function(kind, values, column, data, call) {
 # Levels in a factor's order, by number for numbers, else by first appearance.
 levels_present <- function(values) {
   if (is.factor(values)) return(levels(values)[levels(values) %in% values])
+  if (is.character(values)) {
+    present <- text_levels_cpp(values)$levels
+    check_utf8(present)
+    return(present)
+  }
   present <- unique(values)
   present <- present[!is.na(present)]
   if (is.numeric(present) || is.logical(present)) present <- sort(present)
-  if (is.character(present)) check_utf8(present)
   as.character(present)
 }
 

@@ -10,8 +10,20 @@ read_delimited <- function(path, encoding, zone, missing_values, as_text, call) 
     colClasses = list(character = intersect(as_text, header)), sep = if (grepl("[.]tsv", path)) "\t" else "auto"
   )
   if (!is.null(zone)) table <- place_in_zone(table, plain, path, zone, call)
-  for (column in names(table)) table[[column]] <- plain_column(table[[column]], encoding, missing_values)
-  table
+  texts <- list()
+  for (column in names(table)) {
+    values <- plain_column(table[[column]], encoding)
+    if (is.character(values)) {
+      found <- text_levels_cpp(values)
+      if (any(found$levels %in% missing_values)) {
+        values <- without_missing(values, missing_values)
+        found <- if (is.character(values)) text_levels_cpp(values)
+      }
+      texts[[column]] <- found
+    }
+    table[[column]] <- values
+  }
+  structure(table, texts = texts)
 }
 
 # Rows of unlike length are an error: data.table warns and stops reading there.
@@ -62,16 +74,17 @@ place_in_zone <- function(table, plain, path, zone, call) {
   table
 }
 
-plain_column <- function(values, encoding, missing_values) {
+plain_column <- function(values, encoding) {
   if (inherits(values, "IDate")) return(structure(as.numeric(values), class = "Date"))
   if (inherits(values, "integer64")) return(as.numeric(values))
   if (is.character(values) && encoding == "latin1") return(enc2utf8(values))
-  if (is.character(values) && any(gone <- data.table::`%chin%`(values, missing_values))) {
-    # The reader takes quoted texts as they are; what names a missing value is one.
-    values[gone] <- NA
-    return(utils::type.convert(values, as.is = TRUE, na.strings = character()))
-  }
   values
+}
+
+# The reader takes quoted texts as they are; what names a missing value is one.
+without_missing <- function(values, missing_values) {
+  values[values %in% missing_values] <- NA
+  utils::type.convert(values, as.is = TRUE, na.strings = character())
 }
 
 # A gzipped file written out plain, a megabyte at a time.

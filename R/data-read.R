@@ -35,6 +35,7 @@ read_data <- function(path, codebook = NULL, sheet = NULL, range = NULL, encodin
     check_column(column, table, paste0("\"", path, "\""), call, paste0("\"", codebook, "\" describes it."))
   }
   warn_numbers_as_text(table, book$kinds, path)
+  attr(table, "texts") <- NULL
   label <- sub("[.](csv|tsv|txt|xlsx?|parquet)([.]gz)?$", "", basename(path))
   new_codebook(table, book$kinds %||% list(), label = label, call = call, document = book$document)
 }
@@ -82,7 +83,7 @@ as_text_columns <- function(kinds) {
 # said, are pointed out once with their first offending value.
 warn_numbers_as_text <- function(table, kinds, path) {
   told <- lapply(setdiff(names(table), names(kinds)), function(column) {
-    found <- numbers_as_text(table[[column]])
+    found <- numbers_as_text(table[[column]], attr(table, "texts")[[column]])
     if (!is.null(found)) {
       paste0("\"", column, "\": ", found$n_text, " of ", found$n, " values are no numbers, the first \"", found$first, "\" in row ", found$row)
     }
@@ -96,13 +97,14 @@ warn_numbers_as_text <- function(table, kinds, path) {
 }
 
 # NULL, or what keeps a column of text from being numbers.
-numbers_as_text <- function(values) {
+numbers_as_text <- function(values, found = NULL) {
   if (!is.character(values)) return(NULL)
-  present <- unique(values[!is.na(values)])
+  found <- found %||% text_levels_cpp(values)
+  present <- found$levels
   is_number <- !is.na(suppressWarnings(as.numeric(present)))
   if (!any(is_number) || mean(is_number) < 0.5) return(NULL)
   text <- which(values %in% present[!is_number])
-  n <- sum(!is.na(values))
+  n <- sum(found$n)
   if (length(text) > n / 2) return(NULL)
   list(n = n, n_text = length(text), first = if (length(text)) values[text[1]], row = text[1])
 }

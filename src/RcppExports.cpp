@@ -10,6 +10,28 @@ Rcpp::Rostream<true>&  Rcpp::Rcout = Rcpp::Rcpp_cout_get();
 Rcpp::Rostream<false>& Rcpp::Rcerr = Rcpp::Rcpp_cerr_get();
 #endif
 
+// text_levels_cpp
+Rcpp::List text_levels_cpp(Rcpp::CharacterVector values);
+RcppExport SEXP _nelvat_text_levels_cpp(SEXP valuesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::CharacterVector >::type values(valuesSEXP);
+    rcpp_result_gen = Rcpp::wrap(text_levels_cpp(values));
+    return rcpp_result_gen;
+END_RCPP
+}
+// number_range_cpp
+Rcpp::NumericVector number_range_cpp(SEXP values);
+RcppExport SEXP _nelvat_number_range_cpp(SEXP valuesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< SEXP >::type values(valuesSEXP);
+    rcpp_result_gen = Rcpp::wrap(number_range_cpp(values));
+    return rcpp_result_gen;
+END_RCPP
+}
 // group_moments_cpp
 Rcpp::List group_moments_cpp(Rcpp::NumericVector values, Rcpp::IntegerVector group, int n_groups);
 RcppExport SEXP _nelvat_group_moments_cpp(SEXP valuesSEXP, SEXP groupSEXP, SEXP n_groupsSEXP) {
@@ -25,6 +47,8 @@ END_RCPP
 }
 
 static const R_CallMethodDef CallEntries[] = {
+    {"_nelvat_text_levels_cpp", (DL_FUNC) &_nelvat_text_levels_cpp, 1},
+    {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
     {NULL, NULL, 0}
 };
