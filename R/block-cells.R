@@ -47,39 +47,55 @@ block_layers <- function(block, cells) {
   variables <- block$panel$variables
   table <- if (is.null(variables$shared_y)) cell_table(variables, cells) else series_table(variables, cells)
   y <- variables$shared_y %||% variables$y[[1]]
-  of <- function(variable) variable[c("id", "kind", "transform", "policy")]
+  of <- function(variable) if (!is.null(variable)) variable[c("id", "kind", "transform", "policy")]
   lapply(block$panel$inks, function(ink) {
-    list(ink = ink, table = table, x = of(variables$x), y = of(y), colour = if (!is.null(variables$colour)) of(variables$colour),
-         shape = if (!is.null(variables$shape)) of(variables$shape))
+    own <- ink$variables
+    if (length(own)) {
+      row <- attr(table, "row")
+      for (channel in names(own)) table[[channel]] <- own[[channel]]$values[row]
+    }
+    channels <- lapply(stats::setNames(nm = mark_channels), function(channel) of(own[[channel]] %||% variables[[channel]]))
+    # A setting for the whole ink takes the place of the panel's own column.
+    for (channel in names(ink$settings)) {
+      table[[channel]] <- NULL
+      channels[channel] <- list(NULL)
+    }
+    attr(table, "ramp") <- !is.null(channels$colour) && !has_levels(channels$colour$kind)
+    c(list(ink = ink, table = table, x = of(variables$x), y = of(y)), channels)
   })
 }
+
+mark_channels <- c("colour", "shape", "dash", "size", "group")
 
 # Each panel's rows, with the measure it shows as y.
 cell_table <- function(variables, cells) {
   row <- unlist(cells$rows)
   columns <- list(panel = rep(cells$panels$panel, lengths(cells$rows)), x = variables$x$values[row])
   columns$y <- unlist(Map(function(rows, measure) variables$y[[measure]]$values[rows], cells$rows, cells$panels$measure))
-  for (channel in c("colour", "shape")) columns[[channel]] <- variables[[channel]]$values[row]
-  do.call(new_table, c(columns, list(.rows = length(row))))
+  for (channel in mark_channels) columns[[channel]] <- variables[[channel]]$values[row]
+  table <- do.call(new_table, c(columns, list(.rows = length(row))))
+  structure(table, row = row)
 }
 
 # Each panel's rows once for each measure, the measures as levels of a channel.
 series_table <- function(variables, cells) {
-  stack_tables(lapply(seq_along(variables$y), function(measure) {
+  row <- unlist(cells$rows)
+  stacked <- stack_tables(lapply(seq_along(variables$y), function(measure) {
     one <- variables
     one$y <- variables$y[measure]
-    for (channel in c("colour", "shape")) {
+    for (channel in mark_channels) {
       if (identical(one[[channel]]$id, "measure")) one[[channel]]$values <- rep(measure, length(one$y[[1]]$values))
     }
     cells$panels$measure <- rep(1L, nrow(cells$panels))
     cell_table(one, cells)
   }))
+  structure(stacked, row = rep(row, length(variables$y)))
 }
 
 # What was left out or filled, by column: column, what, n.
 block_notes <- function(block) {
   variables <- block$panel$variables
-  used <- c(list(variables$x), variables$y, list(variables$colour, variables$shape, block$across))
+  used <- c(list(variables$x), variables$y, variables[mark_channels], list(block$across), unlist(lapply(block$panel$inks, `[[`, "variables"), recursive = FALSE))
   notes <- lapply(used, function(variable) {
     left <- variable$n_missing %||% 0L
     rbind(

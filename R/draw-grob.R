@@ -83,18 +83,25 @@ draw_texts <- function(scene) {
 draw_keys <- function(scene) {
   keys <- scene$keys
   if (is.null(keys)) return(grid::nullGrob(name = "keys"))
-  swatch <- keys[keys$glyph == "swatch", ]
-  symbol <- keys[keys$glyph == "symbol", ]
-  grobs <- list(
-    if (nrow(swatch)) {
-      grid::rectGrob(native(swatch$x), native(swatch$y), native(swatch$w), native(swatch$h), just = c(0, 0),
-                     gp = grid::gpar(fill = swatch$colour, col = NA))
-    },
-    if (nrow(symbol)) {
-      looks <- symbol_looks(symbol$shape, symbol$colour, 1)
-      grid::pointsGrob(native(symbol$x + symbol$w / 2), native(symbol$y + symbol$h / 2), pch = looks$pch,
-                       gp = grid::gpar(col = looks$colour, fill = looks$fill, fontsize = symbol_font_pt(1.8), lwd = line_width(0.6)))
-    }
-  )
+  of <- function(glyph) keys[grepl(glyph, keys$glyph, fixed = TRUE), ]
+  grobs <- list(key_swatches(of("swatch")), key_lines(of("line")), key_symbols(of("symbol")))
   grid::gTree(children = do.call(grid::gList, Filter(Negate(is.null), grobs)), name = "keys")
+}
+
+key_swatches <- function(keys) {
+  if (!nrow(keys)) return(NULL)
+  grid::rectGrob(native(keys$x), native(keys$y), native(keys$w), native(keys$h), just = c(0, 0), gp = grid::gpar(fill = keys$colour, col = NA))
+}
+
+key_lines <- function(keys) {
+  if (!nrow(keys)) return(NULL)
+  grid::segmentsGrob(native(keys$x), native(keys$y + keys$h / 2), native(keys$x + keys$w), native(keys$y + keys$h / 2),
+                     gp = grid::gpar(col = keys$colour, lty = keys$dash, lwd = line_width(0.9), lineend = "butt"))
+}
+
+key_symbols <- function(keys) {
+  if (!nrow(keys)) return(NULL)
+  looks <- symbol_looks(keys$shape, keys$colour, 1)
+  grid::pointsGrob(native(keys$x + keys$w / 2), native(keys$y + keys$h / 2), pch = looks$pch,
+                   gp = grid::gpar(col = looks$colour, fill = looks$fill, fontsize = symbol_font_pt(keys$size_mm), lwd = line_width(0.6)))
 }

@@ -10,12 +10,12 @@ house_plain <- function() {
     colour = list(text = "#20242B", axis = "#20242B", heading_rule = "#8A9099", lone = "#5B6B7F", paper = "#FFFFFF"),
     space_mm = list(
       margin = 1.2, tick = 1.1, tick_gap = 0.7, title_gap = 1.4, heading_gap = 0.7, heading_above_panel = 1.1,
-      column_gap = 3.2, row_gap = 3.6, key_gap = 2.4, swatch = 2.5, swatch_gap = 1.1, entry_gap = 4.2, key_row_gap = 1
+      column_gap = 3.2, row_gap = 3.6, key_gap = 2.4, swatch = 2.5, swatch_gap = 1.1, entry_gap = 4.2, key_row_gap = 1,
+      key_line = 5, ramp = 30
     ),
     least_panel_mm = list(width = 12, height = 10),
     page = list(width_mm = c(single = 86, middle = 120, double = 178), height_most_mm = 225),
-    points = list(size_mm = 1.5, alpha = 1),
-    bars = list(group = 0.78, gap = 0.06)
+    points = list(size_mm = 1.5, key_mm = 1.8, bubble_most_mm = 5)
   )
 }
 

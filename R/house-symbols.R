@@ -1,3 +1,19 @@
 # Symbols in the order they are given to levels: neighbours differ in outline and
 # in filling, so that they are told apart at 1.5 mm.
 symbol_names <- c("disc", "triangle", "ring", "square", "wedge", "diamond", "open square", "open triangle")
+
+# Dashes in the order they are given to levels: lengths of strokes and gaps in line
+# widths, as R writes them; neighbours differ in rhythm.
+dash_patterns <- c("solid", "42", "1242", "12", "6222", "8313")
+
+level_symbols <- function(kind, call = rlang::caller_env()) level_marks(kind, symbol_names, "symbols", call)
+level_dashes <- function(kind, call = rlang::caller_env()) level_marks(kind, dash_patterns, "dashes", call)
+
+level_marks <- function(kind, marks, what, call) {
+  n <- length(kind$levels)
+  if (n <= length(marks)) return(marks[seq_len(n)])
+  abort_nelvat("level", c(
+    paste0("\"", kind$name, "\" has ", n, " levels, more than ", what, " can tell apart (", length(marks), ")."),
+    i = "Split it over panels instead."
+  ), call)
+}

@@ -26,6 +26,7 @@ ink_bars <- function(centre = "mean", error = "sd", alpha = 1) {
 check_ink.ink_bars <- function(ink, panel, call) {
   variables <- panel$variables
   check_no_logarithm(c(list(variables$x), variables$y), call)
+  if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
   for (channel in c("x", "y")) {
     if (is.null(variables[[channel]])) {
       abort_nelvat("argument", c(
@@ -79,13 +80,6 @@ train_ink.ink_bars <- function(ink, layer) {
     zero = if (lying) "x" else "y",
     facts = cbind(count_by_panel(table, complete), shows = mean_error_words(ink$centre, ink$error))
   )
-}
-
-# Numbers the distinct rows of `key` among those that are complete.
-match_rows <- function(key, complete) {
-  text <- do.call(paste, c(unclass(key), sep = "\r"))
-  first <- which(!duplicated(text) & complete)
-  list(at = ifelse(complete, match(text, text[first]), NA_integer_), rows = table_rows(key, first))
 }
 
 # Where bars stand within their slot: side by side, one place a colour, whether or

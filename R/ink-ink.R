@@ -4,7 +4,8 @@
 #   check_ink(ink, panel, call)  stops where the panel does not suit the ink;
 #   train_ink(ink, layer)        computes in data space, per panel;
 #   place_ink(ink, trained, place)  turns that into marks in unit-panel coordinates;
-#   key_glyph(ink)               how a key shows the ink: "swatch" or "symbol".
+#   key_glyph(ink)               how a key shows the ink: of "swatch", "symbol", "line";
+#   own_keys(ink, layer, house)  keys of its own, such as a ramp of counts.
 #
 # An ink's statistic is a pure function in a stat-* file. Marks are of few
 # primitives (rects, segments, points), each drawn by one draw-* function, so an
@@ -21,6 +22,29 @@
 
 new_ink <- function(ink, ...) structure(list(ink = ink, ...), class = c(paste0("ink_", ink), "nelvat_ink"))
 
+# An ink whose own channels were given as quosures: a colour or a number is a setting
+# for the whole ink, anything else a column.
+with_channels <- function(ink, ..., call = rlang::caller_env()) {
+  for (channel in ...names()) {
+    quo <- list(...)[[channel]]
+    if (rlang::quo_is_null(quo)) next
+    fixed <- tryCatch(rlang::eval_tidy(quo), error = function(error) NULL)
+    if (is_setting(fixed, channel)) {
+      ink$settings[[channel]] <- fixed
+    } else if (is.character(fixed) && length(fixed) == 1 && channel == "colour" && startsWith(fixed, "#")) {
+      abort_nelvat("argument", c("`colour` must be a colour or a column.", x = paste0("Found ", describe_value(fixed), ".")), call)
+    } else {
+      ink$mapped[[channel]] <- quo
+    }
+  }
+  ink
+}
+
+is_setting <- function(value, channel) {
+  if (channel == "size") return(is.numeric(value) && length(value) == 1)
+  rlang::is_string(value) && (grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", value) || value %in% grDevices::colors())
+}
+
 is_ink <- function(x) inherits(x, "nelvat_ink")
 
 check_ink <- function(ink, panel, call) UseMethod("check_ink")
@@ -28,8 +52,34 @@ train_ink <- function(ink, layer) UseMethod("train_ink")
 place_ink <- function(ink, trained, place) UseMethod("place_ink")
 key_glyph <- function(ink) UseMethod("key_glyph")
 
+# Keys an ink brings of its own, such as a ramp of counts.
+own_keys <- function(ink, layer, house) UseMethod("own_keys")
+#' @export
+own_keys.default <- function(ink, layer, house) NULL
+
 # Marks of one primitive; `table` columns are those of the primitive in draw-*.
 new_marks <- function(primitive, table) list(primitive = primitive, table = table)
+
+# Groups of a layer's rows: a panel's levels of the channels that part series.
+# Returns list(at: group of each row, NA where a channel is missing; rows: one a group).
+layer_groups <- function(table, complete = rep(TRUE, nrow(table)), also = NULL, levels_only = TRUE) {
+  columns <- c("panel", intersect(c("colour", "shape", "dash", "group"), names(table)), also)
+  if (isTRUE(attr(table, "ramp"))) columns <- setdiff(columns, "colour")
+  key <- table[columns]
+  complete <- complete & complete_rows(key, columns)
+  match_rows(key, complete)
+}
+
+# Numbers the distinct rows of `key` among those that are complete.
+match_rows <- function(key, complete) {
+  code <- rep(0, nrow(key))
+  for (column in key) {
+    values <- match(column, unique(column))
+    code <- code * (max(values, 0L) + 1) + values
+  }
+  first <- which(complete)[!duplicated(code[complete])]
+  list(at = ifelse(complete, match(code, code[first]), NA_integer_), rows = table_rows(key, first))
+}
 
 # Rows of a layer with all of `columns`; what is left out is counted for the facts.
 complete_rows <- function(table, columns) {

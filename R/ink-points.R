@@ -3,7 +3,9 @@
 #' A symbol at each pair of values. On an axis of categories, points stand in the
 #' middle of their slot.
 #'
-#' @param size Diameter of the symbols in mm; `NULL` for the house's.
+#' @param size Diameter of the symbols in mm, or a quantity that their area shows; `NULL`
+#'   for the panel's `size` or the house's diameter.
+#' @param colour A colour, or a column shown by colour in this ink alone.
 #' @param alpha Opacity, 0 to 1.
 #' @param shape One of `"disc"`, `"square"`, `"triangle"`, `"diamond"`, `"wedge"`,
 #'   `"ring"`, for panels that map no column to `shape`.
@@ -13,12 +15,11 @@
 #'   width = "single", height = 70
 #' )
 #' @export
-ink_points <- function(size = NULL, alpha = 1, shape = "disc") {
-  new_ink("points",
-    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-    alpha = check_number(alpha, "alpha", 0, 1),
-    shape = check_choice(shape, symbol_names, "shape")
-  )
+ink_points <- function(size = NULL, alpha = 1, shape = "disc", colour = NULL) {
+  ink <- new_ink("points", alpha = check_number(alpha, "alpha", 0, 1), shape = check_choice(shape, symbol_names, "shape"))
+  ink <- with_channels(ink, size = rlang::enquo(size), colour = rlang::enquo(colour))
+  check_number(ink$settings$size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
+  ink
 }
 
 #' @export
@@ -30,7 +31,7 @@ check_ink.ink_points <- function(ink, panel, call) {
 
 #' @export
 train_ink.ink_points <- function(ink, layer) {
-  complete <- complete_rows(layer$table, c("x", "y", "colour", "shape"))
+  complete <- complete_rows(layer$table, c("x", "y", "colour", "shape", "size"))
   points <- table_rows(layer$table, complete)
   list(
     table = points,
@@ -43,11 +44,13 @@ train_ink.ink_points <- function(ink, layer) {
 #' @export
 place_ink.ink_points <- function(ink, trained, place) {
   points <- trained$table
+  # Large symbols first, so that small ones are seen.
+  if (!is.null(points$size)) points <- table_rows(points, order(-points$size))
   list(new_marks("points", new_table(
     panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
     colour = place$colour_of(points$colour, nrow(points)), alpha = ink$alpha,
     shape = if (is.null(points$shape)) ink$shape else place$shape_of(points$shape),
-    size_mm = ink$size %||% place$house$points$size_mm, .rows = nrow(points)
+    size_mm = if (is.null(points$size)) ink$settings$size %||% place$house$points$size_mm else place$size_of(points$size), .rows = nrow(points)
   )))
 }
 

@@ -11,7 +11,10 @@
 #' @param ... Inks, such as [ink_bars()], or lists of inks, drawn in this order.
 #' @param x,y Columns on the axes. Bars and points also run across when the
 #'   category stands on `y`.
-#' @param colour,shape Categories told apart by colour or by symbol, or [measure()].
+#' @param colour,shape,dash Categories told apart by colour, symbol or dashes of lines,
+#'   or [measure()]. `colour` can also be a quantity: a ramp of colours.
+#' @param size A quantity shown by the area of symbols.
+#' @param group A category that parts series without telling them apart.
 #' @param derive New columns, as `list(ratio = derived(volume / rise))`; see [derived()].
 #' @param keep A condition; rows for which it is not true are left out, before any
 #'   statistic.
@@ -30,18 +33,19 @@
 #' panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_bars())
 #' panel(study("pores"), x = log10(area), y = roundness, keep = flour == "rye", ink_points(size = 0.3))
 #' @export
-panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL, derive = NULL, keep = NULL,
-                  order = NULL, missing = NULL) {
+panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL,
+                  derive = NULL, keep = NULL, order = NULL, missing = NULL) {
   call <- rlang::current_env()
   check_stray(...names(), c("data", panel_channels, "derive", "keep", "order", "missing"), "panel", call)
   channels <- list(
-    x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape)
+    x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape),
+    dash = rlang::enquo(dash), size = rlang::enquo(size), group = rlang::enquo(group)
   )
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, call)
 }
 
-panel_channels <- c("x", "y", "colour", "shape")
+panel_channels <- c("x", "y", "colour", "shape", "dash", "size", "group")
 
 # book: a codebook; channels: quosures by channel; inks: what the dots held; keep: a
 # quosure.
@@ -56,6 +60,7 @@ new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NUL
   missing <- check_missing(missing, panel_channels, call)
   variables <- resolve_channels(channels, book, missing, call)
   check_channels(variables, call)
+  inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
   design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks), class = "nelvat_panel")
   for (ink in inks) check_ink(ink, design, call)
   design
@@ -129,9 +134,21 @@ check_inks <- function(inks, call) {
 }
 
 check_channels <- function(variables, call) {
-  for (channel in intersect(c("colour", "shape"), names(variables))) {
+  for (channel in intersect(c("shape", "dash", "group"), names(variables))) {
     check_variable_kind(variables[[channel]], channel, c("category", "ordinal"), call)
   }
+  if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal", "quantity"), call)
+  if (!is.null(variables$size)) check_variable_kind(variables$size, "size", "quantity", call)
+}
+
+# The columns an ink shows on channels of its own.
+resolve_ink <- function(ink, book, missing, call) {
+  ink$variables <- lapply(stats::setNames(nm = names(ink$mapped)), function(channel) {
+    ready_variable(resolve_variable(ink$mapped[[channel]], book, channel, call), missing[[channel]])
+  })
+  ink$mapped <- NULL
+  check_channels(ink$variables, call)
+  ink
 }
 
 # Stops where a variable is of a kind that its channel cannot show.

@@ -1,17 +1,20 @@
-# Keys: what colour and shape mean, collected over all panels of a plate, each
-# variable once.
+# Keys: what colour, shape, dash and size mean, collected over all panels of a plate,
+# each variable once.
 
-# layers: of all blocks. Returns a list of keys: id, title, labels, glyph, colour,
-# shape (vectors, an element a level). A colour that an axis names already needs no
-# key.
+# layers: of all blocks; ranges: of quantities on colour and size, by variable.
+# Returns a list of keys. A key of levels: id, title, labels, glyph, colour, shape,
+# dash, size_mm (an element a level). A ramp: id, title, range. A colour that an axis
+# names already needs no key.
 collect_keys <- function(layers, house) {
   keys <- list()
   for (layer in layers) {
-    for (channel in c("colour", "shape")) {
+    for (channel in c("colour", "shape", "dash", "size")) {
       variable <- layer[[channel]]
       if (is.null(variable) || named_on_axis(layer, variable)) next
-      keys[[variable$id]] <- grow_key(keys[[variable$id]], channel, variable, layer$ink, house)
+      grow <- if (channel == "size") size_key else if (!has_levels(variable$kind)) ramp_key else level_key
+      keys[[variable$id]] <- grow(keys[[variable$id]], channel, variable, layer, house)
     }
+    for (key in own_keys(layer$ink, layer, house)) keys[[key$id]] <- key
   }
   unname(keys)
 }
@@ -22,63 +25,134 @@ named_on_axis <- function(layer, variable) {
   }, NA))
 }
 
-grow_key <- function(key, channel, variable, ink, house) {
+level_key <- function(key, channel, variable, layer, house) {
   n <- length(variable$kind$levels)
   key <- key %||% list(
     id = variable$id, title = kind_title(variable$kind), labels = variable$kind$level_names,
-    glyph = key_glyph(ink), colour = rep(house$colour$lone, n), shape = rep("disc", n)
+    glyph = character(), colour = rep(house$colour$lone, n), shape = rep("disc", n), dash = rep("solid", n),
+    size_mm = rep(house$points$key_mm, n)
   )
+  key$glyph <- union(key$glyph, key_glyph(layer$ink))
   if (channel == "colour") key$colour <- level_colours(variable$kind)
   if (channel == "shape") key$shape <- level_symbols(variable$kind)
+  if (channel == "dash") key$dash <- level_dashes(variable$kind)
   key
 }
 
-level_symbols <- function(kind, call = rlang::caller_env()) {
-  n <- length(kind$levels)
-  if (n <= length(symbol_names)) return(symbol_names[seq_len(n)])
-  abort_nelvat("level", c(
-    paste0("\"", kind$name, "\" has ", n, " levels, more than symbols can tell apart (", length(symbol_names), ")."),
-    i = "Split it over panels instead."
-  ), call)
+ramp_key <- function(key, channel, variable, layer, house) {
+  list(id = variable$id, title = kind_title(variable$kind), ramp = TRUE, range = layer$ramp_range, glyph = "ramp",
+       at = number_breaks(layer$ramp_range, 4))
 }
+
+# Three sizes that span what is shown.
+size_key <- function(key, channel, variable, layer, house) {
+  at <- number_breaks(c(0, layer$size_most), 4)
+  at <- at[at > 0 & at <= layer$size_most]
+  n <- length(at)
+  list(id = variable$id, title = kind_title(variable$kind), labels = number_text(at), glyph = "symbol", colour = rep(house$colour$lone, n),
+       shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(at, layer$size_most, house))
+}
+
+# Area proportional to the value.
+bubble_mm <- function(values, most, house) house$points$bubble_most_mm * sqrt(pmax(values, 0) / most)
 
 # Sets keys in rows within `width_mm`: the title, then the entries, going on in a new
 # row where the width is used up; rows after the first begin under the first entry
 # where that leaves half the width. Offsets are from the key's top left corner.
 # Returns list(height_mm, items): items have key, entry (0 the title), x_mm, y_mm,
-# swatch (is there one?) and laid text.
+# glyph_mm (room for the glyph before the text) and laid text.
 set_keys <- function(keys, width_mm, house, font) {
   items <- list()
   y <- 0
-  size <- house$type_pt$key
-  row_mm <- max(text_height_mm(1, size, font), house$space_mm$swatch)
+  x <- 0
   for (k in seq_along(keys)) {
-    key <- keys[[k]]
-    title <- set_text(key$title, size, font, width_mm, 3L)
-    indent <- max(title$widths_mm) + house$space_mm$entry_gap * 0.8
-    glyph_mm <- house$space_mm$swatch + house$space_mm$swatch_gap
-    labels <- lapply(key$labels, set_text, size, font, width_mm - glyph_mm, 3L)
-    widths <- vapply(labels, function(laid) max(laid$widths_mm), 0) + glyph_mm
-    below <- indent > width_mm / 2 || indent + max(widths) > width_mm
-    items[[length(items) + 1]] <- list(key = k, entry = 0L, x_mm = 0, y_mm = y, laid = title)
-    if (below) {
-      y <- y + text_height_mm(title$n_lines, size, font) + house$space_mm$key_row_gap
-      indent <- 0
+    set <- if (isTRUE(keys[[k]]$ramp)) set_ramp(keys[[k]], width_mm, house, font) else set_levels(keys[[k]], width_mm, house, font)
+    # A key goes on beside the one before where there is room for it whole.
+    beside <- k > 1 && x + house$space_mm$entry_gap * 2 + set$width_mm <= width_mm && set$rows == 1 && last_rows == 1
+    if (beside) {
+      from <- x + house$space_mm$entry_gap * 2
+      row_y <- y_before
+    } else {
+      from <- 0
+      row_y <- if (k > 1) y + house$space_mm$key_row_gap else 0
     }
-    x <- indent
-    tallest <- 1L
-    for (entry in seq_along(labels)) {
-      if (x > indent && x + widths[entry] > width_mm) {
-        y <- y + row_mm + text_height_mm(tallest, size, font) - text_height_mm(1, size, font) + house$space_mm$key_row_gap
-        x <- indent
-        tallest <- 1L
-      }
-      tallest <- max(tallest, labels[[entry]]$n_lines)
-      items[[length(items) + 1]] <- list(key = k, entry = entry, x_mm = x, y_mm = y, laid = labels[[entry]])
-      x <- x + widths[entry] + house$space_mm$entry_gap
-    }
-    y <- y + row_mm + text_height_mm(tallest, size, font) - text_height_mm(1, size, font) + house$space_mm$key_row_gap
+    items <- c(items, lapply(set$items, function(item) {
+      item$key <- k
+      item$x_mm <- item$x_mm + from
+      item$y_mm <- item$y_mm + row_y
+      item
+    }))
+    x <- from + set$width_mm
+    y <- max(if (beside) y else 0, row_y + set$height_mm)
+    y_before <- row_y
+    last_rows <- set$rows
   }
-  list(items = items, height_mm = if (length(keys)) y - house$space_mm$key_row_gap else 0,
-       row_mm = row_mm, glyph_mm = house$space_mm$swatch + house$space_mm$swatch_gap)
+  list(items = items, height_mm = y, row_mm = key_row_mm(house, font))
+}
+
+key_row_mm <- function(house, font) max(text_height_mm(1, house$type_pt$key, font), house$space_mm$swatch)
+
+set_levels <- function(key, width_mm, house, font) {
+  size <- house$type_pt$key
+  space <- house$space_mm
+  row_mm <- max(key_row_mm(house, font), if ("symbol" %in% key$glyph) max(key$size_mm) else 0)
+  wide <- if ("line" %in% key$glyph) space$key_line else max(space$swatch, if ("symbol" %in% key$glyph) key$size_mm else 0)
+  glyph_mm <- wide + space$swatch_gap
+  title <- set_text(key$title, size, font, width_mm, 3L)
+  labels <- lapply(key$labels, set_text, size, font, width_mm - glyph_mm, 3L)
+  widths <- vapply(labels, function(laid) max(laid$widths_mm), 0) + glyph_mm
+  item <- function(entry, x, y, laid) list(entry = entry, x_mm = x, y_mm = y, laid = laid, glyph_mm = glyph_mm, wide_mm = wide, row_mm = row_mm)
+  items <- list(item(0L, 0, 0, title))
+  indent <- max(title$widths_mm) + space$entry_gap * 0.8
+  more_mm <- function(n_lines) text_height_mm(n_lines, size, font) - text_height_mm(1, size, font)
+  y <- 0
+  rows <- 1
+  if (indent > width_mm / 2 || indent + max(widths) > width_mm) {
+    y <- row_mm + more_mm(title$n_lines) + space$key_row_gap
+    indent <- 0
+    rows <- 2
+  }
+  x <- indent
+  right <- max(title$widths_mm)
+  tallest <- 1L
+  for (entry in seq_along(labels)) {
+    if (x > indent && x + widths[entry] > width_mm) {
+      y <- y + row_mm + more_mm(tallest) + space$key_row_gap
+      x <- indent
+      tallest <- 1L
+      rows <- rows + 1
+    }
+    tallest <- max(tallest, labels[[entry]]$n_lines)
+    items[[length(items) + 1]] <- item(entry, x, y, labels[[entry]])
+    right <- max(right, x + widths[entry])
+    x <- x + widths[entry] + space$entry_gap
+  }
+  list(items = items, height_mm = y + row_mm + more_mm(tallest), width_mm = right, rows = rows)
+}
+
+# A bar of colours after its title, with numbers under it.
+set_ramp <- function(key, width_mm, house, font) {
+  size <- house$type_pt$key
+  space <- house$space_mm
+  row_mm <- key_row_mm(house, font)
+  title <- set_text(key$title, size, font, width_mm, 3L)
+  start <- max(title$widths_mm) + space$entry_gap * 0.8
+  rows <- 1
+  y <- 0
+  if (start + space$ramp > width_mm) {
+    start <- 2
+    y <- row_mm + space$key_row_gap
+    rows <- 2
+  }
+  numbers <- key$text %||% number_text(key$at)
+  laid <- lapply(numbers, set_text, size, font)
+  share <- if (is.null(key$share)) (key$at - key$range[1]) / diff(key$range) else key$share
+  centre <- start + share * space$ramp
+  item <- function(...) list(..., glyph_mm = 0, wide_mm = space$ramp, row_mm = row_mm)
+  items <- c(
+    list(item(entry = 0L, x_mm = 0, y_mm = 0, laid = title), item(entry = -1L, x_mm = start, y_mm = y, laid = NULL)),
+    Map(function(one, x, i) item(entry = i, x_mm = x - max(one$widths_mm) / 2, y_mm = y + row_mm + 0.4, laid = one, centre_mm = x), laid, centre, seq_along(laid))
+  )
+  right <- max(start + space$ramp, centre + widest_mm(laid) / 2)
+  list(items = items, height_mm = y + row_mm + 0.4 + text_height_mm(1, size, font), width_mm = right, rows = rows)
 }

@@ -32,8 +32,8 @@ legend_inks <- function(scene) {
 }
 
 legend_keys <- function(scene) {
-  keys <- scene$keys
-  if (is.null(keys)) return(NULL)
+  keys <- scene$keys[!is.na(scene$keys$label), ]
+  if (is.null(keys) || !nrow(keys)) return(NULL)
   vapply(split(keys, factor(keys$key, unique(keys$key))), function(key) {
     title <- scene$texts$string[scene$texts$role == "key title"][match(key$key[1], unique(keys$key))]
     paste0(gsub("\n", " ", title), ": ", listed(key$label), ".")

@@ -52,10 +52,10 @@ scene_axes <- function(block, fits) {
 # Texts ---------------------------------------------------------------------------
 
 place_key_texts <- function(frame, font) {
-  lapply(frame$key$items, function(item) {
-    place_text(if (item$entry == 0) "key title" else "key", item$laid, 
-               frame$x$start_mm[1] + item$x_mm + if (item$entry == 0) 0 else frame$key$glyph_mm,
-               frame$key$y_mm + item$y_mm + frame$key$row_mm / 2, font, down = first_line_middle(item$laid, font))
+  lapply(Filter(function(item) !is.null(item$laid), frame$key$items), function(item) {
+    after_glyph <- if (item$entry == 0) 0 else item$glyph_mm
+    place_text(if (item$entry == 0) "key title" else "key", item$laid, frame$x$start_mm[1] + item$x_mm + after_glyph,
+               frame$key$y_mm + item$y_mm + item$row_mm / 2, font, down = first_line_middle(item$laid, font))
   })
 }
 
@@ -156,15 +156,36 @@ scene_rules <- function(panels, axes, laid, house) {
 # Keys ----------------------------------------------------------------------------
 
 scene_keys <- function(keys, frame, house) {
-  swatch <- house$space_mm$swatch
-  entries <- Filter(function(item) item$entry > 0, frame$key$items)
+  entries <- Filter(function(item) item$entry != 0, frame$key$items)
   do.call(rbind, lapply(entries, function(item) {
     key <- keys[[item$key]]
-    x <- frame$x$start_mm[1] + item$x_mm
-    y <- frame$key$y_mm + item$y_mm + (frame$key$row_mm - swatch) / 2
-    data.frame(key = key$id, label = plain_text(key$labels[item$entry]), glyph = key$glyph, colour = key$colour[item$entry],
-               shape = key$shape[item$entry], x = x, y = y, w = swatch, h = swatch)
+    if (isTRUE(key$ramp)) ramp_rows(key, item, frame, house) else level_row(key, item, frame, house)
   }))
+}
+
+key_row <- function(key, label, glyph, colour, shape, dash, size_mm, x, y, w, h) {
+  data.frame(key = key, label = label, glyph = glyph, colour = colour, shape = shape, dash = dash, size_mm = size_mm, x = x, y = y, w = w, h = h)
+}
+
+level_row <- function(key, item, frame, house) {
+  i <- item$entry
+  swatch <- house$space_mm$swatch
+  wide <- if (identical(key$glyph, "swatch")) swatch else item$wide_mm
+  x <- frame$x$start_mm[1] + item$x_mm
+  y <- frame$key$y_mm + item$y_mm + (item$row_mm - swatch) / 2
+  key_row(key$id, plain_text(key$labels[i]), paste(key$glyph, collapse = "+"), key$colour[i], key$shape[i], key$dash[i], key$size_mm[i], x, y, wide, swatch)
+}
+
+ramp_steps <- 64
+
+# The bar of a ramp as narrow rectangles, or one for each step where there are few.
+ramp_rows <- function(key, item, frame, house) {
+  if (item$entry > 0) return(NULL)
+  colours <- key$colours %||% ramp_colours(seq(0, 1, length.out = ramp_steps), c(0, 1), isTRUE(key$diverging))
+  n <- length(colours)
+  wide <- item$wide_mm / n
+  key_row(key$id, NA_character_, "swatch", colours, "disc", "solid", 0, frame$x$start_mm[1] + item$x_mm + (seq_len(n) - 1) * wide,
+          frame$key$y_mm + item$y_mm + (item$row_mm - house$space_mm$swatch) / 2, wide * 1.02, house$space_mm$swatch)
 }
 
 # Facts ---------------------------------------------------------------------------

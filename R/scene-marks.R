@@ -19,7 +19,8 @@ mark_place <- function(layer, axes, panels, house) {
     values <- values_of(variable$kind)
     function(codes) values[codes]
   }
-  colour_of <- coded(layer$colour, level_colours, house$colour$lone)
+  lone <- layer$ink$settings$colour %||% house$colour$lone
+  colour_of <- if (is.null(layer$ramp_range)) coded(layer$colour, level_colours, lone) else function(values) ramp_colours(values, layer$ramp_range)
   list(
     house = house,
     panels_mm = panels[c("id", "w", "h")],
@@ -28,8 +29,12 @@ mark_place <- function(layer, axes, panels, house) {
       range <- range_of[[direction]][, at(panel), drop = FALSE]
       (transform_of[[direction]]$forward(values) - range[1, ]) / (range[2, ] - range[1, ])
     },
-    colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(house$colour$lone, n) else colour_of(codes),
+    colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(lone, n) else colour_of(codes),
     shape_of = coded(layer$shape, level_symbols, "disc"),
+    dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else level_dashes(layer$dash$kind)[codes],
+    size_of = function(values) bubble_mm(values, layer$size_most, house),
+    panel_w = function(panel) panels$w[at(panel)],
+    panel_h = function(panel) panels$h[at(panel)],
     contrast = function(colours) contrasting(colours, house$colour$axis)
   )
 }

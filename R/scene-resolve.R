@@ -41,6 +41,13 @@ as_scene <- function(plate) {
   scene
 }
 
+# A layer with the range of quantities on its colour and size.
+with_ranges <- function(layer) {
+  if (isTRUE(attr(layer$table, "ramp"))) layer$ramp_range <- range(layer$table$colour, finite = TRUE)
+  if (!is.null(layer$size)) layer$size_most <- max(layer$table$size, na.rm = TRUE)
+  layer
+}
+
 # What was left out is said once for the same figure.
 tell_notes <- function(notes) {
   if (is.null(notes)) return(invisible())
@@ -60,8 +67,9 @@ check_is_plate <- function(plate, call) {
 resolve_block <- function(block, id, font, house) {
   cells <- block_cells(block)
   cells$heading_words <- lapply(cells$panels$heading, function(text) if (!is.na(text)) measure_words(text, font, bold = TRUE))
-  layers <- block_layers(block, cells)
+  layers <- lapply(block_layers(block, cells), with_ranges)
   trained <- lapply(layers, function(layer) train_ink(layer$ink, layer))
+  layers <- Map(function(layer, one) c(layer, list(trained = one)), layers, trained)
   axes <- block_axes(block, cells, layers, trained, font, house)
   list(id = id, design = block, cells = cells, layers = layers, trained = trained, axes = axes)
 }

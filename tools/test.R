@@ -3,7 +3,7 @@
 Sys.setenv(TESTTHAT_MAX_FAILS = "Inf", NOT_CRAN = "true")
 results <- as.data.frame(testthat::test_dir(
   "tests/testthat", package = "nelvat", load_package = "installed", stop_on_failure = FALSE,
-  reporter = testthat::CompactProgressReporter$new()
+  reporter = testthat::SummaryReporter$new(show_praise = FALSE)
 ))
 skipped <- sum(results$skipped)
 failed <- sum(results$failed) + sum(results$error)

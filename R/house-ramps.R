@@ -1,0 +1,29 @@
+# Ramps of colours for quantities, computed in OKLCH: lightness falls evenly, so a ramp
+# reads in grey too. Source of the space: Ottosson (2020), "A perceptual color space
+# for image processing".
+
+oklch_colours <- function(lightness, chroma, hue) {
+  angle <- hue * pi / 180
+  rgb <- farver::convert_colour(cbind(lightness, chroma * cos(angle), chroma * sin(angle)), "oklab", "rgb")
+  farver::encode_colour(pmin(pmax(round(rgb), 0), 255))
+}
+
+# From light to dark along one hue, turning a little as it darkens.
+ramp_sequential <- function(n) {
+  at <- seq(0, 1, length.out = n)
+  oklch_colours(0.93 - 0.66 * at, 0.03 + 0.125 * sin(pi * at^0.8), 232 + 28 * at)
+}
+
+# Light in the middle, to two dark ends of unlike hue.
+ramp_diverging <- function(n) {
+  at <- seq(-1, 1, length.out = n)
+  away <- abs(at)
+  oklch_colours(0.95 - 0.55 * away, 0.005 + 0.15 * away^0.9, ifelse(at < 0, 250, 45))
+}
+
+# Colours of numbers on a ramp from least to greatest.
+ramp_colours <- function(values, range, diverging = FALSE, n = 256) {
+  ramp <- if (diverging) ramp_diverging(n) else ramp_sequential(n)
+  share <- if (diff(range) > 0) (values - range[1]) / diff(range) else rep(0.5, length(values))
+  ramp[1 + round(pmin(pmax(share, 0), 1) * (n - 1))]
+}
