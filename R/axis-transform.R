@@ -4,7 +4,9 @@
 axis_transform <- function(name = "identity") {
   above_zero <- list(holds = function(x) x > 0, why = "values not above zero, which a logarithmic axis cannot show")
   all_numbers <- list(holds = function(x) rep(TRUE, length(x)), why = NULL)
-  pair <- function(forward, backward, domain = all_numbers) c(list(name = name, forward = forward, backward = backward), domain)
+  # What an axis cannot show becomes NaN; who asks decides what that means.
+  quiet <- function(f) function(x) suppressWarnings(f(x))
+  pair <- function(forward, backward, domain = all_numbers) c(list(name = name, forward = quiet(forward), backward = backward), domain)
   switch(name,
     identity = pair(identity, identity),
     reverse = pair(function(x) -x, function(x) -x),

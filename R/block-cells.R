@@ -83,7 +83,7 @@ series_table <- function(variables, cells) {
   stacked <- stack_tables(lapply(seq_along(variables$y), function(measure) {
     one <- variables
     one$y <- variables$y[measure]
-    for (channel in mark_channels) {
+    for (channel in c("x", mark_channels)) {
       if (identical(one[[channel]]$id, "measure")) one[[channel]]$values <- rep(measure, length(one$y[[1]]$values))
     }
     cells$panels$measure <- rep(1L, nrow(cells$panels))

@@ -46,7 +46,9 @@ carried_panels <- function(ids) {
 # A layer of a primitive: draw_marks.<primitive> for each, in draw-<primitive>.R.
 draw_marks <- function(primitive, table) {
   if (is.null(table) || !nrow(table)) return(NULL)
-  switch(primitive, rects = draw_rects(table), segments = draw_segments(table), points = draw_points(table))
+  switch(primitive,
+    rects = draw_rects(table), segments = draw_segments(table), points = draw_points(table), lines = draw_lines(table), areas = draw_areas(table)
+  )
 }
 
 # Marks are final: nothing is computed, trained or explained while drawing.

@@ -1,25 +1,38 @@
-#' Bars of a centre with its error
+#' Bars
 #'
-#' One bar for each category, side by side for each colour, from zero to the
-#' centre of the values, with an error bar.
+#' Bars from zero: counts of a category, or the mean, median or sum of a quantity in
+#' each category, with error bars. Colours stand side by side, on each other, or over
+#' each other.
 #'
-#' @param centre What the bar's height is: `"mean"`.
-#' @param error What the error bar spans on each side of the mean: `"sd"` (sample
-#'   standard deviation), `"se"` (standard error of the mean) or `"none"`.
-#' @param alpha Opacity of the bars, 0 to 1.
+#' @param centre What the bar's length is: `"mean"`, `"median"`, `"sum"` or `"count"`.
+#'   `NULL`: the mean, or counts where the panel has no quantity.
+#' @param error What the error bar spans: for a mean `"sd"` (sample standard deviation
+#'   to each side), `"se"` (standard error), `"ci"` (95 % by Student's t), `"range"`,
+#'   `"bootstrap"` (95 % percentile interval, 1,000 resamples) or `"none"`; for a median
+#'   `"quartiles"`, `"range"`, `"bootstrap"` or `"none"`. `NULL`: sd, quartiles, or none for
+#'   counts and sums.
+#' @param arrange How colours share a slot: `"side"` by side; `"stack"`, on each other;
+#'   `"overlay"`, over each other; `"share"`, stacked to 100 %.
+#' @param values Write each bar's value: at its end, or inside where the end has no room.
+#' @param alpha Opacity of the bars, 0 to 1; `NULL`: 1, or 0.6 when they overlay.
+#' @param seed Seed of the bootstrap.
+#' @param colour A colour for all bars, or a category for this ink alone.
 #' @return An ink, for [panel()].
 #' @details The category stands on `x` for upright bars, on `y` for lying ones.
-#'   Source: Altman and Bland (2005), "Standard deviations and standard errors",
-#'   BMJ 331.
+#'   Sources: Altman and Bland (2005), "Standard deviations and standard errors", BMJ
+#'   331; Efron and Tibshirani (1993), "An Introduction to the Bootstrap".
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = rise, ink_bars(error = "se")), width = 80, height = 60)
+#' plate(panel(study("loaves"), y = flour, colour = grade, ink_bars(arrange = "share")), width = 80, height = 60)
 #' @export
-ink_bars <- function(centre = "mean", error = "sd", alpha = 1) {
-  new_ink("bars",
-    centre = check_choice(centre, "mean", "centre"),
-    error = check_choice(error, c("sd", "se", "none"), "error"),
-    alpha = check_number(alpha, "alpha", 0, 1)
+ink_bars <- function(centre = NULL, error = NULL, arrange = "side", values = FALSE, alpha = NULL, seed = 1, colour = NULL) {
+  if (!is.null(centre)) check_choice(centre, c("mean", "median", "sum", "count"), "centre")
+  if (!is.null(error)) check_choice(error, errors_of(centre %||% "mean"), "error")
+  ink <- new_ink("bars",
+    centre = centre, error = error, arrange = check_choice(arrange, c("side", "stack", "overlay", "share"), "arrange"),
+    values = check_flag(values, "values"), alpha = check_number(alpha, "alpha", 0, 1, or_null = TRUE), seed = check_number(seed, "seed", whole = TRUE)
   )
+  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export
@@ -27,18 +40,22 @@ check_ink.ink_bars <- function(ink, panel, call) {
   variables <- panel$variables
   check_no_logarithm(c(list(variables$x), variables$y), call)
   if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
-  for (channel in c("x", "y")) {
-    if (is.null(variables[[channel]])) {
-      abort_nelvat("argument", c(
-        "Bars of a mean need a category on one axis and a quantity on the other.",
-        x = paste0("`", channel, "` is not given.")
-      ), call)
-    }
+  given <- intersect(c("x", "y"), names(variables))
+  if (!length(given)) {
+    abort_nelvat("argument", c("Bars need a category on one axis.", x = "Neither `x` nor `y` is given."), call)
   }
+  if (length(given) == 1) {
+    if (!identical(ink$centre %||% "count", "count")) {
+      abort_nelvat("argument", c(paste0("Bars of a ", ink$centre, " need a category on one axis and a quantity on the other."), x = paste0("`", setdiff(c("x", "y"), given), "` is not given.")), call)
+    }
+    one <- if (given == "y") variables$y[[1]] else variables$x
+    return(check_variable_kind(one, given, c("category", "ordinal"), call, "for bars of counts"))
+  }
+  centre <- ink$centre %||% "mean"
   if (has_levels(variables$x$kind)) {
-    for (y in variables$y) check_variable_kind(y, "y", "quantity", call, "for bars of a mean")
+    for (y in variables$y) check_variable_kind(y, "y", "quantity", call, paste("for bars of a", centre))
   } else if (all(vapply(variables$y, function(y) has_levels(y$kind), NA))) {
-    check_variable_kind(variables$x, "x", "quantity", call, "for bars of a mean")
+    check_variable_kind(variables$x, "x", "quantity", call, paste("for bars of a", centre))
   } else {
     check_variable_kind(variables$x, "x", c("category", "ordinal"), call, "for upright bars")
   }
@@ -56,38 +73,74 @@ check_no_logarithm <- function(variables, call) {
 }
 
 #' @export
+supplied_axis.ink_bars <- function(ink, direction, variables) {
+  if (ink$arrange == "share") new_kind("quantity", name = "Share", unit = "%") else new_kind("quantity", name = "Count", count = TRUE)
+}
+
+#' @export
 train_ink.ink_bars <- function(ink, layer) {
-  lying <- !has_levels(layer$x$kind)
+  lying <- lies(layer)
   table <- exchange_axes(layer$table, lying)
   category <- if (lying) layer$y else layer$x
+  measured <- if (lying) layer$x else layer$y
+  counting <- identical(ink$centre, "count") || measured$id %in% c("Count", "Share") && all(is.na(table$y))
+  centre <- if (counting) "count" else ink$centre %||% "mean"
+  stacked <- ink$arrange %in% c("stack", "share")
+  error <- if (stacked || counting) "none" else ink$error %||% errors_of(centre)[1]
   # A colour that repeats the axis's own category parts no bars.
   parted <- !is.null(layer$colour) && layer$colour$id != category$id
-  colour <- table$colour %||% rep(NA_integer_, nrow(table))
-  complete <- complete_rows(table, c("x", "y", "colour"))
-  key <- new_table(panel = table$panel, x = table$x, colour = colour, .rows = nrow(table))
-  group <- match_rows(key, complete)
-  means <- mean_error(table$y, group$at, nrow(group$rows), ink$error)
-  bars <- cbind(table_rows(group$rows, means$group), means[-1])
-  width <- bar_places(bars$colour, if (parted) length(layer$colour$kind$levels) else 1L)
+  table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
+  complete <- complete_rows(table, c("x", if (!counting) "y", if (!is.null(layer$colour)) "colour"))
+  group <- match_rows(table[c("panel", "x", "colour")], complete)
+  n_groups <- nrow(group$rows)
+  heights <- if (counting) {
+    n <- tabulate(group$at, n_groups)
+    new_table(group = seq_len(n_groups), n = n, centre = n, lower = NA_real_, upper = NA_real_, .rows = n_groups)
+  } else {
+    centre_error(table$y, group$at, n_groups, centre, error, ink$seed)
+  }
+  bars <- cbind(table_rows(group$rows, heights$group), heights[-1])
+  places <- if (parted && ink$arrange == "side") length(layer$colour$kind$levels) else 1L
+  width <- bar_places(bars$colour, places)
   bars$x0 <- bars$x + width$from
   bars$x1 <- bars$x + width$to
+  bars$base <- 0
+  if (stacked) bars <- stack_bars(bars, ink$arrange == "share")
   list(
-    table = bars, lying = lying,
+    table = bars, lying = lying, error = error, overlay = ink$arrange == "overlay" && parted, whole = counting && ink$arrange != "share",
     extent = exchange_axes(extent_by_panel(
       bars$panel, x0 = bars$x0, x1 = bars$x1,
-      y0 = pmin(bars$centre, bars$lower, na.rm = TRUE), y1 = pmax(bars$centre, bars$upper, na.rm = TRUE)
+      y0 = pmin(bars$base, bars$centre, bars$lower, na.rm = TRUE), y1 = pmax(bars$centre, bars$upper, na.rm = TRUE) * head_room(ink)
     ), lying),
     zero = if (lying) "x" else "y",
-    facts = cbind(count_by_panel(table, complete), shows = mean_error_words(ink$centre, ink$error))
+    facts = cbind(count_by_panel(table, complete), shows = if (ink$arrange == "share") "shares of 100 %" else centre_error_words(centre, error))
   )
 }
 
+# Values written beyond the bars need room there.
+head_room <- function(ink) if (ink$values && ink$arrange %in% c("side", "overlay")) 1.12 else 1
+
+# Bars on each other, the first level lowest; shares are of each slot's whole.
+stack_bars <- function(bars, share) {
+  bars <- table_rows(bars, order(bars$panel, bars$x, bars$colour))
+  slot <- match_rows(bars[c("panel", "x")], rep(TRUE, nrow(bars)))$at
+  if (share) bars$centre <- 100 * bars$centre / as.numeric(rowsum(bars$centre, slot))[match(slot, sort(unique(slot)))]
+  top <- stats::ave(bars$centre, slot, FUN = cumsum)
+  bars$base <- top - bars$centre
+  bars$length <- bars$centre
+  bars$centre <- top
+  bars
+}
+
+# Does an ink of a category and a quantity lie, its category on y?
+lies <- function(layer) !is.null(layer$y) && has_levels(layer$y$kind) && !(has_levels(layer$x$kind))
+
 # Where bars stand within their slot: side by side, one place a colour, whether or
 # not the colour is there, so that it stands in the same place in every slot.
-bar_places <- function(colour, n_places) {
+bar_places <- function(colour, n_places, share = bar_share) {
   place <- if (n_places == 1L) rep(1L, length(colour)) else colour
-  wide <- bar_share / n_places
-  from <- -bar_share / 2 + (place - 1) * wide
+  wide <- share / n_places
+  from <- -share / 2 + (place - 1) * wide
   trim <- if (n_places > 1) wide * bar_gap / 2 else 0
   list(from = from + trim, to = from + wide - trim)
 }
@@ -99,17 +152,25 @@ bar_gap <- 0.08   # of a bar's place
 place_ink.ink_bars <- function(ink, trained, place) {
   bars <- trained$table
   panel <- bars$panel
-  fill <- place$colour_of(bars$colour)
-  at <- function(values, direction) place$unit(values, panel, if (trained$lying) c(x = "y", y = "x")[[direction]] else direction)
-  base <- at(rep(0, nrow(bars)), "y")
+  fill <- place$colour_of(if (all(is.na(bars$colour))) NULL else bars$colour, nrow(bars))
+  at <- lying_unit(place, trained$lying, panel)
+  base <- at(bars$base, "y")
   rects <- new_table(panel = panel, x0 = at(bars$x0, "x"), x1 = at(bars$x1, "x"), y0 = base, y1 = at(bars$centre, "y"),
-                     fill = fill, alpha = ink$alpha, .rows = nrow(bars))
+                     fill = fill, alpha = ink$alpha %||% if (trained$overlay) 0.6 else 1, .rows = nrow(bars))
   marks <- list(new_marks("rects", exchange_axes(rects, trained$lying)))
-  if (ink$error == "none") return(marks)
   middle <- (rects$x0 + rects$x1) / 2
-  errors <- error_segments(panel, middle, at(bars$lower, "y"), at(bars$upper, "y"), base, rects$y1, place$contrast(fill),
-                           place$house$colour$axis, place$house$weight_pt$error)
-  c(marks, list(new_marks("segments", exchange_axes(errors, trained$lying))))
+  if (trained$error != "none") {
+    errors <- error_segments(panel, middle, at(bars$lower, "y"), at(bars$upper, "y"), base, rects$y1, place$contrast(fill),
+                             place$house$colour$axis, place$house$weight_pt$error)
+    if (!is.null(errors)) marks <- c(marks, list(new_marks("segments", exchange_axes(errors, trained$lying))))
+  }
+  if (ink$values) marks <- c(marks, list(bar_values(bars, rects, at, trained, place, fill)))
+  marks
+}
+
+# Positions in a panel for an ink computed upright: its "x" is along the category.
+lying_unit <- function(place, lying, panel) {
+  function(values, direction) place$unit(values, panel, if (lying) c(x = "y", y = "x")[[direction]] else direction)
 }
 
 # An error bar is dark over the paper and, over its bar, whatever contrasts with it.
@@ -127,6 +188,38 @@ error_segments <- function(panel, x, lower, upper, base, top, over_bar, over_pap
     piece(pmax(lower, high_end), upper, over_paper)
   ))
 }
+
+# The values of bars as text: beyond the end (and its error bar), inside where stacked
+# or where beyond would leave the panel; left out where a bar has no room for it.
+bar_values <- function(bars, rects, at, trained, place, fill) {
+  house <- place$house
+  size <- house$type_pt$least
+  value <- bars$length %||% bars$centre
+  string <- number_text_each(value)
+  long_mm <- if (trained$lying) place$panel_w(bars$panel) else place$panel_h(bars$panel)
+  text_mm <- size * mm_per_pt
+  end <- if (is.null(bars$length)) pmax(rects$y1, at(bars$upper, "y"), na.rm = TRUE) else rects$y1
+  # Digits are about 0.56 of the type size wide; upright bars need the height of one.
+  need <- (if (trained$lying) nchar(string) * 0.56 * text_mm else text_mm) + 1
+  inside <- !is.null(bars$length) | (1 - end) * long_mm < need
+  across_mm <- if (trained$lying) text_mm else nchar(string) * 0.56 * text_mm
+  wide_mm <- (rects$x1 - rects$x0) / (1 - bar_gap) * if (trained$lying) place$panel_h(bars$panel) else place$panel_w(bars$panel)
+  fits <- (!inside | (rects$y1 - rects$y0) * long_mm > need) & across_mm < wide_mm
+  mid <- (rects$x0 + rects$x1) / 2
+  spot <- ifelse(inside, if (is.null(bars$length)) rects$y1 - 0.5 / long_mm else (rects$y0 + rects$y1) / 2, end + 0.5 / long_mm)
+  down <- if (is.null(bars$length)) ifelse(inside, 0, 1) else rep(0.5, nrow(bars))
+  table <- if (trained$lying) {
+    new_table(panel = bars$panel, x = spot, y = mid, string = string, size_pt = size, across = 1 - down, down = 0.5,
+              colour = ifelse(inside, place$contrast(fill), house$colour$text), .rows = nrow(bars))
+  } else {
+    new_table(panel = bars$panel, x = mid, y = spot, string = string, size_pt = size, across = 0.5, down = down,
+              colour = ifelse(inside, place$contrast(fill), house$colour$text), .rows = nrow(bars))
+  }
+  c(new_marks("words", table_rows(table, which(fits & bars$n > 0))), list(role = "value"))
+}
+
+# Each number at three significant figures.
+number_text_each <- function(numbers) sub("-", "\u2212", vapply(numbers, function(one) format(signif(one, 3), scientific = FALSE, trim = TRUE, drop0trailing = TRUE), ""))
 
 #' @export
 key_glyph.ink_bars <- function(ink) "swatch"

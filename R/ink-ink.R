@@ -52,6 +52,11 @@ train_ink <- function(ink, layer) UseMethod("train_ink")
 place_ink <- function(ink, trained, place) UseMethod("place_ink")
 key_glyph <- function(ink) UseMethod("key_glyph")
 
+# The kind of the axis that an ink brings where the panel names none, such as a count.
+supplied_axis <- function(ink, direction, variables) UseMethod("supplied_axis")
+#' @export
+supplied_axis.default <- function(ink, direction, variables) NULL
+
 # Keys an ink brings of its own, such as a ramp of counts.
 own_keys <- function(ink, layer, house) UseMethod("own_keys")
 #' @export
@@ -97,6 +102,7 @@ extent_by_panel <- function(panel, x0 = NA, x1 = x0, y0 = NA, y1 = y0) {
   panels <- sort(unique(panel))
   at <- match(panel, panels)
   end <- function(values, f) {
+    values <- rep_len(values, length(panel))
     if (all(is.na(values))) return(rep(NA_real_, length(panels)))
     as.numeric(tapply(values, factor(at, seq_along(panels)), function(v) if (all(is.na(v))) NA_real_ else f(v, na.rm = TRUE)))
   }

@@ -60,6 +60,7 @@ new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NUL
   missing <- check_missing(missing, panel_channels, call)
   variables <- resolve_channels(channels, book, missing, call)
   check_channels(variables, call)
+  variables <- supply_axes(variables, inks, nrow(book$data))
   inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
   design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks), class = "nelvat_panel")
   for (ink in inks) check_ink(ink, design, call)
@@ -78,10 +79,10 @@ resolve_channels <- function(channels, book, missing, call) {
     }
   })
   if (!length(of_measure)) return(variables)
-  if (length(variables$y) < 2 || any(of_measure %in% c("x", "y"))) {
+  if (length(variables$y) < 2 || "y" %in% of_measure) {
     abort_nelvat("argument", c(
-      "`measure()` tells several `y` apart by colour or shape.",
-      x = if (length(variables$y) < 2) "There is no more than one `y`." else "It stands on an axis."
+      "`measure()` tells several `y` apart, by colour, shape, dash or place on `x`.",
+      x = if (length(variables$y) < 2) "There is no more than one `y`." else "It stands on `y`."
     ), call)
   }
   for (channel in of_measure) variables[[channel]] <- measure_variable(variables$y)
@@ -139,6 +140,22 @@ check_channels <- function(variables, call) {
   }
   if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal", "quantity"), call)
   if (!is.null(variables$size)) check_variable_kind(variables$size, "size", "quantity", call)
+}
+
+# Where one axis is not given, the first ink that counts or estimates brings it.
+supply_axes <- function(variables, inks, n) {
+  for (direction in c("x", "y")) {
+    if (!is.null(variables[[direction]])) next
+    for (ink in inks) {
+      kind <- supplied_axis(ink, direction, variables)
+      if (is.null(kind)) next
+      kind$name <- kind$name
+      variable <- list(id = kind$name, kind = kind, values = rep(NA_real_, n), transform = "identity", supplied = TRUE)
+      variables[[direction]] <- if (direction == "y") list(variable) else variable
+      break
+    }
+  }
+  variables
 }
 
 # The columns an ink shows on channels of its own.

@@ -5,7 +5,11 @@ assemble_scene <- function(laid, keys, plate, font) {
   block <- laid$block
   panels <- scene_panels(block, laid$frame)
   axes <- scene_axes(block, laid$fits)
+  marks <- place_marks(block, axes, panels, house)
+  late <- late_keys(keys, marks)
+  laid$frame$key <- place_key(late, laid$frame$x$start_mm[1], plate, font)
   texts <- gather_texts(c(
+    place_words(marks, panels, house, font),
     place_key_texts(laid$frame, font),
     place_headings(panels, laid$frame$headings, house, font),
     place_tick_texts(panels, axes, laid$fits, house, font),
@@ -16,11 +20,11 @@ assemble_scene <- function(laid, keys, plate, font) {
     font = font,
     panels = panels,
     axes = axes,
-    marks = place_marks(block, axes, panels, house),
+    marks = lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) layer[c("block", "ink", "primitive", "table")]),
     rules = scene_rules(panels, axes, laid, house),
     texts = texts$texts,
     runs = texts$runs,
-    keys = scene_keys(keys, laid$frame, house),
+    keys = scene_keys(late, laid$frame, house),
     facts = scene_facts(block, panels),
     columns = block_notes(block$design),
     layout = list(rounds = laid$rounds)
@@ -47,6 +51,32 @@ scene_axes <- function(block, fits) {
       panels = axis$panels, drawn_at = axis$drawn_at
     )
   }, block$axes$list, fits, seq_along(fits))
+}
+
+# Keys of what is known only once marks are placed, such as counts of hexagons that
+# are regular on paper, take their numbers from the marks.
+late_keys <- function(keys, marks) {
+  lapply(keys, function(key) {
+    if (is.null(key$late)) return(key)
+    found <- Filter(function(layer) identical(layer$key, key$id), marks)
+    if (length(found)) key[c("range", "at", "share", "text", "colours")] <- found[[1]]$steps[c("range", "at", "share", "text", "colours")]
+    key
+  })
+}
+
+# Text in panels: at unit-panel positions, with an anchor within its own box.
+place_words <- function(marks, panels, house, font) {
+  words <- Filter(function(layer) layer$primitive == "words", marks)
+  unlist(lapply(words, function(layer) {
+    table <- layer$table
+    lapply(seq_len(nrow(table)), function(i) {
+      panel <- panels[panels$id == table$panel[i], ]
+      laid <- set_text(table$string[i], table$size_pt[i], font, if (is.null(table$most_mm)) panel$w else table$most_mm[i], 6L)
+      place_text(layer$role %||% "note", laid, panel$x + table$x[i] * panel$w + (table$dx_mm %||% rep(0, nrow(table)))[i],
+                 panel$y + (1 - table$y[i]) * panel$h - (table$dy_mm %||% rep(0, nrow(table)))[i], font,
+                 across = table$across[i], down = table$down[i], panel = panel$id, colour = table$colour[i])
+    })
+  }), recursive = FALSE)
 }
 
 # Texts ---------------------------------------------------------------------------

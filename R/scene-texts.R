@@ -32,7 +32,7 @@ place_text <- function(role, laid, x_mm, y_mm, font, across = 0, down = 0, angle
     ),
     runs = new_table(
       string = runs$string, bold = runs$bold, italic = runs$italic,
-      size_pt = size * ifelse(runs$script == 0, 1, script_scale), x = start$x, y = start$y,
+      colour = colour %||% NA_character_, size_pt = size * ifelse(runs$script == 0, 1, script_scale), x = start$x, y = start$y,
       width_mm = runs$width_mm, angle = angle, .rows = nrow(runs)
     )
   )
@@ -48,6 +48,11 @@ laid_string <- function(laid) {
   paste0(before, runs$string, collapse = "")
 }
 
+recoloured <- function(runs, colour) {
+  runs$colour <- ifelse(is.na(runs$colour), colour, runs$colour)
+  runs
+}
+
 # Pieces of text as the scene's two tables.
 gather_texts <- function(placed, colour) {
   placed <- Filter(Negate(is.null), placed)
@@ -56,6 +61,6 @@ gather_texts <- function(placed, colour) {
   n_runs <- vapply(placed, function(one) nrow(one$runs), 0L)
   list(
     texts = do.call(new_table, c(list(id = seq_along(placed)), texts)),
-    runs = do.call(new_table, c(list(text = rep(seq_along(placed), n_runs)), runs, list(colour = rep_len(colour, sum(n_runs)))))
+    runs = do.call(new_table, c(list(text = rep(seq_along(placed), n_runs)), recoloured(runs, colour)))
   )
 }

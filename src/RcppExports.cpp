@@ -10,6 +10,74 @@ Rcpp::Rostream<true>&  Rcpp::Rcout = Rcpp::Rcpp_cout_get();
 Rcpp::Rostream<false>& Rcpp::Rcerr = Rcpp::Rcpp_cerr_get();
 #endif
 
+// bin_counts_cpp
+Rcpp::NumericMatrix bin_counts_cpp(Rcpp::NumericVector values, Rcpp::IntegerVector group, int n_groups, Rcpp::NumericVector breaks);
+RcppExport SEXP _nelvat_bin_counts_cpp(SEXP valuesSEXP, SEXP groupSEXP, SEXP n_groupsSEXP, SEXP breaksSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type group(groupSEXP);
+    Rcpp::traits::input_parameter< int >::type n_groups(n_groupsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type breaks(breaksSEXP);
+    rcpp_result_gen = Rcpp::wrap(bin_counts_cpp(values, group, n_groups, breaks));
+    return rcpp_result_gen;
+END_RCPP
+}
+// linear_bins_cpp
+Rcpp::NumericVector linear_bins_cpp(Rcpp::NumericVector values, double low, double high, int points);
+RcppExport SEXP _nelvat_linear_bins_cpp(SEXP valuesSEXP, SEXP lowSEXP, SEXP highSEXP, SEXP pointsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< double >::type low(lowSEXP);
+    Rcpp::traits::input_parameter< double >::type high(highSEXP);
+    Rcpp::traits::input_parameter< int >::type points(pointsSEXP);
+    rcpp_result_gen = Rcpp::wrap(linear_bins_cpp(values, low, high, points));
+    return rcpp_result_gen;
+END_RCPP
+}
+// bilinear_bins_cpp
+Rcpp::NumericMatrix bilinear_bins_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, Rcpp::NumericVector x_ends, Rcpp::NumericVector y_ends, int nx, int ny);
+RcppExport SEXP _nelvat_bilinear_bins_cpp(SEXP xSEXP, SEXP ySEXP, SEXP x_endsSEXP, SEXP y_endsSEXP, SEXP nxSEXP, SEXP nySEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type y(ySEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x_ends(x_endsSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type y_ends(y_endsSEXP);
+    Rcpp::traits::input_parameter< int >::type nx(nxSEXP);
+    Rcpp::traits::input_parameter< int >::type ny(nySEXP);
+    rcpp_result_gen = Rcpp::wrap(bilinear_bins_cpp(x, y, x_ends, y_ends, nx, ny));
+    return rcpp_result_gen;
+END_RCPP
+}
+// convolve_columns_cpp
+Rcpp::NumericMatrix convolve_columns_cpp(Rcpp::NumericMatrix values, Rcpp::NumericVector half_kernel);
+RcppExport SEXP _nelvat_convolve_columns_cpp(SEXP valuesSEXP, SEXP half_kernelSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericMatrix >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type half_kernel(half_kernelSEXP);
+    rcpp_result_gen = Rcpp::wrap(convolve_columns_cpp(values, half_kernel));
+    return rcpp_result_gen;
+END_RCPP
+}
+// hexagon_of_cpp
+Rcpp::List hexagon_of_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y);
+RcppExport SEXP _nelvat_hexagon_of_cpp(SEXP xSEXP, SEXP ySEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type y(ySEXP);
+    rcpp_result_gen = Rcpp::wrap(hexagon_of_cpp(x, y));
+    return rcpp_result_gen;
+END_RCPP
+}
 // text_levels_cpp
 Rcpp::List text_levels_cpp(Rcpp::CharacterVector values);
 RcppExport SEXP _nelvat_text_levels_cpp(SEXP valuesSEXP) {
@@ -45,11 +113,29 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// swarm_offsets_cpp
+Rcpp::NumericVector swarm_offsets_cpp(Rcpp::NumericVector y_mm, double diameter_mm);
+RcppExport SEXP _nelvat_swarm_offsets_cpp(SEXP y_mmSEXP, SEXP diameter_mmSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type y_mm(y_mmSEXP);
+    Rcpp::traits::input_parameter< double >::type diameter_mm(diameter_mmSEXP);
+    rcpp_result_gen = Rcpp::wrap(swarm_offsets_cpp(y_mm, diameter_mm));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
+    {"_nelvat_bin_counts_cpp", (DL_FUNC) &_nelvat_bin_counts_cpp, 4},
+    {"_nelvat_linear_bins_cpp", (DL_FUNC) &_nelvat_linear_bins_cpp, 4},
+    {"_nelvat_bilinear_bins_cpp", (DL_FUNC) &_nelvat_bilinear_bins_cpp, 6},
+    {"_nelvat_convolve_columns_cpp", (DL_FUNC) &_nelvat_convolve_columns_cpp, 2},
+    {"_nelvat_hexagon_of_cpp", (DL_FUNC) &_nelvat_hexagon_of_cpp, 2},
     {"_nelvat_text_levels_cpp", (DL_FUNC) &_nelvat_text_levels_cpp, 1},
     {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
+    {"_nelvat_swarm_offsets_cpp", (DL_FUNC) &_nelvat_swarm_offsets_cpp, 2},
     {NULL, NULL, 0}
 };
 

@@ -16,8 +16,8 @@ test_that("the kernel agrees with R's own functions, missing values and empty gr
 test_that("means and errors are those of mean() and sd(), on R's own data", {
   breaks <- datasets::warpbreaks
   group <- as.integer(breaks$tension)
-  got <- nelvat:::mean_error(breaks$breaks, group, error = "sd")
-  se <- nelvat:::mean_error(breaks$breaks, group, error = "se")
+  got <- nelvat:::centre_error(breaks$breaks, group, error = "sd")
+  se <- nelvat:::centre_error(breaks$breaks, group, error = "se")
   means <- as.numeric(tapply(breaks$breaks, breaks$tension, mean))
   sds <- as.numeric(tapply(breaks$breaks, breaks$tension, sd))
   expect_equal(got$centre, means)
@@ -27,7 +27,7 @@ test_that("means and errors are those of mean() and sd(), on R's own data", {
 })
 
 test_that("one value has a mean and no error", {
-  got <- nelvat:::mean_error(5, 1L)
+  got <- nelvat:::centre_error(5, 1L)
   expect_identical(c(got$n, got$centre), c(1, 5))
   expect_true(is.na(got$lower))
 })

@@ -1,0 +1,117 @@
+#' Boxes and whiskers
+#'
+#' The median, the quartiles, whiskers to the farthest values within `coef`
+#' interquartile ranges, and the values beyond, for each category; colours stand side
+#' by side.
+#'
+#' @param coef Reach of the whiskers in interquartile ranges.
+#' @param notch Draw a notch at the median: its 95 % interval for comparing two boxes.
+#' @param outliers Draw the values beyond the whiskers?
+#' @param colour A colour, or a category for this ink alone.
+#' @return An ink, for [panel()].
+#' @details Quartiles are of type 7 (Hyndman and Fan 1996). Box and whiskers: Tukey
+#'   (1977), "Exploratory Data Analysis"; notches: McGill, Tukey and Larsen (1978),
+#'   "Variations of box plots", The American Statistician 32(1). Boxes of several columns:
+#'   `x = measure(), y = c(chamber, surface, core)`.
+#' @examples
+#' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_box()), width = 120, height = 60)
+#' @export
+ink_box <- function(coef = 1.5, notch = FALSE, outliers = TRUE, colour = NULL) {
+  ink <- new_ink("box", coef = check_number(coef, "coef", 0, 100), notch = check_flag(notch, "notch"), outliers = check_flag(outliers, "outliers"))
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @export
+check_ink.ink_box <- function(ink, panel, call) check_category_quantity(panel, "Boxes", call)
+
+# Stops unless a category stands on one axis and a quantity on the other.
+check_category_quantity <- function(panel, what, call) {
+  check_needs(panel, c("x", "y"), what, call)
+  variables <- panel$variables
+  if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
+  if (has_levels(variables$x$kind)) {
+    for (y in variables$y) check_variable_kind(y, "y", c("quantity", "moment"), call, paste("beside a category on x, for", tolower(what)))
+  } else {
+    for (y in variables$y) check_variable_kind(y, "y", c("category", "ordinal"), call, paste("beside a quantity on x, for", tolower(what)))
+  }
+}
+
+# Groups of a category's slot: the panel, slot and colour, and where in the slot each
+# stands. Returns list(table, lying, at, rows with x0, x1, middle; complete).
+slot_groups <- function(layer, share = 0.7) {
+  lying <- lies(layer)
+  table <- exchange_axes(layer$table, lying)
+  category <- if (lying) layer$y else layer$x
+  parted <- !is.null(layer$colour) && layer$colour$id != category$id
+  table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
+  complete <- complete_rows(table, c("x", "y", if (!is.null(layer$colour)) "colour"))
+  group <- match_rows(table[c("panel", "x", "colour")], complete)
+  rows <- group$rows
+  width <- bar_places(rows$colour, if (parted) length(layer$colour$kind$levels) else 1L, share)
+  rows$x0 <- rows$x + width$from
+  rows$x1 <- rows$x + width$to
+  list(table = table, lying = lying, at = group$at, rows = rows, complete = complete, facts = count_by_panel(table, complete))
+}
+
+#' @export
+train_ink.ink_box <- function(ink, layer) {
+  slots <- slot_groups(layer)
+  summary <- box_summary(slots$table$y, slots$at, nrow(slots$rows), ink$coef)
+  boxes <- cbind(table_rows(slots$rows, summary$boxes$group), summary$boxes[-1])
+  outliers <- cbind(table_rows(slots$rows, summary$outliers$group), value = summary$outliers$value)
+  list(
+    table = boxes, outliers = if (ink$outliers) outliers, lying = slots$lying,
+    extent = exchange_axes(extent_by_panel(
+      c(boxes$panel, outliers$panel), x0 = c(boxes$x0, outliers$x0), x1 = c(boxes$x1, outliers$x1),
+      y0 = c(boxes$low, outliers$value), y1 = c(boxes$high, outliers$value)
+    ), slots$lying),
+    zero = character(),
+    facts = cbind(slots$facts, shows = paste0("median, quartiles, whiskers to ", format(ink$coef), " interquartile ranges", if (ink$outliers) ", values beyond"))
+  )
+}
+
+#' @export
+place_ink.ink_box <- function(ink, trained, place) {
+  boxes <- trained$table
+  at <- lying_unit(place, trained$lying, boxes$panel)
+  colour <- place$colour_of(if (all(is.na(boxes$colour))) NULL else boxes$colour, nrow(boxes))
+  x0 <- at(boxes$x0, "x")
+  x1 <- at(boxes$x1, "x")
+  mid <- (x0 + x1) / 2
+  y <- lapply(boxes[c("low", "q1", "median", "q3", "high", "notch_low", "notch_high")], at, "y")
+  weight <- place$house$weight_pt$error
+  marks <- list(
+    new_marks("segments", exchange_axes(new_table(
+      panel = rep(boxes$panel, 2), x0 = rep(mid, 2), x1 = rep(mid, 2), y0 = c(y$low, y$q3), y1 = c(y$q1, y$high), colour = rep(colour, 2), weight_pt = weight, .rows = 2 * nrow(boxes)
+    ), trained$lying)),
+    new_marks("areas", exchange_axes(box_outlines(boxes$panel, x0, x1, y, colour, ink$notch, weight), trained$lying)),
+    new_marks("segments", exchange_axes(new_table(
+      panel = boxes$panel, x0 = if (ink$notch) x0 + (x1 - x0) * notch_depth else x0, x1 = if (ink$notch) x1 - (x1 - x0) * notch_depth else x1,
+      y0 = y$median, y1 = y$median, colour = colour, weight_pt = weight * 2, .rows = nrow(boxes)
+    ), trained$lying))
+  )
+  out <- trained$outliers
+  if (is.null(out) || !nrow(out)) return(marks)
+  of <- lying_unit(place, trained$lying, out$panel)
+  c(marks, list(new_marks("points", exchange_axes(new_table(
+    panel = out$panel, x = of((out$x0 + out$x1) / 2, "x"), y = of(out$value, "y"), colour = place$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
+    alpha = 1, shape = "ring", size_mm = place$house$points$size_mm * 0.75, .rows = nrow(out)
+  ), trained$lying))))
+}
+
+notch_depth <- 0.22 # of the box's width, from each side
+
+# Boxes as outlines: paper-white inside a coloured line, notched or not.
+box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt) {
+  n <- length(panel)
+  cut <- (x1 - x0) * if (notch) notch_depth else 0
+  at_low <- if (notch) pmax(y$notch_low, y$q1) else y$median
+  at_high <- if (notch) pmin(y$notch_high, y$q3) else y$median
+  xs <- rbind(x0, x1, x1, x1 - cut, x1, x1, x0, x0, x0 + cut, x0)
+  ys <- rbind(y$q1, y$q1, at_low, y$median, at_high, y$q3, y$q3, at_high, y$median, at_low)
+  new_table(panel = rep(panel, each = 10), area = rep(seq_len(n), each = 10), x = as.vector(xs), y = as.vector(ys), fill = "#FFFFFF", alpha = 1,
+            colour = rep(colour, each = 10), weight_pt = weight_pt, .rows = 10 * n)
+}
+
+#' @export
+key_glyph.ink_box <- function(ink) "swatch"

@@ -1,0 +1,110 @@
+#' Density curves and rugs
+#'
+#' `ink_density()`: a smooth curve of how values of one quantity are spread, a curve for
+#' each colour, each of area one. `ink_rug()`: a short stroke at the axis for each value.
+#'
+#' @param bandwidth `"nrd0"` (Silverman's rule of thumb), `"nrd"` (Scott's), `"sj"`
+#'   (Sheather and Jones's), or a number in the axis's (transformed) units.
+#' @param fill Fill the area under the curve?
+#' @param weight Line weight in points.
+#' @param length Length of strokes in mm.
+#' @param alpha Opacity of strokes.
+#' @param colour A colour, or a category for this ink alone.
+#' @return An ink, for [panel()].
+#' @details A Gaussian kernel on a grid of 512, as [stats::density()] has it. Sources:
+#'   Silverman (1986), "Density Estimation for Statistics and Data Analysis"; Sheather and
+#'   Jones (1991), Journal of the Royal Statistical Society B 53.
+#' @examples
+#' plate(panel(study("loaves"), x = rise, colour = flour, ink_density(), ink_rug()), width = 100, height = 60)
+#' @export
+ink_density <- function(bandwidth = "nrd0", fill = TRUE, weight = NULL, colour = NULL) {
+  if (!is.numeric(bandwidth)) check_choice(bandwidth, names(bandwidth_rules), "bandwidth") else check_number(bandwidth, "bandwidth", 1e-300)
+  ink <- new_ink("density", bandwidth = bandwidth, fill = check_flag(fill, "fill"), weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE))
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @export
+check_ink.ink_density <- function(ink, panel, call) check_one_quantity(panel, "A density curve", call)
+
+#' @export
+supplied_axis.ink_density <- function(ink, direction, variables) new_kind("quantity", name = "Density")
+
+#' @export
+train_ink.ink_density <- function(ink, layer) {
+  one <- one_quantity(layer)
+  complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))
+  group <- layer_groups(one$table, complete)
+  values <- one$transform$forward(one$table$x)
+  curves <- stack_tables(lapply(seq_len(nrow(group$rows)), function(g) {
+    curve <- density_curve(values[which(group$at == g)], ink$bandwidth)
+    new_table(panel = group$rows$panel[g], series = g, x = one$transform$backward(curve$x), y = curve$density, .rows = nrow(curve))
+  }))
+  rule <- if (is.numeric(ink$bandwidth)) format(ink$bandwidth) else bandwidth_rules[[ink$bandwidth]]
+  list(
+    table = curves, series = group$rows, lying = one$lying,
+    extent = exchange_axes(extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = curves$y), one$lying),
+    zero = if (one$lying) "x" else "y", facts = cbind(count_by_panel(one$table, complete), shows = paste0("density, Gaussian kernel, bandwidth by ", rule))
+  )
+}
+
+#' @export
+place_ink.ink_density <- function(ink, trained, place) {
+  curves <- trained$table
+  at <- lying_unit(place, trained$lying, curves$panel)
+  colour <- series_looks(trained$series, place)$colour[curves$series]
+  x <- at(curves$x, "x")
+  y <- at(curves$y, "y")
+  line <- new_marks("lines", exchange_axes(new_table(
+    panel = curves$panel, line = curves$series, x = x, y = y, colour = colour, weight_pt = ink$weight %||% place$house$weight_pt$line,
+    dash = "solid", alpha = 1, .rows = nrow(curves)
+  ), trained$lying))
+  if (!ink$fill) return(list(line))
+  ground <- at(rep(0, nrow(curves)), "y")
+  around <- unlist(lapply(split(seq_len(nrow(curves)), curves$series), function(rows) c(rows, -rev(range(rows)))))
+  row <- abs(around)
+  area <- new_table(panel = curves$panel[row], area = curves$series[row], x = x[row], y = ifelse(around > 0, y[row], ground[row]), fill = colour[row],
+                    alpha = band_alpha, colour = NA_character_, weight_pt = 0, .rows = length(row))
+  list(new_marks("areas", exchange_axes(area, trained$lying)), line)
+}
+
+#' @export
+key_glyph.ink_density <- function(ink) "line"
+
+#' @rdname ink_density
+#' @export
+ink_rug <- function(length = 1.5, alpha = 0.5, colour = NULL) {
+  ink <- new_ink("rug", length = check_number(length, "length", 0.1, 20, unit = "mm"), alpha = check_number(alpha, "alpha", 0, 1))
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @export
+check_ink.ink_rug <- function(ink, panel, call) {
+  if (!is.null(panel$variables$x) || !is.null(panel$variables$y)) return(invisible())
+  abort_nelvat("argument", c("A rug needs a quantity on an axis.", x = "Neither `x` nor `y` is given."), call)
+}
+
+#' @export
+train_ink.ink_rug <- function(ink, layer) {
+  one <- one_quantity(layer)
+  complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))
+  table <- table_rows(one$table, complete)
+  list(table = table, lying = one$lying, extent = exchange_axes(extent_by_panel(table$panel, x0 = table$x), one$lying), zero = character(),
+       facts = cbind(count_by_panel(one$table, complete), shows = "single values"))
+}
+
+#' @export
+place_ink.ink_rug <- function(ink, trained, place) {
+  table <- trained$table
+  x <- lying_unit(place, trained$lying, table$panel)(table$x, "x")
+  long <- ink$length / if (trained$lying) place$panel_w(table$panel) else place$panel_h(table$panel)
+  list(new_marks("segments", exchange_axes(new_table(
+    panel = table$panel, x0 = x, x1 = x, y0 = 0, y1 = long, colour = painted(place$colour_of(table$colour, nrow(table)), ink$alpha),
+    weight_pt = place$house$weight_pt$tick, .rows = nrow(table)
+  ), trained$lying)))
+}
+
+# A colour with its opacity, as #RRGGBBAA.
+painted <- function(colour, alpha) if (alpha >= 1) colour else paste0(substr(colour, 1, 7), sprintf("%02X", round(alpha * 255)))
+
+#' @export
+key_glyph.ink_rug <- function(ink) "line"

@@ -1,0 +1,98 @@
+#' Dots over categories
+#'
+#' Every value as a dot above its category: `ink_dots()` in a line or jittered,
+#' `ink_swarm()` side by side so that no two overlap at the printed size. Colours stand
+#' side by side.
+#'
+#' @param spread `"jitter"`, each dot moved sideways at random (the same each time), or
+#'   `"line"`.
+#' @param size Diameter in mm; `NULL` for the house's. In a swarm it shrinks, down to
+#'   `least`, where a slot is too narrow.
+#' @param least Least diameter of a swarm's dots in mm; under it, an error says how many
+#'   millimetres the slot lacks.
+#' @param alpha Opacity, 0 to 1.
+#' @param seed Seed of the jitter.
+#' @param colour A colour, or a category for this ink alone.
+#' @return An ink, for [panel()].
+#' @examples
+#' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_swarm()), width = 120, height = 60)
+#' @export
+ink_dots <- function(spread = "jitter", size = NULL, alpha = 0.8, seed = 1, colour = NULL) {
+  ink <- new_ink("dots", spread = check_choice(spread, c("jitter", "line"), "spread"), size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
+                 alpha = check_number(alpha, "alpha", 0, 1), seed = check_number(seed, "seed", whole = TRUE))
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @rdname ink_dots
+#' @export
+ink_swarm <- function(size = NULL, least = 0.5, alpha = 1, colour = NULL) {
+  ink <- new_ink("swarm", size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE), least = check_number(least, "least", 0.05, 20, unit = "mm"),
+                 alpha = check_number(alpha, "alpha", 0, 1))
+  class(ink) <- c("ink_swarm", "ink_dots", "nelvat_ink")
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @export
+check_ink.ink_dots <- function(ink, panel, call) check_category_quantity(panel, "Dots", call)
+
+#' @export
+train_ink.ink_dots <- function(ink, layer) {
+  slots <- slot_groups(layer, share = 0.86)
+  held <- which(!is.na(slots$at))
+  dots <- table_rows(slots$rows, slots$at[held])
+  dots$group <- slots$at[held]
+  dots$y <- slots$table$y[held]
+  list(
+    table = dots, lying = slots$lying,
+    extent = exchange_axes(extent_by_panel(dots$panel, x0 = dots$x0, x1 = dots$x1, y0 = dots$y), slots$lying),
+    zero = character(), facts = cbind(slots$facts, shows = "single values")
+  )
+}
+
+#' @export
+place_ink.ink_dots <- function(ink, trained, place) {
+  dots <- trained$table
+  at <- lying_unit(place, trained$lying, dots$panel)
+  x0 <- at(dots$x0, "x")
+  x1 <- at(dots$x1, "x")
+  middle <- (x0 + x1) / 2
+  y <- at(dots$y, "y")
+  size <- ink$size %||% place$house$points$size_mm
+  across_mm <- if (trained$lying) place$panel_h(dots$panel) else place$panel_w(dots$panel)
+  along_mm <- if (trained$lying) place$panel_w(dots$panel) else place$panel_h(dots$panel)
+  if (inherits(ink, "ink_swarm")) {
+    placed <- swarm_dots(dots, y * along_mm, abs(x1 - x0) * across_mm, size, ink$least)
+    middle <- middle + placed$offset_mm / across_mm
+    size <- placed$size_mm
+  } else if (ink$spread == "jitter") {
+    middle <- middle + with_seed(ink$seed, stats::runif(nrow(dots), -0.5, 0.5)) * (x1 - x0) * 0.8
+  }
+  list(new_marks("points", exchange_axes(new_table(
+    panel = dots$panel, x = middle, y = y, colour = place$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)), alpha = ink$alpha, shape = "disc",
+    size_mm = size, .rows = nrow(dots)
+  ), trained$lying)))
+}
+
+# Offsets of dots that do not overlap, all of one size: the greatest, from `size` down,
+# at which every slot is wide enough.
+swarm_dots <- function(dots, y_mm, slot_mm, size, least) {
+  parts <- split(seq_along(y_mm), dots$group)
+  sizes <- unique(c(seq(size, least, by = -0.1), least))
+  for (diameter in sizes) {
+    offset <- numeric(length(y_mm))
+    lacking <- 0
+    for (rows in parts) {
+      rows <- rows[order(y_mm[rows])]
+      offset[rows] <- swarm_offsets_cpp(y_mm[rows], diameter)
+      lacking <- max(lacking, 2 * max(abs(offset[rows])) + diameter - slot_mm[rows[1]])
+    }
+    if (lacking <= 1e-9) return(list(offset_mm = offset, size_mm = diameter))
+  }
+  abort_nelvat("space", c(
+    paste0("A swarm has no room in its slot: ", format(round(lacking, 1)), " mm are missing, with dots of ", format(least), " mm."),
+    i = "Make the plate wider, allow smaller dots with `least`, or draw `ink_dots()` or `ink_violin()` in its place."
+  ), call = NULL)
+}
+
+#' @export
+key_glyph.ink_dots <- function(ink) "symbol"

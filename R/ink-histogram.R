@@ -1,0 +1,148 @@
+#' Histograms
+#'
+#' Counts of a quantity in bins, by colour over each other, on each other, or as
+#' outlines. Lying where the quantity stands on `y`.
+#'
+#' @param bins,width,breaks Number of bins, their width in data units, or their edges; no
+#'   more than one of them. Without any: the rule of Freedman and Diaconis (1981), made
+#'   round.
+#' @param arrange `"overlay"`, `"stack"` or `"outline"`.
+#' @param scale `"count"`, or `"density"`: the area of each colour's bars is one.
+#' @param curve Draw a density curve on the same scale?
+#' @param alpha Opacity; `NULL`: 1, or 0.55 for colours over each other.
+#' @param colour A colour, or a category for this ink alone.
+#' @return An ink, for [panel()].
+#' @details Bins are closed on the right; the first holds its left end too. On a
+#'   transformed axis bins are even in the transformed values. Source: Freedman and
+#'   Diaconis (1981), Zeitschrift fuer Wahrscheinlichkeitstheorie 57.
+#' @examples
+#' plate(panel(study("pores"), x = log10(area), colour = flour, ink_histogram(arrange = "outline")), width = 100, height = 60)
+#' @export
+ink_histogram <- function(bins = NULL, width = NULL, breaks = NULL, arrange = "overlay", scale = "count", curve = FALSE, alpha = NULL, colour = NULL) {
+  check_number(bins, "bins", 1, 1000, whole = TRUE, or_null = TRUE)
+  check_number(width, "width", 0, or_null = TRUE)
+  if (!is.null(breaks) && (!is.numeric(breaks) || length(breaks) < 2 || anyNA(breaks))) {
+    abort_nelvat("argument", c("`breaks` must be at least two numbers.", x = paste0("Found ", describe_value(breaks), ".")))
+  }
+  if (sum(!is.null(bins), !is.null(width), !is.null(breaks)) > 1) {
+    abort_nelvat("argument", c("Only one of `bins`, `width` and `breaks` can be given.", x = "Found more."))
+  }
+  ink <- new_ink("histogram", bins = bins, width = width, breaks = breaks, arrange = check_choice(arrange, c("overlay", "stack", "outline"), "arrange"),
+                 scale = check_choice(scale, c("count", "density"), "scale"), curve = check_flag(curve, "curve"),
+                 alpha = check_number(alpha, "alpha", 0, 1, or_null = TRUE))
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @export
+check_ink.ink_histogram <- function(ink, panel, call) check_one_quantity(panel, "A histogram", call)
+
+# Stops unless just one axis is given, with a quantity or a moment.
+check_one_quantity <- function(panel, what, call) {
+  variables <- panel$variables
+  given <- Filter(function(channel) !is.null(variables[[channel]]) && !isTRUE(first_of(variables[[channel]])$supplied), c("x", "y"))
+  if (length(given) != 1) {
+    abort_nelvat("argument", c(paste0(what, " needs a quantity on one axis and nothing on the other."), x = if (length(given)) "Both `x` and `y` are given." else "Neither is given."), call)
+  }
+  of <- if (given == "y") variables$y else list(variables$x)
+  for (one in of) check_variable_kind(one, given, c("quantity", "moment"), call)
+  if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
+}
+
+first_of <- function(variable) if (is.null(variable$id)) variable[[1]] else variable
+
+#' @export
+supplied_axis.ink_histogram <- function(ink, direction, variables) {
+  if (ink$scale == "density") new_kind("quantity", name = "Density") else new_kind("quantity", name = "Count", count = TRUE)
+}
+
+# An ink of one quantity: does it lie on its side, the quantity on y?
+one_quantity <- function(layer) {
+  lying <- all(is.na(layer$table$x)) && !all(is.na(layer$table$y))
+  list(lying = lying, table = exchange_axes(layer$table, lying), transform = axis_transform(if (lying) layer$y$transform else layer$x$transform))
+}
+
+#' @export
+train_ink.ink_histogram <- function(ink, layer) {
+  one <- one_quantity(layer)
+  table <- one$table
+  complete <- complete_rows(table, c("x", if (!is.null(layer$colour)) "colour"))
+  group <- layer_groups(table, complete)
+  forward <- one$transform$forward(table$x)
+  breaks <- histogram_breaks(forward[complete], ink$bins, ink$width, if (!is.null(ink$breaks)) one$transform$forward(ink$breaks))
+  counts <- histogram_counts(forward, group$at, nrow(group$rows), breaks)
+  n <- colSums(counts)
+  height <- if (ink$scale == "density") sweep(counts, 2, n, "/") / diff(breaks) else counts
+  k <- nrow(counts)
+  bars <- table_rows(group$rows, rep(seq_len(ncol(counts)), each = k))
+  bars$series <- rep(seq_len(ncol(counts)), each = k)
+  bars$x0 <- rep(one$transform$backward(breaks[-(k + 1)]), ncol(counts))
+  bars$x1 <- rep(one$transform$backward(breaks[-1]), ncol(counts))
+  bars$base <- 0
+  bars$top <- as.vector(height)
+  if (ink$arrange == "stack") bars <- stack_bins(bars)
+  curve <- if (ink$curve) histogram_curve(forward, group, breaks, n, ink$scale, one$transform)
+  list(
+    table = bars, series = group$rows, curve = curve, lying = one$lying,
+    extent = exchange_axes(extent_by_panel(c(bars$panel, curve$panel), x0 = c(bars$x0, curve$x), x1 = c(bars$x1, curve$x), y0 = 0, y1 = c(bars$top, curve$y)), one$lying),
+    zero = if (one$lying) "x" else "y",
+    facts = cbind(count_by_panel(table, complete), shows = paste0(if (ink$scale == "density") "density" else "counts", " in bins of ", format(signif(diff(breaks)[1], 3)),
+                                                               if (one$transform$name != "identity") paste0(" (", one$transform$name, ")")))
+  )
+}
+
+stack_bins <- function(bars) {
+  slot <- paste(bars$panel, bars$x0)
+  top <- stats::ave(bars$top, slot, FUN = cumsum)
+  bars$base <- top - bars$top
+  bars$top <- top
+  bars
+}
+
+histogram_curve <- function(values, group, breaks, n, scale, transform) {
+  stack_tables(lapply(seq_len(nrow(group$rows)), function(g) {
+    curve <- density_curve(values[which(group$at == g)])
+    factor <- if (scale == "density") 1 else n[g] * diff(breaks)[1]
+    new_table(panel = group$rows$panel[g], series = g, x = transform$backward(curve$x), y = curve$density * factor, .rows = nrow(curve))
+  }))
+}
+
+#' @export
+place_ink.ink_histogram <- function(ink, trained, place) {
+  bars <- trained$table
+  at <- lying_unit(place, trained$lying, bars$panel)
+  many <- max(tabulate(trained$series$panel)) > 1
+  looks <- series_looks(trained$series, place)
+  fill <- looks$colour[bars$series]
+  marks <- if (ink$arrange == "outline") {
+    list(new_marks("lines", exchange_axes(bin_outlines(bars, at, fill, place$house$weight_pt$line), trained$lying)))
+  } else {
+    held <- which(bars$top > bars$base)
+    list(new_marks("rects", exchange_axes(new_table(
+      panel = bars$panel[held], x0 = at(bars$x0, "x")[held], x1 = at(bars$x1, "x")[held], y0 = at(bars$base, "y")[held], y1 = at(bars$top, "y")[held],
+      fill = fill[held], alpha = ink$alpha %||% if (many && ink$arrange == "overlay") 0.55 else 1, colour = "#FFFFFF", weight_pt = 0.25, .rows = length(held)
+    ), trained$lying)))
+  }
+  if (is.null(trained$curve)) return(marks)
+  curve <- trained$curve
+  on <- lying_unit(place, trained$lying, curve$panel)
+  c(marks, list(new_marks("lines", exchange_axes(new_table(
+    panel = curve$panel, line = curve$series, x = on(curve$x, "x"), y = on(curve$y, "y"), colour = if (many) looks$colour[curve$series] else place$house$colour$axis,
+    weight_pt = place$house$weight_pt$line, dash = "solid", alpha = 1, .rows = nrow(curve)
+  ), trained$lying))))
+}
+
+# The upper outline of each series' bins, from the ground up and back to it.
+bin_outlines <- function(bars, at, colour, weight_pt) {
+  x0 <- at(bars$x0, "x")
+  x1 <- at(bars$x1, "x")
+  y <- at(bars$top, "y")
+  ground <- at(rep(0, nrow(bars)), "y")
+  stack_tables(lapply(split(seq_len(nrow(bars)), bars$series), function(rows) {
+    k <- length(rows)
+    new_table(panel = bars$panel[rows[1]], line = bars$series[rows[1]], x = c(x0[rows[1]], as.vector(rbind(x0[rows], x1[rows])), x1[rows[k]]),
+              y = c(ground[rows[1]], rep(y[rows], each = 2), ground[rows[1]]), colour = colour[rows[1]], weight_pt = weight_pt, dash = "solid", alpha = 1, .rows = 2 * k + 2)
+  }))
+}
+
+#' @export
+key_glyph.ink_histogram <- function(ink) if (ink$arrange == "outline") "line" else "swatch"

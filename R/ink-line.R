@@ -1,0 +1,164 @@
+#' Lines
+#'
+#' A line for each series, in the order of x; or the mean at each x with a band. Series
+#' are parted by colour, dash, shape and group.
+#'
+#' @param centre `NULL` joins the values themselves; `"mean"` or `"median"` joins that of
+#'   the values at each x.
+#' @param band What the band about a centre spans: as `error` of [ink_bars()]. `NULL`:
+#'   sd for a mean, quartiles for a median.
+#' @param markers Put a symbol at each value?
+#' @param stagger Offset in y between one series and the next, in units of y; said in
+#'   the facts.
+#' @param weight Line weight in points.
+#' @param alpha Opacity, 0 to 1.
+#' @param seed Seed of the bootstrap.
+#' @param colour A colour, or a category for this ink alone.
+#' @return An ink, for [panel()].
+#' @details Missing values of y break the line unless the panel's `missing` policy for
+#'   `y` is `"bridge"` or `"drop"`. `ink_step()` holds each value until the next x.
+#' @examples
+#' plate(
+#'   panel(study("cultures"), x = hour, y = log10(count), colour = microbe, order = list(hour = by_number()),
+#'     keep = microbe == "fsan" | microbe == "khum", ink_line(centre = "median", markers = TRUE)),
+#'   width = 120, height = 60
+#' )
+#' plate(panel(study("probe"), x = time, y = gas, ink_line()), width = 120, height = 50)
+#' @export
+ink_line <- function(centre = NULL, band = NULL, markers = FALSE, stagger = 0, weight = NULL, alpha = 1, seed = 1, colour = NULL) {
+  if (!is.null(centre)) check_choice(centre, c("mean", "median"), "centre")
+  if (!is.null(band)) {
+    if (is.null(centre)) abort_nelvat("argument", c("A band is about a centre.", x = "`centre` is not given.", i = "Say `centre = \"mean\"` or `centre = \"median\"`."))
+    check_choice(band, errors_of(centre), "band")
+  }
+  ink <- new_line_ink("line", markers, stagger, weight, alpha)
+  ink[c("centre", "band", "seed")] <- list(centre, band, check_number(seed, "seed", whole = TRUE))
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @rdname ink_line
+#' @export
+ink_step <- function(markers = FALSE, stagger = 0, weight = NULL, alpha = 1, colour = NULL) {
+  with_channels(new_line_ink("step", markers, stagger, weight, alpha), colour = rlang::enquo(colour))
+}
+
+new_line_ink <- function(name, markers, stagger, weight, alpha, call = rlang::caller_env()) {
+  ink <- new_ink(name,
+    markers = check_flag(markers, "markers", call), stagger = check_number(stagger, "stagger", call = call),
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE, call = call), alpha = check_number(alpha, "alpha", 0, 1, call = call)
+  )
+  class(ink) <- unique(c(class(ink)[1], "ink_line", "nelvat_ink"))
+  ink
+}
+
+#' @export
+check_ink.ink_line <- function(ink, panel, call) check_needs(panel, c("x", "y"), "A line", call)
+
+# Stops where a panel lacks a channel that an ink cannot do without.
+check_needs <- function(panel, channels, what, call) {
+  absent <- setdiff(channels, names(panel$variables))
+  if (!length(absent)) return(invisible())
+  abort_nelvat("argument", c(paste0(what, " needs ", paste0("`", channels, "`", collapse = " and "), "."), x = paste0("`", absent[1], "` is not given.")), call)
+}
+
+#' @export
+train_ink.ink_line <- function(ink, layer) {
+  table <- layer$table
+  has_x <- complete_rows(table, c("x", "dash", "shape", "group", if (!isTRUE(attr(table, "ramp"))) "colour"))
+  complete <- has_x & !is.na(table$y)
+  # A missing y is kept where it breaks the line.
+  kept <- if (is.null(ink$centre) && !isTRUE(layer$y$policy %in% c("bridge", "drop"))) has_x else complete
+  series <- layer_groups(table, kept)
+  lines <- if (is.null(ink$centre)) raw_lines(table, series) else centre_lines(table, series, ink)
+  lines$y <- lines$y + (lines$order - 1) * ink$stagger
+  shows <- if (is.null(ink$centre)) "single values, joined" else centre_error_words(ink$centre, ink$band %||% errors_of(ink$centre)[1])
+  if (ink$stagger != 0) shows <- paste0(shows, "; each series ", format(ink$stagger), " above the one before")
+  list(
+    table = lines, series = series$rows,
+    extent = extent_by_panel(lines$panel, x0 = lines$x, y0 = pmin(lines$y, lines$lower, na.rm = TRUE), y1 = pmax(lines$y, lines$upper, na.rm = TRUE)),
+    zero = character(), facts = cbind(count_by_panel(table, complete), shows = shows)
+  )
+}
+
+# The number of each series within its panel, for staggering.
+series_order <- function(rows) stats::ave(seq_len(nrow(rows)), rows$panel, FUN = seq_along)
+
+raw_lines <- function(table, series) {
+  held <- which(!is.na(series$at))
+  held <- held[order(series$at[held], table$x[held])]
+  at <- series$at[held]
+  new_table(panel = table$panel[held], series = at, order = series_order(series$rows)[at], x = table$x[held], y = table$y[held],
+            lower = NA_real_, upper = NA_real_, .rows = length(held))
+}
+
+centre_lines <- function(table, series, ink) {
+  at_x <- match_rows(new_table(series = series$at, x = table$x), !is.na(series$at))
+  n <- nrow(at_x$rows)
+  middle <- centre_error(table$y, at_x$at, n, ink$centre, ink$band %||% errors_of(ink$centre)[1], ink$seed)
+  rows <- table_rows(at_x$rows, middle$group)
+  lines <- new_table(panel = series$rows$panel[rows$series], series = rows$series, order = series_order(series$rows)[rows$series],
+                     x = rows$x, y = middle$centre, lower = middle$lower, upper = middle$upper, .rows = nrow(rows))
+  table_rows(lines, order(lines$series, lines$x))
+}
+
+#' @export
+place_ink.ink_line <- function(ink, trained, place) {
+  lines <- trained$table
+  looks <- series_looks(trained$series, place)
+  x <- place$unit(lines$x, lines$panel, "x")
+  y <- place$unit(lines$y, lines$panel, "y")
+  colour <- looks$colour[lines$series]
+  gap <- is.na(y)
+  stretch <- cumsum(c(TRUE, lines$series[-1] != lines$series[-nrow(lines)]) | c(FALSE, gap[-nrow(lines)]))
+  held <- which(!gap)
+  paths <- new_table(panel = lines$panel[held], line = stretch[held], x = x[held], y = y[held], colour = colour[held],
+                     weight_pt = ink$weight %||% place$house$weight_pt$line, dash = looks$dash[lines$series][held], alpha = ink$alpha, .rows = length(held))
+  marks <- list()
+  if (any(!is.na(lines$lower))) marks <- list(new_marks("areas", band_areas(lines, x, place, colour)))
+  if (inherits(ink, "ink_step")) paths <- step_paths(paths)
+  marks <- c(marks, list(new_marks("lines", paths)))
+  if (ink$markers || !is.null(trained$series$shape)) {
+    marks <- c(marks, list(new_marks("points", new_table(
+      panel = lines$panel[held], x = x[held], y = y[held], colour = colour[held], alpha = ink$alpha, shape = looks$shape[lines$series][held],
+      size_mm = place$house$points$size_mm, .rows = length(held)
+    ))))
+  }
+  marks
+}
+
+# Colour, dash and shape of each series.
+series_looks <- function(series, place) {
+  n <- nrow(series)
+  list(colour = place$colour_of(series$colour, n), dash = place$dash_of(series$dash, n),
+       shape = if (is.null(series$shape)) rep("disc", n) else place$shape_of(series$shape))
+}
+
+band_alpha <- 0.22
+
+band_areas <- function(lines, x, place, colour) {
+  held <- which(!is.na(lines$lower) & !is.na(lines$upper))
+  low <- place$unit(lines$lower, lines$panel, "y")
+  high <- place$unit(lines$upper, lines$panel, "y")
+  # A band that reaches below what the axis can show goes to its end.
+  low[is.nan(low)] <- 0
+  parts <- split(held, lines$series[held])
+  stack_tables(Map(function(rows, area) {
+    around <- c(rows, rev(rows))
+    new_table(panel = lines$panel[around], area = area, x = x[around], y = c(low[rows], rev(high[rows])), fill = colour[around], alpha = band_alpha,
+              colour = NA_character_, weight_pt = 0, .rows = length(around))
+  }, parts, as.integer(names(parts))))
+}
+
+# Each value held until the next x of its line.
+step_paths <- function(paths) {
+  n <- nrow(paths)
+  last <- c(paths$line[-1] != paths$line[-n], TRUE)
+  doubled <- rep(seq_len(n), ifelse(last, 1L, 2L))
+  steps <- table_rows(paths, doubled)
+  second <- duplicated(doubled)
+  steps$x[second] <- paths$x[doubled[second] + 1L]
+  steps
+}
+
+#' @export
+key_glyph.ink_line <- function(ink) c("line", if (ink$markers) "symbol")

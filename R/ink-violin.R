@@ -1,0 +1,82 @@
+#' Violins
+#'
+#' The density of a quantity in each category, mirrored, with its quartiles; colours
+#' stand side by side. All violins of a panel have the same greatest width.
+#'
+#' @param quartiles Draw the median and the quartiles?
+#' @param bandwidth As in [ink_density()].
+#' @param colour A colour, or a category for this ink alone.
+#' @return An ink, for [panel()].
+#' @details Source: Hintze and Nelson (1998), "Violin plots: a box plot-density trace
+#'   synergism", The American Statistician 52(2). Curves end at the least and greatest
+#'   value.
+#' @examples
+#' plate(panel(study("loaves"), x = flour, y = moisture, ink_violin()), width = 100, height = 60)
+#' @export
+ink_violin <- function(quartiles = TRUE, bandwidth = "nrd0", colour = NULL) {
+  if (!is.numeric(bandwidth)) check_choice(bandwidth, names(bandwidth_rules), "bandwidth") else check_number(bandwidth, "bandwidth", 1e-300)
+  with_channels(new_ink("violin", quartiles = check_flag(quartiles, "quartiles"), bandwidth = bandwidth), colour = rlang::enquo(colour))
+}
+
+#' @export
+check_ink.ink_violin <- function(ink, panel, call) check_category_quantity(panel, "Violins", call)
+
+#' @export
+train_ink.ink_violin <- function(ink, layer) {
+  slots <- slot_groups(layer, share = 0.86)
+  transform <- axis_transform(if (slots$lying) layer$x$transform else layer$y$transform)
+  shapes <- stack_tables(lapply(seq_len(nrow(slots$rows)), function(g) {
+    values <- transform$forward(slots$table$y[which(slots$at == g)])
+    # One value has no density; its violin is its median alone.
+    if (length(unique(values)) < 2) return(NULL)
+    curve <- density_curve(values, ink$bandwidth)
+    curve <- table_rows(curve, curve$x >= min(values) & curve$x <= max(values))
+    new_table(panel = slots$rows$panel[g], group = g, y = transform$backward(curve$x), width = curve$density, .rows = nrow(curve))
+  }))
+  summary <- box_summary(slots$table$y, slots$at, nrow(slots$rows))$boxes
+  boxes <- cbind(table_rows(slots$rows, summary$group), summary[c("q1", "median", "q3", "low", "high")], group = summary$group)
+  ends <- by_group_ends(slots$table$y, slots$at, nrow(slots$rows))
+  list(
+    table = shapes, rows = slots$rows, boxes = boxes, lying = slots$lying,
+    extent = exchange_axes(extent_by_panel(slots$rows$panel, x0 = slots$rows$x0, x1 = slots$rows$x1, y0 = ends$least, y1 = ends$greatest), slots$lying),
+    zero = character(), facts = cbind(slots$facts, shows = paste0("density", if (ink$quartiles) ", median and quartiles"))
+  )
+}
+
+by_group_ends <- function(values, at, n_groups) group_moments_cpp(values, at, n_groups)[c("least", "greatest")]
+
+#' @export
+place_ink.ink_violin <- function(ink, trained, place) {
+  rows <- trained$rows
+  colour <- place$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, nrow(rows))
+  middle <- (rows$x0 + rows$x1) / 2
+  half <- (rows$x1 - rows$x0) / 2
+  marks <- list()
+  shapes <- trained$table
+  if (!is.null(shapes)) {
+    widest <- stats::ave(shapes$width, shapes$panel, FUN = max)
+    reach <- half[shapes$group] * shapes$width / widest
+    parts <- split(seq_len(nrow(shapes)), shapes$group)
+    outline <- unlist(lapply(parts, function(r) c(r, -rev(r))))
+    row <- abs(outline)
+    at <- lying_unit(place, trained$lying, shapes$panel[row])
+    marks <- list(new_marks("areas", exchange_axes(new_table(
+      panel = shapes$panel[row], area = shapes$group[row], x = at(middle[shapes$group[row]] + sign(outline) * reach[row], "x"), y = at(shapes$y[row], "y"),
+      fill = colour[shapes$group[row]], alpha = 0.3, colour = colour[shapes$group[row]], weight_pt = place$house$weight_pt$outline * 1.5, .rows = length(row)
+    ), trained$lying)))
+  }
+  if (!ink$quartiles) return(marks)
+  boxes <- trained$boxes
+  on <- lying_unit(place, trained$lying, boxes$panel)
+  mid <- on((boxes$x0 + boxes$x1) / 2, "x")
+  dark <- colour[boxes$group]
+  c(marks, list(
+    new_marks("segments", exchange_axes(new_table(panel = boxes$panel, x0 = mid, x1 = mid, y0 = on(boxes$q1, "y"), y1 = on(boxes$q3, "y"), colour = dark,
+                                                  weight_pt = 2.2, .rows = nrow(boxes)), trained$lying)),
+    new_marks("points", exchange_axes(new_table(panel = boxes$panel, x = mid, y = on(boxes$median, "y"), colour = "#FFFFFF", alpha = 1, shape = "disc",
+                                                size_mm = 1, .rows = nrow(boxes)), trained$lying))
+  ))
+}
+
+#' @export
+key_glyph.ink_violin <- function(ink) "swatch"

@@ -1,0 +1,33 @@
+# Bins of a histogram and their counts.
+#
+# Without bins, width or breaks, the width is that of Freedman and Diaconis (1981), "On
+# the histogram as a density estimator", Zeitschrift fuer Wahrscheinlichkeitstheorie
+# 57: 2 IQR / n^(1/3), made round; where the IQR is zero, Sturges' (1926) number of bins.
+
+histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL) {
+  if (!is.null(breaks)) return(sort(breaks))
+  values <- values[is.finite(values)]
+  range <- range(values)
+  if (diff(range) == 0) return(range[1] + c(-0.5, 0.5) * (width %||% max(1, abs(range[1]) * 0.1)))
+  if (!is.null(bins)) return(seq(range[1], range[2], length.out = bins + 1))
+  width <- width %||% round_width(freedman_diaconis(values), range)
+  from <- floor(range[1] / width + 1e-9) * width
+  from + width * seq(0, ceiling((range[2] - from) / width - 1e-9))
+}
+
+freedman_diaconis <- function(values) {
+  width <- 2 * diff(stats::quantile(values, c(0.25, 0.75), names = FALSE)) / length(values)^(1 / 3)
+  if (width > 0) width else diff(range(values)) / (ceiling(log2(length(values))) + 1)
+}
+
+# The round number (1, 2, 2.5 or 5 times a power of ten) at or below a width, so that
+# bins line up with an axis's breaks; no more than 200 bins.
+round_width <- function(width, range) {
+  width <- max(width, diff(range) / 200)
+  power <- 10^floor(log10(width))
+  steps <- c(1, 2, 2.5, 5, 10) * power
+  max(steps[steps <= width * (1 + 1e-9)])
+}
+
+# Counts by bin (rows) and group (columns).
+histogram_counts <- function(values, group, n_groups, breaks) bin_counts_cpp(values, as.integer(group), n_groups, breaks)

@@ -1,0 +1,117 @@
+// Counting values into bins, in one pass.
+
+#include <Rcpp.h>
+#include <cmath>
+
+// Counts of values in bins between `breaks` (rising), closed on the right but for the
+// first, which holds its left end too. Values outside are left out. Even breaks are
+// found by division, then set right against the breaks themselves.
+// `group` holds 1..n_groups; the result has a row a bin and a column a group.
+// [[Rcpp::export]]
+Rcpp::NumericMatrix bin_counts_cpp(Rcpp::NumericVector values, Rcpp::IntegerVector group, int n_groups, Rcpp::NumericVector breaks) {
+  const int bins = breaks.size() - 1;
+  Rcpp::NumericMatrix counts(bins, n_groups);
+  const double low = breaks[0], high = breaks[bins];
+  const double per_unit = bins / (high - low);
+  const R_xlen_t n = values.size();
+  for (R_xlen_t i = 0; i < n; ++i) {
+    const double v = values[i];
+    if (!(v >= low && v <= high) || group[i] == NA_INTEGER) continue;
+    int bin = static_cast<int>((v - low) * per_unit);
+    if (bin >= bins) bin = bins - 1;
+    while (bin > 0 && v <= breaks[bin]) --bin;
+    while (bin < bins - 1 && v > breaks[bin + 1]) ++bin;
+    counts(bin, group[i] - 1) += 1;
+  }
+  return counts;
+}
+
+// Each value's weight shared linearly between the two grid points about it.
+// Source: Jones and Lotwick (1984), "A remark on algorithm AS 176: kernel density
+// estimation using the fast Fourier transform", Applied Statistics 33(1).
+// [[Rcpp::export]]
+Rcpp::NumericVector linear_bins_cpp(Rcpp::NumericVector values, double low, double high, int points) {
+  Rcpp::NumericVector weight(2 * points);
+  const double step = (high - low) / (points - 1);
+  const R_xlen_t n = values.size();
+  double held = 0;
+  for (R_xlen_t i = 0; i < n; ++i) {
+    if (!std::isfinite(values[i])) continue;
+    held += 1;
+    const double at = (values[i] - low) / step;
+    const int left = static_cast<int>(std::floor(at));
+    const double share = at - left;
+    if (left >= 0 && left < points - 1) {
+      weight[left] += 1 - share;
+      weight[left + 1] += share;
+    } else if (left == -1) {
+      weight[0] += share;
+    } else if (left == points - 1) {
+      weight[left] += 1 - share;
+    }
+  }
+  for (int k = 0; k < points; ++k) weight[k] /= held;
+  return weight;
+}
+
+// Weights shared bilinearly over a grid of nx by ny points, by column.
+// [[Rcpp::export]]
+Rcpp::NumericMatrix bilinear_bins_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, Rcpp::NumericVector x_ends, Rcpp::NumericVector y_ends, int nx, int ny) {
+  Rcpp::NumericMatrix weight(nx, ny);
+  const double step_x = (x_ends[1] - x_ends[0]) / (nx - 1), step_y = (y_ends[1] - y_ends[0]) / (ny - 1);
+  const R_xlen_t n = x.size();
+  for (R_xlen_t i = 0; i < n; ++i) {
+    const double ax = (x[i] - x_ends[0]) / step_x, ay = (y[i] - y_ends[0]) / step_y;
+    if (!(ax >= 0 && ax <= nx - 1 && ay >= 0 && ay <= ny - 1)) continue;
+    const int left = std::min(static_cast<int>(ax), nx - 2), below = std::min(static_cast<int>(ay), ny - 2);
+    const double u = ax - left, v = ay - below;
+    weight(left, below) += (1 - u) * (1 - v);
+    weight(left + 1, below) += u * (1 - v);
+    weight(left, below + 1) += (1 - u) * v;
+    weight(left + 1, below + 1) += u * v;
+  }
+  return weight;
+}
+
+// Columns of a matrix convolved with a symmetric kernel (its right half, the middle
+// first). Two passes, the second over the transpose, make a separable convolution.
+// [[Rcpp::export]]
+Rcpp::NumericMatrix convolve_columns_cpp(Rcpp::NumericMatrix values, Rcpp::NumericVector half_kernel) {
+  const int n = values.nrow(), columns = values.ncol(), reach = half_kernel.size() - 1;
+  Rcpp::NumericMatrix out(n, columns);
+  for (int c = 0; c < columns; ++c) {
+    for (int i = 0; i < n; ++i) {
+      const double v = values(i, c);
+      if (v == 0) continue;
+      const int from = std::max(0, i - reach), to = std::min(n - 1, i + reach);
+      for (int k = from; k <= to; ++k) out(k, c) += v * half_kernel[std::abs(k - i)];
+    }
+  }
+  return out;
+}
+
+// Hexagon of each point: those of two lattices of rows, the nearer centre. Positions are
+// in units of the hexagons' spacing across (1) and of their rows (sqrt(3) / 2).
+// Source: Carr, Littlefield, Nicholson and Littlefield (1987), "Scatterplot matrix
+// techniques for large N", Journal of the American Statistical Association 82.
+// [[Rcpp::export]]
+Rcpp::List hexagon_of_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y) {
+  const double row = std::sqrt(3.0) / 2;
+  const R_xlen_t n = x.size();
+  Rcpp::IntegerVector i(n), j(n);
+  for (R_xlen_t k = 0; k < n; ++k) {
+    if (!std::isfinite(x[k]) || !std::isfinite(y[k])) {
+      i[k] = j[k] = NA_INTEGER;
+      continue;
+    }
+    // Even rows stand at whole x, odd rows at halves.
+    const int even = 2 * static_cast<int>(std::lround(y[k] / (2 * row)));
+    const int odd = 2 * static_cast<int>(std::floor(y[k] / (2 * row))) + 1;
+    const int at_even = static_cast<int>(std::lround(x[k])), at_odd = static_cast<int>(std::floor(x[k]));
+    const double dxe = x[k] - at_even, dye = y[k] - even * row, dxo = x[k] - at_odd - 0.5, dyo = y[k] - odd * row;
+    const bool nearer_even = dxe * dxe + dye * dye <= dxo * dxo + dyo * dyo;
+    i[k] = nearer_even ? at_even : at_odd;
+    j[k] = nearer_even ? even : odd;
+  }
+  return Rcpp::List::create(Rcpp::_["column"] = i, Rcpp::_["row"] = j);
+}
