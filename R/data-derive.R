@@ -62,7 +62,19 @@ keep_rows <- function(book, keep, call) {
   rows <- which(held)
   book$data <- as.data.frame(lapply(book$data, function(values) values[rows]), optional = TRUE, stringsAsFactors = FALSE)
   names(book$data) <- names(book$columns)
+  for (column in names(Filter(has_levels, book$columns))) book$columns[[column]] <- present_levels(book$columns[[column]], book$data[[column]])
   book
+}
+
+# A kind with only the levels that are there; each keeps its colour.
+present_levels <- function(kind, values) {
+  held <- which(kind$levels %in% as.character(values))
+  if (length(held) == length(kind$levels)) return(kind)
+  if (!is.null(kind$colours)) kind$colours <- stats::setNames(level_colours_given(kind), kind$levels)[held]
+  kind$colour_place <- (kind$colour_place %||% seq_along(kind$levels))[held]
+  kind$levels <- kind$levels[held]
+  kind$level_names <- kind$level_names[held]
+  kind
 }
 
 # What was done to a column, counted for the facts.

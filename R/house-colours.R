@@ -32,13 +32,16 @@ level_colours <- function(kind, call = rlang::caller_env()) {
       paste0("The colours of \"", kind$name, "\" must name every level."), x = paste0("None is given for ", quoted(missed), ".")
     ), call)
   }
+  place <- kind$colour_place %||% seq_along(levels)
+  # Of a subset, levels beyond the set take colours that the subset leaves free.
+  beyond <- which(place > length(house_palette))
+  place[beyond] <- setdiff(seq_along(house_palette), place)[seq_along(beyond)]
   if (length(levels) > length(house_palette)) {
     abort_nelvat("level", c(
       paste0("\"", kind$name, "\" has ", length(levels), " levels, more than colours can tell apart (", length(house_palette), ")."),
       i = "Split it over panels, or give its colours in the codebook."
     ), call)
   }
-  place <- kind$colour_place %||% seq_along(levels)
   ifelse(is.na(place), "#8A9099", house_palette[place])
 }
 

@@ -11,6 +11,9 @@ level_dashes <- function(kind, call = rlang::caller_env()) level_marks(kind, das
 
 level_marks <- function(kind, marks, what, call) {
   n <- length(kind$levels)
+  # Levels keep the mark of their place in the codebook where there are marks enough.
+  place <- kind$colour_place
+  if (!is.null(place) && all(place <= length(marks), na.rm = FALSE) && !anyNA(place)) return(marks[place])
   if (n <= length(marks)) return(marks[seq_len(n)])
   abort_nelvat("level", c(
     paste0("\"", kind$name, "\" has ", n, " levels, more than ", what, " can tell apart (", length(marks), ")."),

@@ -57,6 +57,11 @@ supplied_axis <- function(ink, direction, variables) UseMethod("supplied_axis")
 #' @export
 supplied_axis.default <- function(ink, direction, variables) NULL
 
+# The variable that stands on an axis once an ink has changed what it shows.
+replaced_axis <- function(ink, direction, variable) UseMethod("replaced_axis")
+#' @export
+replaced_axis.default <- function(ink, direction, variable) variable
+
 # Keys an ink brings of its own, such as a ramp of counts.
 own_keys <- function(ink, layer, house) UseMethod("own_keys")
 #' @export

@@ -71,11 +71,14 @@ train_ink.ink_line <- function(ink, layer) {
   series <- layer_groups(table, kept)
   lines <- if (is.null(ink$centre)) raw_lines(table, series) else centre_lines(table, series, ink)
   lines$y <- lines$y + (lines$order - 1) * ink$stagger
+  # What a band reaches beyond the axis's domain asks for no room.
+  showable <- axis_transform(layer$y$transform)$holds
+  low <- ifelse(!is.na(lines$lower) & showable(lines$lower), lines$lower, lines$y)
   shows <- if (is.null(ink$centre)) "single values, joined" else centre_error_words(ink$centre, ink$band %||% errors_of(ink$centre)[1])
   if (ink$stagger != 0) shows <- paste0(shows, "; each series ", format(ink$stagger), " above the one before")
   list(
     table = lines, series = series$rows,
-    extent = extent_by_panel(lines$panel, x0 = lines$x, y0 = pmin(lines$y, lines$lower, na.rm = TRUE), y1 = pmax(lines$y, lines$upper, na.rm = TRUE)),
+    extent = extent_by_panel(lines$panel, x0 = lines$x, y0 = pmin(lines$y, low, na.rm = TRUE), y1 = pmax(lines$y, lines$upper, na.rm = TRUE)),
     zero = character(), facts = cbind(count_by_panel(table, complete), shows = shows)
   )
 }

@@ -61,6 +61,7 @@ new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NUL
   variables <- resolve_channels(channels, book, missing, call)
   check_channels(variables, call)
   variables <- supply_axes(variables, inks, nrow(book$data))
+  for (ink in inks) variables$y <- lapply(variables$y, function(y) replaced_axis(ink, "y", y))
   inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
   design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks), class = "nelvat_panel")
   for (ink in inks) check_ink(ink, design, call)

@@ -47,7 +47,3 @@ legend_dropped <- function(scene) {
   paste0("Left out for missing values: ", listed(paste0(vapply(dropped$dropped, counted, "", one = "row"), where)), ".")
 }
 
-listed <- function(words) {
-  n <- length(words)
-  if (n < 2) words else paste0(paste(words[-n], collapse = ", "), " and ", words[n])
-}

@@ -27,6 +27,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     keys = scene_keys(late, laid$frame, house),
     facts = scene_facts(block, panels),
     columns = block_notes(block$design),
+    fits = scene_fits(block, panels),
     layout = list(rounds = laid$rounds)
   ), class = "nelvat_scene")
 }
@@ -67,6 +68,7 @@ late_keys <- function(keys, marks) {
 # Text in panels: at unit-panel positions, with an anchor within its own box.
 place_words <- function(marks, panels, house, font) {
   words <- Filter(function(layer) layer$primitive == "words", marks)
+  words <- lapply(words, function(layer) if (isTRUE(layer$corner)) in_corners(layer, marks, panels, house, font) else layer)
   unlist(lapply(words, function(layer) {
     table <- layer$table
     lapply(seq_len(nrow(table)), function(i) {

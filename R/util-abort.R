@@ -49,3 +49,9 @@ offer <- function(name, candidates, what = "name") {
   if (!length(candidates)) return(c(i = paste0("There is no ", what, " to choose from.")))
   c(i = paste0("There ", if (length(candidates) == 1) "is " else "are ", quoted(candidates), "."))
 }
+
+# "a, b and c".
+listed <- function(words) {
+  n <- length(words)
+  if (n < 2) words else paste0(paste(words[-n], collapse = ", "), " and ", words[n])
+}

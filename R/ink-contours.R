@@ -1,0 +1,98 @@
+#' Contours of a two-dimensional density
+#'
+#' Lines or filled regions that hold given shares of the points, for each colour.
+#'
+#' @param shares Shares of the points inside, between 0 and 1.
+#' @param filled Fill the regions?
+#' @param weight Line weight in points.
+#' @param colour A colour, or a category for this ink alone.
+#' @return An ink, for [panel()].
+#' @details The density is a Gaussian kernel's on bilinear bins, the bandwidth Scott's
+#'   (1992, "Multivariate Density Estimation") in each direction, computed in the axes'
+#'   transformed units; the region of a share is the smallest that holds it (Hyndman
+#'   1996, "Computing and graphing highest density regions", The American Statistician
+#'   50(2)). Isolines by the isoband package.
+#' @examples
+#' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_contours(), ink_points(size = 0.8)), width = 110, height = 80)
+#' @export
+ink_contours <- function(shares = c(0.5, 0.8, 0.95), filled = FALSE, weight = NULL, colour = NULL) {
+  if (!is.numeric(shares) || !length(shares) || anyNA(shares) || any(shares <= 0 | shares >= 1)) {
+    abort_nelvat("argument", c("`shares` must be numbers between 0 and 1.", x = paste0("Found ", describe_value(shares), ".")))
+  }
+  ink <- new_ink("contours", shares = sort(shares, decreasing = TRUE), filled = check_flag(filled, "filled"),
+                 weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE))
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @export
+check_ink.ink_contours <- function(ink, panel, call) {
+  check_two_quantities(panel, "Contours", call)
+  if (!is.null(panel$variables$colour)) check_variable_kind(panel$variables$colour, "colour", c("category", "ordinal"), call)
+}
+
+least_for_contours <- 5
+
+#' @export
+train_ink.ink_contours <- function(ink, layer) {
+  table <- layer$table
+  complete <- complete_rows(table, c("x", "y", if (!is.null(layer$colour)) "colour"))
+  group <- layer_groups(table, complete)
+  x_axis <- axis_transform(layer$x$transform)
+  y_axis <- axis_transform(layer$y$transform)
+  x <- x_axis$forward(table$x)
+  y <- y_axis$forward(table$y)
+  rings <- lapply(seq_len(nrow(group$rows)), function(g) {
+    rows <- which(group$at == g)
+    # Fewer points, or points of one x or y, have no density in the plane.
+    if (length(rows) < least_for_contours || length(unique(x[rows])) < 2 || length(unique(y[rows])) < 2) return(NULL)
+    share_rings(x[rows], y[rows], ink$shares, g, group$rows$panel[g])
+  })
+  rings <- stack_tables(rings)
+  if (!is.null(rings)) {
+    rings$x <- x_axis$backward(rings$x)
+    rings$y <- y_axis$backward(rings$y)
+  }
+  held <- which(complete)
+  list(
+    table = rings, series = group$rows,
+    extent = extent_by_panel(c(table$panel[held], rings$panel), x0 = c(table$x[held], rings$x), y0 = c(table$y[held], rings$y)), zero = character(),
+    facts = cbind(count_by_panel(table, complete), shows = paste0("density contours around ", listed(paste(rev(format(100 * ink$shares, trim = TRUE)))), " % of points"))
+  )
+}
+
+# Regions that hold shares of one group's points, as rings in transformed units.
+share_rings <- function(x, y, shares, series, panel) {
+  ends <- function(values) range(values) + c(-1, 1) * 3.2 * plane_bandwidth(values)
+  grid <- density_grid(x, y, ends(x), ends(y))
+  heights <- share_heights(grid$z, shares)
+  bands <- isoband::isobands(grid$x, grid$y, t(grid$z), heights, rep(Inf, length(heights)))
+  stack_tables(Map(function(band, k) {
+    new_table(panel = panel, series = series, step = k, ring = as.integer(band$id), x = band$x, y = band$y, .rows = length(band$x))
+  }, bands, seq_along(bands)))
+}
+
+#' @export
+place_ink.ink_contours <- function(ink, trained, place) {
+  rings <- trained$table
+  if (is.null(rings)) return(list())
+  colour <- series_looks(trained$series, place)$colour[rings$series]
+  x <- place$unit(rings$x, rings$panel, "x")
+  y <- place$unit(rings$y, rings$panel, "y")
+  area <- match_rows(rings[c("series", "step")], rep(TRUE, nrow(rings)))$at
+  line <- match_rows(rings[c("series", "step", "ring")], rep(TRUE, nrow(rings)))$at
+  areas <- if (ink$filled) {
+    new_marks("areas", new_table(panel = rings$panel, area = area, ring = rings$ring, x = x, y = y, fill = colour, alpha = 0.28, colour = NA_character_, weight_pt = 0, .rows = nrow(rings)))
+  }
+  # Rings are closed by going back to where they began.
+  first <- which(!duplicated(line))
+  around <- order(c(line, line[first]), c(seq_along(line), rep(length(line) + 1, length(first))))
+  row <- c(seq_along(line), first)[around]
+  lines <- new_marks("lines", new_table(
+    panel = rings$panel[row], line = line[row], x = x[row], y = y[row], colour = colour[row], weight_pt = ink$weight %||% if (ink$filled) 0.4 else place$house$weight_pt$line,
+    dash = "solid", alpha = 1, .rows = length(row)
+  ))
+  Filter(Negate(is.null), list(areas, lines))
+}
+
+#' @export
+key_glyph.ink_contours <- function(ink) if (ink$filled) "swatch" else "line"

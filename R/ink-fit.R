@@ -1,0 +1,166 @@
+#' Fitted lines
+#'
+#' A straight line, a polynomial or a local regression for each group, with the
+#' confidence band of its mean; its equation, R^2 and p can be written in the
+#' emptiest corner of the panel. [fits()] gives the coefficients as a table.
+#'
+#' @param model `"line"`, `"polynomial"` (of `degree`) or `"loess"`.
+#' @param degree Degree of a polynomial.
+#' @param band Level of the confidence band, or `NULL` for none.
+#' @param equation Write the equation, R^2 and p?
+#' @param weight Line weight in points.
+#' @param colour A colour, or a category for this ink alone.
+#' @return An ink, for [panel()].
+#' @details The fit is in the axes' transformed units: on a logarithmic axis it is a line
+#'   in the logarithms. `ink_residuals()` draws what a fit leaves, over its zero line.
+#'   Sources: Draper and Smith (1998), "Applied Regression Analysis"; Cleveland and Devlin
+#'   (1988), JASA 83, for loess.
+#' @examples
+#' plate(panel(study("loaves"), x = rise, y = firmness, ink_points(), ink_fit(equation = TRUE)), width = 100, height = 70)
+#' @export
+ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, weight = NULL, colour = NULL) {
+  ink <- new_ink("fit",
+    model = check_choice(model, c("line", "polynomial", "loess"), "model"), degree = check_number(degree, "degree", 1, 9, whole = TRUE),
+    band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE), equation = check_flag(equation, "equation"),
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
+  )
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @rdname ink_fit
+#' @export
+ink_residuals <- function(model = "line", degree = 2, colour = NULL) {
+  ink <- new_ink("residuals", model = check_choice(model, c("line", "polynomial", "loess"), "model"), degree = check_number(degree, "degree", 1, 9, whole = TRUE))
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @export
+check_ink.ink_fit <- function(ink, panel, call) check_two_quantities(panel, "A fit", call)
+#' @export
+check_ink.ink_residuals <- function(ink, panel, call) check_two_quantities(panel, "Residuals", call)
+
+# Fits by group in transformed units: list(fits, group, x, y, complete).
+fit_groups <- function(ink, layer, level) {
+  table <- layer$table
+  complete <- complete_rows(table, c("x", "y", if (!isTRUE(attr(table, "ramp"))) "colour", "shape", "dash", "group"))
+  group <- layer_groups(table, complete)
+  x <- axis_transform(layer$x$transform)$forward(table$x)
+  y <- axis_transform(layer$y$transform)$forward(table$y)
+  fits <- lapply(seq_len(nrow(group$rows)), function(g) {
+    rows <- which(group$at == g)
+    fit_curve(x[rows], y[rows], ink$model, ink$degree, level)
+  })
+  list(fits = fits, group = group, x = x, y = y, complete = complete, facts = count_by_panel(table, complete))
+}
+
+#' @export
+train_ink.ink_fit <- function(ink, layer) {
+  fitted <- fit_groups(ink, layer, ink$band %||% 0.95)
+  x_back <- axis_transform(layer$x$transform)$backward
+  y_back <- axis_transform(layer$y$transform)$backward
+  curves <- stack_tables(Map(function(fit, g) {
+    if (is.null(fit)) return(NULL)
+    new_table(panel = fitted$group$rows$panel[g], series = g, x = x_back(fit$curve$x), y = y_back(fit$curve$y), lower = y_back(fit$curve$lower), upper = y_back(fit$curve$upper))
+  }, fitted$fits, seq_along(fitted$fits)))
+  if (!is.null(curves) && is.null(ink$band)) curves$lower <- curves$upper <- NA_real_
+  model <- switch(ink$model, line = "straight line by least squares", polynomial = paste0("polynomial of degree ", ink$degree), loess = "local regression (loess)")
+  list(
+    table = curves, series = fitted$group$rows, fits = fitted$fits, transforms = c(x = layer$x$transform, y = layer$y$transform),
+    extent = if (!is.null(curves)) extent_by_panel(curves$panel, x0 = curves$x, y0 = pmin(curves$y, curves$lower, na.rm = TRUE), y1 = pmax(curves$y, curves$upper, na.rm = TRUE)),
+    zero = character(),
+    facts = cbind(fitted$facts, shows = paste0(model, if (!is.null(ink$band)) paste0(" with its ", format(100 * ink$band), " % confidence band")))
+  )
+}
+
+#' @export
+place_ink.ink_fit <- function(ink, trained, place) {
+  curves <- trained$table
+  if (is.null(curves)) return(list())
+  looks <- series_looks(trained$series, place)
+  colour <- looks$colour[curves$series]
+  x <- place$unit(curves$x, curves$panel, "x")
+  marks <- list()
+  if (any(!is.na(curves$lower))) marks <- list(new_marks("areas", band_areas(curves, x, place, colour)))
+  marks <- c(marks, list(new_marks("lines", new_table(
+    panel = curves$panel, line = curves$series, x = x, y = place$unit(curves$y, curves$panel, "y"), colour = colour, weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
+    dash = looks$dash[curves$series], alpha = 1, .rows = nrow(curves)
+  ))))
+  if (ink$equation) marks <- c(marks, list(equation_words(trained, looks, place)))
+  marks
+}
+
+# One line a group, in its colour, for the emptiest corner of its panel.
+equation_words <- function(trained, looks, place) {
+  held <- which(!vapply(trained$fits, is.null, NA))
+  many <- max(tabulate(trained$series$panel)) > 1
+  c(new_marks("words", new_table(
+    panel = trained$series$panel[held], string = vapply(trained$fits[held], equation_text, "", transforms = trained$transforms), size_pt = place$house$type_pt$least,
+    colour = if (many) looks$colour[held] else place$house$colour$text, .rows = length(held)
+  )), list(role = "equation", corner = TRUE))
+}
+
+# "y = 12.1 - 0.09 x; R^2 = 0.85; p < 0.001"
+equation_text <- function(fit, transforms) {
+  paste(c(
+    if (nrow(fit$coefficients)) paste0(axis_symbol("y", transforms), " = ", polynomial_text(fit$coefficients$estimate, axis_symbol("x", transforms))),
+    if (!is.na(fit$r2)) paste0("*R*^2^ = ", formatC(fit$r2, digits = 2, format = "f")), p_text(fit$p)
+  ), collapse = "; ")
+}
+
+axis_symbol <- function(direction, transforms) {
+  name <- transforms[[direction]]
+  if (name %in% c("identity", "reverse")) paste0("*", direction, "*") else paste0(name, " *", direction, "*")
+}
+
+polynomial_text <- function(estimate, x) {
+  shown <- number_text_each(abs(estimate))
+  power <- seq_along(estimate) - 1
+  term <- paste0(shown, ifelse(power == 0, "", paste0("\u2009", x)), ifelse(power > 1, paste0("^", power, "^"), ""))
+  sign <- ifelse(estimate < 0, " \u2212 ", " + ")
+  paste0(if (estimate[1] < 0) "\u2212", term[1], paste0(sign[-1], term[-1], collapse = ""))
+}
+
+p_text <- function(p) {
+  if (is.na(p)) return(NULL)
+  if (p < 0.001) "*p* < 0.001" else paste0("*p* = ", formatC(p, digits = if (p < 0.1) 3 else 2, format = "f"))
+}
+
+#' @export
+key_glyph.ink_fit <- function(ink) "line"
+
+#' @export
+train_ink.ink_residuals <- function(ink, layer) {
+  fitted <- fit_groups(ink, layer, 0.95)
+  y <- rep(NA_real_, length(fitted$y))
+  for (g in seq_along(fitted$fits)) if (!is.null(fitted$fits[[g]])) y[which(fitted$group$at == g)] <- fitted$fits[[g]]$residuals
+  points <- layer$table
+  points$y <- y
+  points <- table_rows(points, which(!is.na(y)))
+  model <- switch(ink$model, line = "a straight line", polynomial = paste0("a polynomial of degree ", ink$degree), loess = "a local regression")
+  list(table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = pmin(points$y, 0), y1 = pmax(points$y, 0)), zero = character(),
+       facts = cbind(fitted$facts, shows = paste("residuals of", model)))
+}
+
+#' @export
+place_ink.ink_residuals <- function(ink, trained, place) {
+  points <- trained$table
+  panels <- unique(points$panel)
+  zero <- place$unit(rep(0, length(panels)), panels, "y")
+  list(
+    new_marks("segments", new_table(panel = panels, x0 = 0, x1 = 1, y0 = zero, y1 = zero, colour = place$house$colour$axis, weight_pt = 0.4, .rows = length(panels))),
+    new_marks("points", new_table(panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
+                                  colour = place$colour_of(points$colour, nrow(points)), alpha = 1,
+                                  shape = if (is.null(points$shape)) "disc" else place$shape_of(points$shape), size_mm = place$house$points$size_mm, .rows = nrow(points)))
+  )
+}
+
+#' @export
+replaced_axis.ink_residuals <- function(ink, direction, variable) {
+  if (direction != "y") return(variable)
+  variable$kind$name <- paste("Residual of", variable$kind$name)
+  variable$id <- paste("residual of", variable$id)
+  variable
+}
+
+#' @export
+key_glyph.ink_residuals <- function(ink) "symbol"

@@ -1,0 +1,116 @@
+#' Hexagon bins and rectangular bins
+#'
+#' Counts of two quantities in cells, shaded by steps, for more points than can be
+#' told apart. Hexagons are regular on paper, whatever the panel's shape.
+#'
+#' @param bins Cells across the panel; for `ink_bins()` also two numbers, across and up.
+#' @param steps Number of shades, 2 to 12.
+#' @return An ink, for [panel()].
+#' @details Source of hexagon bins: Carr, Littlefield, Nicholson and Littlefield (1987),
+#'   "Scatterplot matrix techniques for large N", JASA 82. Cells without values are
+#'   left white.
+#' @examples
+#' plate(panel(study("pores"), x = log10(area), y = roundness, ink_hexagons()), width = 90, height = 80)
+#' @export
+ink_hexagons <- function(bins = 30, steps = 6) {
+  new_ink("hexagons", bins = check_number(bins, "bins", 2, 500), steps = check_number(steps, "steps", 2, 12, whole = TRUE))
+}
+
+#' @rdname ink_hexagons
+#' @export
+ink_bins <- function(bins = 30, steps = 6) {
+  if (!is.numeric(bins) || !length(bins) %in% 1:2 || anyNA(bins) || any(bins < 1 | bins > 1000)) {
+    abort_nelvat("argument", c("`bins` must be one or two numbers from 1 to 1000.", x = paste0("Found ", describe_value(bins), ".")))
+  }
+  new_ink("bins", bins = rep_len(bins, 2), steps = check_number(steps, "steps", 2, 12, whole = TRUE))
+}
+
+#' @export
+check_ink.ink_hexagons <- function(ink, panel, call) check_two_quantities(panel, "Hexagons", call)
+#' @export
+check_ink.ink_bins <- function(ink, panel, call) check_two_quantities(panel, "Bins", call)
+
+check_two_quantities <- function(panel, what, call) {
+  check_needs(panel, c("x", "y"), what, call)
+  check_variable_kind(panel$variables$x, "x", c("quantity", "moment"), call)
+  for (y in panel$variables$y) check_variable_kind(y, "y", c("quantity", "moment"), call)
+}
+
+#' @export
+train_ink.ink_hexagons <- function(ink, layer) train_cells(layer, "counts in hexagons")
+#' @export
+train_ink.ink_bins <- function(ink, layer) train_cells(layer, "counts in rectangles")
+
+train_cells <- function(layer, shows) {
+  complete <- complete_rows(layer$table, c("x", "y"))
+  points <- table_rows(new_table(panel = layer$table$panel, x = layer$table$x, y = layer$table$y), complete)
+  list(table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
+       facts = cbind(count_by_panel(layer$table, complete), shows = shows))
+}
+
+#' @export
+place_ink.ink_hexagons <- function(ink, trained, place) {
+  points <- trained$table
+  x <- place$unit(points$x, points$panel, "x")
+  y <- place$unit(points$y, points$panel, "y")
+  cells <- stack_tables(lapply(split(seq_along(x), points$panel), function(rows) {
+    panel <- points$panel[rows[1]]
+    # The unit of length is a hexagon's width.
+    wide <- ink$bins
+    high <- ink$bins * place$panel_h(panel) / place$panel_w(panel)
+    at <- hexagon_of_cpp(x[rows] * wide, y[rows] * high)
+    cell <- match_rows(new_table(column = at$column, row = at$row), !is.na(at$row))
+    new_table(panel = panel, x = (cell$rows$column + (cell$rows$row %% 2) / 2) / wide, y = cell$rows$row * sqrt(3) / 2 / high, n = tabulate(cell$at, nrow(cell$rows)),
+              half_x = 0.5 / wide, half_y = 1 / sqrt(3) / high, .rows = nrow(cell$rows))
+  }))
+  shades <- count_shades(cells$n, ink$steps)
+  n <- nrow(cells)
+  corner_x <- c(0, 1, 1, 0, -1, -1)
+  corner_y <- c(1, 0.5, -0.5, -1, -0.5, 0.5)
+  marks <- new_marks("areas", new_table(
+    panel = rep(cells$panel, each = 6), area = rep(seq_len(n), each = 6), x = rep(cells$x, each = 6) + rep(cells$half_x, each = 6) * corner_x,
+    y = rep(cells$y, each = 6) + rep(cells$half_y, each = 6) * corner_y, fill = rep(shades$fill, each = 6), alpha = 1, colour = "#FFFFFF", weight_pt = 0.2, .rows = 6 * n
+  ))
+  list(c(marks, list(key = "cell counts", steps = shades$key)))
+}
+
+#' @export
+place_ink.ink_bins <- function(ink, trained, place) {
+  points <- trained$table
+  across <- function(unit, bins) pmin(floor(unit * bins), bins - 1)
+  column <- across(place$unit(points$x, points$panel, "x"), ink$bins[1])
+  row <- across(place$unit(points$y, points$panel, "y"), ink$bins[2])
+  cell <- match_rows(new_table(panel = points$panel, column = column, row = row), is.finite(column) & is.finite(row))
+  n <- tabulate(cell$at, nrow(cell$rows))
+  shades <- count_shades(n, ink$steps)
+  marks <- new_marks("rects", new_table(
+    panel = cell$rows$panel, x0 = cell$rows$column / ink$bins[1], x1 = (cell$rows$column + 1) / ink$bins[1], y0 = cell$rows$row / ink$bins[2],
+    y1 = (cell$rows$row + 1) / ink$bins[2], fill = shades$fill, alpha = 1, .rows = length(n)
+  ))
+  list(c(marks, list(key = "cell counts", steps = shades$key)))
+}
+
+# Shades of counts and what their key says.
+count_shades <- function(counts, steps) {
+  edges <- count_edges(counts, steps)
+  n <- length(edges) - 1
+  colours <- ramp_sequential(max(n, 2))[seq_len(n)]
+  list(
+    fill = colours[findInterval(counts, edges, rightmost.closed = TRUE)],
+    key = list(range = range(edges), at = edges, share = seq(0, 1, length.out = n + 1), text = number_text(c(edges[-(n + 1)], max(counts))), colours = colours)
+  )
+}
+
+#' @export
+own_keys.ink_hexagons <- function(ink, layer, house) list(late_count_key())
+#' @export
+own_keys.ink_bins <- function(ink, layer, house) list(late_count_key())
+
+late_count_key <- function() {
+  list(id = "cell counts", title = "Count", ramp = TRUE, late = TRUE, glyph = "ramp", range = c(1, 2), at = c(1, 2), share = c(0, 1), text = c("1", "2"))
+}
+
+#' @export
+key_glyph.ink_hexagons <- function(ink) "swatch"
+#' @export
+key_glyph.ink_bins <- function(ink) "swatch"
