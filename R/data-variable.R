@@ -98,3 +98,14 @@ evaluate_column <- function(quo, book, argument, call) {
     x = paste0("It gives ", describe_value(values), ".")
   ), call)
 }
+
+# Stops where a variable is of a kind that its channel cannot show.
+check_variable_kind <- function(variable, channel, kinds, call, why = NULL) {
+  if (variable$kind$kind %in% kinds) return(invisible())
+  wanted <- c(quantity = "a quantity", category = "a category", ordinal = "an ordinal", moment = "a moment")[kinds]
+  abort_nelvat("kind", c(
+    paste0("`", channel, "` must be ", paste(wanted, collapse = " or "), if (!is.null(why)) paste0(" ", why), "."),
+    x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), "."),
+    i = "`codebook()` says what kind a column is."
+  ), call)
+}

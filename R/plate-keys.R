@@ -8,6 +8,7 @@
 collect_keys <- function(layers, house) {
   keys <- list()
   for (layer in layers) {
+    if (!length(key_glyph(layer$ink))) next
     for (channel in c("colour", "shape", "dash", "size")) {
       variable <- layer[[channel]]
       if (is.null(variable) || named_on_axis(layer, variable)) next
@@ -40,7 +41,7 @@ level_key <- function(key, channel, variable, layer, house) {
 }
 
 ramp_key <- function(key, channel, variable, layer, house) {
-  list(id = variable$id, title = kind_title(variable$kind), ramp = TRUE, range = layer$ramp_range, glyph = "ramp",
+  list(id = variable$id, title = kind_title(variable$kind), ramp = TRUE, range = layer$ramp_range, diverging = layer$diverging, glyph = "ramp",
        at = number_breaks(layer$ramp_range, 4))
 }
 
@@ -145,9 +146,15 @@ set_ramp <- function(key, width_mm, house, font) {
     rows <- 2
   }
   numbers <- key$text %||% number_text(key$at)
-  laid <- lapply(numbers, set_text, size, font)
   share <- if (is.null(key$share)) (key$at - key$range[1]) / diff(key$range) else key$share
-  centre <- start + share * space$ramp
+  # Numbers that would touch are left out between the first and the last.
+  for (step in seq_along(numbers)) {
+    kept <- unique(c(seq(1, length(numbers), by = step), length(numbers)))
+    if (step > 1 && length(kept) > 2 && diff(utils::tail(kept, 2)) < step) kept <- kept[-(length(kept) - 1)]
+    laid <- lapply(numbers[kept], set_text, size, font)
+    centre <- start + share[kept] * space$ramp
+    if (!texts_touch(centre, widest_mm(laid) / 2, widest_mm(laid) / 2)) break
+  }
   item <- function(...) list(..., glyph_mm = 0, wide_mm = space$ramp, row_mm = row_mm)
   items <- c(
     list(item(entry = 0L, x_mm = 0, y_mm = 0, laid = title), item(entry = -1L, x_mm = start, y_mm = y, laid = NULL)),

@@ -46,7 +46,7 @@ scene_axes <- function(block, fits) {
   Map(function(axis, fit, id) {
     list(
       id = id, direction = axis$direction, variable = axis$variable, title = plain_text(axis$title), transform = axis$transform,
-      range = axis$range, breaks = fit$breaks, unit = fit$unit, minor = fit$minor, kept = fit$kept,
+      range = fit$range, hidden = axis$hidden, breaks = fit$breaks, unit = fit$unit, minor = fit$minor, kept = fit$kept,
       text = vapply(fit$laid, laid_string, ""),
       treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
       panels = axis$panels, drawn_at = axis$drawn_at
@@ -173,12 +173,16 @@ scene_rules <- function(panels, axes, laid, house) {
   }), recursive = FALSE)
   headed <- which(!is.na(panels$heading))
   heading_y <- heading_rule_y(panels$y, house)
+  shown <- function(index) !vapply(axes[index], `[[`, NA, "hidden")
+  x_shown <- which(shown(panels$x_axis))
+  y_shown <- which(shown(panels$y_axis))
   rules <- stack_tables(c(list(
-    rule("axis", panels$id, panels$x, bottom, right, bottom),
-    rule("axis", panels$id, panels$x, panels$y, panels$x, bottom)
+    rule("axis", panels$id[x_shown], panels$x[x_shown], bottom[x_shown], right[x_shown], bottom[x_shown]),
+    rule("axis", panels$id[y_shown], panels$x[y_shown], panels$y[y_shown], panels$x[y_shown], bottom[y_shown])
   ), ticks, list(
     rule("heading rule", panels$id[headed], panels$x[headed], heading_y[headed], right[headed], heading_y[headed])
   )))
+  if (is.null(rules)) return(rule("axis", integer(), numeric(), numeric(), numeric(), numeric()))
   is_heading <- rules$role == "heading rule"
   rules$weight_pt <- ifelse(is_heading, house$weight_pt$heading_rule, house$weight_pt$axis)
   rules$colour <- ifelse(is_heading, house$colour$heading_rule, house$colour$axis)
@@ -225,6 +229,7 @@ ramp_rows <- function(key, item, frame, house) {
 scene_facts <- function(block, panels) {
   facts <- Map(function(trained, layer, number) {
     of <- trained$facts
+    if (is.null(of)) return(NULL)
     data.frame(block = block$id, panel = of$panel, heading = panels$heading[match(of$panel, panels$id)], layer = number,
                ink = layer$ink$ink, n = of$n, dropped = of$dropped,
                why = ifelse(of$dropped > 0, "missing values", NA_character_), shows = of$shows)

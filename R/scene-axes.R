@@ -34,7 +34,7 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) 
   seen <- extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
   axis <- list(
     direction = direction, variable = variable$id, title = kind_title(kind), panels = panels, drawn_at = drawn_at,
-    slots = slots, transform = variable$transform, count = isTRUE(kind$count),
+    slots = slots, hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
     moment = if (kind$kind == "moment") kind[c("zone", "has_time")],
     range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else value_range(unlist(seen), zero, axis_transform(variable$transform))
   )
@@ -45,12 +45,33 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) 
 # The breaks of an axis `length_mm` long, at most `n` of them for numbers, with
 # measured tick text.
 axis_breaks <- function(axis, n, font) {
+  if (axis$hidden) return(list(at = numeric(), texts = list(), minor = numeric()))
   if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
   breaks <- value_breaks(axis, n)
   c(breaks, list(texts = lapply(breaks$text, measure_words, font)))
 }
 
 # How many breaks of numbers suit a length: one for each 8 mm upright, 13 mm across.
+# Ranges of a block whose x and y are lengths of one kind, widened so that a unit is as
+# long upwards as across.
+equal_ranges <- function(block, frame) {
+  if (!isTRUE(block$equal)) return(block$axes$list)
+  axes <- block$axes$list
+  panels <- block$cells$panels
+  for (pair in split(seq_len(nrow(panels)), paste(block$axes$x, block$axes$y))) {
+    i <- pair[1]
+    x <- block$axes$x[i]
+    y <- block$axes$y[i]
+    per_x <- diff(block$axes$list[[x]]$range) / frame$x$length_mm[panels$column[i]]
+    per_y <- diff(block$axes$list[[y]]$range) / frame$y$length_mm[panels$row[i]]
+    if (per_x <= 0 || per_y <= 0) next
+    widen <- function(range, factor) mean(range) + c(-0.5, 0.5) * diff(range) * factor
+    if (per_x < per_y) axes[[x]]$range <- widen(block$axes$list[[x]]$range, per_y / per_x)
+    else axes[[y]]$range <- widen(block$axes$list[[y]]$range, per_x / per_y)
+  }
+  axes
+}
+
 breaks_wished <- function(axis, length_mm) {
   max(2, min(8, floor(length_mm / c(x = 13, y = 8)[[axis$direction]]) + 1))
 }

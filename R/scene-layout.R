@@ -44,8 +44,9 @@ same_frame <- function(a, b, within_mm) {
 # Tick text -----------------------------------------------------------------------
 
 fit_axes <- function(block, state, plate, font, call) {
-  lapply(seq_along(block$axes$list), function(i) {
-    axis <- block$axes$list[[i]]
+  axes <- equal_ranges(block, state$frame)
+  lapply(seq_along(axes), function(i) {
+    axis <- axes[[i]]
     at <- axis_track(block, axis)
     # A plot area under the least is an error of the layout, not of its labels.
     least_mm <- plate$house$least_panel_mm[[if (axis$direction == "x") "width" else "height"]]
@@ -79,7 +80,7 @@ fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
         "Make the plate higher, or put fewer panels under each other."
     ), call)
   }
-  c(fit, list(breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), n_breaks = if (axis$slots) Inf else n))
+  c(fit, list(breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range, hidden = axis$hidden, n_breaks = if (axis$slots) Inf else n))
 }
 
 # Plot areas ----------------------------------------------------------------------
@@ -139,6 +140,7 @@ panel_decorations <- function(block, fits, parts, frame, house) {
   y_text <- has_tick_text(block, "y")
   depth <- function(direction) vapply(fits[block$axes[[direction]]], `[[`, 0, "depth_mm")
   ticks <- space$tick + space$tick_gap
+  shown <- function(direction) !vapply(block$axes$list[block$axes[[direction]]], `[[`, NA, "hidden")
   x_over <- panel_overhang(fits[block$axes$x], frame$x$length_mm[panels$column], x_text)
   y_over <- panel_overhang(fits[block$axes$y], frame$y$length_mm[panels$row], y_text)
   # Turned texts lie parallel to those of the panel before, so only the first column
@@ -149,10 +151,10 @@ panel_decorations <- function(block, fits, parts, frame, house) {
     if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, titles$font) + space$heading_gap + space$heading_above_panel
   }, 0)
   data.frame(
-    left = pmax(ifelse(y_text, ticks + depth("y"), space$tick) + titles$y_panel_mm, x_over$before),
+    left = pmax(ifelse(shown("y"), ifelse(y_text, ticks + depth("y"), space$tick), 0) + titles$y_panel_mm, x_over$before),
     right = x_over$after,
     top = pmax(heading_mm, y_over$after),
-    bottom = pmax(ifelse(x_text, ticks + depth("x"), space$tick), y_over$before)
+    bottom = pmax(ifelse(shown("x"), ifelse(x_text, ticks + depth("x"), space$tick), 0), y_over$before)
   )
 }
 
@@ -179,12 +181,13 @@ axis_titles <- function(block, frame, house, font) {
   span <- function(track) utils::tail(track$start_mm + track$length_mm, 1) - track$start_mm[1]
   titles <- list(font = font, left_mm = 0, bottom_mm = 0, y_panel_mm = 0)
   x_title <- unique(of("x"))
-  if (length(x_title) == 1) {
+  if (length(x_title) == 1 && nzchar(x_title)) {
     titles$x_block <- set_text(x_title, size, font, span(frame$x), 3L)
     titles$bottom_mm <- line_mm(titles$x_block)
   }
   y_title <- of("y")
   if (block$cells$heads_measure) return(titles)
+  if (all(y_title == "")) return(titles)
   if (length(unique(y_title)) == 1) {
     titles$y_block <- set_text(y_title[1], size, font, span(frame$y), 3L)
     titles$left_mm <- line_mm(titles$y_block)

@@ -20,7 +20,7 @@ mark_place <- function(layer, axes, panels, house) {
     function(codes) values[codes]
   }
   lone <- layer$ink$settings$colour %||% house$colour$lone
-  colour_of <- if (is.null(layer$ramp_range)) coded(layer$colour, level_colours, lone) else function(values) ramp_colours(values, layer$ramp_range)
+  colour_of <- if (is.null(layer$ramp_range)) coded(layer$colour, level_colours, lone) else function(values) ramp_colours(values, layer$ramp_range, layer$diverging)
   list(
     house = house,
     panels_mm = panels[c("id", "w", "h")],
@@ -28,6 +28,11 @@ mark_place <- function(layer, axes, panels, house) {
     unit = function(values, panel, direction) {
       range <- range_of[[direction]][, at(panel), drop = FALSE]
       (transform_of[[direction]]$forward(values) - range[1, ]) / (range[2, ] - range[1, ])
+    },
+    # Unit heights at the two sides of a panel of a line in transformed units.
+    line_ends = function(panel, slope, intercept) {
+      i <- at(panel)
+      (intercept + slope * range_of$x[, i] - range_of$y[1, i]) / diff(range_of$y[, i])
     },
     colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(lone, n) else colour_of(codes),
     shape_of = coded(layer$shape, level_symbols, "disc"),

@@ -43,7 +43,12 @@ as_scene <- function(plate) {
 
 # A layer with the range of quantities on its colour and size.
 with_ranges <- function(layer) {
-  if (isTRUE(attr(layer$table, "ramp"))) layer$ramp_range <- range(layer$table$colour, finite = TRUE)
+  if (isTRUE(attr(layer$table, "ramp"))) {
+    layer$ramp_range <- range(layer$table$colour, finite = TRUE)
+    # Values to both sides of zero get a ramp to both sides, the same way far.
+    layer$diverging <- layer$ink$diverging %||% (prod(sign(layer$ramp_range)) < 0)
+    if (layer$diverging) layer$ramp_range <- c(-1, 1) * max(abs(layer$ramp_range))
+  }
   if (!is.null(layer$size)) layer$size_most <- max(layer$table$size, na.rm = TRUE)
   layer
 }
@@ -71,5 +76,6 @@ resolve_block <- function(block, id, font, house) {
   trained <- lapply(layers, function(layer) train_ink(layer$ink, layer))
   layers <- Map(function(layer, one) c(layer, list(trained = one)), layers, trained)
   axes <- block_axes(block, cells, layers, trained, font, house)
-  list(id = id, design = block, cells = cells, layers = layers, trained = trained, axes = axes)
+  equal <- any(vapply(layers, function(layer) isTRUE(layer$ink$equal), NA))
+  list(id = id, design = block, equal = equal, cells = cells, layers = layers, trained = trained, axes = axes)
 }

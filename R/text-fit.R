@@ -17,6 +17,7 @@ tilt_degrees <- 40
 # set lines of those, depth_mm: room across the axis, reach_before, reach_after: how
 # far each text reaches along the axis from its place), or NULL where nothing fits.
 fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, sizes_pt, font, depth_most_mm = 45) {
+  if (!length(texts)) return(c(list(treatment = from), tick_fit(0, sizes_pt$base, integer(), list(), 0, numeric(), numeric())))
   try_fit <- if (direction == "x") fit_below else fit_beside
   for (treatment in seq(from, length(tick_treatments))) {
     fit <- try_fit(tick_treatments[treatment], at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm)

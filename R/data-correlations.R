@@ -1,0 +1,40 @@
+#' Correlations of columns
+#'
+#' @param data A [codebook()] or data frame.
+#' @param columns Columns, as `c(rise, volume)`; `NULL`: all quantities.
+#' @param method `"pearson"`, `"spearman"` or `"kendall"`.
+#' @param half Only one of each pair, without the diagonal?
+#' @return A [codebook()] with a row a pair: `first`, `second`, `r`, `n` (rows with both),
+#'   and `p` (of no correlation, by [stats::cor.test()]).
+#' @examples
+#' correlations(study("loaves"), c(rise, volume, firmness))
+#' @export
+correlations <- function(data, columns = NULL, method = "pearson", half = FALSE) {
+  call <- rlang::current_env()
+  book <- as_codebook(data, deparsed_label(substitute(data)), call)
+  check_choice(method, c("pearson", "spearman", "kendall"), "method")
+  quo <- rlang::enquo(columns)
+  chosen <- if (rlang::quo_is_null(quo)) names(Filter(function(kind) kind$kind == "quantity", book$columns)) else {
+    vapply(resolve_variables(quo, book, "columns", call), `[[`, "", "id")
+  }
+  for (column in chosen) check_variable_kind(list(id = column, kind = book$columns[[column]]), "columns", "quantity", call)
+  if (length(chosen) < 2) abort_nelvat("argument", c("Correlations need at least two quantities.", x = paste0("Found ", length(chosen), ".")), call)
+  pairs <- expand.grid(first = seq_along(chosen), second = seq_along(chosen))
+  if (check_flag(half, "half")) pairs <- pairs[pairs$second > pairs$first, ]
+  rows <- Map(function(i, j) correlation_of(book$data[[chosen[i]]], book$data[[chosen[j]]], method, i == j), pairs$first, pairs$second)
+  table <- data.frame(first = chosen[pairs$first], second = chosen[pairs$second], do.call(rbind, rows))
+  names <- vapply(book$columns[chosen], `[[`, "", "name")
+  new_codebook(table, list(
+    first = category("Variable", order = chosen, names = names), second = category("Variable", order = chosen, names = names),
+    r = quantity(c(pearson = "Correlation", spearman = "Rank correlation", kendall = "Kendall's tau")[[method]]), n = quantity("Rows", count = TRUE), p = quantity("p")
+  ), label = paste("correlations of", book$label), call = call)
+}
+
+correlation_of <- function(x, y, method, same) {
+  held <- !is.na(x) & !is.na(y)
+  n <- sum(held)
+  if (same) return(data.frame(r = 1, n = n, p = NA_real_))
+  if (n < 3) return(data.frame(r = NA_real_, n = n, p = NA_real_))
+  test <- suppressWarnings(stats::cor.test(x[held], y[held], method = method, exact = FALSE))
+  data.frame(r = unname(test$estimate), n = n, p = test$p.value)
+}
