@@ -96,7 +96,7 @@ series_table <- function(variables, cells) {
 block_notes <- function(block) {
   variables <- block$panel$variables
   used <- c(list(variables$x), variables$y, variables[mark_channels], list(block$across), unlist(lapply(block$panel$inks, `[[`, "variables"), recursive = FALSE))
-  notes <- lapply(used, function(variable) {
+  notes <- lapply(Filter(Negate(is.null), used), function(variable) {
     left <- variable$n_missing %||% 0L
     rbind(
       if (!is.null(variable$note)) data.frame(column = variable$id, what = variable$note$what, n = variable$note$n)

@@ -25,7 +25,7 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE)
   table <- data.frame(first = chosen[pairs$first], second = chosen[pairs$second], do.call(rbind, rows))
   names <- vapply(book$columns[chosen], `[[`, "", "name")
   new_codebook(table, list(
-    first = category("Variable", order = chosen, names = names), second = category("Variable", order = chosen, names = names),
+    first = category("", order = chosen, names = names), second = category("", order = chosen, names = names),
     r = quantity(c(pearson = "Correlation", spearman = "Rank correlation", kendall = "Kendall's tau")[[method]]), n = quantity("Rows", count = TRUE), p = quantity("p")
   ), label = paste("correlations of", book$label), call = call)
 }

@@ -59,6 +59,7 @@ native <- function(mm) grid::unit(mm, "native")
 
 draw_rules <- function(scene) {
   rules <- scene$rules
+  if (!nrow(rules)) return(grid::nullGrob(name = "rules"))
   grid::segmentsGrob(
     native(rules$x0), native(rules$y0), native(rules$x1), native(rules$y1),
     gp = grid::gpar(col = rules$colour, lwd = line_width(rules$weight_pt), lineend = "butt"), name = "rules"
@@ -67,6 +68,7 @@ draw_rules <- function(scene) {
 
 draw_texts <- function(scene) {
   runs <- scene$runs
+  if (is.null(runs)) return(grid::nullGrob(name = "texts"))
   face <- 1L + runs$bold + 2L * runs$italic
   # One grob for each angle and face: the rest of grid's parameters go by element.
   groups <- split(seq_len(nrow(runs)), list(face, runs$angle), drop = TRUE)

@@ -3,12 +3,12 @@
 # panel's grobs are then placed in a clipped viewport at its box on the page.
 
 draw_panels <- function(scene) {
-  layers <- lapply(scene$marks, function(layer) draw_marks(layer$primitive, layer$table))
-  shown <- vapply(scene$marks, function(layer) !is.null(layer$table) && nrow(layer$table) > 0, NA)
-  if (!any(shown)) return(list())
-  plot <- ggplot2::ggplot() + layers[shown] + unit_scales() + carried_panels(scene$panels$id)
-  built <- ggplot2::ggplot_build(plot)
-  layer_grobs <- lapply(seq_len(sum(shown)), function(i) ggplot2::get_layer_grob(built, i))
+  is_image <- vapply(scene$marks, function(layer) layer$primitive == "image", NA)
+  images <- scene$marks[is_image]
+  drawn <- scene$marks[!is_image]
+  shown <- vapply(drawn, function(layer) !is.null(layer$table) && nrow(layer$table) > 0, NA)
+  if (!any(shown) && !length(images)) return(list())
+  layer_grobs <- if (any(shown)) build_layers(drawn[shown], scene)
   lapply(seq_len(nrow(scene$panels)), function(i) {
     panel <- scene$panels[i, ]
     viewport <- grid::viewport(
@@ -16,8 +16,17 @@ draw_panels <- function(scene) {
       # Page coordinates run down, so a height is a negative length of them.
       height = grid::unit(panel$h / scene$page$height_mm, "npc"), just = c(0, 0), clip = "on"
     )
-    grid::gTree(children = do.call(grid::gList, lapply(layer_grobs, `[[`, i)), vp = viewport, name = paste0("panel-", panel$id))
+    children <- c(unlist(lapply(images, draw_image, panel$id), recursive = FALSE), lapply(layer_grobs, `[[`, i))
+    grid::gTree(children = do.call(grid::gList, children), vp = viewport, name = paste0("panel-", panel$id))
   })
+}
+
+# The grobs of each layer, a list by panel.
+build_layers <- function(marks, scene) {
+  layers <- lapply(marks, function(layer) draw_marks(layer$primitive, layer$table))
+  plot <- ggplot2::ggplot() + layers + unit_scales() + carried_panels(scene$panels$id)
+  built <- ggplot2::ggplot_build(plot)
+  lapply(seq_along(layers), function(i) ggplot2::get_layer_grob(built, i))
 }
 
 unit_scales <- function() {

@@ -39,7 +39,7 @@ check_ink.ink_histogram <- function(ink, panel, call) check_one_quantity(panel, 
 # Stops unless just one axis is given, with a quantity or a moment.
 check_one_quantity <- function(panel, what, call) {
   variables <- panel$variables
-  given <- Filter(function(channel) !is.null(variables[[channel]]) && !isTRUE(first_of(variables[[channel]])$supplied), c("x", "y"))
+  given <- Filter(function(channel) !is.null(variables[[channel]]), c("x", "y"))
   if (length(given) != 1) {
     abort_nelvat("argument", c(paste0(what, " needs a quantity on one axis and nothing on the other."), x = if (length(given)) "Both `x` and `y` are given." else "Neither is given."), call)
   }
@@ -47,8 +47,6 @@ check_one_quantity <- function(panel, what, call) {
   for (one in of) check_variable_kind(one, given, c("quantity", "moment"), call)
   if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
 }
-
-first_of <- function(variable) if (is.null(variable$id)) variable[[1]] else variable
 
 #' @export
 supplied_axis.ink_histogram <- function(ink, direction, variables) {

@@ -67,7 +67,7 @@ place_ink.ink_tiles <- function(ink, trained, place) {
 
 # Values of one heat map have the same decimals: two, or those that three figures take.
 tile_text <- function(values) {
-  decimals <- max(0, min(2, 2 - floor(log10(max(abs(values), 1e-9)))))
+  decimals <- if (all(values == round(values))) 0 else max(0, min(2, 2 - floor(log10(max(abs(values), 1e-9)))))
   sub("-", "\u2212", formatC(values, digits = decimals, format = "f"))
 }
 

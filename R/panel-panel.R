@@ -60,11 +60,14 @@ new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NUL
   missing <- check_missing(missing, panel_channels, call)
   variables <- resolve_channels(channels, book, missing, call)
   check_channels(variables, call)
-  variables <- supply_axes(variables, inks, nrow(book$data))
-  for (ink in inks) variables$y <- lapply(variables$y, function(y) replaced_axis(ink, "y", y))
   inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
   design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks), class = "nelvat_panel")
   for (ink in inks) check_ink(ink, design, call)
+  design$variables <- supply_axes(variables, inks, nrow(book$data))
+  for (ink in inks) {
+    design$variables$y <- lapply(design$variables$y, function(y) replaced_axis(ink, "y", y))
+    design$variables$x <- replaced_axis(ink, "x", design$variables$x)
+  }
   design
 }
 
@@ -136,7 +139,7 @@ check_inks <- function(inks, call) {
 }
 
 check_channels <- function(variables, call) {
-  for (channel in intersect(c("shape", "dash", "group"), names(variables))) {
+  for (channel in intersect(c("shape", "dash"), names(variables))) {
     check_variable_kind(variables[[channel]], channel, c("category", "ordinal"), call)
   }
   if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal", "quantity"), call)

@@ -18,7 +18,8 @@ legend_axes <- function(scene) {
   title_of <- function(direction) {
     unique(vapply(Filter(function(axis) axis$direction == direction, scene$axes), `[[`, "", "title"))
   }
-  paste0(listed(title_of("y")), " against ", listed(title_of("x")), ".")
+  named <- Filter(length, lapply(c("y", "x"), function(direction) Filter(nzchar, title_of(direction))))
+  if (length(named)) paste0(paste(vapply(named, listed, ""), collapse = " against "), ".")
 }
 
 legend_inks <- function(scene) {

@@ -20,7 +20,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     font = font,
     panels = panels,
     axes = axes,
-    marks = lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) layer[c("block", "ink", "primitive", "table")]),
+    marks = lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) layer[intersect(names(layer), c("block", "ink", "primitive", "table", "pixels"))]),
     rules = scene_rules(panels, axes, laid, house),
     texts = texts$texts,
     runs = texts$runs,

@@ -35,7 +35,7 @@ emptiest_corner <- function(width_mm, height_mm, panel, ink) {
 
 # Points of the marks of a panel, in unit-panel coordinates.
 ink_points_of <- function(marks, id) {
-  points <- lapply(marks, function(layer) {
+  points <- lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) {
     own <- layer$table[layer$table$panel == id, ]
     switch(layer$primitive,
       points = , lines = list(x = own$x, y = own$y),

@@ -47,7 +47,8 @@ build_tables <- function(data, folder) {
 build_table <- function(entry, tables, folder, at) {
   if (rlang::is_string(entry)) entry <- list(file = entry)
   if (!is.null(entry$counts)) return(build_counts(entry, tables, at))
-  check_keys(entry, c("file", "codebook", "sheet", "range", "encoding", "zone", "join", "counts"), needs = "file", at = at)
+  if (!is.null(entry$correlations)) return(build_correlations(entry, tables, at))
+  check_keys(entry, c("file", "codebook", "sheet", "range", "encoding", "zone", "join", "counts", "correlations"), needs = "file", at = at)
   file <- string_at(entry$file, c(at, "file"))
   codebook <- if (!is.null(entry$codebook)) beside_file(string_at(entry$codebook, c(at, "codebook")), folder)
   book <- at_key(at, read_data(beside_file(file, folder), codebook, entry$sheet, entry$range, entry$encoding %||% "UTF-8", entry$zone))
@@ -66,6 +67,17 @@ build_counts <- function(entry, tables, at) {
   table <- named_table(entry$counts$data, tables, c(at, "data"))
   columns <- lapply(unlist(entry$counts$over), function(column) rlang::expr(.data[[!!string_at(column, c(at, "over"))]]))
   at_key(at, rlang::eval_tidy(rlang::call2(counts, table, !!!columns, empty = entry$counts$empty %||% TRUE)))
+}
+
+# correlations: {data: loaves, columns: [rise, volume], method: spearman}
+build_correlations <- function(entry, tables, at) {
+  check_keys(entry, "correlations", at = at)
+  at <- c(at, "correlations")
+  check_keys(entry$correlations, c("data", "columns", "method", "half"), needs = "data", at = at)
+  table <- named_table(entry$correlations$data, tables, c(at, "data"))
+  columns <- unlist(entry$correlations$columns)
+  chosen <- if (!is.null(columns)) rlang::call2("c", !!!lapply(columns, function(column) rlang::expr(.data[[!!string_at(column, c(at, "columns"))]])))
+  at_key(at, rlang::eval_tidy(rlang::call2(correlations, table, chosen, method = entry$correlations$method %||% "pearson", half = entry$correlations$half %||% FALSE)))
 }
 
 named_table <- function(name, tables, at) {
@@ -94,7 +106,7 @@ build_panel <- function(panel, tables, at) {
   columns <- c(names(table$data), names(derive))
   channels <- lapply(stats::setNames(nm = panel_channels), function(channel) channel_quo(panel[[channel]], columns, c(at, channel)))
   keep <- if (is.null(panel$keep)) rlang::quo(NULL) else file_expression(panel$keep, columns, c(at, "keep"))
-  inks <- Map(function(ink, i) build_ink(ink, c(at, "ink", i)), as.list(panel$ink), seq_along(panel$ink))
+  inks <- Map(function(ink, i) build_ink(ink, columns, c(at, "ink", i)), as.list(panel$ink), seq_along(panel$ink))
   order <- if (!is.null(panel$order)) at_key(c(at, "order"), lapply(named_list(panel$order, c(at, "order")), field_order))
   at_key(at, new_panel(table, channels, inks, derive, keep, order, build_missing(panel$missing, c(at, "missing")), rlang::current_env()))
 }
@@ -130,7 +142,7 @@ build_missing <- function(missing, at) {
 }
 
 # An ink is its word alone, or its word with the arguments of its function.
-build_ink <- function(ink, at) {
+build_ink <- function(ink, columns, at) {
   if (rlang::is_string(ink)) ink <- stats::setNames(list(list()), ink)
   if (!is.list(ink) || length(ink) != 1 || is.null(names(ink))) {
     abort_figure(at, "An ink is one word, with its settings: {bars: {centre: mean}}.", ink)
@@ -140,7 +152,19 @@ build_ink <- function(ink, at) {
   make <- get(paste0("ink_", names(ink)), mode = "function")
   settings <- as.list(ink[[1]])
   check_keys(settings, names(formals(make)), at = c(at, names(ink)))
-  at_key(c(at, names(ink)), do.call(make, settings))
+  at_key(c(at, names(ink)), do.call(make, ink_settings(make, settings, columns, c(at, names(ink)))))
+}
+
+# Lists of numbers become vectors; on the ink's own channels a text that is no colour is
+# a column.
+ink_settings <- function(make, settings, columns, at) {
+  for (name in names(settings)) {
+    value <- settings[[name]]
+    if (is.list(value) && all(lengths(value) == 1) && is.null(names(value))) value <- unlist(value)
+    if (name %in% c("colour", "size", "z") && is.character(value) && (value %in% columns || !is_setting(value, name))) value <- one_quo(value, columns, c(at, name))
+    settings[[name]] <- value
+  }
+  settings
 }
 
 # Exported functions that begin with ink_: the registry has no list of its own.

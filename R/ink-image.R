@@ -1,0 +1,63 @@
+#' An image
+#'
+#' A PNG file in a panel, with equal lengths across and upwards, so that other inks can
+#' be drawn over it in its units.
+#'
+#' @param path Path of a PNG file.
+#' @param x,y The ends it spans, two numbers each in data units; `NULL`: its pixels, with
+#'   0 at the lower left.
+#' @return An ink, for [panel()]. The panel can leave out `x` and `y`; it then has no axes.
+#' @section Errors: `nelvat_error_file`, `nelvat_error_package` where the package png is not
+#'   installed.
+#' @examples
+#' if (requireNamespace("png", quietly = TRUE)) {
+#'   file <- tempfile(fileext = ".png")
+#'   png::writePNG(matrix(seq(0, 1, length.out = 600), 20), file)
+#'   plate(panel(data.frame(x = c(0, 30), y = c(0, 20)), x = x, y = y, ink_image(file)), width = 80, height = 60)
+#' }
+#' @export
+ink_image <- function(path, x = NULL, y = NULL) {
+  call <- rlang::current_env()
+  check_string(path, "path")
+  check_file(path, "image", call)
+  need_package("png", "images", call)
+  pixels <- tryCatch(png::readPNG(path), error = function(error) {
+    abort_nelvat("file", c(paste0("\"", path, "\" cannot be read as PNG."), x = conditionMessage(error)), call)
+  })
+  new_ink("image", pixels = pixel_colours(pixels), x = check_places(x, "x", 2) %||% c(0, dim(pixels)[2]), y = check_places(y, "y", 2) %||% c(0, dim(pixels)[1]), equal = TRUE)
+}
+
+pixel_colours <- function(pixels) {
+  plane <- function(i) pixels[, , i]
+  colours <- if (length(dim(pixels)) == 2) grDevices::grey(pixels) else {
+    switch(dim(pixels)[3], grDevices::grey(plane(1)), grDevices::grey(plane(1), plane(2)), grDevices::rgb(plane(1), plane(2), plane(3)),
+           grDevices::rgb(plane(1), plane(2), plane(3), plane(4)))
+  }
+  matrix(colours, nrow = dim(pixels)[1])
+}
+
+#' @export
+check_ink.ink_image <- function(ink, panel, call) invisible()
+
+#' @export
+supplied_axis.ink_image <- function(ink, direction, variables) hidden_axis()
+
+# An axis that is not drawn.
+hidden_axis <- function() new_kind("quantity", name = "", hidden = TRUE)
+
+#' @export
+train_ink.ink_image <- function(ink, layer) {
+  trained <- train_places(layer, ink$x, ink$y)
+  trained
+}
+
+#' @export
+place_ink.ink_image <- function(ink, trained, place) {
+  panels <- trained$table$panel
+  unit <- function(value, direction) place$unit(rep(value, length(panels)), panels, direction)
+  list(c(new_marks("image", new_table(panel = panels, x0 = unit(ink$x[1], "x"), x1 = unit(ink$x[2], "x"), y0 = unit(ink$y[1], "y"), y1 = unit(ink$y[2], "y"), .rows = length(panels))),
+         list(pixels = ink$pixels)))
+}
+
+#' @export
+key_glyph.ink_image <- function(ink) character()

@@ -1,0 +1,66 @@
+#' Triangle meshes and polygons
+#'
+#' `ink_mesh()`: triangles, three rows each, named by the panel's `group`; their colour is
+#' the mean of a quantity at the corners. `ink_polygons()`: polygons, the rows of each
+#' `group` in order; their colour is a category's or the mean of a quantity. Both keep
+#' lengths equal across and upwards.
+#'
+#' @param edges Draw the edges?
+#' @param equal Is a unit as long upwards as across?
+#' @param alpha Opacity of the fill.
+#' @return An ink, for [panel()].
+#' @examples
+#' plate(panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh()), width = 100, height = 80)
+#' @export
+ink_mesh <- function(edges = TRUE, equal = TRUE, alpha = 1) {
+  new_ink("mesh", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"), alpha = check_number(alpha, "alpha", 0, 1))
+}
+
+#' @rdname ink_mesh
+#' @export
+ink_polygons <- function(edges = TRUE, equal = TRUE, alpha = 1) {
+  ink <- new_ink("polygons", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"), alpha = check_number(alpha, "alpha", 0, 1))
+  class(ink) <- c("ink_polygons", "ink_mesh", "nelvat_ink")
+  ink
+}
+
+#' @export
+check_ink.ink_mesh <- function(ink, panel, call) {
+  what <- if (inherits(ink, "ink_polygons")) "Polygons" else "A mesh"
+  check_needs(panel, c("x", "y", "group"), what, call)
+  check_two_quantities(panel, what, call)
+  if (inherits(ink, "ink_polygons")) return(invisible())
+  corners <- tabulate(match(panel$variables$group$values, unique(panel$variables$group$values)))
+  if (any(corners != 3)) {
+    abort_nelvat("data", c(
+      "Each triangle of a mesh needs three rows.",
+      x = paste0(counted(sum(corners != 3), "triangle"), " ", if (sum(corners != 3) == 1) "has" else "have", " another number, such as ", corners[corners != 3][1], ".")
+    ), call)
+  }
+}
+
+#' @export
+train_ink.ink_mesh <- function(ink, layer) {
+  complete <- complete_rows(layer$table, c("x", "y", "group"))
+  points <- table_rows(layer$table, complete)
+  shape <- match_rows(points[c("panel", "group")], rep(TRUE, nrow(points)))$at
+  points$shape <- shape
+  points <- table_rows(points, order(shape))
+  if (!is.null(points$colour)) points$colour <- stats::ave(points$colour, points$shape, FUN = if (is.null(layer$ramp_range)) function(v) v[1] else function(v) mean(v, na.rm = TRUE))
+  list(table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
+       facts = cbind(count_by_panel(layer$table, complete), shows = if (is.null(layer$ramp_range)) "polygons" else "mean of the corners' values"))
+}
+
+#' @export
+place_ink.ink_mesh <- function(ink, trained, place) {
+  points <- trained$table
+  fill <- if (is.null(points$colour)) "#FFFFFF" else place$colour_of(points$colour)
+  edge <- if (!ink$edges) fill else if (is.null(points$colour)) place$house$colour$lone else "#FFFFFF"
+  list(new_marks("areas", new_table(
+    panel = points$panel, area = points$shape, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"), fill = fill, alpha = ink$alpha,
+    colour = edge, weight_pt = if (ink$edges) place$house$weight_pt$outline * 0.6 else 0.1, .rows = nrow(points)
+  )))
+}
+
+#' @export
+key_glyph.ink_mesh <- function(ink) "swatch"

@@ -1,0 +1,106 @@
+#' A circle of shares
+#'
+#' Shares of a whole as sectors, from the top clockwise in the order of levels, each
+#' named with its share. The panel gives the category as `colour`; with a quantity on `y`
+#' sectors are its sums, else counts.
+#'
+#' @param labels Name the sectors around the circle, in place of a key?
+#' @return An ink, for [panel()].
+#' @details Angles are read less well than lengths on a common line (Cleveland and McGill
+#'   1984, "Graphical perception", JASA 79): for more than a few shares, or shares to be
+#'   compared, `ink_bars(arrange = "share")` reads better.
+#' @examples
+#' plate(panel(study("loaves"), colour = grade, ink_pie()), width = 80, height = 60)
+#' @export
+ink_pie <- function(labels = TRUE) new_ink("pie", labels = check_flag(labels, "labels"))
+
+#' @export
+check_ink.ink_pie <- function(ink, panel, call) {
+  check_needs(panel, "colour", "A circle of shares", call)
+  check_variable_kind(panel$variables$colour, "colour", c("category", "ordinal"), call)
+  if (!is.null(panel$variables$x)) abort_nelvat("argument", c("A circle of shares has no `x`.", x = "`x` is given."), call)
+  for (y in panel$variables$y) {
+    check_variable_kind(y, "y", "quantity", call)
+    if (any(y$values < 0, na.rm = TRUE)) abort_nelvat("data", c("Shares of a whole cannot be negative.", x = paste0("Column \"", y$id, "\" holds ", format(min(y$values, na.rm = TRUE)), ".")), call)
+  }
+}
+
+#' @export
+supplied_axis.ink_pie <- function(ink, direction, variables) hidden_axis()
+
+#' @export
+replaced_axis.ink_pie <- function(ink, direction, variable) hide_axis(variable)
+
+#' @export
+train_ink.ink_pie <- function(ink, layer) {
+  table <- layer$table
+  measured <- !all(is.na(table$y))
+  complete <- complete_rows(table, c("colour", if (measured) "y"))
+  group <- match_rows(table[c("panel", "colour")], complete)
+  shares <- group$rows
+  shares$amount <- if (measured) as.numeric(rowsum(table$y[complete], group$at[complete])) else tabulate(group$at, nrow(shares))
+  shares <- table_rows(shares, order(shares$panel, shares$colour))
+  whole <- stats::ave(shares$amount, shares$panel, FUN = sum)
+  shares$to <- stats::ave(shares$amount, shares$panel, FUN = cumsum) / whole
+  shares$from <- shares$to - shares$amount / whole
+  shares$name <- layer$colour$kind$level_names[shares$colour]
+  panels <- sort(unique(table$panel))
+  list(table = table_rows(shares, which(shares$amount > 0)), zero = character(), extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
+       facts = cbind(count_by_panel(table, complete), shows = "shares of 100 %"))
+}
+
+#' @export
+place_ink.ink_pie <- function(ink, trained, place) {
+  shares <- trained$table
+  w <- place$panel_w(shares$panel)
+  h <- place$panel_h(shares$panel)
+  room <- if (ink$labels) 9 else 1
+  radius <- pmax(pmin(w - 4 * room, h - 1.2 * room) / 2, pmin(w, h) / 5)
+  angle <- function(share) pi / 2 - 2 * pi * share
+  fill <- place$colour_of(shares$colour)
+  sectors <- stack_tables(lapply(seq_len(nrow(shares)), function(i) {
+    at <- angle(seq(shares$from[i], shares$to[i], length.out = max(3, ceiling(180 * (shares$to[i] - shares$from[i])))))
+    x <- 0.5 + c(0, cos(at)) * radius[i] / w[i]
+    y <- 0.5 + c(0, sin(at)) * radius[i] / h[i]
+    if (nrow(shares) == 1) { x <- x[-1]; y <- y[-1] }
+    new_table(panel = shares$panel[i], area = i, x = x, y = y, fill = fill[i], alpha = 1, colour = "#FFFFFF", weight_pt = 0.6, .rows = length(x))
+  }))
+  marks <- list(new_marks("areas", sectors))
+  if (!ink$labels) return(marks)
+  c(marks, list(pie_labels(shares, radius, w, h, angle, place)))
+}
+
+# Labels beside their sectors, right of the middle or left of it; those of one side are
+# pushed apart where they would touch.
+pie_labels <- function(shares, radius, w, h, angle, place) {
+  middle <- angle((shares$from + shares$to) / 2)
+  right <- cos(middle) >= 0
+  y_mm <- h / 2 + sin(middle) * (radius + 1.5)
+  line_mm <- place$house$type_pt$least * mm_per_pt * 1.25
+  for (rows in split(seq_along(y_mm), list(shares$panel, right), drop = TRUE)) y_mm[rows] <- pushed_apart(y_mm[rows], line_mm, h[rows[1]])
+  x <- 0.5 + ifelse(right, 1, -1) * (abs(cos(middle)) * radius + 2) / w
+  new <- new_marks("words", new_table(
+    panel = shares$panel, x = x, y = y_mm / h, string = paste0(shares$name, " ", format_percent(shares$to - shares$from)), size_pt = place$house$type_pt$least,
+    across = ifelse(right, 0, 1), down = 0.5, colour = place$house$colour$text, most_mm = w, .rows = nrow(shares)
+  ))
+  c(new, list(role = "share"))
+}
+
+format_percent <- function(share) paste0(formatC(100 * share, digits = 0, format = "f"), "%")
+
+# Positions moved as little as keeps them `apart` and within 0 to `most`.
+pushed_apart <- function(at, apart, most) {
+  order <- order(at)
+  placed <- at[order]
+  for (i in seq_along(placed)[-1]) placed[i] <- max(placed[i], placed[i - 1] + apart)
+  over <- placed[length(placed)] - (most - apart / 2)
+  if (over > 0) {
+    placed[length(placed)] <- placed[length(placed)] - over
+    for (i in rev(seq_along(placed))[-1]) placed[i] <- min(placed[i], placed[i + 1] - apart)
+  }
+  at[order] <- placed
+  at
+}
+
+#' @export
+key_glyph.ink_pie <- function(ink) if (ink$labels) character() else "swatch"

@@ -1,0 +1,47 @@
+# One panel for each ink, from the sourdough study. Run from the package root:
+#   Rscript examples/inks.R [FOLDER]
+
+library(nelvat)
+
+folder <- c(commandArgs(trailingOnly = TRUE), "demo-output")[1]
+dir.create(folder, recursive = TRUE, showWarnings = FALSE)
+loaves <- study("loaves")
+pores <- study("pores")
+probe <- study("probe")
+cultures <- study("cultures")
+measures <- correlations(loaves, c(rise, volume, ph, acidity, firmness, moisture))
+
+panels <- list(
+  points = panel(loaves, x = rise, y = firmness, colour = flour, shape = flour, ink_points()),
+  bubbles = panel(loaves, x = rise, y = ph, size = acidity, colour = moisture, ink_points(alpha = 0.8)),
+  line = panel(cultures, x = hour, y = log10(count), colour = microbe, keep = microbe == "fsan" | microbe == "khum", ink_line(centre = "mean", band = "se", markers = TRUE)),
+  step = panel(counts(loaves, starter_age), x = starter_age, y = n, ink_step()),
+  stagger = panel(probe, x = time, y = c(chamber, surface), dash = measure("Temperature, staggered"), ink_line(stagger = 10)),
+  bars = panel(loaves, x = flour, y = rise, colour = hydration, ink_bars(error = "ci")),
+  shares = panel(loaves, y = flour, colour = grade, ink_bars(arrange = "share")),
+  counts = panel(loaves, x = flour, colour = grade, ink_bars(arrange = "stack", values = TRUE)),
+  box = panel(loaves, x = flour, y = rise, colour = hydration, ink_box()),
+  violin = panel(loaves, x = flour, y = moisture, ink_violin()),
+  dots = panel(loaves, x = flour, y = rise, ink_dots()),
+  swarm = panel(loaves, x = hydration, y = moisture, ink_swarm()),
+  histogram = panel(loaves, x = rise, ink_histogram(curve = TRUE)),
+  outlines = panel(pores, x = log10(area), colour = flour, ink_histogram(arrange = "outline", bins = 60)),
+  density = panel(loaves, x = rise, colour = flour, ink_density(), ink_rug()),
+  contours = panel(loaves, x = rise, y = acidity, colour = flour, ink_contours(), ink_points(size = 0.7)),
+  hexagons = panel(pores, x = log10(area), y = roundness, ink_hexagons()),
+  bins = panel(pores, x = depth, y = roundness, ink_bins(c(24, 18))),
+  tiles = panel(measures, x = first, y = second, colour = r, ink_tiles()),
+  fit = panel(loaves, x = rise, y = moisture, ink_points(size = 1), ink_fit("polynomial", equation = TRUE)),
+  residuals = panel(loaves, x = rise, y = moisture, ink_residuals()),
+  marks = panel(loaves, x = rise, y = firmness, ink_shade(y = c(4, 7)), ink_points(), ink_rule(x = 60, dash = TRUE), ink_region(x = c(66, 82), y = c(2.2, 6)),
+                ink_arrow(c(70, 11.5), c(82.5, 13.5)), ink_text("an outlier", 70, 11.5, anchor = "left")),
+  mesh = panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh()),
+  pie = panel(loaves, colour = grade, ink_pie()),
+  depth = panel(loaves, x = rise, y = moisture, colour = hydration, ink_depth(z = firmness))
+)
+
+for (name in names(panels)) {
+  path <- file.path(folder, paste0("ink-", name, ".pdf"))
+  save_plate(plate(panels[[name]], width = "single", height = 65), path)
+  cat(path, "\n", sep = "")
+}
