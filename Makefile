@@ -19,6 +19,7 @@ test:
 bench: setup
 	@Rscript bench/panels.R
 	@Rscript bench/reading.R
+	@Rscript bench/inks.R
 
 document:
 	@Rscript tools/document.R

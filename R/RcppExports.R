@@ -17,10 +17,6 @@ convolve_columns_cpp <- function(values, half_kernel) {
     .Call(`_nelvat_convolve_columns_cpp`, values, half_kernel)
 }
 
-hexagon_of_cpp <- function(x, y) {
-    .Call(`_nelvat_hexagon_of_cpp`, x, y)
-}
-
 text_levels_cpp <- function(values) {
     .Call(`_nelvat_text_levels_cpp`, values)
 }
@@ -31,6 +27,14 @@ number_range_cpp <- function(values) {
 
 group_moments_cpp <- function(values, group, n_groups) {
     .Call(`_nelvat_group_moments_cpp`, values, group, n_groups)
+}
+
+hexagon_counts_cpp <- function(x, y, x_scale, y_scale) {
+    .Call(`_nelvat_hexagon_counts_cpp`, x, y, x_scale, y_scale)
+}
+
+quantiles_cpp <- function(values, probabilities) {
+    .Call(`_nelvat_quantiles_cpp`, values, probabilities)
 }
 
 swarm_offsets_cpp <- function(y_mm, diameter_mm) {

@@ -58,10 +58,9 @@ place_ink.ink_hexagons <- function(ink, trained, place) {
     # The unit of length is a hexagon's width.
     wide <- ink$bins
     high <- ink$bins * place$panel_h(panel) / place$panel_w(panel)
-    at <- hexagon_of_cpp(x[rows] * wide, y[rows] * high)
-    cell <- match_rows(new_table(column = at$column, row = at$row), !is.na(at$row))
-    new_table(panel = panel, x = (cell$rows$column + (cell$rows$row %% 2) / 2) / wide, y = cell$rows$row * sqrt(3) / 2 / high, n = tabulate(cell$at, nrow(cell$rows)),
-              half_x = 0.5 / wide, half_y = 1 / sqrt(3) / high, .rows = nrow(cell$rows))
+    cells <- hexagon_counts_cpp(x[rows], y[rows], wide, high)
+    new_table(panel = panel, x = (cells$column + (cells$row %% 2) / 2) / wide, y = cells$row * sqrt(3) / 2 / high, n = cells$n,
+              half_x = 0.5 / wide, half_y = 1 / sqrt(3) / high, .rows = length(cells$n))
   }))
   shades <- count_shades(cells$n, ink$steps)
   n <- nrow(cells)

@@ -42,9 +42,6 @@ check_ink.ink_image <- function(ink, panel, call) invisible()
 #' @export
 supplied_axis.ink_image <- function(ink, direction, variables) hidden_axis()
 
-# An axis that is not drawn.
-hidden_axis <- function() new_kind("quantity", name = "", hidden = TRUE)
-
 #' @export
 train_ink.ink_image <- function(ink, layer) {
   trained <- train_places(layer, ink$x, ink$y)

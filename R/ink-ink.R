@@ -30,7 +30,7 @@ with_channels <- function(ink, ..., call = rlang::caller_env()) {
     if (rlang::quo_is_null(quo)) next
     fixed <- tryCatch(rlang::eval_tidy(quo), error = function(error) NULL)
     if (is_setting(fixed, channel)) {
-      ink$settings[[channel]] <- fixed
+      ink$settings[[channel]] <- if (is.numeric(fixed)) as.numeric(fixed) else fixed
     } else if (is.character(fixed) && length(fixed) == 1 && channel == "colour" && startsWith(fixed, "#")) {
       abort_nelvat("argument", c("`colour` must be a colour or a column.", x = paste0("Found ", describe_value(fixed), ".")), call)
     } else {
@@ -56,6 +56,9 @@ key_glyph <- function(ink) UseMethod("key_glyph")
 supplied_axis <- function(ink, direction, variables) UseMethod("supplied_axis")
 #' @export
 supplied_axis.default <- function(ink, direction, variables) NULL
+
+# An axis that is not drawn.
+hidden_axis <- function() new_kind("quantity", name = "", hidden = TRUE)
 
 # The variable that stands on an axis once an ink has changed what it shows.
 replaced_axis <- function(ink, direction, variable) UseMethod("replaced_axis")

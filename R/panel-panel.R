@@ -146,18 +146,15 @@ check_channels <- function(variables, call) {
   if (!is.null(variables$size)) check_variable_kind(variables$size, "size", "quantity", call)
 }
 
-# Where one axis is not given, the first ink that counts or estimates brings it.
+# Where one axis is not given, the first ink that counts or estimates brings it; where
+# none does, the panel has no such axis.
 supply_axes <- function(variables, inks, n) {
   for (direction in c("x", "y")) {
     if (!is.null(variables[[direction]])) next
-    for (ink in inks) {
-      kind <- supplied_axis(ink, direction, variables)
-      if (is.null(kind)) next
-      kind$name <- kind$name
-      variable <- list(id = kind$name, kind = kind, values = rep(NA_real_, n), transform = "identity", supplied = TRUE)
-      variables[[direction]] <- if (direction == "y") list(variable) else variable
-      break
-    }
+    kinds <- Filter(Negate(is.null), lapply(inks, supplied_axis, direction, variables))
+    kind <- if (length(kinds)) kinds[[1]] else hidden_axis()
+    variable <- list(id = kind$name, kind = kind, values = rep(NA_real_, n), transform = "identity")
+    variables[[direction]] <- if (direction == "y") list(variable) else variable
   }
   variables
 }

@@ -14,8 +14,8 @@ density_bandwidth <- function(values, bandwidth = "nrd0") {
 }
 
 silverman_bandwidth <- function(values) {
-  spread <- stats::sd(values)
-  lower <- min(spread, diff(stats::quantile(values, c(0.25, 0.75), names = FALSE)) / 1.34)
+  spread <- if (length(values) > 1) stats::sd(values) else 0
+  lower <- min(spread, diff(quantiles_cpp(values, c(0.25, 0.75))) / 1.34)
   if (!(lower > 0)) lower <- if (spread > 0) spread else if (abs(values[1]) > 0) abs(values[1]) else 1
   0.9 * lower * length(values)^-0.2
 }
@@ -23,16 +23,17 @@ silverman_bandwidth <- function(values) {
 # Returns a table x, density of `points` rows, from 3 bandwidths below the least value to
 # 3 above the greatest.
 density_curve <- function(values, bandwidth = "nrd0", points = 512) {
-  values <- values[is.finite(values)]
+  values <- finite_values(values)
+  ends <- number_range_cpp(values)
   h <- density_bandwidth(values, bandwidth)
-  low <- min(values) - 7 * h
-  high <- max(values) + 7 * h
+  low <- ends[1] - 7 * h
+  high <- ends[2] + 7 * h
   weight <- linear_bins_cpp(values, low, high, points)
   at <- seq(0, 2 * (high - low), length.out = 2 * points)
   at[(points + 2):(2 * points)] <- -at[points:2]
   kernel <- stats::dnorm(at, sd = h)
   smooth <- pmax(Re(stats::fft(stats::fft(weight) * Conj(stats::fft(kernel)), inverse = TRUE))[seq_len(points)] / (2 * points), 0)
-  x <- seq(min(values) - 3 * h, max(values) + 3 * h, length.out = points)
+  x <- seq(ends[1] - 3 * h, ends[2] + 3 * h, length.out = points)
   new_table(x = x, density = stats::approx(seq(low, high, length.out = points), smooth, x)$y, .rows = points)
 }
 
@@ -50,7 +51,7 @@ density_grid <- function(x, y, x_ends, y_ends, points = 100) {
 }
 
 plane_bandwidth <- function(values) {
-  spread <- min(stats::sd(values), diff(stats::quantile(values, c(0.25, 0.75), names = FALSE)) / 1.349)
+  spread <- min(stats::sd(values), diff(quantiles_cpp(values, c(0.25, 0.75))) / 1.349)
   if (!(spread > 0)) spread <- max(stats::sd(values), 1e-8 * max(abs(values), 1))
   spread * length(values)^(-1 / 6)
 }

@@ -6,8 +6,8 @@
 
 histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL) {
   if (!is.null(breaks)) return(sort(breaks))
-  values <- values[is.finite(values)]
-  range <- range(values)
+  values <- finite_values(values)
+  range <- number_range_cpp(values)[1:2]
   if (diff(range) == 0) return(range[1] + c(-0.5, 0.5) * (width %||% max(1, abs(range[1]) * 0.1)))
   if (!is.null(bins)) return(seq(range[1], range[2], length.out = bins + 1))
   width <- width %||% round_width(freedman_diaconis(values), range)
@@ -15,9 +15,15 @@ histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL) {
   from + width * seq(0, ceiling((range[2] - from) / width - 1e-9))
 }
 
+# The values that are finite; no copy where all are.
+finite_values <- function(values) {
+  ends <- number_range_cpp(values)
+  if (ends[3] == 0 && all(is.finite(ends))) values else values[is.finite(values)]
+}
+
 freedman_diaconis <- function(values) {
-  width <- 2 * diff(stats::quantile(values, c(0.25, 0.75), names = FALSE)) / length(values)^(1 / 3)
-  if (width > 0) width else diff(range(values)) / (ceiling(log2(length(values))) + 1)
+  width <- 2 * diff(quantiles_cpp(values, c(0.25, 0.75))) / length(values)^(1 / 3)
+  if (width > 0) width else diff(number_range_cpp(values)[1:2]) / (ceiling(log2(length(values))) + 1)
 }
 
 # The round number (1, 2, 2.5 or 5 times a power of ten) at or below a width, so that
@@ -30,4 +36,4 @@ round_width <- function(width, range) {
 }
 
 # Counts by bin (rows) and group (columns).
-histogram_counts <- function(values, group, n_groups, breaks) bin_counts_cpp(values, as.integer(group), n_groups, breaks)
+histogram_counts <- function(values, group, n_groups, breaks) bin_counts_cpp(values, group, n_groups, breaks)

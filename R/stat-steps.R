@@ -5,7 +5,7 @@
 # there are steps.
 count_edges <- function(counts, steps) {
   most <- max(counts, 1)
-  if (most <= steps) return(seq(1, most + 1))
+  if (most <= steps) return(as.numeric(seq(1, most + 1)))
   even <- most / steps < 5
   raw <- if (even) seq(1, most + 1, length.out = steps + 1) else exp(seq(0, log(most + 1), length.out = steps + 1))
   edges <- unique(c(1, round_counts(raw[-c(1, length(raw))]), most + 1))

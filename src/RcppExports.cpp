@@ -66,18 +66,6 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
-// hexagon_of_cpp
-Rcpp::List hexagon_of_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y);
-RcppExport SEXP _nelvat_hexagon_of_cpp(SEXP xSEXP, SEXP ySEXP) {
-BEGIN_RCPP
-    Rcpp::RObject rcpp_result_gen;
-    Rcpp::RNGScope rcpp_rngScope_gen;
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
-    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type y(ySEXP);
-    rcpp_result_gen = Rcpp::wrap(hexagon_of_cpp(x, y));
-    return rcpp_result_gen;
-END_RCPP
-}
 // text_levels_cpp
 Rcpp::List text_levels_cpp(Rcpp::CharacterVector values);
 RcppExport SEXP _nelvat_text_levels_cpp(SEXP valuesSEXP) {
@@ -113,6 +101,32 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// hexagon_counts_cpp
+Rcpp::List hexagon_counts_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, double x_scale, double y_scale);
+RcppExport SEXP _nelvat_hexagon_counts_cpp(SEXP xSEXP, SEXP ySEXP, SEXP x_scaleSEXP, SEXP y_scaleSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type y(ySEXP);
+    Rcpp::traits::input_parameter< double >::type x_scale(x_scaleSEXP);
+    Rcpp::traits::input_parameter< double >::type y_scale(y_scaleSEXP);
+    rcpp_result_gen = Rcpp::wrap(hexagon_counts_cpp(x, y, x_scale, y_scale));
+    return rcpp_result_gen;
+END_RCPP
+}
+// quantiles_cpp
+Rcpp::NumericVector quantiles_cpp(Rcpp::NumericVector values, Rcpp::NumericVector probabilities);
+RcppExport SEXP _nelvat_quantiles_cpp(SEXP valuesSEXP, SEXP probabilitiesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type probabilities(probabilitiesSEXP);
+    rcpp_result_gen = Rcpp::wrap(quantiles_cpp(values, probabilities));
+    return rcpp_result_gen;
+END_RCPP
+}
 // swarm_offsets_cpp
 Rcpp::NumericVector swarm_offsets_cpp(Rcpp::NumericVector y_mm, double diameter_mm);
 RcppExport SEXP _nelvat_swarm_offsets_cpp(SEXP y_mmSEXP, SEXP diameter_mmSEXP) {
@@ -131,10 +145,11 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_linear_bins_cpp", (DL_FUNC) &_nelvat_linear_bins_cpp, 4},
     {"_nelvat_bilinear_bins_cpp", (DL_FUNC) &_nelvat_bilinear_bins_cpp, 6},
     {"_nelvat_convolve_columns_cpp", (DL_FUNC) &_nelvat_convolve_columns_cpp, 2},
-    {"_nelvat_hexagon_of_cpp", (DL_FUNC) &_nelvat_hexagon_of_cpp, 2},
     {"_nelvat_text_levels_cpp", (DL_FUNC) &_nelvat_text_levels_cpp, 1},
     {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
+    {"_nelvat_hexagon_counts_cpp", (DL_FUNC) &_nelvat_hexagon_counts_cpp, 4},
+    {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},
     {"_nelvat_swarm_offsets_cpp", (DL_FUNC) &_nelvat_swarm_offsets_cpp, 2},
     {NULL, NULL, 0}
 };

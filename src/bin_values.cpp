@@ -89,29 +89,3 @@ Rcpp::NumericMatrix convolve_columns_cpp(Rcpp::NumericMatrix values, Rcpp::Numer
   }
   return out;
 }
-
-// Hexagon of each point: those of two lattices of rows, the nearer centre. Positions are
-// in units of the hexagons' spacing across (1) and of their rows (sqrt(3) / 2).
-// Source: Carr, Littlefield, Nicholson and Littlefield (1987), "Scatterplot matrix
-// techniques for large N", Journal of the American Statistical Association 82.
-// [[Rcpp::export]]
-Rcpp::List hexagon_of_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y) {
-  const double row = std::sqrt(3.0) / 2;
-  const R_xlen_t n = x.size();
-  Rcpp::IntegerVector i(n), j(n);
-  for (R_xlen_t k = 0; k < n; ++k) {
-    if (!std::isfinite(x[k]) || !std::isfinite(y[k])) {
-      i[k] = j[k] = NA_INTEGER;
-      continue;
-    }
-    // Even rows stand at whole x, odd rows at halves.
-    const int even = 2 * static_cast<int>(std::lround(y[k] / (2 * row)));
-    const int odd = 2 * static_cast<int>(std::floor(y[k] / (2 * row))) + 1;
-    const int at_even = static_cast<int>(std::lround(x[k])), at_odd = static_cast<int>(std::floor(x[k]));
-    const double dxe = x[k] - at_even, dye = y[k] - even * row, dxo = x[k] - at_odd - 0.5, dyo = y[k] - odd * row;
-    const bool nearer_even = dxe * dxe + dye * dye <= dxo * dxo + dyo * dyo;
-    i[k] = nearer_even ? at_even : at_odd;
-    j[k] = nearer_even ? even : odd;
-  }
-  return Rcpp::List::create(Rcpp::_["column"] = i, Rcpp::_["row"] = j);
-}

@@ -13,21 +13,38 @@ test_that("the kernel agrees with R's own functions, missing values and empty gr
   expect_equal(kernel, reference_moments(values, group, 8L), tolerance = 1e-10)
 })
 
-test_that("means and errors are those of mean() and sd(), on R's own data", {
-  breaks <- datasets::warpbreaks
-  group <- as.integer(breaks$tension)
-  got <- nelvat:::centre_error(breaks$breaks, group, error = "sd")
-  se <- nelvat:::centre_error(breaks$breaks, group, error = "se")
-  means <- as.numeric(tapply(breaks$breaks, breaks$tension, mean))
-  sds <- as.numeric(tapply(breaks$breaks, breaks$tension, sd))
-  expect_equal(got$centre, means)
-  expect_equal(got$upper - got$lower, 2 * sds)
-  expect_equal(se$upper, means + sds / sqrt(18))
-  expect_equal(got$n, rep(18, 3))
+test_that("centres and errors are those of R's own functions, on R's own data", {
+  breaks <- datasets::warpbreaks$breaks
+  group <- as.integer(datasets::warpbreaks$tension)
+  of <- function(f, ...) as.numeric(tapply(breaks, group, f, ...))
+  ends <- function(...) nelvat:::centre_error(breaks, group, 3L, ...)
+  sd <- ends(error = "sd")
+  expect_equal(sd$centre, of(mean))
+  expect_equal(sd$upper - sd$lower, 2 * of(stats::sd))
+  expect_equal(ends(error = "se")$upper, of(mean) + of(stats::sd) / sqrt(18))
+  ci <- ends(error = "ci")
+  wanted <- vapply(split(breaks, group), function(v) stats::t.test(v)$conf.int, numeric(2))
+  expect_equal(rbind(ci$lower, ci$upper), unname(wanted), ignore_attr = TRUE)
+  quartiles <- ends(centre = "median", error = "quartiles")
+  expect_equal(quartiles$centre, of(stats::median))
+  expect_equal(quartiles$lower, of(stats::quantile, 0.25))
+  expect_equal(ends(error = "range")$upper, of(max))
+  expect_equal(ends(centre = "sum", error = "none")$centre, of(sum))
 })
 
-test_that("one value has a mean and no error", {
-  got <- nelvat:::centre_error(5, 1L)
-  expect_identical(c(got$n, got$centre), c(1, 5))
+test_that("the bootstrap interval is the same each time, near the t interval, and leaves the session's random numbers alone", {
+  set.seed(9)
+  values <- rnorm(200, 10, 2)
+  state <- .Random.seed
+  a <- nelvat:::centre_error(values, rep(1L, 200), 1L, error = "bootstrap")
+  expect_identical(.Random.seed, state)
+  expect_identical(nelvat:::centre_error(values, rep(1L, 200), 1L, error = "bootstrap"), a)
+  expect_equal(c(a$lower, a$upper), as.numeric(stats::t.test(values)$conf.int), tolerance = 0.02)
+  expect_false(identical(nelvat:::centre_error(values, rep(1L, 200), 1L, error = "bootstrap", seed = 2)$lower, a$lower))
+})
+
+test_that("one value has a centre and no error; a group without values is left out", {
+  got <- nelvat:::centre_error(c(5, NA), c(1L, 2L), 2L)
+  expect_identical(c(got$group, got$n, got$centre), c(1, 1, 5))
   expect_true(is.na(got$lower))
 })

@@ -1,0 +1,232 @@
+loaves <- study("loaves")
+scene_of <- function(..., width = 120, height = 70) suppressWarnings(as_scene(plate(panel(...), width = width, height = height)))
+marks_of <- function(scene, primitive) Filter(function(layer) layer$primitive == primitive, scene$marks)[[1]]$table
+data_y <- function(scene, unit) scene$axes[[2]]$range[1] + unit * diff(scene$axes[[2]]$range)
+
+test_that("bars count where the panel has no quantity, from the table alone", {
+  scene <- scene_of(loaves, x = flour, colour = grade, ink_bars(arrange = "stack"))
+  bars <- marks_of(scene, "rects")
+  n <- table(factor(loaves$data$flour, loaves$columns$flour$levels), loaves$data$grade)
+  expect_equal(sort(round(data_y(scene, bars$y1) - data_y(scene, bars$y0))), sort(as.numeric(n[n > 0])))
+  expect_equal(unique(round(as.numeric(tapply(data_y(scene, bars$y1), bars$x0, max)))), 36)
+  expect_identical(scene$axes[[2]]$title, "Count")
+  shares <- scene_of(loaves, x = flour, colour = grade, ink_bars(arrange = "share"))
+  tops <- tapply(data_y(shares, marks_of(shares, "rects")$y1), marks_of(shares, "rects")$x0, max)
+  expect_equal(unname(tops), rep(100, 4), ignore_attr = TRUE)
+})
+
+test_that("medians and sums are drawn, and values written at bars touch nothing", {
+  scene <- scene_of(loaves, x = flour, y = rise, ink_bars("median"))
+  bars <- marks_of(scene, "rects")
+  expect_equal(data_y(scene, bars$y1[order(bars$x0)]), as.numeric(tapply(loaves$data$rise, factor(loaves$data$flour, loaves$columns$flour$levels), median)))
+  expect_match(scene$facts$shows, "median, quartiles")
+  written <- scene_of(loaves, x = flour, y = rise, colour = hydration, ink_bars(values = TRUE))
+  expect_identical(sum(written$texts$role == "value"), 12L)
+  expect_identical(nrow(nelvat:::touching_texts(written)), 0L)
+})
+
+test_that("a mean line's band is that of the values at each x", {
+  cultures <- study("cultures")
+  scene <- scene_of(cultures, x = hour, y = count, keep = microbe == "fsan", ink_line(centre = "mean", band = "se"))
+  lines <- marks_of(scene, "lines")
+  own <- cultures$data[cultures$data$microbe == "fsan", ]
+  means <- tapply(own$count, factor(own$hour, cultures$columns$hour$levels), mean, na.rm = TRUE)
+  expect_equal(data_y(scene, lines$y), as.numeric(means))
+  expect_identical(nrow(marks_of(scene_of(cultures, x = hour, y = count, keep = microbe == "fsan", ink_line(centre = "mean", band = "none")), "lines")), 11L)
+  expect_error(ink_line(band = "sd"), class = "nelvat_error_argument")
+})
+
+test_that("missing values break a line, are bridged, or are dropped, as the policy says", {
+  table <- data.frame(x = 1:6, y = c(1, 2, NA, 4, 5, NA))
+  pieces <- function(...) length(unique(marks_of(scene_of(table, x = x, y = y, ink_line(), ...), "lines")$line))
+  expect_identical(pieces(), 2L)
+  expect_identical(pieces(missing = "bridge"), 1L)
+  expect_identical(pieces(missing = fill_with(0)), 1L)
+})
+
+test_that("steps hold each value until the next, and staggered series say their offset", {
+  table <- data.frame(x = c(1, 2, 4), y = c(3, 1, 2))
+  steps <- marks_of(scene_of(table, x = x, y = y, ink_step()), "lines")
+  expect_identical(nrow(steps), 5L)
+  expect_equal(steps$y[1:2], rep(steps$y[1], 2))
+  expect_equal(steps$x[2], steps$x[3])
+  staggered <- scene_of(study("probe"), x = time, y = c(chamber, surface), colour = measure("Temperature"), ink_line(stagger = 10))
+  expect_match(staggered$facts$shows, "each series 10 above")
+})
+
+test_that("a setting colours the ink alone, a column of its own too, and other inks keep theirs", {
+  scene <- scene_of(loaves, x = rise, y = firmness, ink_points(colour = moisture), ink_fit(colour = "#AA3333"))
+  expect_gt(length(unique(marks_of(scene, "points")$colour)), 20)
+  expect_identical(unique(marks_of(scene, "lines")$colour), "#AA3333")
+  expect_identical(unique(scene$keys$key), "moisture")
+  expect_error(ink_points(colour = "#12"), class = "nelvat_error_argument")
+  expect_error(panel(loaves, x = rise, y = firmness, ink_points(colour = moistur)), class = "nelvat_error_column")
+})
+
+test_that("bubbles have areas in proportion to their values", {
+  scene <- scene_of(loaves, x = rise, y = ph, size = acidity, ink_points())
+  points <- marks_of(scene, "points")
+  held <- loaves$data[!is.na(loaves$data$acidity), ]
+  expect_equal(sort(points$size_mm^2) / max(points$size_mm^2), sort(held$acidity) / max(held$acidity))
+  expect_identical(unique(scene$keys$glyph), "symbol")
+})
+
+test_that("histograms and densities stand on zero, count all, and lie down", {
+  scene <- scene_of(loaves, x = rise, ink_histogram(width = 5))
+  bars <- marks_of(scene, "rects")
+  expect_equal(sum(data_y(scene, bars$y1)), 144)
+  lying <- scene_of(loaves, y = rise, ink_histogram(width = 5))
+  expect_equal(marks_of(lying, "rects")$x1, bars$y1)
+  expect_identical(lying$axes[[1]]$title, "Count")
+  dense <- scene_of(loaves, x = rise, ink_histogram(width = 5, scale = "density"))
+  expect_equal(sum(data_y(dense, marks_of(dense, "rects")$y1)) * 5, 1)
+  curve <- scene_of(loaves, x = rise, ink_density())
+  expect_equal(curve$axes[[2]]$range[1], 0)
+  expect_error(panel(loaves, x = rise, y = ph, ink_histogram()), class = "nelvat_error_argument")
+  expect_error(ink_histogram(bins = 3, width = 2), class = "nelvat_error_argument")
+})
+
+test_that("hexagons are regular on paper whatever the panel's shape, and hold all points", {
+  pores <- study("pores")
+  for (size in list(c(120, 60), c(70, 110))) {
+    scene <- scene_of(pores, x = log10(area), y = roundness, keep = flour == "rye", ink_hexagons(bins = 20), width = size[1], height = size[2])
+    areas <- marks_of(scene, "areas")
+    x <- areas$x[1:6] * scene$panels$w
+    y <- areas$y[1:6] * scene$panels$h
+    sides <- sqrt(diff(c(x, x[1]))^2 + diff(c(y, y[1]))^2)
+    expect_lt(diff(range(sides)), 1e-8)
+  }
+  expect_identical(scene$facts$n, sum(pores$data$flour == "rye"))
+})
+
+test_that("contours ring the groups that have points enough", {
+  scene <- scene_of(loaves, x = rise, y = moisture, colour = flour, ink_contours(filled = TRUE))
+  expect_identical(length(unique(marks_of(scene, "areas")$area)), 12L)
+  few <- scene_of(data.frame(x = 1:3, y = 1:3), x = x, y = y, ink_contours(), ink_points())
+  expect_identical(nrow(marks_of(few, "points")), 3L)
+})
+
+test_that("the equation stands in the corner with least ink, off the points where that can be", {
+  falling <- data.frame(x = 1:60, y = 60:1 + rep(c(-1, 1), 30))
+  scene <- scene_of(falling, x = x, y = y, ink_points(), ink_fit(equation = TRUE))
+  text <- scene$texts[scene$texts$role == "equation", ]
+  expect_gt(text$centre_x, scene$panels$x + scene$panels$w / 2)
+  points <- marks_of(scene, "points")
+  inside <- scene$panels$x + points$x * scene$panels$w > text$x0 & scene$panels$x + points$x * scene$panels$w < text$x1 &
+    scene$panels$y + (1 - points$y) * scene$panels$h > text$y0 & scene$panels$y + (1 - points$y) * scene$panels$h < text$y1
+  expect_false(any(inside))
+  expect_match(text$string, "y = 60.9 \u2212 0.998")
+})
+
+test_that("tiles write values that contrast, on a ramp the same way far to both sides of zero", {
+  scene <- scene_of(correlations(loaves, c(rise, ph, firmness)), x = first, y = second, colour = r, ink_tiles())
+  expect_identical(nrow(marks_of(scene, "rects")), 9L)
+  expect_identical(sum(scene$texts$role == "value"), 9L)
+  contrast <- function(a, b) {
+    l <- sort(nelvat:::relative_luminance(c(a, b)))
+    (l[2] + 0.05) / (l[1] + 0.05)
+  }
+  value_ids <- scene$texts$id[scene$texts$role == "value"]
+  inks <- scene$runs$colour[match(value_ids, scene$runs$text)]
+  expect_true(all(mapply(contrast, inks, marks_of(scene, "rects")$fill) > 3))
+  expect_error(suppressWarnings(as_scene(plate(panel(loaves, x = flour, y = grade, colour = rise, ink_tiles()), width = 80, height = 60))), class = "nelvat_error_data")
+})
+
+test_that("marks stand where they are said, dates included, and are part of the range", {
+  scene <- scene_of(loaves, x = rise, y = firmness, ink_points(), ink_rule(x = 120), ink_text("note", 60, 20))
+  x <- scene$axes[[1]]$range
+  expect_gt(x[2], 120)
+  expect_equal(x[1] + marks_of(scene, "segments")$x0 * diff(x), 120)
+  expect_true("note" %in% scene$texts$string)
+  dated <- scene_of(loaves, x = baked, y = rise, ink_points(), ink_shade(x = as.Date(c("2026-02-10", "2026-02-20"))))
+  expect_identical(nrow(marks_of(dated, "rects")), 1L)
+  sloped <- scene_of(data.frame(x = c(0, 10), y = c(0, 10)), x = x, y = y, ink_points(), ink_rule(slope = 1))
+  expect_equal(marks_of(sloped, "segments")[c("y0", "y1")], data.frame(y0 = 0, y1 = 1), ignore_attr = TRUE)
+})
+
+test_that("meshes keep lengths equal across and upwards", {
+  scene <- scene_of(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh())
+  per_mm <- c(diff(scene$axes[[1]]$range) / scene$panels$w, diff(scene$axes[[2]]$range) / scene$panels$h)
+  expect_equal(per_mm[1], per_mm[2], tolerance = 1e-3)
+  expect_identical(length(unique(marks_of(scene, "areas")$area)), nrow(study("slice")$data) %/% 3L)
+  expect_error(panel(study("slice")$data[1:4, ], x = x, y = y, group = triangle, ink_mesh()), class = "nelvat_error_data")
+})
+
+test_that("a circle of shares is round, whole, and its labels do not touch", {
+  scene <- scene_of(loaves, colour = grade, ink_pie(), width = 110, height = 60)
+  sector <- marks_of(scene, "areas")
+  rim <- sector[!(sector$x == 0.5 & sector$y == 0.5), ]
+  radius <- sqrt(((rim$x - 0.5) * scene$panels$w)^2 + ((rim$y - 0.5) * scene$panels$h)^2)
+  expect_lt(diff(range(radius)), 1e-8)
+  expect_identical(nrow(scene$rules), 0L)
+  table <- data.frame(part = c(letters[1:9]), amount = c(90, rep(1, 8)))
+  many <- scene_of(table, y = amount, colour = part, ink_pie(), width = 110, height = 60)
+  expect_identical(sum(many$texts$role == "share"), 9L)
+  expect_identical(nrow(nelvat:::touching_texts(many)), 0L)
+  expect_error(panel(data.frame(p = "a", v = -1), y = v, colour = p, ink_pie()), class = "nelvat_error_data")
+})
+
+test_that("points in depth lie within their box", {
+  scene <- scene_of(loaves, x = rise, y = moisture, ink_depth(z = firmness))
+  points <- marks_of(scene, "points")
+  expect_identical(nrow(points), 140L)
+  expect_true(all(points$x > 0 & points$x < 1 & points$y > 0 & points$y < 1))
+  expect_true(all(c("Loaf rise (mm)", "Moisture (%)", "Firmness (N)") %in% scene$texts$string))
+  expect_error(panel(loaves, x = rise, y = moisture, ink_depth()), class = "nelvat_error_argument")
+})
+
+test_that("odd panels are drawn sensibly or refused clearly", {
+  kinds <- list(ink_points(), ink_line(), ink_fit(), ink_contours(), ink_hexagons(), ink_bins(), ink_residuals())
+  tables <- list(one = data.frame(x = 1, y = 2), equal = data.frame(x = rep(3, 5), y = rep(4, 5)), huge = data.frame(x = c(1, 1e300), y = c(-1e300, 2)),
+                 infinite = data.frame(x = c(1, 2, Inf), y = c(1, -Inf, 3)), missing = data.frame(x = c(1, NA), y = c(NA, 2)))
+  for (name in names(tables)) {
+    for (ink in kinds) {
+      got <- tryCatch(scene_of(tables[[name]], x = x, y = y, ink), nelvat_error = identity)
+      expect_true(inherits(got, c("nelvat_scene", "nelvat_error")), label = paste(name, ink$ink))
+      if (inherits(got, "nelvat_scene")) expect_false(anyNA(unlist(lapply(got$axes, `[[`, "range"))))
+    }
+    for (ink in list(ink_histogram(), ink_density(), ink_rug())) {
+      got <- tryCatch(scene_of(tables[[name]], x = x, ink), nelvat_error = identity)
+      expect_true(inherits(got, c("nelvat_scene", "nelvat_error")), label = paste(name, ink$ink))
+    }
+  }
+  few <- data.frame(f = "a", v = 1)
+  many <- data.frame(f = rep(sprintf("level %02d", 1:40), 3), v = 1:120)
+  for (ink in list(ink_bars(), ink_box(), ink_violin(), ink_dots(), ink_swarm())) {
+    expect_s3_class(scene_of(few, x = f, y = v, ink), "nelvat_scene")
+    expect_s3_class(scene_of(many, y = f, x = v, ink, width = 178, height = 220), "nelvat_scene")
+  }
+})
+
+test_that("wrong settings of inks are refused in the user's terms", {
+  expect_snapshot(error = TRUE, ink_bars(centre = "median", error = "sd"))
+  expect_snapshot(error = TRUE, ink_rule())
+  expect_snapshot(error = TRUE, ink_shade(x = 1:2, y = 1:2))
+  expect_snapshot(error = TRUE, ink_contours(shares = 2))
+  expect_snapshot(error = TRUE, ink_text("a", "here", 1))
+  expect_snapshot(error = TRUE, ink_fit("spline"))
+  expect_snapshot(error = TRUE, panel(loaves, x = rise, y = firmness, ink_box()))
+  expect_snapshot(error = TRUE, panel(loaves, x = flour, y = firmness, ink_hexagons()))
+  expect_snapshot(error = TRUE, as_scene(plate(panel(study("pores"), x = flour, y = depth, ink_swarm()), width = 80, height = 60)))
+})
+
+test_that("every ink of the example file draws, and as its call does", {
+  skip_if(!file.exists("../../examples/inks.yaml"), "the examples are not beside the tests")
+  lines <- readLines("../../examples/inks.yaml")
+  folder <- withr::local_tempdir()
+  lines <- gsub("../inst/study", normalizePath("../../inst/study"), lines, fixed = TRUE)
+  code <- parse("../../examples/inks.R")
+  environment <- new.env()
+  for (expression in code) if (is.call(expression) && !identical(expression[[1]], as.name("for")) && !grepl("dir.create|folder", deparse(expression)[1])) suppressWarnings(eval(expression, environment))
+  names <- names(environment$panels)
+  for (name in names) {
+    path <- file.path(folder, "inks.yaml")
+    writeLines(sub("place: hexagons", paste0("place: ", name), lines), path)
+    from_file <- suppressWarnings(as_scene(read_figure(path)$plate))
+    from_call <- suppressWarnings(as_scene(plate(environment$panels[[name]], width = "single", height = 65)))
+    expect_identical(from_file, from_call, label = name)
+    expect_identical(nrow(nelvat:::touching_texts(from_file)), 0L, label = paste("texts that touch in", name))
+  }
+  inks <- unique(unlist(lapply(environment$panels, function(panel) vapply(panel$inks, `[[`, "", "ink"))))
+  expect_setequal(setdiff(nelvat:::ink_words(), inks), c("image", "polygons"))
+})
