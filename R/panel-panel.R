@@ -100,10 +100,11 @@ ready_variable <- function(variable, policy, on_y = FALSE) {
   # Levels on a vertical axis are read from the top down.
   if (on_y && has_levels(variable$kind)) variable$transform <- "reverse"
   transform <- axis_transform(variable$transform)
-  out <- which(!is.na(variable$values) & !transform$holds(variable$values))
-  if (length(out)) {
+  infinite <- is.infinite(variable$values)
+  out <- infinite | (!is.na(variable$values) & !transform$holds(variable$values))
+  if (any(out)) {
     variable$values[out] <- NA
-    variable$outside <- list(what = transform$why, n = length(out))
+    variable$outside <- list(what = if (any(infinite)) "infinite values, which no axis can show" else transform$why, n = sum(out))
   }
   variable
 }
