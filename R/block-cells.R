@@ -47,7 +47,7 @@ block_layers <- function(block, cells) {
   variables <- block$panel$variables
   table <- if (is.null(variables$shared_y)) cell_table(variables, cells) else series_table(variables, cells)
   y <- variables$shared_y %||% variables$y[[1]]
-  of <- function(variable) if (!is.null(variable)) variable[c("id", "kind", "transform", "policy")]
+  of <- function(variable) if (!is.null(variable)) variable[c("id", "kind", "transform", "policy", "supplied")]
   lapply(block$panel$inks, function(ink) {
     own <- ink$variables
     if (length(own)) {

@@ -41,6 +41,18 @@ as_scene <- function(plate) {
   scene
 }
 
+# A block of which no row has both its x and y, where it has both, shows nothing.
+check_some_left <- function(layers, block) {
+  table <- layers[[1]]$table
+  given <- Filter(function(direction) !isTRUE(layers[[1]][[direction]]$supplied), c("x", "y"))
+  if (!length(given) || any(complete_rows(table[given], given))) return(invisible())
+  notes <- block_notes(block)
+  abort_nelvat("data", c(
+    paste0("Nothing is left to draw of ", block$panel$label, ": no row has ", listed(paste0("`", given, "`")), "."),
+    stats::setNames(paste0("\"", notes$column, "\": ", notes$n, " ", notes$what), rep("x", nrow(notes) %||% 0))
+  ), call = NULL)
+}
+
 # A layer with the range of quantities on its colour and size.
 with_ranges <- function(layer) {
   if (isTRUE(attr(layer$table, "ramp"))) {
@@ -73,6 +85,7 @@ resolve_block <- function(block, id, font, house) {
   cells <- block_cells(block)
   cells$heading_words <- lapply(cells$panels$heading, function(text) if (!is.na(text)) measure_words(text, font, bold = TRUE))
   layers <- lapply(block_layers(block, cells), with_ranges)
+  check_some_left(layers, block)
   trained <- lapply(layers, function(layer) train_ink(layer$ink, layer))
   layers <- Map(function(layer, one) c(layer, list(trained = one)), layers, trained)
   axes <- block_axes(block, cells, layers, trained, font, house)

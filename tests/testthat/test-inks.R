@@ -190,6 +190,7 @@ test_that("odd panels are drawn sensibly or refused clearly", {
       expect_true(inherits(got, c("nelvat_scene", "nelvat_error")), label = paste(name, ink$ink))
     }
   }
+  expect_error(scene_of(tables$missing, x = x, y = y, ink_points()), class = "nelvat_error_data")
   few <- data.frame(f = "a", v = 1)
   many <- data.frame(f = rep(sprintf("level %02d", 1:40), 3), v = 1:120)
   for (ink in list(ink_bars(), ink_box(), ink_violin(), ink_dots(), ink_swarm())) {
