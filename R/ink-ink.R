@@ -31,8 +31,11 @@ with_channels <- function(ink, ..., call = rlang::caller_env()) {
     fixed <- tryCatch(rlang::eval_tidy(quo), error = function(error) NULL)
     if (is_setting(fixed, channel)) {
       ink$settings[[channel]] <- if (is.numeric(fixed)) as.numeric(fixed) else fixed
-    } else if (is.character(fixed) && length(fixed) == 1 && channel == "colour" && startsWith(fixed, "#")) {
-      abort_nelvat("argument", c("`colour` must be a colour or a column.", x = paste0("Found ", describe_value(fixed), ".")), call)
+    } else if (is.character(fixed) && length(fixed) == 1) {
+      abort_nelvat("argument", c(
+        paste0("`", channel, "` must be a ", if (channel == "shape") "symbol" else channel, " or a column, bare."), x = paste0("Found ", describe_value(fixed), "."),
+        if (channel == "shape") offer(fixed, symbol_names, "symbol")
+      ), call)
     } else {
       ink$mapped[[channel]] <- quo
     }
@@ -42,6 +45,7 @@ with_channels <- function(ink, ..., call = rlang::caller_env()) {
 
 is_setting <- function(value, channel) {
   if (channel == "size") return(is.numeric(value) && length(value) == 1)
+  if (channel == "shape") return(rlang::is_string(value) && value %in% symbol_names)
   rlang::is_string(value) && (grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", value) || value %in% grDevices::colors())
 }
 

@@ -52,7 +52,11 @@ new_line_ink <- function(name, markers, stagger, weight, alpha, call = rlang::ca
 }
 
 #' @export
-check_ink.ink_line <- function(ink, panel, call) check_needs(panel, c("x", "y"), "A line", call)
+check_ink.ink_line <- function(ink, panel, call) {
+  check_needs(panel, c("x", "y"), "A line", call)
+  colour <- ink$variables$colour %||% panel$variables$colour
+  if (!is.null(colour) && is.null(ink$settings$colour)) check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for lines")
+}
 
 # Stops where a panel lacks a channel that an ink cannot do without.
 check_needs <- function(panel, channels, what, call) {

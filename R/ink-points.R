@@ -7,17 +7,18 @@
 #'   for the panel's `size` or the house's diameter.
 #' @param colour A colour, or a column shown by colour in this ink alone.
 #' @param alpha Opacity, 0 to 1.
-#' @param shape One of `"disc"`, `"square"`, `"triangle"`, `"diamond"`, `"wedge"`,
-#'   `"ring"`, for panels that map no column to `shape`.
+#' @param shape A symbol: `"disc"`, `"triangle"`, `"ring"`, `"square"`, `"wedge"`,
+#'   `"diamond"`, `"open square"` or `"open triangle"`; or a category shown by symbol in this
+#'   ink alone.
 #' @return An ink, for [panel()].
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_points(alpha = 0.7)),
 #'   width = "single", height = 70
 #' )
 #' @export
-ink_points <- function(size = NULL, alpha = 1, shape = "disc", colour = NULL) {
-  ink <- new_ink("points", alpha = check_number(alpha, "alpha", 0, 1), shape = check_choice(shape, symbol_names, "shape"))
-  ink <- with_channels(ink, size = rlang::enquo(size), colour = rlang::enquo(colour))
+ink_points <- function(size = NULL, alpha = 1, shape = NULL, colour = NULL) {
+  ink <- new_ink("points", alpha = check_number(alpha, "alpha", 0, 1))
+  ink <- with_channels(ink, size = rlang::enquo(size), colour = rlang::enquo(colour), shape = rlang::enquo(shape))
   check_number(ink$settings$size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
   ink
 }
@@ -49,7 +50,7 @@ place_ink.ink_points <- function(ink, trained, place) {
   list(new_marks("points", new_table(
     panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
     colour = place$colour_of(points$colour, nrow(points)), alpha = ink$alpha,
-    shape = if (is.null(points$shape)) ink$shape else place$shape_of(points$shape),
+    shape = if (is.null(points$shape)) ink$settings$shape %||% "disc" else place$shape_of(points$shape),
     size_mm = if (is.null(points$size)) ink$settings$size %||% place$house$points$size_mm else place$size_of(points$size), .rows = nrow(points)
   )))
 }

@@ -161,7 +161,7 @@ ink_settings <- function(make, settings, columns, at) {
   for (name in names(settings)) {
     value <- settings[[name]]
     if (is.list(value) && all(lengths(value) == 1) && is.null(names(value))) value <- unlist(value)
-    if (name %in% c("colour", "size", "z") && is.character(value) && (value %in% columns || !is_setting(value, name))) value <- one_quo(value, columns, c(at, name))
+    if (name %in% c("colour", "size", "shape", "z") && is.character(value) && (value %in% columns || !is_setting(value, name))) value <- one_quo(value, columns, c(at, name))
     settings[[name]] <- value
   }
   settings

@@ -56,6 +56,8 @@ system_needs <- function() {
     list(what = "The freetype header", debian = "libfreetype6-dev",
          missing = build && !has_header("freetype2", "freetype2/ft2build.h"), must = TRUE),
     list(what = "The font Liberation Sans", debian = "fonts-liberation", missing = !has_family("Liberation Sans"), must = FALSE),
+    list(what = "The PNG header, by which tests read images", debian = "libpng-dev",
+         missing = testing && !requireNamespace("png", quietly = TRUE) && !has_header("libpng", "png.h"), must = FALSE),
     list(what = "The program pdftotext, by which tests read PDFs", debian = "poppler-utils",
          missing = testing && !nzchar(Sys.which("pdftotext")), must = FALSE)
   )
@@ -99,6 +101,8 @@ install_missing <- function(needs, library_path) {
   # What testthat needs asks for a system library, or builds its own when told to.
   if (!has_header("libuv", "uv.h")) Sys.setenv(USE_BUNDLED_LIBUV = "1")
   utils::install.packages(missing, lib = library_path, quiet = TRUE, Ncpus = max(1L, parallel::detectCores()))
+  # Readers of other formats are wanted by tests, which are skipped without them.
+  missing <- setdiff(missing, c("nanoparquet", "png", "readxl"))
   left <- missing[!vapply(missing, requireNamespace, NA, quietly = TRUE, lib.loc = c(library_path, .libPaths()))]
   if (length(left)) stop_with("could not install ", paste(left, collapse = ", "), "; the messages above say why.")
 }

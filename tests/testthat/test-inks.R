@@ -175,6 +175,37 @@ test_that("points in depth lie within their box", {
   expect_error(panel(loaves, x = rise, y = moisture, ink_depth()), class = "nelvat_error_argument")
 })
 
+test_that("polygons take the colour of their category or the mean of their values", {
+  table <- data.frame(p = rep(c("a", "b"), c(3, 4)), x = c(0, 1, 0, 2, 3, 3, 2), y = c(0, 0, 1, 0, 0, 1, 1), v = c(1, 2, 3, 5, 5, 7, 7))
+  by_level <- scene_of(table, x = x, y = y, group = p, colour = p, ink_polygons())
+  expect_identical(unique(marks_of(by_level, "areas")$fill), house_colours(2))
+  by_value <- scene_of(table, x = x, y = y, group = p, colour = v, ink_polygons())
+  expect_identical(unique(marks_of(by_value, "areas")$fill), nelvat:::ramp_colours(c(2, 6), c(1, 7)))
+})
+
+test_that("an image spans the places said, the right way up, its lengths equal", {
+  skip_if_not_installed("png")
+  path <- withr::local_tempfile(fileext = ".png")
+  pixels <- array(1, c(20, 40, 3))
+  pixels[1:10, 1:20, 2:3] <- 0
+  png::writePNG(pixels, path)
+  scene <- scene_of(data.frame(x = c(0, 8), y = c(0, 4)), x = x, y = y, ink_image(path, x = c(0, 8), y = c(0, 4)), width = 100, height = 90)
+  per_mm <- c(diff(scene$axes[[1]]$range) / scene$panels$w, diff(scene$axes[[2]]$range) / scene$panels$h)
+  expect_equal(per_mm[1], per_mm[2], tolerance = 1e-3)
+  out <- withr::local_tempfile(fileext = ".png")
+  save_plate(plate(panel(data.frame(x = c(0, 8), y = c(0, 4)), x = x, y = y, ink_image(path, x = c(0, 8), y = c(0, 4))), width = 100, height = 90), out, dpi = 72)
+  drawn <- png::readPNG(out)
+  at <- function(x, y) {
+    unit <- c((x - scene$axes[[1]]$range[1]) / diff(scene$axes[[1]]$range), (y - scene$axes[[2]]$range[1]) / diff(scene$axes[[2]]$range))
+    mm <- c(scene$panels$x + unit[1] * scene$panels$w, scene$panels$y + (1 - unit[2]) * scene$panels$h)
+    round(drawn[round(mm[2] / 90 * dim(drawn)[1]), round(mm[1] / 100 * dim(drawn)[2]), 1:3])
+  }
+  expect_identical(at(2, 3), c(1, 0, 0))
+  expect_identical(at(6, 1), c(1, 1, 1))
+  expect_error(ink_image("nowhere.png"), class = "nelvat_error_file")
+  expect_error(ink_image(study_file("loaves.csv")), class = "nelvat_error_file")
+})
+
 test_that("odd panels are drawn sensibly or refused clearly", {
   kinds <- list(ink_points(), ink_line(), ink_fit(), ink_contours(), ink_hexagons(), ink_bins(), ink_residuals())
   tables <- list(one = data.frame(x = 1, y = 2), equal = data.frame(x = rep(3, 5), y = rep(4, 5)), huge = data.frame(x = c(1, 1e300), y = c(-1e300, 2)),
