@@ -3,8 +3,8 @@
 # and fitting together come to an end.
 
 tick_treatments <- c(
-  "as is", "two lines", "three lines", "four lines", "thinned", "tilted", "upright",
-  "smaller", "smaller and upright", "broken"
+  "as is", "two lines", "three lines", "four lines", "thinned", "tilted", "upright", "upright in lines",
+  "smaller", "smaller and upright", "smaller and upright in lines", "broken"
 )
 text_clearance_mm <- 0.8  # least room between neighbouring tick texts
 tilt_degrees <- 40
@@ -28,11 +28,11 @@ fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, si
 
 # Tick text below (or above) a horizontal axis.
 fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm) {
-  size <- if (treatment %in% c("smaller", "smaller and upright", "broken")) sizes_pt$least else sizes_pt$base
+  size <- if (treatment == "broken" || startsWith(treatment, "smaller")) sizes_pt$least else sizes_pt$base
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
   at <- at_mm[kept]
-  angle <- switch(treatment, tilted = tilt_degrees, upright = , `smaller and upright` = 90, 0)
+  angle <- if (treatment == "tilted") tilt_degrees else if (grepl("upright", treatment)) 90 else 0
   lines <- switch(treatment, `two lines` = 2L, `three lines` = 3L, `four lines` = , smaller = , broken = 4L, 1L)
   if (angle == 0) {
     laid <- lay_level(texts[kept], at, length_mm, size, font, lines, treatment == "broken")
@@ -40,10 +40,10 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
     reach_before <- reach_after <- widest_mm(laid) / 2
     height <- text_height_mm(max(vapply(laid, `[[`, 0L, "n_lines")), size, font)
   } else {
-    laid <- lapply(texts[kept], set_lines, size, font)
-    long <- widest_mm(laid)
-    thick <- text_height_mm(1, size, font)
     turn <- angle * pi / 180
+    laid <- lapply(texts[kept], set_lines, size, font, depth_most_mm / sin(turn), if (grepl("in lines", treatment)) 3L else 1L)
+    long <- widest_mm(laid)
+    thick <- text_height_mm(max(vapply(laid, `[[`, 0L, "n_lines")), size, font)
     if (max(long) * sin(turn) > depth_most_mm) return(NULL)
     # Turned texts hang from their tick by their end; they clear each other when
     # their parallel lines are a text's height apart.
@@ -77,7 +77,7 @@ widest_mm <- function(laid) vapply(laid, function(one) max(one$widths_mm), 0)
 # Tick text beside a vertical axis: lines run across, so they are thinned, wrapped
 # or made smaller, never turned.
 fit_beside <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm) {
-  if (treatment %in% c("tilted", "upright", "smaller and upright")) return(NULL)
+  if (treatment == "tilted" || grepl("upright", treatment)) return(NULL)
   size <- if (treatment %in% c("smaller", "broken")) sizes_pt$least else sizes_pt$base
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
