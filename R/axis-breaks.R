@@ -24,12 +24,19 @@ value_breaks <- function(axis, n) {
 # extension of Wilkinson's algorithm for positioning tick labels on axes", as the
 # scales package has it. Counts break at whole numbers only.
 number_breaks <- function(range, n, whole = FALSE) {
-  # The algorithm treats n as a wish; asking for fewer makes it a limit.
-  for (wish in seq(n, 2)) {
+  # The algorithm treats n as a wish, and may put breaks beyond the range: asking for
+  # fewer makes n a limit, and where too few are left, for more.
+  for (wish in c(seq(n, 2), seq(n + 1, n + 8))) {
     breaks <- scales::breaks_extended(n = wish)(range)
     breaks <- breaks[breaks >= range[1] - 1e-9 * diff(range) & breaks <= range[2] + 1e-9 * diff(range)]
     if (whole && any(breaks != round(breaks))) next
-    if (length(breaks) <= max(n, 2)) return(breaks)
+    if (length(breaks) >= 2 && (length(breaks) <= max(n, 2) || wish > n)) return(thinned_to(breaks, max(n, 2)))
   }
   if (whole) seq(ceiling(range[1]), floor(range[2])) else breaks
+}
+
+# At most n breaks, as far apart as they must be, evenly.
+thinned_to <- function(breaks, n) {
+  if (length(breaks) <= n) return(breaks)
+  breaks[seq(1, length(breaks), by = ceiling((length(breaks) - 1) / (n - 1)))]
 }

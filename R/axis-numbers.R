@@ -9,6 +9,11 @@ number_text <- function(numbers) {
   paste0(ifelse(numbers < 0, "\u2212", ""), text)
 }
 
+# Numbers with a given number of decimals.
+number_text_at <- function(numbers, decimals) {
+  paste0(ifelse(numbers < 0, "\u2212", ""), formatC(abs(numbers), digits = decimals, format = "f"))
+}
+
 decimals_needed <- function(numbers) {
   for (decimals in 0:12) if (all(abs(round(numbers, decimals) - numbers) <= 1e-9 * max(abs(numbers)))) return(decimals)
   12

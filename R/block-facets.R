@@ -1,63 +1,113 @@
 #' One panel design, repeated
 #'
-#' Repeats a panel over the levels of a category, over several measures (several
-#' `y` in [panel()]), or both: measures then go down and levels across.
+#' Repeats a panel over the levels of categories across and down the page, over several
+#' measures (several `y` in [panel()]), or both: measures go down where levels go across.
 #'
 #' @param panel A [panel()].
-#' @param across A category, each level a panel; a column of the panel's data.
+#' @param across,down Categories whose levels make columns and rows: columns of the
+#'   panel's data, or several nested in one direction, `c(bakery, flour)`, the first
+#'   outermost. Quantities can be cut: [cut_into()].
 #' @param wrap Number of panels in a row, for one sequence of panels (`across` or
 #'   several measures, not both). `NULL` keeps them in one row.
-#' @param order Order of the levels of `across`: levels by code or shown name (others
-#'   follow), or a rule such as [by_statistic()].
-#' @param missing Rows without a level of `across`: `"drop"`, or `"own"` for a panel of
-#'   their own, named as the codebook says.
+#' @param order Order of the levels of `across`, if it is one column: levels by code or
+#'   shown name (others follow), or a rule such as [by_statistic()].
+#' @param missing Rows without a level: `"drop"`, or `"own"` for a panel of their own,
+#'   named as the codebook says.
+#' @param empty Combinations without rows: `"draw"` their axes, `"drop"` them, or
+#'   `"say"` so in the panel.
+#' @param heading Pattern of headings, such as `"{name}: {level}{unit} (n = {n})"`, or one
+#'   for each direction, `c(across = , down = )`. `NULL`: the level, with its unit.
+#' @param behind Draw the rows of all other panels faintly behind those of each?
 #' @param share Which panels share the range of an axis they both show, as
 #'   `c(x = , y = )`: `"all"`, `"column"`, `"row"` or `"own"`. Panels that show
 #'   different variables never share.
+#' @param show_axes Tick text at the `"edge"` of shared axes, or at `"all"` panels.
 #' @return A block, for [plate()].
 #' @section Errors:
 #' `nelvat_error_column`, `nelvat_error_kind`, `nelvat_error_argument`.
 #' @examples
 #' loaves <- panel(study("loaves"), x = hydration, y = c(rise, volume), ink_bars())
 #' plate(facets(loaves, across = bakery), width = "double", height = 80)
+#' scatter <- panel(study("loaves"), x = rise, y = firmness, ink_points())
+#' plate(facets(scatter, across = flour, down = hydration, behind = TRUE), width = "double", height = 110)
 #' @export
-facets <- function(panel, across = NULL, wrap = NULL, order = NULL, missing = "drop", share = c(x = "all", y = "all")) {
+facets <- function(panel, across = NULL, down = NULL, wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL,
+                   behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge") {
   call <- rlang::current_env()
   check_is_panel(panel, call)
-  new_facets(panel, rlang::enquo(across), wrap, order, missing, share, call)
+  new_facets(panel, rlang::enquo(across), rlang::enquo(down), list(
+    wrap = wrap, order = order, missing = missing, empty = empty, heading = heading, behind = behind, share = share, show_axes = show_axes
+  ), call)
 }
 
-new_facets <- function(panel, across, wrap = NULL, order = NULL, missing = "drop", share = c(x = "all", y = "all"), call) {
-  check_number(wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)
-  share <- check_share(share, call)
-  if (rlang::quo_is_null(across)) {
-    across <- NULL
-  } else {
-    across <- split_variable(across, panel, order, missing, call)
-  }
-  if (!is.null(wrap) && !is.null(across) && panel_measures(panel) > 1) {
-    abort_nelvat("argument", c(
-      "`wrap` needs one sequence of panels.",
-      x = paste0("There are two: ", panel_measures(panel), " measures, and the levels of \"", across$id, "\".")
-    ), call)
-  }
-  structure(list(panel = panel, across = across, wrap = wrap, share = share), class = c("nelvat_facets", "nelvat_block"))
+facets_settings <- list(wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge")
+
+# across, down: quosures; settings: a list, those not given as in facets_settings.
+new_facets <- function(panel, across, down, settings, call) {
+  settings <- c(settings, facets_settings[setdiff(names(facets_settings), names(settings))])
+  check_number(settings$wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)
+  check_choice(settings$empty, c("draw", "drop", "say"), "empty", call)
+  check_choice(settings$show_axes, c("edge", "all"), "show_axes", call)
+  across <- split_variables(across, "across", panel, settings$order, settings$missing, call)
+  down <- split_variables(down, "down", panel, NULL, settings$missing, call)
+  check_one_sequence(panel, across, down, settings$wrap, call)
+  structure(list(
+    panel = panel, across = across, down = down, wrap = settings$wrap, empty = settings$empty, heading = check_heading(settings$heading, call),
+    behind = check_flag(settings$behind, "behind", call), share = check_share(settings$share, call), show_axes = settings$show_axes
+  ), class = c("nelvat_facets", "nelvat_block"))
 }
 
-# The variable that splits a panel, in the order asked.
-split_variable <- function(quo, panel, order, missing, call) {
+# A block from what may be one: a block, or a panel alone.
+as_block <- function(x, call) {
+  if (inherits(x, "nelvat_block")) return(x)
+  if (inherits(x, "nelvat_panel")) return(new_facets(x, rlang::quo(NULL), rlang::quo(NULL), list(), call))
+  abort_nelvat("argument", c(
+    "A plate takes blocks, such as `facets()`, or panels.", x = paste0("Found ", describe_value(x), ".")
+  ), call)
+}
+
+# The variables that split a panel in one direction, in the order asked; NULL for none.
+split_variables <- function(quo, argument, panel, order, missing, call) {
+  if (rlang::quo_is_null(quo)) return(NULL)
   book <- panel$book
   column <- quo_column(quo)
   if (!is.null(order) && !is.null(column) && column %in% names(book$data)) {
     book <- order_columns(book, stats::setNames(list(order), column), call)
   }
-  variable <- resolve_variable(quo, book, "across", call)
-  check_variable_kind(variable, "across", c("category", "ordinal"), call)
-  apply_missing(variable, check_choice(missing, level_policies, "missing", call))
+  check_choice(missing, level_policies, "missing", call)
+  lapply(resolve_variables(quo, book, argument, call), function(variable) {
+    check_variable_kind(variable, argument, c("category", "ordinal"), call)
+    apply_missing(variable, missing)
+  })
 }
 
 # How many panels the measures of a panel make.
 panel_measures <- function(panel) if (is.null(panel$variables$shared_y)) max(1L, length(panel$variables$y)) else 1L
+
+check_one_sequence <- function(panel, across, down, wrap, call) {
+  sequences <- c(
+    if (panel_measures(panel) > 1) paste(panel_measures(panel), "measures"),
+    if (!is.null(across)) paste0("the levels of ", quoted(vapply(across, `[[`, "", "id"))), if (!is.null(down)) paste0("the levels of ", quoted(vapply(down, `[[`, "", "id")))
+  )
+  if (is.null(wrap) || length(sequences) < 2) return(invisible())
+  abort_nelvat("argument", c("`wrap` needs one sequence of panels.", x = paste0("There are ", length(sequences), ": ", listed(sequences), ".")), call)
+}
+
+heading_pieces <- c("{name}", "{level}", "{unit}", "{n}")
+
+check_heading <- function(heading, call) {
+  if (is.null(heading)) return(NULL)
+  if (is.list(heading)) heading <- unlist(heading)
+  if (rlang::is_string(heading) && is.null(names(heading))) heading <- c(across = heading, down = heading)
+  right <- is.character(heading) && all(rlang::names2(heading) %in% c("across", "down"))
+  pieces <- if (right) unlist(regmatches(heading, gregexpr("\\{[^}]*\\}", heading)))
+  stray <- setdiff(pieces, heading_pieces)
+  if (right && !length(stray)) return(as.list(heading))
+  abort_nelvat("argument", c(
+    paste0("`heading` must be a pattern of text and ", quoted(heading_pieces), ", or one for each of \"across\" and \"down\"."),
+    x = if (length(stray)) paste0("Found \"", stray[1], "\".") else paste0("Found ", describe_value(heading), ".")
+  ), call)
+}
 
 check_is_panel <- function(panel, call) {
   if (inherits(panel, "nelvat_panel")) return(invisible())
@@ -77,16 +127,4 @@ check_share <- function(share, call) {
   }
   for (direction in names(share)) check_choice(share[[direction]], c("all", "column", "row", "own"), "share", call)
   utils::modifyList(list(x = "all", y = "all"), as.list(share))
-}
-
-# A block from what may be one: a block, or a panel alone.
-as_block <- function(x, call) {
-  if (inherits(x, "nelvat_block")) return(x)
-  if (inherits(x, "nelvat_panel")) {
-    return(structure(list(panel = x, across = NULL, wrap = NULL, share = list(x = "all", y = "all")),
-                     class = c("nelvat_facets", "nelvat_block")))
-  }
-  abort_nelvat("argument", c(
-    "A plate takes blocks, such as `facets()`, or panels.", x = paste0("Found ", describe_value(x), ".")
-  ), call)
 }

@@ -65,18 +65,6 @@ ink_text <- function(label, x, y, at = "data", anchor = "right", size = NULL, co
           anchor = check_choice(anchor, names(anchors), "anchor"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE), colour = check_colour(colour))
 }
 
-# Positions in data units; dates and times, also as ISO 8601 text, are seconds.
-check_places <- function(values, argument, n = NULL, call = rlang::caller_env()) {
-  if (is.null(values)) return(NULL)
-  if (is.list(values)) values <- unlist(values)
-  if (is.character(values) && all(is_iso_moment(values))) values <- parse_iso(values, "UTC")
-  if (inherits(values, c("Date", "POSIXct"))) values <- moment_seconds(values)
-  if (is.numeric(values) && !anyNA(values) && length(values) && (is.null(n) || length(values) == n)) return(values)
-  abort_nelvat("argument", c(
-    paste0("`", argument, "` must be ", if (is.null(n)) "numbers" else counted(n, "number"), ", dates or times."), x = paste0("Found ", describe_value(values), ".")
-  ), call)
-}
-
 check_colour <- function(colour, call = rlang::caller_env()) {
   if (is.null(colour) || is_setting(colour, "colour")) return(colour)
   abort_nelvat("argument", c("`colour` must be a colour, such as \"#AA3333\" or \"grey40\".", x = paste0("Found ", describe_value(colour), ".")), call)

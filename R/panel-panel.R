@@ -24,6 +24,7 @@
 #'   channel. For values `"gap"` (lines break; the default), `"bridge"` (lines go on),
 #'   `"drop"` or [fill_with()]; for categories `"drop"` (the default) or `"own"`, a level
 #'   that the codebook names.
+#' @param x_axis,y_axis What an axis shall be: [axis_of()].
 #' @return A panel: a list with class `nelvat_panel`.
 #' @section Errors:
 #' `nelvat_error_column` for a column that is not there, `nelvat_error_kind` for a
@@ -34,22 +35,23 @@
 #' panel(study("pores"), x = log10(area), y = roundness, keep = flour == "rye", ink_points(size = 0.3))
 #' @export
 panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL,
-                  derive = NULL, keep = NULL, order = NULL, missing = NULL) {
+                  derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL) {
   call <- rlang::current_env()
-  check_stray(...names(), c("data", panel_channels, "derive", "keep", "order", "missing"), "panel", call)
+  check_stray(...names(), c("data", panel_channels, "derive", "keep", "order", "missing", "x_axis", "y_axis"), "panel", call)
   channels <- list(
     x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape),
     dash = rlang::enquo(dash), size = rlang::enquo(size), group = rlang::enquo(group)
   )
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
-  new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, call)
+  axes <- list(x = check_axis(x_axis, "x_axis", call), y = check_axis(y_axis, "y_axis", call))
+  new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, axes, call)
 }
 
 panel_channels <- c("x", "y", "colour", "shape", "dash", "size", "group")
 
 # book: a codebook; channels: quosures by channel; inks: what the dots held; keep: a
 # quosure.
-new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NULL), order = NULL, missing = NULL, call) {
+new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NULL), order = NULL, missing = NULL, axes = NULL, call) {
   inks <- check_inks(inks, call)
   if (!nrow(book$data)) {
     abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
@@ -61,7 +63,7 @@ new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NUL
   variables <- resolve_channels(channels, book, missing, call)
   check_channels(variables, call)
   inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
-  design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks), class = "nelvat_panel")
+  design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks, axes = axes), class = "nelvat_panel")
   for (ink in inks) check_ink(ink, design, call)
   design$variables <- supply_axes(variables, inks, nrow(book$data))
   for (ink in inks) {
@@ -107,6 +109,11 @@ ready_variable <- function(variable, policy, on_y = FALSE) {
     variable$outside <- list(what = if (any(infinite)) "infinite values, which no axis can show" else transform$why, n = sum(out))
   }
   variable
+}
+
+check_axis <- function(axis, argument, call) {
+  if (is.null(axis) || inherits(axis, "nelvat_axis")) return(axis)
+  abort_nelvat("argument", c(paste0("`", argument, "` must be such as `axis_of(range = c(0, 24))`."), x = paste0("Found ", describe_value(axis), ".")), call)
 }
 
 # A codebook with the levels of some columns in another order.

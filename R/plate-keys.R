@@ -8,7 +8,7 @@
 collect_keys <- function(layers, house) {
   keys <- list()
   for (layer in layers) {
-    if (!length(key_glyph(layer$ink))) next
+    if (!length(key_glyph(layer$ink)) || isTRUE(layer$behind)) next
     for (channel in c("colour", "shape", "dash", "size")) {
       variable <- layer[[channel]]
       if (is.null(variable) || named_on_axis(layer, variable)) next

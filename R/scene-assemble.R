@@ -12,6 +12,9 @@ assemble_scene <- function(laid, keys, plate, font) {
     place_words(marks, panels, house, font),
     place_key_texts(laid$frame, font),
     place_headings(panels, laid$frame$headings, house, font),
+    place_spans(laid, panels, house, font),
+    place_sides(laid, panels, house, font),
+    place_empty(block, panels, house, font),
     place_tick_texts(panels, axes, laid$fits, house, font),
     place_titles(panels, laid, plate, font)
   ), house$colour$text)
@@ -104,6 +107,52 @@ place_headings <- function(panels, headings, house, font) {
   })
 }
 
+# Headings of outer tiers: flush left over a rule across their columns, above the inner ones.
+place_spans <- function(laid, panels, house, font) {
+  spans <- laid$block$cells$spans
+  if (is.null(spans)) return(NULL)
+  lapply(seq_len(nrow(spans)), function(i) {
+    place_text("heading", laid$frame$spans[[i]], panels_left(panels, spans$from[i]), span_rule_y(laid, panels, spans$tier[i]) - house$space_mm$heading_gap, font, down = 1)
+  })
+}
+
+panels_left <- function(panels, column) min(panels$x[panels$column == column])
+panels_right <- function(panels, column) max((panels$x + panels$w)[panels$column == column])
+
+# The rule of a tier stands above everything of the tiers within it.
+span_rule_y <- function(laid, panels, tier) {
+  top <- min(panels$y[panels$row == 1]) - laid$frame$decor_top_mm
+  top + sum(laid$frame$span_mm[seq_len(tier)]) - span_gap_mm
+}
+
+span_gap_mm <- 1.2
+
+# Headings of rows, right of the last column: level where there is room, else turned.
+place_sides <- function(laid, panels, house, font) {
+  sides <- laid$block$cells$sides
+  if (is.null(sides)) return(NULL)
+  side <- laid$frame$sides
+  lapply(seq_len(nrow(sides)), function(i) {
+    row <- panels[panels$row == sides$row[i], ]
+    x <- max(panels$x + panels$w) + laid$frame$right_mm + side_gap_mm
+    middle <- row$y[1] + row$h[1] / 2
+    if (side$angle == 0) place_text("row heading", side$laid[[i]], x, middle, font, down = 0.5)
+    else place_text("row heading", side$laid[[i]], x, middle, font, across = 0.5, angle = 90)
+  })
+}
+
+side_gap_mm <- 1.6
+
+# Panels without rows say so where asked.
+place_empty <- function(block, panels, house, font) {
+  if (!identical(block$design$empty, "say")) return(NULL)
+  lapply(which(block$cells$panels$n == 0), function(i) {
+    panel <- panels[i, ]
+    laid <- set_text("no data", house$type_pt$least, font, panel$w, 2L)
+    place_text("note", laid, panel$x + panel$w / 2, panel$y + panel$h / 2, font, across = 0.5, down = 0.5, panel = panel$id)
+  })
+}
+
 heading_rule_y <- function(panel_y, house) panel_y - house$space_mm$heading_above_panel
 
 place_tick_texts <- function(panels, axes, fits, house, font) {
@@ -183,6 +232,12 @@ scene_rules <- function(panels, axes, laid, house) {
     rule("heading rule", panels$id[headed], panels$x[headed], heading_y[headed], right[headed], heading_y[headed])
   )))
   if (is.null(rules)) return(rule("axis", integer(), numeric(), numeric(), numeric(), numeric()))
+  spans <- laid$block$cells$spans
+  if (!is.null(spans)) {
+    y <- vapply(spans$tier, function(tier) span_rule_y(laid, panels, tier), 0)
+    left <- vapply(spans$from, panels_left, 0, panels = panels)
+    rules <- stack_tables(list(rules, rule("heading rule", NA_integer_, left, y, vapply(spans$to, panels_right, 0, panels = panels), y)))
+  }
   is_heading <- rules$role == "heading rule"
   rules$weight_pt <- ifelse(is_heading, house$weight_pt$heading_rule, house$weight_pt$axis)
   rules$colour <- ifelse(is_heading, house$colour$heading_rule, house$colour$axis)
@@ -229,7 +284,7 @@ ramp_rows <- function(key, item, frame, house) {
 scene_facts <- function(block, panels) {
   facts <- Map(function(trained, layer, number) {
     of <- trained$facts
-    if (is.null(of)) return(NULL)
+    if (is.null(of) || isTRUE(layer$behind)) return(NULL)
     data.frame(block = block$id, panel = of$panel, heading = panels$heading[match(of$panel, panels$id)], layer = number,
                ink = layer$ink$ink, n = of$n, dropped = of$dropped,
                why = ifelse(of$dropped > 0, "missing values", NA_character_), shows = of$shows)

@@ -11,11 +11,12 @@ block_axes <- function(block, cells, layers, trained, font, house) {
   for (direction in c("x", "y")) {
     variables <- panel_variables(block, panels, direction)
     index <- share_axes(cbind(panels, variable = vapply(variables, `[[`, "", "id")), block$share[[direction]])
-    drawn <- draws_tick_text(panels, index, direction)
+    drawn <- if (identical(block$show_axes, "all")) rep(TRUE, nrow(panels)) else draws_tick_text(panels, index, direction)
     shared[[direction]] <- index + length(axes)
     axes <- c(axes, lapply(seq_len(max(index)), function(i) {
       of <- which(index == i)
-      new_axis(direction, variables[[of[1]]], panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font)
+      axis <- new_axis(direction, variables[[of[1]]], panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font)
+      apply_axis_of(axis, block$panel$axes[[direction]])
     }))
   }
   list(x = shared$x, y = shared$y, list = axes)
@@ -34,7 +35,7 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) 
   seen <- extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
   axis <- list(
     direction = direction, variable = variable$id, title = kind_title(kind), panels = panels, drawn_at = drawn_at,
-    slots = slots, hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
+    slots = slots, grounded = zero, hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
     moment = if (kind$kind == "moment") kind[c("zone", "has_time")],
     range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else value_range(unlist(seen), zero, axis_transform(variable$transform))
   )
@@ -47,11 +48,38 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) 
 axis_breaks <- function(axis, n, font) {
   if (axis$hidden) return(list(at = numeric(), texts = list(), minor = numeric()))
   if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
-  breaks <- value_breaks(axis, n)
+  breaks <- asked_breaks(axis, value_breaks(axis, n))
   c(breaks, list(texts = lapply(breaks$text, measure_words, font)))
 }
 
 # How many breaks of numbers suit a length: one for each 8 mm upright, 13 mm across.
+# Breaks as axis_of() asks, where it does, else those found.
+asked_breaks <- function(axis, found) {
+  asked <- axis$asked
+  ends <- sort(axis_transform(axis$transform)$backward(axis$range))
+  at <- asked$breaks %||% (if (!is.null(asked$every)) stepped(ends, asked$every, axis$moment))
+  if (!is.null(at)) {
+    at <- at[at >= ends[1] - 1e-9 * diff(ends) & at <= ends[2] + 1e-9 * diff(ends)]
+    text <- if (is.null(axis$moment)) number_text(at) else time_text(at, if (is.data.frame(asked$every)) asked$every else closest_step(at), axis$moment$zone)
+    found <- list(at = at, text = text, minor = numeric())
+  }
+  if (!is.null(asked$minor)) found$minor <- setdiff(stepped(ends, asked$minor, axis$moment), found$at)
+  if (is.character(asked$format)) found$text <- format(as.POSIXct(found$at, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"), asked$format)
+  if (is.numeric(asked$format)) found$text <- number_text_at(found$at, asked$format)
+  found
+}
+
+stepped <- function(ends, step, moment) {
+  if (is.data.frame(step)) return(step_positions(ends, step, moment$zone %||% "UTC"))
+  seq(ceiling(ends[1] / step - 1e-9), floor(ends[2] / step + 1e-9)) * step
+}
+
+# The calendar step that is nearest to the distance of positions.
+closest_step <- function(at) {
+  steps <- time_steps()
+  steps[which.min(abs(log(steps$seconds / max(diff(at)[1], 1, na.rm = TRUE)))), ]
+}
+
 # Ranges of a block whose x and y are lengths of one kind, widened so that a unit is as
 # long upwards as across.
 equal_ranges <- function(block, frame) {

@@ -15,7 +15,7 @@ fits <- function(plate) {
 
 scene_fits <- function(block, panels) {
   rows <- unlist(Map(function(trained, layer, number) {
-    if (is.null(trained$fits)) return(NULL)
+    if (is.null(trained$fits) || isTRUE(layer$behind)) return(NULL)
     lapply(seq_along(trained$fits), function(g) fit_rows(trained, layer, number, g, panels))
   }, block$trained, block$layers, seq_along(block$layers)), recursive = FALSE)
   do.call(rbind, as.list(rows))

@@ -90,6 +90,8 @@ fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
 solve_frame <- function(block, keys, fits, before, plate, font) {
   parts <- list(
     headings = fit_headings(block$cells, before$x$length_mm, plate$house, font),
+    spans = fit_spans(block$cells, before$x, plate$house, font),
+    sides = fit_sides(block$cells, before, plate, font),
     titles = axis_titles(block, before, plate$house, font),
     key = place_key(keys, before$x$start_mm[1], plate, font)
   )
@@ -105,16 +107,51 @@ place_tracks <- function(block, fits, parts, before, plate) {
   space <- plate$house$space_mm
   panels <- block$cells$panels
   decor <- panel_decorations(block, fits, parts, before, plate$house)
-  per_column <- function(mm) as.numeric(tapply(mm, panels$column, max))
-  per_row <- function(mm) as.numeric(tapply(mm, panels$row, max))
+  per_column <- function(mm) greatest_by(mm, panels$column)
+  per_row <- function(mm) greatest_by(mm, panels$row)
   left <- space$margin + parts$titles$left_mm
-  x <- solve_tracks(left, plate$width_mm - left - space$margin, per_column(decor$left), per_column(decor$right),
+  span_mm <- span_heights(block$cells, parts$spans, plate$house, parts$titles$font)
+  x <- solve_tracks(left, plate$width_mm - left - space$margin - parts$sides$room_mm, per_column(decor$left), per_column(decor$right),
                     rep(1, max(panels$column)), space$column_gap)
   top <- space$margin + parts$key$room_mm
   bottom <- space$margin + parts$titles$bottom_mm
-  y <- solve_tracks(top, plate$height_mm - top - bottom, per_row(decor$top), per_row(decor$bottom),
+  row_top <- per_row(decor$top)
+  row_top[1] <- row_top[1] + sum(span_mm)
+  y <- solve_tracks(top, plate$height_mm - top - bottom, row_top, per_row(decor$bottom),
                     rep(1, max(panels$row)), space$row_gap)
-  list(x = x, y = y)
+  list(x = x, y = y, span_mm = span_mm, decor_top_mm = row_top[1], right_mm = utils::tail(per_column(decor$right), 1))
+}
+
+# Headings of outer tiers, wrapped to the columns they span.
+fit_spans <- function(cells, x, house, font) {
+  spans <- cells$spans
+  lapply(seq_len(nrow(spans) %||% 0), function(i) {
+    wide <- x$start_mm[spans$to[i]] + x$length_mm[spans$to[i]] - x$start_mm[spans$from[i]]
+    set_text(spans$text[i], house$type_pt$heading, font, max(8, wide), 3L, bold = TRUE)
+  })
+}
+
+# The room each outer tier takes, the outermost first.
+span_heights <- function(cells, laid, house, font) {
+  if (!length(laid)) return(numeric())
+  tall <- vapply(laid, function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
+  as.numeric(tapply(tall, cells$spans$tier, max)) + house$space_mm$heading_gap + span_gap_mm
+}
+
+side_share <- 1 / 6 # of the page's width, for level headings of rows
+
+# Headings of rows: level in lines where they fit in a sixth of the width, else turned.
+fit_sides <- function(cells, frame, plate, font) {
+  sides <- cells$sides
+  if (is.null(sides)) return(list(room_mm = 0))
+  size <- plate$house$type_pt$heading
+  words <- lapply(sides$text, measure_words, font, bold = TRUE)
+  level <- lapply(words, set_lines, size, font, plate$width_mm * side_share, 4L)
+  high <- frame$y$length_mm[sides$row]
+  fits <- vapply(level, `[[`, NA, "fits") & vapply(level, function(one) text_height_mm(one$n_lines, size, font), 0) <= pmax(high, 4)
+  if (all(fits)) return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
+  turned <- Map(function(word, most) set_lines(word, size, font, max(most, 8), 4L), words, high)
+  list(angle = 90, laid = turned, room_mm = max(vapply(turned, function(one) text_height_mm(one$n_lines, size, font), 0)) + side_gap_mm)
 }
 
 # The key stands at the top, flush with the first plot area.
@@ -124,6 +161,9 @@ place_key <- function(keys, start_mm, plate, font) {
   key <- set_keys(keys, plate$width_mm - start_mm - space$margin, plate$house, font)
   c(key, list(y_mm = space$margin, room_mm = key$height_mm + space$key_gap))
 }
+
+# The greatest of each column or row; 0 for one without panels.
+greatest_by <- function(mm, place) vapply(seq_len(max(place)), function(i) max(0, mm[place == i]), 0)
 
 fit_headings <- function(cells, column_mm, house, font) {
   Map(function(words, column) {

@@ -11,7 +11,7 @@ expression_functions <- function() {
     min = min, max = max, pmin = pmin, pmax = pmax, sum = sum, mean = mean, median = stats::median, sd = stats::sd, cumsum = cumsum, rank = rank,
     is.na = is.na, ifelse = ifelse, nchar = nchar, tolower = tolower, toupper = toupper, substr = substr, startsWith = startsWith, endsWith = endsWith,
     as.Date = function(x) as.Date(x), as_time = function(x) parse_iso(x, "UTC"),
-    running_median = running_median, running_mean = running_mean, without_spikes = without_spikes
+    cut_into = cut_into, running_median = running_median, running_mean = running_mean, without_spikes = without_spikes
   )
 }
 

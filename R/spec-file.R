@@ -92,15 +92,17 @@ build_block <- function(block, tables, at) {
   if (!is.null(block$panel)) return(build_panel(block$panel, tables, c(at, "panel")))
   facets <- block$facets
   at <- c(at, "facets")
-  check_keys(facets, c("panel", "across", "wrap", "order", "missing", "share"), needs = "panel", at = at)
+  check_keys(facets, c("panel", "across", "down", names(facets_settings)), needs = "panel", at = at)
   panel <- build_panel(facets$panel, tables, c(at, "panel"))
-  across <- channel_quo(facets$across, names(panel$book$data), c(at, "across"))
-  at_key(at, new_facets(panel, across, facets$wrap, field_order(facets$order), facets$missing %||% "drop",
-                        unlist(facets$share) %||% c(x = "all", y = "all"), rlang::current_env()))
+  columns <- names(panel$book$data)
+  settings <- facets[intersect(names(facets), names(facets_settings))]
+  settings$order <- at_key(c(at, "order"), field_order(facets$order))
+  if (is.list(settings$share)) settings$share <- unlist(settings$share)
+  at_key(at, new_facets(panel, channel_quo(facets$across, columns, c(at, "across")), channel_quo(facets$down, columns, c(at, "down")), settings, rlang::current_env()))
 }
 
 build_panel <- function(panel, tables, at) {
-  check_keys(panel, c("data", panel_channels, "ink", "derive", "keep", "order", "missing"), needs = c("data", "ink"), at = at)
+  check_keys(panel, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis"), needs = c("data", "ink"), at = at)
   table <- named_table(panel$data, tables, c(at, "data"))
   derive <- build_derive(panel$derive, names(table$data), c(at, "derive"))
   columns <- c(names(table$data), names(derive))
@@ -108,7 +110,15 @@ build_panel <- function(panel, tables, at) {
   keep <- if (is.null(panel$keep)) rlang::quo(NULL) else file_expression(panel$keep, columns, c(at, "keep"))
   inks <- Map(function(ink, i) build_ink(ink, columns, c(at, "ink", i)), as.list(panel$ink), seq_along(panel$ink))
   order <- if (!is.null(panel$order)) at_key(c(at, "order"), lapply(named_list(panel$order, c(at, "order")), field_order))
-  at_key(at, new_panel(table, channels, inks, derive, keep, order, build_missing(panel$missing, c(at, "missing")), rlang::current_env()))
+  at_key(at, new_panel(table, channels, inks, derive, keep, order, build_missing(panel$missing, c(at, "missing")),
+                       list(x = build_axis(panel$x_axis, c(at, "x_axis")), y = build_axis(panel$y_axis, c(at, "y_axis"))), rlang::current_env()))
+}
+
+# x_axis: {range: [0, 24], every: 6}
+build_axis <- function(axis, at) {
+  if (is.null(axis)) return(NULL)
+  check_keys(axis, names(formals(axis_of)), at = at)
+  at_key(at, do.call(axis_of, lapply(axis, function(value) if (is.list(value)) unlist(lapply(value, function(one) if (is.null(one)) NA else one)) else value)))
 }
 
 # derive: {ratio: volume / rise} or {ratio: {expression: volume / rise, title: ..., unit: ...}},

@@ -77,7 +77,8 @@ test_that("what cannot be told by a codebook file is said with its place", {
   said <- function(...) {
     path <- withr::local_tempfile(fileext = ".yaml")
     writeLines(c(...), path)
-    gsub(path, "FILE", rlang::cnd_message(tryCatch(read_data(study_file("loaves.csv"), path), nelvat_error = identity)), fixed = TRUE)
+    said <- rlang::cnd_message(tryCatch(read_data(study_file("loaves.csv"), path), nelvat_error = identity))
+    gsub(dirname(study_file("loaves.csv")), "STUDY", gsub(path, "FILE", said, fixed = TRUE), fixed = TRUE)
   }
   expect_snapshot({
     cat(said("title: no fields"))

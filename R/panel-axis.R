@@ -1,0 +1,99 @@
+#' What one axis shall be
+#'
+#' Where the codebook and the data do not say it. Given to `x_axis` and `y_axis` of
+#' [panel()].
+#'
+#' @param range Two ends in data units (dates and times too); `NA` leaves an end to the
+#'   data. Values beyond are counted in the facts.
+#' @param every Step between breaks: a number, or for times such as `"6 hours"`,
+#'   `"2 days"`, `"1 month"`.
+#' @param minor Step between minor ticks, likewise.
+#' @param breaks Positions of breaks, in place of steps.
+#' @param format For times a pattern as in [strptime()]; for numbers the number of
+#'   decimals.
+#' @param title Title, with inline markup; `""` for none.
+#' @param reverse Run the other way?
+#' @param padding Room beyond the data at each end, as a share of the range.
+#' @return A description of an axis.
+#' @examples
+#' panel(study("probe"), x = time, y = core, x_axis = axis_of(every = "12 hours"), y_axis = axis_of(range = c(20, 40)), ink_line())
+#' @export
+axis_of <- function(range = NULL, every = NULL, minor = NULL, breaks = NULL, format = NULL, title = NULL, reverse = FALSE, padding = NULL) {
+  structure(list(
+    range = check_ends(range), every = check_step(every, "every"), minor = check_step(minor, "minor"),
+    breaks = if (!is.null(breaks)) sort(check_places(breaks, "breaks")), format = check_axis_format(format), title = check_string(title, "title", or_null = TRUE),
+    reverse = check_flag(reverse, "reverse"), padding = check_number(padding, "padding", 0, 2, or_null = TRUE)
+  ), class = "nelvat_axis")
+}
+
+check_ends <- function(range, call = rlang::caller_env()) {
+  if (is.null(range)) return(NULL)
+  if (is.list(range)) range <- unlist(lapply(range, function(end) if (is.null(end)) NA else end))
+  known <- range[!is.na(range)]
+  if (length(range) != 2 || !length(known)) {
+    abort_nelvat("argument", c("`range` must be two ends, of which one can be NA.", x = paste0("Found ", describe_value(range), ".")), call)
+  }
+  ends <- c(NA_real_, NA_real_)
+  ends[!is.na(range)] <- check_places(known, "range", call = call)
+  if (!anyNA(ends) && ends[1] >= ends[2]) {
+    abort_nelvat("argument", c("`range` must rise.", x = paste0("Found ", ends[1], " to ", ends[2], "."), i = "`reverse = TRUE` turns an axis round."), call)
+  }
+  ends
+}
+
+# A step: a number, or a number of calendar units.
+check_step <- function(step, argument, call = rlang::caller_env()) {
+  if (is.null(step) || (is.numeric(step) && length(step) == 1 && is.finite(step) && step > 0)) return(if (is.null(step)) NULL else as.numeric(step))
+  units <- c(second = "sec", sec = "sec", minute = "min", min = "min", hour = "hour", day = "DSTday", week = "week", month = "month", year = "year")
+  parts <- if (rlang::is_string(step)) regmatches(step, regexec("^\\s*([0-9]+)?\\s*([a-z]+?)s?\\s*$", step))[[1]]
+  if (length(parts) == 3 && parts[3] %in% names(units)) {
+    return(data.frame(count = if (nzchar(parts[2])) as.numeric(parts[2]) else 1, unit = units[[parts[3]]]))
+  }
+  abort_nelvat("argument", c(
+    paste0("`", argument, "` must be a number above 0, or a step of time such as \"6 hours\" or \"1 month\"."), x = paste0("Found ", describe_value(step), ".")
+  ), call)
+}
+
+check_axis_format <- function(format, call = rlang::caller_env()) {
+  if (is.null(format) || (rlang::is_string(format) && grepl("%", format, fixed = TRUE)) || (is.numeric(format) && length(format) == 1 && format >= 0 && format <= 12)) return(format)
+  abort_nelvat("argument", c("`format` must be a pattern of time such as \"%H:%M\", or a number of decimals.", x = paste0("Found ", describe_value(format), ".")), call)
+}
+
+# An axis as it was asked for. What an axis_of() says of steps and text waits for the
+# breaks.
+apply_axis_of <- function(axis, asked) {
+  if (is.null(asked)) return(axis)
+  if (!is.null(asked$title)) axis$title <- asked$title
+  axis$asked <- asked[c("every", "minor", "breaks", "format")]
+  transform <- axis_transform(axis$transform)
+  if (!axis$slots && (!is.null(asked$range) || !is.null(asked$padding))) {
+    ends <- transform$forward(asked$range %||% c(NA, NA))
+    ends <- if (isTRUE(ends[1] > ends[2])) rev(ends) else ends
+    fresh <- if (is.null(asked$padding)) axis$range else repadded(axis$range, asked$padding, axis$grounded)
+    axis$range <- ifelse(is.na(ends), fresh, ends)
+  }
+  if (asked$reverse) {
+    axis$turned <- TRUE
+    axis$range <- rev(axis$range)
+  }
+  axis
+}
+
+# A range with other room at its ends; an end that stands on zero keeps it.
+repadded <- function(range, padding, grounded) {
+  inner <- diff(range) / (1 + value_padding * if (grounded) 1 else 2)
+  low <- if (grounded) range[1] else range[1] + inner * value_padding
+  c(if (grounded) range[1] else low - inner * padding, low + inner * (1 + padding))
+}
+
+# Positions in data units; dates and times, also as ISO 8601 text, are seconds.
+check_places <- function(values, argument, n = NULL, call = rlang::caller_env()) {
+  if (is.null(values)) return(NULL)
+  if (is.list(values)) values <- unlist(values)
+  if (is.character(values) && all(is_iso_moment(values))) values <- parse_iso(values, "UTC")
+  if (inherits(values, c("Date", "POSIXct"))) values <- moment_seconds(values)
+  if (is.numeric(values) && !anyNA(values) && length(values) && (is.null(n) || length(values) == n)) return(values)
+  abort_nelvat("argument", c(
+    paste0("`", argument, "` must be ", if (is.null(n)) "numbers" else counted(n, "number"), ", dates or times."), x = paste0("Found ", describe_value(values), ".")
+  ), call)
+}

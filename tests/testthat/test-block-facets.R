@@ -1,0 +1,140 @@
+loaves <- study("loaves")
+scatter <- panel(loaves, x = rise, y = moisture, ink_points())
+scene_of <- function(block, width = 178, height = 120) suppressWarnings(as_scene(plate(block, width = width, height = height)))
+
+test_that("levels go across and down, each panel with its own rows and no others", {
+  scene <- scene_of(facets(scatter, across = flour, down = hydration))
+  expect_identical(c(max(scene$panels$row), max(scene$panels$column)), c(3L, 4L))
+  n <- table(loaves$data$hydration, factor(loaves$data$flour, loaves$columns$flour$levels))
+  expect_identical(scene$facts$n, as.integer(t(n)))
+  expect_identical(scene$panels$heading[1:4], loaves$columns$flour$level_names)
+  expect_true(all(is.na(scene$panels$heading[5:12])))
+  rows <- scene$texts[scene$texts$role == "row heading", ]
+  expect_identical(rows$string, c("60%", "80%", "100%"))
+  expect_true(all(rows$x0 > max(scene$panels$x + scene$panels$w)))
+  centre <- scene$panels$y[c(1, 5, 9)] + scene$panels$h[1] / 2
+  expect_equal(rows$centre_y, centre, tolerance = 0.01)
+  expect_length(scene$axes, 2)
+  expect_identical(scene$axes[[1]]$drawn_at, 9:12)
+  expect_identical(scene$axes[[2]]$drawn_at, c(1L, 5L, 9L))
+})
+
+test_that("nested levels have headings in two tiers, the outer over its columns", {
+  scene <- scene_of(facets(scatter, across = c(hydration, bakery)))
+  expect_identical(nrow(scene$panels), 9L)
+  headings <- scene$texts[scene$texts$role == "heading", ]
+  outer <- headings[headings$string %in% c("60%", "80%", "100%"), ]
+  expect_equal(outer$x0, scene$panels$x[c(1, 4, 7)], tolerance = 0.01)
+  expect_lt(max(outer$y1), min(headings$y0[headings$string == "Harbour"]))
+  rules <- scene$rules[is.na(scene$rules$panel), ]
+  expect_equal(rules$x0, scene$panels$x[c(1, 4, 7)])
+  expect_equal(rules$x1, (scene$panels$x + scene$panels$w)[c(3, 6, 9)])
+  first <- which(loaves$data$hydration == 60 & loaves$data$bakery == "mill")
+  expect_identical(scene$facts$n[2], length(first))
+  expect_identical(scene_faults(scene), NULL)
+})
+
+test_that("a pattern says name, level, unit and n", {
+  scene <- scene_of(facets(scatter, across = hydration, down = bakery, heading = c(across = "{name}: {level}{unit} (n = {n})", down = "{level}, {n}")))
+  expect_identical(scene$panels$heading[1], "Starter hydration: 60% (n = 48)")
+  expect_identical(scene$texts$string[scene$texts$role == "row heading"], c("Harbour, 48", "Old Mill, 47", "Station, 46"))
+  expect_snapshot(error = TRUE, facets(scatter, across = hydration, heading = "{lvl}"))
+  expect_snapshot(error = TRUE, facets(scatter, across = hydration, heading = c(up = "{level}")))
+})
+
+test_that("empty combinations are drawn, dropped, or say so", {
+  some <- panel(loaves, x = rise, y = moisture, keep = !(flour == "rye" & hydration == 60), ink_points())
+  with_empty <- function(empty) scene_of(facets(some, across = flour, down = hydration, empty = empty))
+  expect_identical(nrow(with_empty("draw")$panels), 12L)
+  said <- with_empty("say")
+  expect_identical(said$texts$panel[said$texts$string == "no data"], 3L)
+  dropped <- with_empty("drop")
+  expect_identical(nrow(dropped$panels), 11L)
+  expect_false(any(dropped$panels$row == 1 & dropped$panels$column == 3))
+})
+
+test_that("quantities are cut into intervals that their headings state", {
+  cut <- cut_into(loaves$data$rise, 4)
+  expect_true(all(abs(table(cut) - 36) <= 2))
+  edges <- as.numeric(unique(unlist(strsplit(levels(cut), " to "))))
+  expect_equal(range(edges), range(loaves$data$rise), tolerance = 0.02)
+  even <- cut_into(c(0, 1, 5, 10), 2, by = "width")
+  expect_identical(levels(even), c("0 to 5", "5 to 10"))
+  expect_identical(as.integer(even), c(1L, 1L, 2L, 2L))
+  scene <- scene_of(facets(scatter, across = cut_into(volume, 3)))
+  expect_identical(scene$panels$heading, levels(cut_into(loaves$data$volume, 3)))
+  expect_error(cut_into("a", 3), class = "nelvat_error_argument")
+  expect_error(cut_into(c(1, 1), 3), class = "nelvat_error_data")
+})
+
+test_that("behind each panel stand the rows of all others, faintly, and count for nothing", {
+  plain <- scene_of(facets(scatter, across = flour))
+  behind <- scene_of(facets(scatter, across = flour, behind = TRUE))
+  expect_identical(behind$facts[c("panel", "n")], plain$facts[c("panel", "n")])
+  back <- behind$marks[[1]]$table
+  expect_identical(as.integer(table(back$panel)), rep(108L, 4))
+  expect_identical(unique(back$colour), nelvat:::behind_colour)
+  expect_identical(behind$axes, plain$axes)
+  lines <- scene_of(facets(panel(study("cultures"), x = hour, y = log10(count), ink_line(centre = "mean", band = "none")), across = microbe, wrap = 4, behind = TRUE))
+  one <- lines$marks[[1]]$table
+  expect_length(unique(one$line[one$panel == 1]), 7)
+})
+
+test_that("tick text can stand at every panel", {
+  scene <- scene_of(facets(scatter, across = flour, show_axes = "all"))
+  expect_identical(scene$axes[[2]]$drawn_at, 1:4)
+  expect_identical(scene_faults(scene), NULL)
+})
+
+test_that("an axis has the range, steps, title and turn asked of it; what it hides is counted", {
+  scene <- scene_of(panel(loaves, x = rise, y = moisture, x_axis = axis_of(range = c(0, 60), every = 20, minor = 5, title = "Rise of the loaf (mm)"),
+                          y_axis = axis_of(reverse = TRUE, breaks = c(35, 40, 45)), ink_points()), 120, 70)
+  x <- scene$axes[[1]]
+  expect_equal(x$range, c(0, 60))
+  expect_identical(x$text, c("0", "20", "40", "60"))
+  expect_equal(x$minor * 60, setdiff(seq(0, 60, 5), c(0, 20, 40, 60)))
+  expect_true("Rise of the loaf (mm)" %in% scene$texts$string)
+  expect_true(all(diff(scene$axes[[2]]$unit) < 0))
+  hidden <- scene$columns[grepl("beyond", scene$columns$what), ]
+  expect_identical(hidden$n, sum(loaves$data$rise > 60))
+  half <- scene_of(panel(loaves, x = rise, y = moisture, y_axis = axis_of(range = c(0, NA)), ink_points()), 120, 70)
+  expect_identical(half$axes[[2]]$range[1], 0)
+  timed <- scene_of(panel(study("probe"), x = time, y = gas, x_axis = axis_of(every = "1 day", minor = "6 hours", format = "%d.%m."), ink_line()), 120, 60)
+  expect_identical(timed$axes[[1]]$text, c("02.03.", "03.03.", "04.03.", "05.03."))
+  expect_equal(unique(round(diff(sort(c(timed$axes[[1]]$unit, timed$axes[[1]]$minor))), 6)), round(timed$axes[[1]]$minor[1] - timed$axes[[1]]$unit[1], 6))
+})
+
+test_that("wrong axes are refused in the user's terms", {
+  expect_snapshot(error = TRUE, axis_of(range = c(5, 1)))
+  expect_snapshot(error = TRUE, axis_of(every = "6 ours"))
+  expect_snapshot(error = TRUE, axis_of(every = -1))
+  expect_snapshot(error = TRUE, axis_of(format = "wide"))
+  expect_snapshot(error = TRUE, panel(loaves, x = rise, y = ph, x_axis = c(0, 1), ink_points()))
+})
+
+test_that("facets and axes are said in a file as in the call", {
+  folder <- folder_with(list(figure.yaml = c(
+    "nelvat: 1", "data:", "  loaves: {file: loaves.csv, codebook: loaves.codebook.yaml}", "blocks:", "  a:", "    facets:",
+    "      panel: {data: loaves, x: rise, y: moisture, ink: points, x_axis: {range: [0, 90], every: 30}}", "      across: [hydration, bakery]",
+    "      down: cut_into(volume, 2)", "      heading: {across: '{level}', down: '{n}'}", "      behind: true", "      empty: say",
+    "plate: {place: a, width: 178, height: 90}", "save: a.pdf"
+  )))
+  file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml")), folder)
+  by_call <- facets(panel(loaves, x = rise, y = moisture, ink_points(), x_axis = axis_of(range = c(0, 90), every = 30)), across = c(hydration, bakery),
+                    down = cut_into(volume, 2), heading = c(across = "{level}", down = "{n}"), behind = TRUE, empty = "say")
+  by_file <- suppressWarnings(as_scene(read_figure(file.path(folder, "figure.yaml"))$plate))
+  expect_identical(by_file, scene_of(by_call, 178, 90))
+})
+
+test_that("24 long-named levels fit a page, and their PDF reads back", {
+  needs_poppler()
+  set.seed(5)
+  table <- data.frame(x = rnorm(480), y = rnorm(480), f = rep(paste("Sourdough of the", c("northern", "southern", "eastern", "western"), rep(c("valley", "harbour", "hills", "lakes", "forest", "plain"), each = 4)), 20))
+  fig <- plate(facets(panel(table, x = x, y = y, ink_points(size = 0.8)), across = f, wrap = 6), width = "double", height = 150)
+  scene <- as_scene(fig)
+  expect_identical(scene_faults(scene), NULL)
+  expect_lt(diff(range(scene$panels$w)), 0.01)
+  path <- withr::local_tempfile(fileext = ".pdf")
+  save_plate(fig, path)
+  expect_identical(nrow(overlapping_boxes(read_pdf_words(path)$words, 0.05)), 0L)
+})
