@@ -20,6 +20,7 @@ bench: setup
 	@Rscript bench/panels.R
 	@Rscript bench/reading.R
 	@Rscript bench/inks.R
+	@Rscript bench/facets.R
 
 document:
 	@Rscript tools/document.R

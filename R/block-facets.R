@@ -8,7 +8,8 @@
 #'   panel's data, or several nested in one direction, `c(bakery, flour)`, the first
 #'   outermost. Quantities can be cut: [cut_into()].
 #' @param wrap Number of panels in a row, for one sequence of panels (`across` or
-#'   several measures, not both). `NULL` keeps them in one row.
+#'   several measures, not both); `"page"` lets the page's shape say. `NULL` keeps them in
+#'   one row.
 #' @param order Order of the levels of `across`, if it is one column: levels by code or
 #'   shown name (others follow), or a rule such as [by_statistic()].
 #' @param missing Rows without a level: `"drop"`, or `"own"` for a panel of their own,
@@ -45,7 +46,7 @@ facets_settings <- list(wrap = NULL, order = NULL, missing = "drop", empty = "dr
 # across, down: quosures; settings: a list, those not given as in facets_settings.
 new_facets <- function(panel, across, down, settings, call) {
   settings <- c(settings, facets_settings[setdiff(names(facets_settings), names(settings))])
-  check_number(settings$wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)
+  if (!identical(settings$wrap, "page")) check_number(settings$wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)
   check_choice(settings$empty, c("draw", "drop", "say"), "empty", call)
   check_choice(settings$show_axes, c("edge", "all"), "show_axes", call)
   across <- split_variables(across, "across", panel, settings$order, settings$missing, call)

@@ -17,7 +17,7 @@ draw_figure_file <- function(path, dpi = 600) {
   if (!length(figure$save)) {
     abort_nelvat("figure", c(paste0("In \"", path, "\": nothing is to be written."), i = "Name files under `save`, such as `save: [figure.pdf]`."))
   }
-  with_place(paste0("\"", path, "\""), save_plate(figure$plate, figure$save, dpi))
-  writeLines(figure$save)
+  written <- with_place(paste0("\"", path, "\""), save_plate(figure$plate, figure$save, dpi))
+  writeLines(written)
   0L
 }

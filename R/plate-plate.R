@@ -32,9 +32,24 @@ new_plate <- function(blocks, width, height, call) {
   house <- house_plain()
   block <- as_block(blocks[[1]], call)
   width_mm <- page_width(width, house, call)
+  if (identical(block$wrap, "page")) block$wrap <- page_wrap(block, width_mm, height, house)
   check_number(height, "height", 10, 2000, unit = "mm", or_null = TRUE, call = call)
   height_mm <- height %||% natural_height(block, width_mm, house)
   structure(list(blocks = list(block), width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm), house = house), class = "nelvat_plate")
+}
+
+# Panels in a row so that each comes nearest to three quarters as high as wide; without
+# a height, about as many rows as columns.
+page_wrap <- function(block, width_mm, height_mm, house) {
+  block$wrap <- NULL
+  n <- nrow(block_cells(block)$panels)
+  # More columns than the least panels and their tick text leave room for are of no use.
+  columns <- seq_len(min(n, max(1, floor(width_mm / (house$least_panel_mm$width + 7)))))
+  rows <- ceiling(n / columns)
+  shape <- if (is.null(height_mm)) rows / columns else pmax(height_mm / rows - 12, 2) / (width_mm / columns - 10) / 0.75
+  # Of equally good shapes the one that leaves the fewest places empty.
+  fitness <- abs(log(pmax(shape, 1e-3))) + 0.1 * (rows * columns - n) / n
+  columns[which.min(fitness)]
 }
 
 # A height at which panels are about three quarters as high as they are wide.

@@ -17,12 +17,12 @@ check_least_lengths <- function(length_mm, least_mm, along, page_mm, call) {
   missing <- sum(pmax(0, least_mm - length_mm))
   if (missing <= 0) return(invisible())
   side <- if (along == "width") "wide" else "high"
-  abort_nelvat("space", c(
+  abort_nelvat("space", along = along, message = c(
     paste0("The plate is too small for its panels: ", format(round(ceiling(missing * 10) / 10, 1)), " mm of ", along, " are missing."),
     x = paste0("At ", format(page_mm), " mm, the smallest of ", counted(length(length_mm), "panel"), " would be ",
                if (min(length_mm) > 0) paste(format(round(min(length_mm), 1)), "mm", side) else "left with nothing",
                "; the least is ", format(least_mm), " mm."),
     i = paste0("Make the plate at least ", format(ceiling(page_mm + missing)), " mm ", side,
                ", or put fewer panels ", if (along == "width") "in a row." else "under each other.")
-  ), call)
+  ), call = call)
 }

@@ -1,12 +1,14 @@
 #' Write a plate to files
 #'
 #' The page is exactly the plate's size. A file that exists is replaced only once
-#' the new one is whole.
+#' the new one is whole. Where a block has more rows of panels than the page holds, it
+#' goes on over several pages, `figure-1.pdf`, `figure-2.pdf` and so on, headings
+#' repeated and axes shared over all of them; a message says so.
 #'
 #' @param plate A [plate()].
 #' @param paths One or more paths ending in `.pdf` or `.png`.
 #' @param dpi Dots per inch of the PNG.
-#' @return The paths, invisibly.
+#' @return The paths written, invisibly.
 #' @section Errors:
 #' `nelvat_error_file` for a folder that is not there or an ending that is not
 #' known; the errors of [as_scene()]. No file is written or changed then.
@@ -19,9 +21,22 @@ save_plate <- function(plate, paths, dpi = 600) {
   call <- rlang::current_env()
   check_is_plate(plate, call)
   writers <- lapply(paths, plate_writer, call = call)
-  scene <- as_scene(plate)
-  for (i in seq_along(paths)) write_whole(paths[i], function(temporary) writers[[i]](scene, temporary, dpi), call)
-  invisible(paths)
+  scenes <- page_scenes(plate, call)
+  written <- character()
+  for (i in seq_along(paths)) {
+    targets <- page_paths(paths[i], length(scenes))
+    for (k in seq_along(scenes)) write_whole(targets[k], function(temporary) writers[[i]](scenes[[k]], temporary, dpi), call)
+    written <- c(written, targets)
+  }
+  if (length(scenes) > 1) rlang::inform(c(i = paste0("The panels take ", length(scenes), " pages: ", listed(basename(written)), ".")))
+  invisible(written)
+}
+
+# figure.pdf; over several pages figure-1.pdf, figure-2.pdf ...
+page_paths <- function(path, n) {
+  if (n == 1) return(path)
+  ending <- tools::file_ext(path)
+  paste0(substr(path, 1, nchar(path) - nchar(ending) - 1), "-", seq_len(n), ".", ending)
 }
 
 plate_writers <- function() list(pdf = save_pdf, png = save_png)

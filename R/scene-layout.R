@@ -50,7 +50,7 @@ fit_axes <- function(block, state, plate, font, call) {
     at <- axis_track(block, axis)
     # A plot area under the least is an error of the layout, not of its labels.
     least_mm <- plate$house$least_panel_mm[[if (axis$direction == "x") "width" else "height"]]
-    length_mm <- max(least_mm, min(state$frame[[axis$direction]]$length_mm[at]))
+    length_mm <- if (length(at)) max(least_mm, min(state$frame[[axis$direction]]$length_mm[at])) else least_mm
     n <- min(state$n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
     fit_axis(axis, n, length_mm, state$treatment[i], plate, font, call)
   })

@@ -90,5 +90,5 @@ resolve_block <- function(block, id, font, house) {
   layers <- Map(function(layer, one) c(layer, list(trained = one)), layers, trained)
   axes <- block_axes(block, cells, layers, trained, font, house)
   equal <- any(vapply(layers, function(layer) isTRUE(layer$ink$equal), NA))
-  list(id = id, design = block, equal = equal, cells = cells, layers = layers, trained = trained, axes = axes)
+  only_rows(list(id = id, design = block, equal = equal, cells = cells, layers = layers, trained = trained, axes = axes), block$page_rows)
 }

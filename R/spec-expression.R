@@ -9,7 +9,7 @@ expression_functions <- function() {
     abs = abs, sign = sign, sqrt = sqrt, exp = exp, log = log, ln = ln, log10 = log10, log2 = log2, log1p = log1p, asinh = asinh, sinh = sinh,
     sin = sin, cos = cos, tan = tan, logit = logit, reverse = reverse, round = round, floor = floor, ceiling = ceiling, signif = signif,
     min = min, max = max, pmin = pmin, pmax = pmax, sum = sum, mean = mean, median = stats::median, sd = stats::sd, cumsum = cumsum, rank = rank,
-    is.na = is.na, ifelse = ifelse, nchar = nchar, tolower = tolower, toupper = toupper, substr = substr, startsWith = startsWith, endsWith = endsWith,
+    is.na = is.na, ifelse = ifelse, paste = paste, nchar = nchar, tolower = tolower, toupper = toupper, substr = substr, startsWith = startsWith, endsWith = endsWith,
     as.Date = function(x) as.Date(x), as_time = function(x) parse_iso(x, "UTC"),
     cut_into = cut_into, running_median = running_median, running_mean = running_mean, without_spikes = without_spikes
   )

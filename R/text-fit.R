@@ -47,7 +47,7 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
     if (max(long) * sin(turn) > depth_most_mm) return(NULL)
     # Turned texts hang from their tick by their end; they clear each other when
     # their parallel lines are a text's height apart.
-    if (length(at) > 1 && min(diff(sort(at))) * sin(turn) < thick + 0.1) return(NULL)
+    if (length(at) > 1 && min(diff(sort(at))) * sin(turn) < thick) return(NULL)
     reach_before <- long * cos(turn) + thick * sin(turn) / 2
     reach_after <- rep(thick * sin(turn) / 2, length(long))
     height <- max(long * sin(turn) + thick * cos(turn))

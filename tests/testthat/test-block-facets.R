@@ -138,3 +138,59 @@ test_that("24 long-named levels fit a page, and their PDF reads back", {
   save_plate(fig, path)
   expect_identical(nrow(overlapping_boxes(read_pdf_words(path)$words, 0.05)), 0L)
 })
+
+test_that("more rows of panels than a page holds go over pages, axes shared over all, and it is said", {
+  needs_poppler()
+  set.seed(3)
+  table <- data.frame(f = rep(sprintf("site %03d", 1:200), each = 6), x = rnorm(1200), y = rnorm(1200))
+  fig <- plate(facets(panel(table, x = x, y = y, ink_points(size = 0.6)), across = f, wrap = 8), width = 178, height = 220)
+  folder <- withr::local_tempdir()
+  expect_message(paths <- save_plate(fig, file.path(folder, "sites.pdf")), "3 pages")
+  expect_identical(basename(paths), paste0("sites-", 1:3, ".pdf"))
+  words <- lapply(paths, function(path) read_pdf_words(path)$words$word)
+  expect_setequal(as.integer(unlist(lapply(words, function(page) page[nchar(page) == 3 & grepl("^[0-9]+$", page)]))), 1:200)
+  scenes <- nelvat:::page_scenes(fig, NULL)
+  expect_identical(scenes[[1]]$axes[[1]]$range, scenes[[3]]$axes[[1]]$range)
+  expect_equal(scenes[[3]]$panels$h[1], scenes[[1]]$panels$h[1], tolerance = 0.02)
+  for (scene in scenes) expect_identical(scene_faults(scene), NULL)
+  grid <- plate(facets(panel(table, x = x, y = y, keep = f < "site 061", derive = list(side = derived(ifelse(x > 0, "right", "left"))), ink_points()), across = side, down = f), width = 100, height = 200)
+  pages <- nelvat:::page_scenes(grid, NULL)
+  expect_gt(length(pages), 1)
+  expect_setequal(pages[[2]]$panels$heading[1:2], c("right", "left"))
+  expect_identical(sum(vapply(pages, function(page) nrow(page$panels), 0L)), 120L)
+})
+
+test_that("the page's shape says how many panels stand in a row", {
+  columns <- function(n, width, height) {
+    table <- data.frame(f = sprintf("%02d", seq_len(n)), x = seq_len(n), y = seq_len(n))
+    max(as_scene(plate(facets(panel(table, x = x, y = y, ink_points()), across = f, wrap = "page"), width = width, height = height))$panels$column)
+  }
+  expect_identical(columns(12, 178, 120), 4L)
+  expect_gt(columns(12, 178, 60), columns(12, 100, 200))
+})
+
+test_that("the example grids are drawn from the file as from the calls, their PDFs sound", {
+  skip_if(!file.exists("../../examples/facets.yaml"), "the examples are not beside the tests")
+  needs_poppler()
+  folder <- withr::local_tempdir()
+  lines <- gsub("../inst/study", normalizePath("../../inst/study"), readLines("../../examples/facets.yaml"), fixed = TRUE)
+  environment <- new.env()
+  for (expression in as.list(parse("../../examples/facets.R"))) {
+    if (!identical(expression[[1]], as.name("for")) && !grepl("folder", deparse(expression)[1])) suppressWarnings(eval(expression, environment))
+  }
+  for (name in names(environment$plates)) {
+    by_call <- environment$plates[[name]]
+    path <- file.path(folder, "facets.yaml")
+    writeLines(sub("place: measures", paste0("place: ", name), sub("height: 120", paste0("height: ", by_call$height_mm), lines)), path)
+    scene <- suppressWarnings(as_scene(by_call))
+    expect_identical(suppressWarnings(as_scene(read_figure(path)$plate)), scene, label = name)
+    expect_identical(scene_faults(scene), NULL, label = paste("what is wrong with", name))
+    expect_lt(diff(range(scene$panels$w)), 0.01)
+    expect_lt(diff(range(scene$panels$h)), 0.01)
+    expect_lte(scene$layout$rounds, 4)
+    out <- file.path(folder, paste0(name, ".pdf"))
+    suppressWarnings(save_plate(by_call, out))
+    upright <- all(scene$texts$angle %in% c(0, 90))
+    if (upright) expect_identical(nrow(overlapping_boxes(read_pdf_words(out)$words, 0.1)), 0L, label = paste("words that touch in", name))
+  }
+})
