@@ -43,8 +43,8 @@ calendar_start <- function(moment, step, zone) {
   as.POSIXct(sprintf("%04d-01-01", year), tz = zone)
 }
 
-# Hours and minutes within the day, midnight being named by its date; days by date;
-# months by name, January with its year; years by number.
+# Hours and minutes, the date under the first of each day; days by date; months by
+# name, January with its year; years by number.
 time_text <- function(at, step, zone) {
   parts <- as.POSIXlt(as.POSIXct(at, origin = "1970-01-01", tz = zone), tz = zone)
   date <- paste(parts$mday, month.abb[parts$mon + 1])
@@ -52,5 +52,5 @@ time_text <- function(at, step, zone) {
   if (step$unit == "month") return(ifelse(parts$mon == 0 | seq_along(at) == 1, paste(month.abb[parts$mon + 1], parts$year + 1900), month.abb[parts$mon + 1]))
   if (step$unit %in% c("DSTday", "week")) return(date)
   clock <- format(parts, if (step$unit == "sec") "%H:%M:%S" else "%H:%M")
-  ifelse(parts$hour == 0 & parts$min == 0 & parts$sec < 1, date, clock)
+  ifelse(duplicated(date), clock, paste0(clock, "\n", date))
 }

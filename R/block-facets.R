@@ -23,6 +23,9 @@
 #'   `c(x = , y = )`: `"all"`, `"column"`, `"row"` or `"own"`. Panels that show
 #'   different variables never share.
 #' @param show_axes Tick text at the `"edge"` of shared axes, or at `"all"` panels.
+#' @param room With levels of their own on a category axis (`share` not `"all"`), panels
+#'   leave out the levels they lack; slots stay as wide in all. Panels are of `"even"` size,
+#'   or take room in proportion to their `"levels"`.
 #' @return A block, for [plate()].
 #' @section Errors:
 #' `nelvat_error_column`, `nelvat_error_kind`, `nelvat_error_argument`.
@@ -33,15 +36,15 @@
 #' plate(facets(scatter, across = flour, down = hydration, behind = TRUE), width = "double", height = 110)
 #' @export
 facets <- function(panel, across = NULL, down = NULL, wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL,
-                   behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge") {
+                   behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge", room = "even") {
   call <- rlang::current_env()
   check_is_panel(panel, call)
   new_facets(panel, rlang::enquo(across), rlang::enquo(down), list(
-    wrap = wrap, order = order, missing = missing, empty = empty, heading = heading, behind = behind, share = share, show_axes = show_axes
+    wrap = wrap, order = order, missing = missing, empty = empty, heading = heading, behind = behind, share = share, show_axes = show_axes, room = room
   ), call)
 }
 
-facets_settings <- list(wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge")
+facets_settings <- list(wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge", room = "even")
 
 # across, down: quosures; settings: a list, those not given as in facets_settings.
 new_facets <- function(panel, across, down, settings, call) {
@@ -49,12 +52,13 @@ new_facets <- function(panel, across, down, settings, call) {
   if (!identical(settings$wrap, "page")) check_number(settings$wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)
   check_choice(settings$empty, c("draw", "drop", "say"), "empty", call)
   check_choice(settings$show_axes, c("edge", "all"), "show_axes", call)
+  check_choice(settings$room, c("even", "levels"), "room", call)
   across <- split_variables(across, "across", panel, settings$order, settings$missing, call)
   down <- split_variables(down, "down", panel, NULL, settings$missing, call)
   check_one_sequence(panel, across, down, settings$wrap, call)
   structure(list(
     panel = panel, across = across, down = down, wrap = settings$wrap, empty = settings$empty, heading = check_heading(settings$heading, call),
-    behind = check_flag(settings$behind, "behind", call), share = check_share(settings$share, call), show_axes = settings$show_axes
+    behind = check_flag(settings$behind, "behind", call), share = check_share(settings$share, call), show_axes = settings$show_axes, room = settings$room
   ), class = c("nelvat_facets", "nelvat_block"))
 }
 

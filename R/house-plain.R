@@ -7,7 +7,7 @@ house_plain <- function() {
     families = c("Liberation Sans", "Arial", "Helvetica", "Nimbus Sans", "DejaVu Sans"),
     type_pt = list(base = 7, heading = 7, title = 7, key = 7, least = 5.5),
     weight_pt = list(axis = 0.5, tick = 0.5, heading_rule = 0.35, error = 0.75, line = 0.9, outline = 0.35),
-    colour = list(text = "#20242B", axis = "#20242B", heading_rule = "#8A9099", lone = "#5B6B7F", paper = "#FFFFFF"),
+    colour = list(text = "#20242B", axis = "#20242B", heading_rule = "#8A9099", grid = "#E2E5E9", lone = "#5B6B7F", paper = "#FFFFFF"),
     space_mm = list(
       margin = 1.2, tick = 1.1, tick_gap = 0.7, title_gap = 1.4, heading_gap = 0.7, heading_above_panel = 1.1,
       column_gap = 3.2, row_gap = 3.6, key_gap = 2.4, swatch = 2.5, swatch_gap = 1.1, entry_gap = 4.2, key_row_gap = 1,

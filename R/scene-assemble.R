@@ -30,6 +30,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     keys = scene_keys(late, laid$frame, house),
     facts = scene_facts(block, panels),
     columns = block_notes(block$design),
+    groups = group_counts(block, panels),
     fits = scene_fits(block, panels),
     layout = list(rounds = laid$rounds)
   ), class = "nelvat_scene")
@@ -49,7 +50,7 @@ scene_axes <- function(block, fits) {
   Map(function(axis, fit, id) {
     list(
       id = id, direction = axis$direction, variable = axis$variable, title = plain_text(axis$title), transform = axis$transform,
-      range = fit$range, hidden = axis$hidden, breaks = fit$breaks, unit = fit$unit, minor = fit$minor, kept = fit$kept,
+      range = fit$range, slot_levels = axis$slot_levels, hidden = axis$hidden, breaks = fit$breaks, unit = fit$unit, minor = fit$minor, kept = fit$kept,
       text = vapply(fit$laid, laid_string, ""),
       treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
       panels = axis$panels, drawn_at = axis$drawn_at
@@ -280,6 +281,18 @@ ramp_rows <- function(key, item, frame, house) {
 }
 
 # Facts ---------------------------------------------------------------------------
+
+# Rows with x and y of each level that colour parts, by panel; NULL without colour levels.
+group_counts <- function(block, panels) {
+  layer <- Find(function(layer) !isTRUE(layer$behind), block$layers)
+  levels <- layer$colour$kind$levels
+  if (is.null(levels) || is.null(layer$table$colour)) return(NULL)
+  given <- Filter(function(direction) !isTRUE(layer[[direction]]$supplied), c("x", "y"))
+  held <- complete_rows(layer$table, c(given, "colour")) & rep(TRUE, nrow(layer$table))
+  n <- table(factor(layer$table$panel[held], panels$id), factor(layer$table$colour[held], seq_along(levels)))
+  data.frame(panel = rep(panels$id, length(levels)), heading = rep(plain_heading(panels$heading), length(levels)),
+             level = rep(plain_text(layer$colour$kind$level_names), each = nrow(panels)), n = as.integer(n))
+}
 
 scene_facts <- function(block, panels) {
   facts <- Map(function(trained, layer, number) {

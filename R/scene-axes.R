@@ -15,11 +15,40 @@ block_axes <- function(block, cells, layers, trained, font, house) {
     shared[[direction]] <- index + length(axes)
     axes <- c(axes, lapply(seq_len(max(index)), function(i) {
       of <- which(index == i)
-      axis <- new_axis(direction, variables[[of[1]]], panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font)
+      own <- if (block$share[[direction]] != "all" && has_levels(variables[[of[1]]]$kind)) levels_shown(layers, panels$panel[of], direction)
+      axis <- new_axis(direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font)
       apply_axis_of(axis, block$panel$axes[[direction]])
     }))
   }
+  if (block$room == "even") axes <- even_slots(axes)
   list(x = shared$x, y = shared$y, list = axes)
+}
+
+# Category axes of one direction get as many slots as that of most levels, so that slots
+# are as wide in all panels.
+even_slots <- function(axes) {
+  for (direction in c("x", "y")) {
+    of <- which(vapply(axes, function(axis) axis$slots && axis$direction == direction, NA))
+    most <- max(0, vapply(axes[of], function(axis) length(axis$slot_texts), 0L))
+    for (i in of) axes[[i]]$range <- sort(axis_transform(axes[[i]]$transform)$forward(slot_range(most)))
+  }
+  axes
+}
+
+# Codes of the levels that the rows of some panels have.
+levels_shown <- function(layers, ids, direction) {
+  table <- layers[[length(layers)]]$table
+  shown <- sort(unique(table[[direction]][table$panel %in% ids]))
+  if (length(shown)) shown
+}
+
+# A variable with only some of its levels; `slot_levels` says which.
+with_levels <- function(variable, codes) {
+  if (is.null(codes) || length(codes) == length(variable$kind$levels)) return(variable)
+  variable$kind$level_names <- variable$kind$level_names[codes]
+  variable$kind$levels <- variable$kind$levels[codes]
+  variable$slot_levels <- codes
+  variable
 }
 
 panel_variables <- function(block, panels, direction) {
@@ -35,7 +64,7 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) 
   seen <- extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
   axis <- list(
     direction = direction, variable = variable$id, title = kind_title(kind), panels = panels, drawn_at = drawn_at,
-    slots = slots, grounded = zero, hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
+    slots = slots, slot_levels = variable$slot_levels, grounded = zero, hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
     moment = if (kind$kind == "moment") kind[c("zone", "has_time")],
     range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else value_range(unlist(seen), zero, axis_transform(variable$transform))
   )

@@ -112,14 +112,21 @@ place_tracks <- function(block, fits, parts, before, plate) {
   left <- space$margin + parts$titles$left_mm
   span_mm <- span_heights(block$cells, parts$spans, plate$house, parts$titles$font)
   x <- solve_tracks(left, plate$width_mm - left - space$margin - parts$sides$room_mm, per_column(decor$left), per_column(decor$right),
-                    rep(1, max(panels$column)), space$column_gap)
+                    track_weights(block, "x", panels$column), space$column_gap)
   top <- space$margin + parts$key$room_mm
   bottom <- space$margin + parts$titles$bottom_mm
   row_top <- per_row(decor$top)
   row_top[1] <- row_top[1] + sum(span_mm)
   y <- solve_tracks(top, plate$height_mm - top - bottom, row_top, per_row(decor$bottom),
-                    rep(1, max(panels$row)), space$row_gap)
+                    track_weights(block, "y", panels$row), space$row_gap)
   list(x = x, y = y, span_mm = span_mm, decor_top_mm = row_top[1], right_mm = utils::tail(per_column(decor$right), 1))
+}
+
+# Columns (or rows) of panels share the page evenly, or by the levels on their axes.
+track_weights <- function(block, direction, place) {
+  axes <- block$axes$list[block$axes[[direction]]]
+  if (block$design$room == "even" || !all(vapply(axes, `[[`, NA, "slots"))) return(rep(1, max(place)))
+  greatest_by(vapply(axes, function(axis) length(axis$slot_texts), 0), place)
 }
 
 # Headings of outer tiers, wrapped to the columns they span.

@@ -2,10 +2,36 @@
 # millimetres is decided here too, as plot areas are known.
 
 place_marks <- function(block, axes, panels, house) {
-  unlist(Map(function(layer, trained) {
+  c(grid_marks(block, axes, panels, house), unlist(Map(function(layer, trained) {
     marks <- place_ink(layer$ink, trained, mark_place(layer, axes, panels, house))
     lapply(marks, function(one) c(list(block = block$id, ink = layer$ink$ink), one))
-  }, block$layers, block$trained), recursive = FALSE)
+  }, block$layers, block$trained), recursive = FALSE))
+}
+
+# Codes of levels as places on axes that hold only some of the levels; what stands
+# beside a level's middle stays beside it.
+slot_positions <- function(values, axes, index) {
+  for (i in unique(index)) {
+    held <- axes[[i]]$slot_levels
+    if (is.null(held)) next
+    of <- which(index == i)
+    code <- round(values[of])
+    values[of] <- match(code, held) + (values[of] - code)
+  }
+  values
+}
+
+# Faint lines at the breaks of axes that ask for them, under all inks.
+grid_marks <- function(block, axes, panels, house) {
+  lines <- stack_tables(unlist(lapply(c("x", "y"), function(direction) {
+    if (!isTRUE(block$design$panel$axes[[direction]]$grid)) return(NULL)
+    Map(function(id, index) {
+      at <- axes[[index]]$unit
+      across <- new_table(panel = id, x0 = at, y0 = 0, x1 = at, y1 = 1, colour = house$colour$grid, weight_pt = house$weight_pt$outline, .rows = length(at))
+      exchange_axes(across, direction == "y")
+    }, panels$id, panels[[paste0(direction, "_axis")]])
+  }), recursive = FALSE))
+  if (is.null(lines)) list() else list(c(list(block = block$id, ink = "grid"), new_marks("segments", lines)))
 }
 
 # What an ink needs for placing its marks.
@@ -27,6 +53,7 @@ mark_place <- function(layer, axes, panels, house) {
     # Values of one direction in data units to 0..1 of each value's panel.
     unit = function(values, panel, direction) {
       range <- range_of[[direction]][, at(panel), drop = FALSE]
+      values <- slot_positions(values, axes, panels[[paste0(direction, "_axis")]][at(panel)])
       (transform_of[[direction]]$forward(values) - range[1, ]) / (range[2, ] - range[1, ])
     },
     # Unit heights at the two sides of a panel of a line in transformed units.

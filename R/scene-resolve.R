@@ -20,6 +20,7 @@
 #'     once: text, string, bold, italic, size_pt, x, y (start of the baseline).
 #'   * `keys`: a row an entry: key, label, colour, glyph, shape, and the glyph's box.
 #'   * `facts`: a row a panel and layer: n used, rows dropped, what is shown.
+#'   * `groups`: rows of each level of colour, by panel. `fits`: see [fits()].
 #'   * `columns`: what was left out, filled or changed, by column, and how many.
 #' @section Errors:
 #' `nelvat_error_space` where the page is too small, `nelvat_error_labels` where

@@ -6,7 +6,11 @@
 # Returns list(words, space): `words` has a row for each stretch of one style with
 # string, bold, italic, script, unit (stretches that may not be parted share one),
 # space (does one follow?) and width; widths in type sizes.
+# A line feed in the text begins a new line always: its parts are measured apart.
 measure_words <- function(text, font, bold = FALSE) {
+  if (grepl("\n", text, fixed = TRUE)) {
+    return(list(parts = lapply(strsplit(text, "\n", fixed = TRUE)[[1]], measure_words, font, bold)))
+  }
   words <- text_words(text, bold)
   words$width <- run_widths(words, font)
   list(words = words, space = run_widths(new_table(string = " ", bold = bold, italic = FALSE, script = 0L, .rows = 1L), font))
@@ -18,6 +22,7 @@ measure_words <- function(text, font, bold = FALSE) {
 # within its line. `fits` says that no line is wider than `most_mm` and there are
 # no more than `most_lines`.
 set_lines <- function(measured, size_pt, font, most_mm = Inf, most_lines = 1L, break_words = FALSE) {
+  if (!is.null(measured$parts)) return(set_parts(measured$parts, size_pt, font, most_mm, most_lines, break_words))
   em_mm <- size_pt * mm_per_pt
   words <- measured$words
   if (nrow(words) == 1L && (!break_words || words$width * em_mm <= most_mm)) return(one_word(words, em_mm, size_pt, most_mm))
@@ -32,6 +37,17 @@ set_lines <- function(measured, size_pt, font, most_mm = Inf, most_lines = 1L, b
   widths <- as.numeric(tapply(runs$x_mm + runs$width_mm, runs$line, max))
   list(runs = runs, widths_mm = widths, n_lines = length(widths), size_pt = size_pt,
        fits = all(widths <= most_mm + 1e-9) && length(widths) <= most_lines)
+}
+
+# Parts of a text one under the other, each in as many lines as are allowed.
+set_parts <- function(parts, size_pt, font, most_mm, most_lines, break_words) {
+  laid <- lapply(parts, set_lines, size_pt, font, most_mm, most_lines, break_words)
+  n_lines <- vapply(laid, `[[`, 0L, "n_lines")
+  runs <- stack_tables(Map(function(one, before) {
+    one$runs$line <- one$runs$line + before
+    one$runs
+  }, laid, cumsum(c(0L, n_lines[-length(n_lines)]))))
+  list(runs = runs, widths_mm = unlist(lapply(laid, `[[`, "widths_mm")), n_lines = sum(n_lines), size_pt = size_pt, fits = all(vapply(laid, `[[`, NA, "fits")))
 }
 
 # set_lines() for what cannot be parted; most tick text is such.

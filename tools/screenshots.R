@@ -15,6 +15,9 @@ scatter <- plate(
 )
 save_plate(responses, file.path(folder, "responses.png"), dpi = 180)
 save_plate(scatter, file.path(folder, "scatter.png"), dpi = 180)
+save_plate(plate(facets(
+  panel(study("loaves"), x = rise, y = moisture, ink_points(), ink_fit(equation = TRUE)), across = flour, down = hydration, behind = TRUE
+), width = "double", height = 130), file.path(folder, "facets.png"), dpi = 180)
 
 # All panels of examples/inks.R on one sheet, at true size beside each other.
 example <- parse("examples/inks.R")

@@ -36,14 +36,14 @@ test_that("times break at whole steps of the calendar in their zone, as base R c
     nelvat:::time_breaks(ends, n, zone, has_time)
   }
   days <- at("2026-03-02", "2026-03-05", 7)
-  expect_identical(days$text, c("2 Mar", "12:00", "3 Mar", "12:00", "4 Mar", "12:00", "5 Mar"))
+  expect_identical(days$text, c("00:00\n2 Mar", "12:00", "00:00\n3 Mar", "12:00", "00:00\n4 Mar", "12:00", "00:00\n5 Mar"))
   expect_equal(diff(days$at), rep(43200, 6))
   oslo <- at("2026-03-28", "2026-03-31", 5, "Europe/Oslo")
   expect_identical(oslo$text, c("28 Mar", "29 Mar", "30 Mar", "31 Mar"))
   expect_equal(diff(oslo$at) / 3600, c(24, 23, 24))
   expect_identical(at("2026-01-01", "2026-12-31", 5, has_time = FALSE)$text, c("Jan 2026", "Apr", "Jul", "Oct"))
   expect_identical(at("1998-06-01", "2026-01-01", 4)$text, c("2000", "2010", "2020"))
-  expect_identical(at("2026-03-02 10:00:00", "2026-03-02 10:04:00", 5)$text, c("10:00", "10:01", "10:02", "10:03", "10:04"))
+  expect_identical(at("2026-03-02 10:00:00", "2026-03-02 10:04:00", 5)$text, c("10:00\n2 Mar", "10:01", "10:02", "10:03", "10:04"))
   for (n in 2:8) expect_lte(length(at("2026-03-02 07:13:00", "2026-03-09 21:00:00", n)$at), n)
 })
 

@@ -194,3 +194,49 @@ test_that("the example grids are drawn from the file as from the calls, their PD
     if (upright) expect_identical(nrow(overlapping_boxes(read_pdf_words(out)$words, 0.1)), 0L, label = paste("words that touch in", name))
   }
 })
+
+test_that("own category axes leave out the levels a panel lacks, slots as wide in all, or panels by their levels", {
+  table <- data.frame(f = c("a", "b", "c", "d", "b", "d"), v = 1:6, s = c(rep("one", 4), rep("two", 2)))
+  design <- panel(table, x = f, y = v, ink_bars())
+  even <- scene_of(facets(design, across = s, share = c(x = "own")))
+  expect_identical(even$axes[[2]]$text, c("b", "d"))
+  bars <- even$marks[[1]]$table
+  widths <- (bars$x1 - bars$x0) * even$panels$w[bars$panel]
+  expect_lt(diff(range(widths)), 0.01)
+  second <- bars[bars$panel == 2, ]
+  expect_equal((second$x0 + second$x1) / 2, even$axes[[2]]$unit)
+  by_levels <- scene_of(facets(design, across = s, share = c(x = "own"), room = "levels"))
+  expect_equal(by_levels$panels$w[1] / by_levels$panels$w[2], 2, tolerance = 1e-6)
+  expect_identical(scene_of(facets(design, across = s))$axes[[1]]$text, c("a", "b", "c", "d"))
+})
+
+test_that("grid lines stand at the breaks, under the ink", {
+  scene <- scene_of(panel(loaves, x = rise, y = moisture, ink_points(), y_axis = axis_of(grid = TRUE)), 120, 70)
+  expect_identical(scene$marks[[1]]$ink, "grid")
+  expect_equal(scene$marks[[1]]$table$y0, scene$axes[[2]]$unit)
+})
+
+test_that("within days the reader sees the hours, and each date once", {
+  scene <- scene_of(panel(study("probe"), x = time, y = chamber, x_axis = axis_of(every = "6 hours"), ink_line()), 178, 60)
+  text <- scene$axes[[1]]$text
+  expect_identical(sum(grepl("Mar", text)), 4L)
+  expect_identical(text[1:3], c("00:00\n2 Mar", "06:00", "12:00"))
+  ticks <- scene$texts[scene$texts$role == "tick" & scene$texts$string %in% text, ]
+  expect_lt(diff(range(ticks$y0)), 0.01)
+})
+
+test_that("each level's rows are counted by panel", {
+  scene <- scene_of(facets(panel(loaves, x = rise, y = firmness, colour = flour, ink_points()), across = hydration))
+  own <- scene$groups[scene$groups$heading == "80%" & scene$groups$level == "Rye", ]
+  expect_identical(own$n, sum(loaves$data$hydration == 80 & loaves$data$flour == "rye" & !is.na(loaves$data$firmness)))
+  expect_identical(sum(scene$groups$n), sum(scene$facts$n))
+})
+
+test_that("padding is a share of the range of the data", {
+  table <- data.frame(x = c(0, 10), y = c(5, 15))
+  range_of <- function(padding) scene_of(panel(table, x = x, y = y, ink_points(), y_axis = axis_of(padding = padding)), 120, 70)$axes[[2]]$range
+  expect_equal(range_of(0), c(5, 15))
+  expect_equal(range_of(0.5), c(0, 20))
+  bars <- scene_of(panel(data.frame(f = c("a", "b"), v = c(4, 10)), x = f, y = v, ink_bars(error = "none"), y_axis = axis_of(padding = 0.2)), 120, 70)
+  expect_equal(bars$axes[[2]]$range, c(0, 12))
+})
