@@ -11,9 +11,9 @@ place_marks <- function(block, axes, panels, house) {
 # Codes of levels as places on axes that hold only some of the levels; what stands
 # beside a level's middle stays beside it.
 slot_positions <- function(values, axes, index) {
-  for (i in unique(index)) {
+  some <- which(!vapply(axes, function(axis) is.null(axis$slot_levels), NA))
+  for (i in some) {
     held <- axes[[i]]$slot_levels
-    if (is.null(held)) next
     of <- which(index == i)
     code <- round(values[of])
     values[of] <- match(code, held) + (values[of] - code)
