@@ -27,7 +27,7 @@ build_figure <- function(document, folder) {
   if (!identical(as.numeric(document$nelvat), 1)) {
     abort_figure("nelvat", "The version of the file's words must be 1.", document$nelvat)
   }
-  tables <- build_tables(document$data, folder)
+  tables <- structure(build_tables(document$data, folder), folder = folder)
   blocks <- lapply(named_list(document$blocks, "blocks"), identity)
   blocks <- Map(function(block, name) build_block(block, tables, c("blocks", name)), blocks, names(blocks))
   list(plate = build_plate(document$plate, blocks), save = build_save(document$save, folder))
@@ -108,7 +108,7 @@ build_panel <- function(panel, tables, at) {
   columns <- c(names(table$data), names(derive))
   channels <- lapply(stats::setNames(nm = panel_channels), function(channel) channel_quo(panel[[channel]], columns, c(at, channel)))
   keep <- if (is.null(panel$keep)) rlang::quo(NULL) else file_expression(panel$keep, columns, c(at, "keep"))
-  inks <- Map(function(ink, i) build_ink(ink, columns, c(at, "ink", i)), as.list(panel$ink), seq_along(panel$ink))
+  inks <- Map(function(ink, i) build_ink(ink, columns, attr(tables, "folder"), c(at, "ink", i)), as.list(panel$ink), seq_along(panel$ink))
   order <- if (!is.null(panel$order)) at_key(c(at, "order"), lapply(named_list(panel$order, c(at, "order")), field_order))
   at_key(at, new_panel(table, channels, inks, derive, keep, order, build_missing(panel$missing, c(at, "missing")),
                        list(x = build_axis(panel$x_axis, c(at, "x_axis")), y = build_axis(panel$y_axis, c(at, "y_axis"))), rlang::current_env()))
@@ -152,7 +152,7 @@ build_missing <- function(missing, at) {
 }
 
 # An ink is its word alone, or its word with the arguments of its function.
-build_ink <- function(ink, columns, at) {
+build_ink <- function(ink, columns, folder, at) {
   if (rlang::is_string(ink)) ink <- stats::setNames(list(list()), ink)
   if (!is.list(ink) || length(ink) != 1 || is.null(names(ink))) {
     abort_figure(at, "An ink is one word, with its settings: {bars: {centre: mean}}.", ink)
@@ -162,6 +162,7 @@ build_ink <- function(ink, columns, at) {
   make <- get(paste0("ink_", names(ink)), mode = "function")
   settings <- as.list(ink[[1]])
   check_keys(settings, names(formals(make)), at = c(at, names(ink)))
+  if (rlang::is_string(settings$path)) settings$path <- beside_file(settings$path, folder)
   at_key(c(at, names(ink)), do.call(make, ink_settings(make, settings, columns, c(at, names(ink)))))
 }
 

@@ -203,6 +203,12 @@ test_that("an image spans the places said, the right way up, its lengths equal",
   expect_identical(at(2, 3), c(1, 0, 0))
   expect_identical(at(6, 1), c(1, 1, 1))
   expect_error(ink_image("nowhere.png"), class = "nelvat_error_file")
+  # In a figure file the path is relative to the file.
+  folder <- folder_with(list(t.csv = c("x,y", "0,0", "8,4"), figure.yaml = c(
+    "nelvat: 1", "data: {t: t.csv}", "blocks: {a: {panel: {data: t, x: x, y: y, ink: [{image: {path: crumb.png, x: [0, 8], y: [0, 4]}}]}}}", "plate: {place: a, width: 100, height: 90}"
+  )))
+  file.copy(path, file.path(folder, "crumb.png"))
+  expect_identical(as_scene(read_figure(file.path(folder, "figure.yaml"))$plate)$marks, scene$marks)
   expect_error(ink_image(study_file("loaves.csv")), class = "nelvat_error_file")
 })
 
@@ -260,5 +266,5 @@ test_that("every ink of the example file draws, and as its call does", {
     expect_identical(nrow(nelvat:::touching_texts(from_file)), 0L, label = paste("texts that touch in", name))
   }
   inks <- unique(unlist(lapply(environment$panels, function(panel) vapply(panel$inks, `[[`, "", "ink"))))
-  expect_setequal(setdiff(nelvat:::ink_words(), inks), c("image", "polygons"))
+  expect_setequal(setdiff(nelvat:::ink_words(), inks), "image")
 })
