@@ -79,8 +79,8 @@ new_marks <- function(primitive, table) list(primitive = primitive, table = tabl
 
 # Groups of a layer's rows: a panel's levels of the channels that part series.
 # Returns list(at: group of each row, NA where a channel is missing; rows: one a group).
-layer_groups <- function(table, complete = rep(TRUE, nrow(table)), also = NULL, levels_only = TRUE) {
-  columns <- c("panel", intersect(c("colour", "shape", "dash", "group"), names(table)), also)
+layer_groups <- function(table, complete = rep(TRUE, nrow(table))) {
+  columns <- c("panel", intersect(c("colour", "shape", "dash", "group"), names(table)))
   if (isTRUE(attr(table, "ramp"))) columns <- setdiff(columns, "colour")
   key <- table[columns]
   complete <- complete & complete_rows(key, columns)

@@ -33,7 +33,7 @@ panels <- list(
   tiles = panel(measures, x = first, y = second, colour = r, ink_tiles()),
   fit = panel(loaves, x = rise, y = moisture, ink_points(size = 1), ink_fit("polynomial", equation = TRUE)),
   residuals = panel(loaves, x = rise, y = moisture, ink_residuals()),
-  marks = panel(loaves, x = rise, y = firmness, ink_shade(y = c(4, 7)), ink_points(), ink_rule(x = 60, dash = TRUE), ink_region(x = c(66, 82), y = c(2.2, 6)),
+  marks = panel(loaves, x = rise, y = firmness, ink_shade(y = c(4, 7)), ink_points(), ink_rule(x = 45, dash = TRUE), ink_region(x = c(66, 82), y = c(2.2, 6)),
                 ink_arrow(c(70, 11.5), c(82.5, 13.5)), ink_text("an outlier", 70, 11.5, anchor = "left")),
   mesh = panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh()),
   polygons = panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_polygons(edges = FALSE)),

@@ -23,6 +23,7 @@ save_plate(plate(facets(
 example <- parse("examples/inks.R")
 keep <- !vapply(example, function(one) grepl("folder|^for", deparse(one)[1]), NA)
 suppressWarnings(for (one in example[keep]) eval(one))
+panels$polygons <- NULL # looks as the mesh does
 columns <- 5
 sheet <- list(width = 86, height = 65)
 rows <- ceiling(length(panels) / columns)
