@@ -5,7 +5,8 @@
 # column, measure (which y), across and down (numbers of their combinations of levels),
 # heading, n. `rows`: for each panel, rows of the data. `spans`: headings of outer tiers,
 # over several columns: text, from, to, tier. `sides`: headings of rows: text, row.
-block_cells <- function(block) {
+#' @export
+block_cells.nelvat_facets <- function(block) {
   across <- level_sets(block$across, block$panel$n, block$empty)
   down <- level_sets(block$down, block$panel$n, block$empty)
   n_measures <- panel_measures(block$panel)
@@ -100,7 +101,7 @@ span_headings <- function(block, across, wrapped) {
     last <- length(key) + 1 - rev(last)
     n <- vapply(first, function(i) sum(lengths(across$rows)[key == key[i]]), 0)
     new_table(text = vapply(seq_along(first), function(i) heading_text(block$heading$across, block$across[[tier]], codes[first[i], tier], n[i]), ""),
-              from = first, to = sort(last), tier = tier, .rows = length(first))
+              from = first, to = sort(last), tier = tier, row = 1L, .rows = length(first))
   }))
 }
 

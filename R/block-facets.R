@@ -26,6 +26,7 @@
 #' @param room With levels of their own on a category axis (`share` not `"all"`), panels
 #'   leave out the levels they lack; slots stay as wide in all. Panels are of `"even"` size,
 #'   or take room in proportion to their `"levels"`.
+#' @param aspect Height of panels over their width; `NULL` fills the room there is.
 #' @return A block, for [plate()].
 #' @section Errors:
 #' `nelvat_error_column`, `nelvat_error_kind`, `nelvat_error_argument`.
@@ -36,15 +37,15 @@
 #' plate(facets(scatter, across = flour, down = hydration, behind = TRUE), width = "double", height = 110)
 #' @export
 facets <- function(panel, across = NULL, down = NULL, wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL,
-                   behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge", room = "even") {
+                   behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge", room = "even", aspect = NULL) {
   call <- rlang::current_env()
   check_is_panel(panel, call)
   new_facets(panel, rlang::enquo(across), rlang::enquo(down), list(
-    wrap = wrap, order = order, missing = missing, empty = empty, heading = heading, behind = behind, share = share, show_axes = show_axes, room = room
+    wrap = wrap, order = order, missing = missing, empty = empty, heading = heading, behind = behind, share = share, show_axes = show_axes, room = room, aspect = aspect
   ), call)
 }
 
-facets_settings <- list(wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge", room = "even")
+facets_settings <- list(wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge", room = "even", aspect = NULL)
 
 # across, down: quosures; settings: a list, those not given as in facets_settings.
 new_facets <- function(panel, across, down, settings, call) {
@@ -56,20 +57,31 @@ new_facets <- function(panel, across, down, settings, call) {
   across <- split_variables(across, "across", panel, settings$order, settings$missing, call)
   down <- split_variables(down, "down", panel, NULL, settings$missing, call)
   check_one_sequence(panel, across, down, settings$wrap, call)
-  structure(list(
-    panel = panel, across = across, down = down, wrap = settings$wrap, empty = settings$empty, heading = check_heading(settings$heading, call),
-    behind = check_flag(settings$behind, "behind", call), share = check_share(settings$share, call), show_axes = settings$show_axes, room = settings$room
-  ), class = c("nelvat_facets", "nelvat_block"))
+  new_block("facets",
+    panel = panel, across = across, down = down, wrap = settings$wrap, heading = check_heading(settings$heading, call),
+    share = check_share(settings$share, call), show_axes = settings$show_axes, room = settings$room, empty = settings$empty,
+    behind = check_flag(settings$behind, "behind", call), aspect = check_aspect(settings$aspect, call), axes = panel$axes
+  )
 }
 
-# A block from what may be one: a block, or a panel alone.
-as_block <- function(x, call) {
-  if (inherits(x, "nelvat_block")) return(x)
-  if (inherits(x, "nelvat_panel")) return(new_facets(x, rlang::quo(NULL), rlang::quo(NULL), list(), call))
-  abort_nelvat("argument", c(
-    "A plate takes blocks, such as `facets()`, or panels.", x = paste0("Found ", describe_value(x), ".")
-  ), call)
+check_aspect <- function(aspect, call) check_number(aspect, "aspect", 0.05, 20, or_null = TRUE, call = call)
+
+#' @export
+panel_variables.nelvat_facets <- function(block, panels, direction) {
+  variables <- block$panel$variables
+  if (direction == "x") return(rep(list(variables$x), nrow(panels)))
+  if (!is.null(variables$shared_y)) return(rep(list(variables$shared_y), nrow(panels)))
+  variables$y[panels$measure]
 }
+
+#' @export
+block_variables.nelvat_facets <- function(block) {
+  variables <- block$panel$variables
+  c(list(variables$x), variables$y, variables[mark_channels], block$across, block$down, unlist(lapply(block$panel$inks, `[[`, "variables"), recursive = FALSE))
+}
+
+#' @export
+block_label.nelvat_facets <- function(block) block$panel$label
 
 # The variables that split a panel in one direction, in the order asked; NULL for none.
 split_variables <- function(quo, argument, panel, order, missing, call) {

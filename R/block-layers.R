@@ -2,7 +2,8 @@
 
 mark_channels <- c("colour", "shape", "dash", "size", "group")
 
-block_layers <- function(block, cells) {
+#' @export
+block_layers.nelvat_facets <- function(block, cells) {
   c(if (isTRUE(block$behind)) ink_layers(block, behind_cells(block, cells), behind = TRUE), ink_layers(block, cells))
 }
 
@@ -87,32 +88,4 @@ series_table <- function(variables, cells) {
     cell_table(one, cells)
   }))
   structure(stacked, row = rep(row, length(variables$y)))
-}
-
-# What was left out or filled, by column: column, what, n.
-block_notes <- function(block) {
-  variables <- block$panel$variables
-  used <- c(list(variables$x), variables$y, variables[mark_channels], block$across, block$down, unlist(lapply(block$panel$inks, `[[`, "variables"), recursive = FALSE))
-  notes <- lapply(Filter(Negate(is.null), used), function(variable) {
-    left <- variable$n_missing %||% 0L
-    rbind(
-      if (!is.null(variable$note)) data.frame(column = variable$id, what = variable$note$what, n = variable$note$n)
-      else if (left > 0) data.frame(column = variable$id, what = "missing values left out", n = left),
-      if (!is.null(variable$outside)) data.frame(column = variable$id, what = variable$outside$what, n = variable$outside$n)
-    )
-  })
-  unique(do.call(rbind, c(list(block$panel$book$notes), unname(notes), list(hidden_by_range(block)))))
-}
-
-# Values beyond the range that an axis_of() asks for.
-hidden_by_range <- function(block) {
-  of <- function(direction, variables) {
-    ends <- block$panel$axes[[direction]]$range
-    if (is.null(ends)) return(NULL)
-    do.call(rbind, lapply(variables, function(variable) {
-      beyond <- sum(variable$values < ends[1] | variable$values > ends[2], na.rm = TRUE)
-      if (beyond > 0) data.frame(column = variable$id, what = paste("values beyond the range of the", direction, "axis"), n = beyond)
-    }))
-  }
-  rbind(of("x", list(block$panel$variables$x)), of("y", block$panel$variables$y))
 }

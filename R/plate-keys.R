@@ -93,11 +93,15 @@ set_keys <- function(keys, width_mm, house, font) {
 
 key_row_mm <- function(house, font) max(text_height_mm(1, house$type_pt$key, font), house$space_mm$swatch)
 
+key_glyph_mm <- function(key, house) {
+  if ("line" %in% key$glyph) house$space_mm$key_line else max(house$space_mm$swatch, if ("symbol" %in% key$glyph) key$size_mm else 0)
+}
+
 set_levels <- function(key, width_mm, house, font) {
   size <- house$type_pt$key
   space <- house$space_mm
   row_mm <- max(key_row_mm(house, font), if ("symbol" %in% key$glyph) max(key$size_mm) else 0)
-  wide <- if ("line" %in% key$glyph) space$key_line else max(space$swatch, if ("symbol" %in% key$glyph) key$size_mm else 0)
+  wide <- key_glyph_mm(key, house)
   glyph_mm <- wide + space$swatch_gap
   title <- set_text(key$title, size, font, width_mm, 3L)
   labels <- lapply(key$labels, set_text, size, font, width_mm - glyph_mm, 3L)

@@ -1,24 +1,28 @@
 # Shares a length out over tracks. A track is a plot area with what stands before
 # and after it; decorations take what they need, plot areas share the rest by
-# weight.
+# weight, over what millimetres each was promised.
 #
-# before_mm, after_mm, weight: one a track; gap_mm: between tracks; start_mm: where
-# the first begins; total_mm: the length for all of them.
+# before_mm, after_mm, weight: one a track; gap_mm: between tracks, one or one for each
+# gap; start_mm: where the first begins; total_mm: the length for all of them; fixed_mm:
+# what each track has before the rest is shared.
 # Returns the plot areas' start and length in mm.
-solve_tracks <- function(start_mm, total_mm, before_mm, after_mm, weight, gap_mm) {
+solve_tracks <- function(start_mm, total_mm, before_mm, after_mm, weight, gap_mm, fixed_mm = 0) {
   n <- length(weight)
-  rest <- total_mm - sum(before_mm) - sum(after_mm) - gap_mm * (n - 1)
-  length_mm <- rest * weight / sum(weight)
-  steps <- before_mm + length_mm + after_mm + gap_mm
+  gaps <- rep_len(gap_mm, max(n - 1, 0))
+  rest <- total_mm - sum(before_mm) - sum(after_mm) - sum(gaps) - sum(rep_len(fixed_mm, n))
+  length_mm <- fixed_mm + if (sum(weight) > 0) rest * weight / sum(weight) else 0 * weight
+  steps <- before_mm + length_mm + after_mm + c(gaps, 0)
   list(start_mm = start_mm + c(0, cumsum(steps)[-n]) + before_mm, length_mm = length_mm)
 }
 
-check_least_lengths <- function(length_mm, least_mm, along, page_mm, call) {
+# label: NULL, or what to call the block where the plate has several.
+check_least_lengths <- function(length_mm, least_mm, along, page_mm, label, call) {
   missing <- sum(pmax(0, least_mm - length_mm))
-  if (missing <= 0) return(invisible())
+  if (missing <= 1e-6) return(invisible())
   side <- if (along == "width") "wide" else "high"
-  abort_nelvat("space", along = along, message = c(
-    paste0("The plate is too small for its panels: ", format(round(ceiling(missing * 10) / 10, 1)), " mm of ", along, " are missing."),
+  abort_nelvat("space", along = along, missing_mm = missing, message = c(
+    paste0("The plate is too small for ", if (is.null(label)) "its panels" else paste0("the panels of ", label), ": ",
+           format(round(ceiling(missing * 10) / 10, 1)), " mm of ", along, " are missing."),
     x = paste0("At ", format(page_mm), " mm, the smallest of ", counted(length(length_mm), "panel"), " would be ",
                if (min(length_mm) > 0) paste(format(round(min(length_mm), 1)), "mm", side) else "left with nothing",
                "; the least is ", format(least_mm), " mm."),

@@ -4,8 +4,8 @@
 # Returns list(x, y, list): `x`, `y` give each panel's axis as an index into `list`.
 block_axes <- function(block, cells, layers, trained, font, house) {
   panels <- cells$panels
-  extent <- stack_tables(lapply(trained, `[[`, "extent"))
-  zero <- unlist(lapply(trained, `[[`, "zero"))
+  extent <- stack_tables(Map(shared_extent, layers, trained))
+  zero <- unlist(Map(function(layer, one) if (is.null(layer$strip) && is.null(layer$diagonal)) one$zero, layers, trained))
   shared <- list()
   axes <- list()
   for (direction in c("x", "y")) {
@@ -16,12 +16,56 @@ block_axes <- function(block, cells, layers, trained, font, house) {
     axes <- c(axes, lapply(seq_len(max(index)), function(i) {
       of <- which(index == i)
       own <- if (block$share[[direction]] != "all" && has_levels(variables[[of[1]]]$kind)) levels_shown(layers, panels$panel[of], direction)
-      axis <- new_axis(direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font)
-      apply_axis_of(axis, block$panel$axes[[direction]])
+      axis <- new_axis(direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font, isTRUE(block$in_axis_units))
+      apply_axis_of(axis, block$axes[[direction]])
     }))
   }
   if (block$room == "even") axes <- even_slots(axes)
-  list(x = shared$x, y = shared$y, list = axes)
+  shown <- lapply(shared, function(index) ifelse(vapply(axes[index], `[[`, NA, "hidden"), NA_integer_, index))
+  with_count_axes(list(x = shared$x, y = shared$y, list = axes, x_shown = shown$x, y_shown = shown$y), cells, layers, trained, font)
+}
+
+# What a layer says of the ranges its panels share. Marginals say only how far their bins
+# reach; on the diagonal of a matrix the other direction is a count of its own.
+shared_extent <- function(layer, trained) {
+  extent <- trained$extent
+  if (is.null(extent)) return(NULL)
+  if (!is.null(layer$strip)) {
+    if (layer$ink$ink != "histogram") return(NULL)
+    extent$panel <- layer$strip_of[match(extent$panel, layer$strip_ids)]
+    extent[if (layer$strip == "x") c("y0", "y1") else c("x0", "x1")] <- NA_real_
+  }
+  if (!is.null(layer$diagonal)) {
+    if (layer$ink$ink != "histogram") return(NULL)
+    extent[c("y0", "y1")] <- NA_real_
+  }
+  if (isTRUE(layer$to_axis)) {
+    for (end in c("x0", "x1")) extent[[end]] <- axis_transform(layer$x$transform)$forward(extent[[end]])
+    for (end in c("y0", "y1")) extent[[end]] <- axis_transform(layer$y$transform)$forward(extent[[end]])
+  }
+  extent
+}
+
+# Panels of a diagonal have an axis of their own for what they count; they show that of
+# their row, where the row has another panel to read by it.
+with_count_axes <- function(axes, cells, layers, trained, font) {
+  panels <- cells$panels
+  diagonal <- which(panels$diagonal %||% FALSE)
+  of_row <- axes$y
+  for (i in diagonal) {
+    id <- panels$panel[i]
+    held <- vapply(layers, function(layer) !is.null(layer$diagonal), NA)
+    extent <- stack_tables(lapply(trained[held], `[[`, "extent"))
+    axis <- new_axis("y", list(id = "diagonal", kind = hidden_axis(), transform = "identity"), id, integer(), extent, TRUE, font)
+    axes$list <- c(axes$list, list(axis))
+    others <- setdiff(which(of_row == of_row[i]), diagonal)
+    if (!length(others) || any(panels$row[others] == panels$row[i] & panels$column[others] < panels$column[i])) {
+      axes$y_shown[i] <- NA_integer_
+      axes$list[[of_row[i]]]$drawn_at <- setdiff(axes$list[[of_row[i]]]$drawn_at, id)
+    }
+    axes$y[i] <- length(axes$list)
+  }
+  axes
 }
 
 # Category axes of one direction get as many slots as that of most levels, so that slots
@@ -51,14 +95,8 @@ with_levels <- function(variable, codes) {
   variable
 }
 
-panel_variables <- function(block, panels, direction) {
-  variables <- block$panel$variables
-  if (direction == "x") return(rep(list(variables$x), nrow(panels)))
-  if (!is.null(variables$shared_y)) return(rep(list(variables$shared_y), nrow(panels)))
-  variables$y[panels$measure]
-}
-
-new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) {
+# in_axis_units: is `extent` in transformed units already?
+new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font, in_axis_units = FALSE) {
   kind <- variable$kind
   slots <- has_levels(kind)
   seen <- extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
@@ -66,7 +104,7 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font) 
     direction = direction, variable = variable$id, title = kind_title(kind), panels = panels, drawn_at = drawn_at,
     slots = slots, slot_levels = variable$slot_levels, grounded = zero, hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
     moment = if (kind$kind == "moment") kind[c("zone", "has_time")],
-    range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else value_range(unlist(seen), zero, axis_transform(variable$transform))
+    range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else value_range(unlist(seen), zero, axis_transform(if (in_axis_units) "identity" else variable$transform))
   )
   if (slots) axis$slot_texts <- lapply(kind$level_names, measure_words, font)
   axis

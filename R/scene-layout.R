@@ -1,250 +1,208 @@
 # Layout and label fitting together. Tick text takes room from plot areas, and plot
 # areas give tick text its room: both are solved in turn until nothing changes.
-# Treatments of tick text only move down their list and numbers of breaks only
-# fall, so the rounds come to an end.
+# Treatments of tick text only move down their list, numbers of breaks only fall and a
+# key that left its block stays out, so the rounds come to an end.
 
-most_rounds <- 12
+most_rounds <- 14
 settled_mm <- 0.005 # half of what alignment is held to
 
-# Returns list(block, frame, fits, key, rounds): `frame` has the plot areas by column
-# and row, `fits` the fitted tick text of each axis.
-lay_out <- function(block, keys, plate, font, call) {
+# Returns list(blocks, frames, fits, parts, key, rounds): for each block its `frame` has
+# the plot areas by column and row, `fits` the fitted tick text of each axis, `parts` its
+# laid out headings and titles.
+lay_out <- function(blocks, keys, plate, font, call) {
   state <- list(
-    n_breaks = rep(Inf, length(block$axes$list)), treatment = rep(1L, length(block$axes$list)),
-    frame = first_frame(block, plate)
+    n_breaks = lapply(blocks, function(block) rep(Inf, length(block$axes$list))),
+    treatment = lapply(blocks, function(block) rep(1L, length(block$axes$list))),
+    frames = first_frames(blocks, plate), key_inside = key_home(blocks, keys, plate)
   )
   for (round in seq_len(most_rounds)) {
-    fits <- fit_axes(block, state, plate, font, call)
-    frame <- solve_frame(block, keys, fits, state$frame, plate, font)
-    settled <- same_frame(frame, state$frame, settled_mm)
+    fits <- lapply(seq_along(blocks), function(i) fit_axes(blocks[[i]], state$n_breaks[[i]], state$treatment[[i]], state$frames[[i]], plate, font, call))
+    page <- solve_page(blocks, keys, fits, state, plate, font)
+    settled <- same_frames(page$frames, state$frames, settled_mm) && identical(page$key_inside, state$key_inside)
     state <- list(
-      n_breaks = vapply(fits, `[[`, 0, "n_breaks"), treatment = vapply(fits, `[[`, 0L, "treatment"), frame = frame
+      n_breaks = lapply(fits, function(of) vapply(of, `[[`, 0, "n_breaks")), treatment = lapply(fits, function(of) vapply(of, `[[`, 0L, "treatment")),
+      frames = page$frames, key_inside = page$key_inside
     )
     if (settled) break
   }
-  check_least_lengths(frame$x$length_mm, plate$house$least_panel_mm$width, "width", plate$width_mm, call)
-  check_least_lengths(frame$y$length_mm, plate$house$least_panel_mm$height, "height", plate$height_mm, call)
-  list(block = block, frame = frame, fits = fits, rounds = round)
+  for (i in seq_along(blocks)) check_block_lengths(blocks[[i]], page$frames[[i]], plate, call)
+  c(list(blocks = blocks, fits = fits, rounds = round), page)
+}
+
+check_block_lengths <- function(block, frame, plate, call) {
+  label <- if (length(plate$blocks) > 1) block$title
+  least <- if (is.null(block$least_mm)) plate$house$least_panel_mm else block$least_mm
+  check_least_lengths(frame$x$length_mm, least$width, "width", plate$width_mm, label, call)
+  check_least_lengths(frame$y$length_mm, least$height, "height", plate$height_mm, label, call)
 }
 
 # Before anything is known, decorations are taken to be nothing.
-first_frame <- function(block, plate) {
-  panels <- block$cells$panels
+first_frames <- function(blocks, plate) {
   space <- plate$house$space_mm
-  list(
-    x = solve_tracks(space$margin, plate$width_mm - 2 * space$margin, 0, 0, rep(1, max(panels$column)), space$column_gap),
-    y = solve_tracks(space$margin, plate$height_mm - 2 * space$margin, 0, 0, rep(1, max(panels$row)), space$row_gap)
-  )
+  grid <- plate$grid
+  columns <- grid_tracks(grid$columns, space$margin, plate$width_mm - 2 * space$margin, 0, 0, space$column_gap)
+  rows <- grid_tracks(grid$rows, space$margin, plate$height_mm - 2 * space$margin, 0, 0, space$row_gap)
+  Map(function(block, i) block_frame(block, region_of(grid$places[i, ], columns, rows), no_reach(block), space), blocks, seq_along(blocks))
 }
 
-same_frame <- function(a, b, within_mm) {
-  max(abs(unlist(a[c("x", "y")]) - unlist(b[c("x", "y")]))) < within_mm
+no_reach <- function(block) {
+  none <- function(n) rep(0, n)
+  n_columns <- max(block$cells$panels$column)
+  n_rows <- max(block$cells$panels$row)
+  list(left = none(n_columns), right = none(n_columns), top = none(n_rows), bottom = none(n_rows))
 }
 
-# Tick text -----------------------------------------------------------------------
-
-fit_axes <- function(block, state, plate, font, call) {
-  axes <- equal_ranges(block, state$frame)
-  lapply(seq_along(axes), function(i) {
-    axis <- axes[[i]]
-    at <- axis_track(block, axis)
-    # A plot area under the least is an error of the layout, not of its labels.
-    least_mm <- plate$house$least_panel_mm[[if (axis$direction == "x") "width" else "height"]]
-    length_mm <- if (length(at)) max(least_mm, min(state$frame[[axis$direction]]$length_mm[at])) else least_mm
-    n <- min(state$n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
-    fit_axis(axis, n, length_mm, state$treatment[i], plate, font, call)
-  })
-}
-
-# The columns (of an x axis) or rows (of a y axis) that an axis serves.
-axis_track <- function(block, axis) {
-  panels <- block$cells$panels
-  unique(panels[[if (axis$direction == "x") "column" else "row"]][panels$panel %in% axis$panels])
-}
-
-fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
-  breaks <- axis_breaks(axis, n, font)
-  to_axis <- function(at) to_unit(axis_transform(axis$transform)$forward(at), axis$range)
-  unit <- to_axis(breaks$at)
-  fit <- fit_tick_text(
-    axis$direction, unit * length_mm, length_mm, breaks$texts, may_thin = !axis$slots, from = from,
-    sizes_pt = list(base = plate$house$type_pt$base, least = plate$house$type_pt$least), font = font,
-    depth_most_mm = if (axis$direction == "y") plate$width_mm / 4 else plate$height_mm / 3
-  )
-  if (is.null(fit)) {
-    abort_nelvat("labels", c(
-      paste0("The tick text of \"", axis$variable, "\" has no room on its ", axis$direction, " axis."),
-      x = paste0(counted(length(breaks$texts), "text"), " on ", format(round(length_mm, 1)), " mm touch each other in every treatment, down to ",
-                 plate$house$type_pt$least, " pt."),
-      i = if (axis$direction == "x") "Make the plate wider, put fewer panels in a row, or put this variable on `y`." else
-        "Make the plate higher, or put fewer panels under each other."
-    ), call)
-  }
-  c(fit, list(breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range, hidden = axis$hidden, n_breaks = if (axis$slots) Inf else n))
+same_frames <- function(a, b, within_mm) {
+  ends <- function(frames) unlist(lapply(frames, function(frame) c(frame$x$start_mm, frame$x$length_mm, frame$y$start_mm, frame$y$length_mm)))
+  max(abs(ends(a) - ends(b))) < within_mm
 }
 
 # Plot areas ----------------------------------------------------------------------
 
 # With all texts as fitted, plot areas and the reach of tick text beyond them depend
 # on each other; a few cheap steps settle them.
-solve_frame <- function(block, keys, fits, before, plate, font) {
-  parts <- list(
-    headings = fit_headings(block$cells, before$x$length_mm, plate$house, font),
-    spans = fit_spans(block$cells, before$x, plate$house, font),
-    sides = fit_sides(block$cells, before, plate, font),
-    titles = axis_titles(block, before, plate$house, font),
-    key = place_key(keys, before$x$start_mm[1], plate, font)
-  )
+solve_page <- function(blocks, keys, fits, state, plate, font) {
+  parts <- Map(function(block, frame) block_parts(block, frame, plate, font), blocks, state$frames)
+  key <- place_keys(keys, blocks, state, plate, font)
+  frames <- state$frames
   for (step in seq_len(200)) {
-    frame <- place_tracks(block, fits, parts, before, plate)
-    if (same_frame(frame, before, 1e-6)) break
-    before <- frame
+    reaches <- Map(function(block, of, frame, fit) block_reach(block, fit, of, frame, plate$house), blocks, parts, frames, fits)
+    page <- place_blocks(blocks, reaches, key, plate)
+    settled <- same_frames(page$frames, frames, 1e-6)
+    frames <- page$frames
+    if (settled) break
   }
-  c(frame, parts)
+  c(page, list(parts = parts, key = key, key_inside = key$inside))
 }
 
-place_tracks <- function(block, fits, parts, before, plate) {
+# What each block has around its panels, made even where blocks meet the same line of the
+# plate's grid; then all plot areas.
+place_blocks <- function(blocks, reaches, key, plate) {
   space <- plate$house$space_mm
-  panels <- block$cells$panels
-  decor <- panel_decorations(block, fits, parts, before, plate$house)
-  per_column <- function(mm) greatest_by(mm, panels$column)
-  per_row <- function(mm) greatest_by(mm, panels$row)
-  left <- space$margin + parts$titles$left_mm
-  span_mm <- span_heights(block$cells, parts$spans, plate$house, parts$titles$font)
-  x <- solve_tracks(left, plate$width_mm - left - space$margin - parts$sides$room_mm, per_column(decor$left), per_column(decor$right),
-                    track_weights(block, "x", panels$column), space$column_gap)
-  top <- space$margin + parts$key$room_mm
-  bottom <- space$margin + parts$titles$bottom_mm
-  row_top <- per_row(decor$top)
-  row_top[1] <- row_top[1] + sum(span_mm)
-  y <- solve_tracks(top, plate$height_mm - top - bottom, row_top, per_row(decor$bottom),
-                    track_weights(block, "y", panels$row), space$row_gap)
-  list(x = x, y = y, span_mm = span_mm, decor_top_mm = row_top[1], right_mm = utils::tail(per_column(decor$right), 1))
+  grid <- plate$grid
+  places <- grid$places
+  reaches <- even_reaches(reaches, blocks, places)
+  side <- function(end, track, n, reach) {
+    vapply(seq_len(n), function(k) max(0, vapply(reaches[places[[end]] == k], reach, 0)), 0)
+  }
+  last <- function(values) values[length(values)]
+  n_columns <- nrow(grid$columns)
+  n_rows <- nrow(grid$rows)
+  before <- side("x0", 1, n_columns, function(reach) reach$left[1])
+  after <- side("x1", 1, n_columns, function(reach) last(reach$right))
+  above <- side("y0", 1, n_rows, function(reach) reach$top[1])
+  below <- side("y1", 1, n_rows, function(reach) last(reach$bottom))
+  columns <- grid_tracks(grid$columns, space$margin, plate$width_mm - 2 * space$margin, before, after, space$column_gap)
+  rows <- grid_tracks(grid$rows, space$margin + key$top_mm, plate$height_mm - 2 * space$margin - key$top_mm - key$bottom_mm, above, below, space$row_gap)
+  frames <- lapply(seq_along(blocks), function(i) {
+    frame <- block_frame(blocks[[i]], region_of(places[i, ], columns, rows), reaches[[i]], space)
+    # Outermost reaches are those of the plate's lines.
+    frame$reach <- reaches[[i]]
+    frame
+  })
+  list(frames = frames, columns = columns, rows = rows)
+}
+
+grid_tracks <- function(tracks, start_mm, total_mm, before, after, gap_mm) {
+  n <- nrow(tracks)
+  solve_tracks(start_mm, total_mm, rep_len(before, n), rep_len(after, n), tracks$share, gap_mm, tracks$mm)
+}
+
+region_of <- function(place, columns, rows) {
+  list(
+    x = columns$start_mm[place$x0], w = columns$start_mm[place$x1] + columns$length_mm[place$x1] - columns$start_mm[place$x0],
+    y = rows$start_mm[place$y0], h = rows$start_mm[place$y1] + rows$length_mm[place$y1] - rows$start_mm[place$y0]
+  )
+}
+
+# Reaches of blocks that meet the same line, part by part: ticks to ticks and titles to
+# titles, so that both stand on one line. Blocks over the same tracks with as many
+# panels have even reaches inside, too.
+even_reaches <- function(reaches, blocks, places) {
+  if (length(reaches) == 1) return(reaches)
+  for (side in c("left", "right", "top", "bottom")) {
+    across <- side %in% c("left", "right")
+    n <- vapply(reaches, function(reach) length(reach[[side]]), 0L)
+    from <- places[[if (across) "x0" else "y0"]]
+    to <- places[[if (across) "x1" else "y1"]]
+    weights <- vapply(blocks, function(block) paste(round(track_weights(block, if (across) "x" else "y"), 6), collapse = " "), "")
+    inner <- split(seq_along(reaches), paste(from, to, n, weights))
+    for (of in inner[lengths(inner) > 1]) reaches[of] <- greatest_reaches(reaches[of], side, seq_len(n[of[1]]), seq_len(n[of[1]]))
+    first <- side %in% c("left", "top")
+    outer <- split(seq_along(reaches), if (first) from else to)
+    for (of in outer[lengths(outer) > 1]) reaches[of] <- greatest_reaches(reaches[of], side, if (first) 1 else n[of], 1)
+  }
+  reaches
+}
+
+# at: which element of each reach (one number, or one a reach), or all of them.
+greatest_reaches <- function(reaches, side, at, each) {
+  for (piece in names(reach_pieces(side))) {
+    name <- paste0(side, "_", piece)
+    if (length(each) > 1) {
+      most <- Reduce(pmax, lapply(reaches, `[[`, name))
+      reaches <- lapply(reaches, function(reach) {
+        reach[[name]] <- most
+        reach
+      })
+    } else {
+      at <- rep_len(at, length(reaches))
+      most <- max(mapply(function(reach, i) reach[[name]][i], reaches, at))
+      reaches <- Map(function(reach, i) {
+        reach[[name]][i] <- most
+        reach
+      }, reaches, at)
+    }
+  }
+  lapply(reaches, totalled, side)
+}
+
+reach_pieces <- function(side) if (side %in% c("left", "bottom")) list(ticks = 0, title = 0) else list(all = 0)
+
+totalled <- function(reach, side) {
+  reach[[side]] <- Reduce(`+`, lapply(names(reach_pieces(side)), function(piece) reach[[paste0(side, "_", piece)]]))
+  reach
+}
+
+# Plot areas of a block within its region: from the outer edge of its first panel to that
+# of its last.
+block_frame <- function(block, region, reach, space) {
+  inner <- function(before, after) {
+    n <- length(before)
+    before[1] <- 0
+    after[n] <- 0
+    list(before = before, after = after)
+  }
+  x_in <- inner(reach$left, reach$right)
+  y_in <- inner(reach$top, reach$bottom)
+  gaps <- function(base, extra) if (is.null(extra)) base else base + extra
+  x <- solve_tracks(region$x, region$w, x_in$before, x_in$after, track_weights(block, "x"), gaps(space$column_gap, block$cells$more_gap$x))
+  y <- solve_tracks(region$y, region$h, y_in$before, y_in$after, track_weights(block, "y"), gaps(space$row_gap, block$cells$more_gap$y))
+  frame <- list(x = x, y = y)
+  if (is.null(block$aspect)) return(frame)
+  # Panels of a given shape leave the room they cannot use at the right or the bottom.
+  wide <- min(x$length_mm)
+  high <- min(y$length_mm)
+  if (wide > 0 && high > 0) {
+    if (high > wide * block$aspect) y <- solve_shrunk(region$y, y_in, rep(wide * block$aspect, length(y$length_mm)), gaps(space$row_gap, block$cells$more_gap$y))
+    else x <- solve_shrunk(region$x, x_in, rep(high / block$aspect, length(x$length_mm)), gaps(space$column_gap, block$cells$more_gap$x))
+  }
+  list(x = x, y = y)
+}
+
+solve_shrunk <- function(start_mm, inner, length_mm, gap_mm) {
+  n <- length(length_mm)
+  total <- sum(inner$before, inner$after, length_mm, rep_len(gap_mm, n - 1))
+  solve_tracks(start_mm, total, inner$before, inner$after, rep(1, n), gap_mm)
 }
 
 # Columns (or rows) of panels share the page evenly, or by the levels on their axes.
-track_weights <- function(block, direction, place) {
+track_weights <- function(block, direction) {
+  place <- block$cells$panels[[if (direction == "x") "column" else "row"]]
   axes <- block$axes$list[block$axes[[direction]]]
   if (block$design$room == "even" || !all(vapply(axes, `[[`, NA, "slots"))) return(rep(1, max(place)))
   greatest_by(vapply(axes, function(axis) length(axis$slot_texts), 0), place)
 }
 
-# Headings of outer tiers, wrapped to the columns they span.
-fit_spans <- function(cells, x, house, font) {
-  spans <- cells$spans
-  lapply(seq_len(nrow(spans) %||% 0), function(i) {
-    wide <- x$start_mm[spans$to[i]] + x$length_mm[spans$to[i]] - x$start_mm[spans$from[i]]
-    set_text(spans$text[i], house$type_pt$heading, font, max(8, wide), 3L, bold = TRUE)
-  })
-}
-
-# The room each outer tier takes, the outermost first.
-span_heights <- function(cells, laid, house, font) {
-  if (!length(laid)) return(numeric())
-  tall <- vapply(laid, function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
-  as.numeric(tapply(tall, cells$spans$tier, max)) + house$space_mm$heading_gap + span_gap_mm
-}
-
-side_share <- 1 / 6 # of the page's width, for level headings of rows
-
-# Headings of rows: level in lines where they fit in a sixth of the width, else turned.
-fit_sides <- function(cells, frame, plate, font) {
-  sides <- cells$sides
-  if (is.null(sides)) return(list(room_mm = 0))
-  size <- plate$house$type_pt$heading
-  words <- lapply(sides$text, measure_words, font, bold = TRUE)
-  level <- lapply(words, set_lines, size, font, plate$width_mm * side_share, 4L)
-  high <- frame$y$length_mm[sides$row]
-  fits <- vapply(level, `[[`, NA, "fits") & vapply(level, function(one) text_height_mm(one$n_lines, size, font), 0) <= pmax(high, 4)
-  if (all(fits)) return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
-  turned <- Map(function(word, most) set_lines(word, size, font, max(most, 8), 4L), words, high)
-  list(angle = 90, laid = turned, room_mm = max(vapply(turned, function(one) text_height_mm(one$n_lines, size, font), 0)) + side_gap_mm)
-}
-
-# The key stands at the top, flush with the first plot area.
-place_key <- function(keys, start_mm, plate, font) {
-  space <- plate$house$space_mm
-  if (!length(keys)) return(list(items = list(), room_mm = 0))
-  key <- set_keys(keys, plate$width_mm - start_mm - space$margin, plate$house, font)
-  c(key, list(y_mm = space$margin, room_mm = key$height_mm + space$key_gap))
-}
-
 # The greatest of each column or row; 0 for one without panels.
 greatest_by <- function(mm, place) vapply(seq_len(max(place)), function(i) max(0, mm[place == i]), 0)
-
-fit_headings <- function(cells, column_mm, house, font) {
-  Map(function(words, column) {
-    if (!is.null(words)) set_lines(words, house$type_pt$heading, font, max(8, column_mm[column]), 4L)
-  }, cells$heading_words, cells$panels$column)
-}
-
-# Room each panel's own decorations take beyond its plot area, in mm.
-panel_decorations <- function(block, fits, parts, frame, house) {
-  space <- house$space_mm
-  panels <- block$cells$panels
-  titles <- parts$titles
-  x_text <- has_tick_text(block, "x")
-  y_text <- has_tick_text(block, "y")
-  depth <- function(direction) vapply(fits[block$axes[[direction]]], `[[`, 0, "depth_mm")
-  ticks <- space$tick + space$tick_gap
-  shown <- function(direction) !vapply(block$axes$list[block$axes[[direction]]], `[[`, NA, "hidden")
-  x_over <- panel_overhang(fits[block$axes$x], frame$x$length_mm[panels$column], x_text)
-  y_over <- panel_overhang(fits[block$axes$y], frame$y$length_mm[panels$row], y_text)
-  # Turned texts lie parallel to those of the panel before, so only the first column
-  # must make room for their ends.
-  turned <- vapply(fits[block$axes$x], `[[`, 0, "angle") != 0
-  x_over$before[turned & panels$column > 1] <- 0
-  heading_mm <- vapply(parts$headings, function(laid) {
-    if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, titles$font) + space$heading_gap + space$heading_above_panel
-  }, 0)
-  data.frame(
-    left = pmax(ifelse(shown("y"), ifelse(y_text, ticks + depth("y"), space$tick), 0) + titles$y_panel_mm, x_over$before),
-    right = x_over$after,
-    top = pmax(heading_mm, y_over$after),
-    bottom = pmax(ifelse(shown("x"), ifelse(x_text, ticks + depth("x"), space$tick), 0), y_over$before)
-  )
-}
-
-panel_overhang <- function(fits, length_mm, has_text) {
-  over <- mapply(function(fit, length, has) if (has) tick_overhang(fit, max(length, 1)) else c(before = 0, after = 0), fits, length_mm, has_text)
-  list(before = over["before", ], after = over["after", ])
-}
-
-# Whether each panel has the tick text of its axis.
-has_tick_text <- function(block, direction) {
-  panels <- block$cells$panels$panel
-  axes <- block$axes$list[block$axes[[direction]]]
-  mapply(function(panel, axis) panel %in% axis$drawn_at, panels, axes)
-}
-
-# Titles --------------------------------------------------------------------------
-
-# An axis title stands once, centred on the block, where all panels show the same
-# variable; otherwise at each panel (each row, for y) unless its heading names it.
-axis_titles <- function(block, frame, house, font) {
-  of <- function(direction) vapply(block$axes$list[block$axes[[direction]]], `[[`, "", "title")
-  size <- house$type_pt$title
-  line_mm <- function(laid) text_height_mm(laid$n_lines, size, font) + house$space_mm$title_gap
-  span <- function(track) utils::tail(track$start_mm + track$length_mm, 1) - track$start_mm[1]
-  titles <- list(font = font, left_mm = 0, bottom_mm = 0, y_panel_mm = 0)
-  x_title <- unique(of("x"))
-  if (length(x_title) == 1 && nzchar(x_title)) {
-    titles$x_block <- set_text(x_title, size, font, span(frame$x), 3L)
-    titles$bottom_mm <- line_mm(titles$x_block)
-  }
-  y_title <- of("y")
-  if (block$cells$heads_measure) return(titles)
-  if (all(y_title == "")) return(titles)
-  if (length(unique(y_title)) == 1) {
-    titles$y_block <- set_text(y_title[1], size, font, span(frame$y), 3L)
-    titles$left_mm <- line_mm(titles$y_block)
-  } else {
-    panels <- block$cells$panels
-    first <- panels$column == 1
-    titles$y_each <- lapply(seq_along(y_title), function(i) {
-      if (first[i]) set_text(y_title[i], size, font, frame$y$length_mm[panels$row[i]], 3L)
-    })
-    titles$y_panel_mm <- ifelse(first, max(vapply(titles$y_each[first], line_mm, 0)), 0)
-  }
-  titles
-}

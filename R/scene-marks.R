@@ -24,7 +24,7 @@ slot_positions <- function(values, axes, index) {
 # Faint lines at the breaks of axes that ask for them, under all inks.
 grid_marks <- function(block, axes, panels, house) {
   lines <- stack_tables(unlist(lapply(c("x", "y"), function(direction) {
-    if (!isTRUE(block$design$panel$axes[[direction]]$grid)) return(NULL)
+    if (!isTRUE(block$design$axes[[direction]]$grid)) return(NULL)
     Map(function(id, index) {
       at <- axes[[index]]$unit
       across <- new_table(panel = id, x0 = at, y0 = 0, x1 = at, y1 = 1, colour = house$colour$grid, weight_pt = house$weight_pt$outline, .rows = length(at))

@@ -7,7 +7,7 @@ page_scenes <- function(plate, call) {
   whole <- tryCatch(as_scene(plate), nelvat_error_space = identity)
   if (inherits(whole, "nelvat_scene")) return(list(whole))
   n_rows <- max(block_cells(plate$blocks[[1]])$panels$row)
-  if (n_rows == 1 || !identical(whole$along, "height")) stop(whole)
+  if (length(plate$blocks) > 1 || n_rows == 1 || !identical(whole$along, "height")) stop(whole)
   for (n_pages in seq(2, n_rows)) {
     per_page <- ceiling(n_rows / n_pages)
     # The first page holds as many rows as any.
@@ -49,6 +49,8 @@ only_rows <- function(block, rows) {
   held <- which(panels$row %in% rows)
   block$axes$x <- block$axes$x[held]
   block$axes$y <- block$axes$y[held]
+  block$axes$x_shown <- block$axes$x_shown[held]
+  block$axes$y_shown <- block$axes$y_shown[held]
   headed <- block$cells$panels$heading
   block$cells$panels <- table_rows(panels, held)
   # Columns are headed on each page.

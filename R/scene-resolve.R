@@ -36,10 +36,26 @@ as_scene <- function(plate) {
   font <- house_font(house$families)
   blocks <- lapply(seq_along(plate$blocks), function(i) resolve_block(plate$blocks[[i]], paste0("block", i), font, house))
   keys <- collect_keys(unlist(lapply(blocks, `[[`, "layers"), recursive = FALSE), house)
-  laid <- lay_out(blocks[[1]], keys, plate, font, call)
+  laid <- lay_out(blocks, keys, plate, font, call)
+  laid <- with_aligned_bins(laid, keys, plate, font, call)
   scene <- assemble_scene(laid, keys, plate, font)
   tell_notes(scene$columns)
   scene
+}
+
+# Bins of marginals line up with ticks, which only the layout knows; where their own axes
+# are drawn, the layout is done again for those.
+with_aligned_bins <- function(laid, keys, plate, font, call) {
+  striped <- !vapply(laid$blocks, function(block) is.null(block$strips), NA)
+  if (!any(striped)) return(laid)
+  laid$blocks[striped] <- Map(align_bins, laid$blocks[striped], laid$fits[striped], MoreArgs = list(font = font))
+  if (any(vapply(laid$blocks[striped], function(block) isTRUE(block$design$margins$axis), NA))) return(lay_out(laid$blocks, keys, plate, font, call))
+  # Ranges of axes that are not drawn can change without the layout.
+  laid$fits <- Map(function(fits, block) Map(function(fit, axis) {
+    if (isTRUE(axis$of_strip)) fit$range <- axis$range
+    fit
+  }, fits, block$axes$list), laid$fits, laid$blocks)
+  laid
 }
 
 # A block of which no row has both its x and y, where it has both, shows nothing.
@@ -49,7 +65,7 @@ check_some_left <- function(layers, block) {
   if (!length(given) || any(complete_rows(table[given], given))) return(invisible())
   notes <- block_notes(block)
   abort_nelvat("data", c(
-    paste0("Nothing is left to draw of ", block$panel$label, ": no row has ", listed(paste0("`", given, "`")), "."),
+    paste0("Nothing is left to draw of ", block_label(block), ": no row has ", listed(paste0("`", given, "`")), "."),
     stats::setNames(paste0("\"", notes$column, "\": ", notes$n, " ", notes$what), rep("x", nrow(notes) %||% 0))
   ), call = NULL)
 }
@@ -84,12 +100,15 @@ check_is_plate <- function(plate, call) {
 # Cells, trained layers and axes of a block; all that does not depend on the page.
 resolve_block <- function(block, id, font, house) {
   cells <- block_cells(block)
+  strips <- block_strips(block, cells)
   cells$heading_words <- lapply(cells$panels$heading, function(text) if (!is.na(text)) measure_words(text, font, bold = TRUE))
-  layers <- lapply(block_layers(block, cells), with_ranges)
+  layers <- lapply(c(block_layers(block, cells), if (!is.null(strips)) strip_layers(block, cells, strips)), with_ranges)
   check_some_left(layers, block)
   trained <- lapply(layers, function(layer) train_ink(layer$ink, layer))
   layers <- Map(function(layer, one) c(layer, list(trained = one)), layers, trained)
   axes <- block_axes(block, cells, layers, trained, font, house)
   equal <- any(vapply(layers, function(layer) isTRUE(layer$ink$equal), NA))
-  only_rows(list(id = id, design = block, equal = equal, cells = cells, layers = layers, trained = trained, axes = axes), block$page_rows)
+  resolved <- list(id = id, design = block, title = block_label(block), equal = equal, aspect = block$aspect, cells = cells, layers = layers, trained = trained,
+                   axes = axes, strips = strips)
+  only_rows(with_strips(resolved, font), block$page_rows)
 }

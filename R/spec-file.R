@@ -188,7 +188,7 @@ build_plate <- function(plate, blocks) {
   check_keys(plate, c("width", "height", "place"), needs = "place", at = "plate")
   place <- string_at(plate$place, c("plate", "place"))
   if (!place %in% names(blocks)) abort_figure(c("plate", "place"), "No block of that name is under `blocks`.", place, names(blocks))
-  at_key("plate", new_plate(unname(blocks[place]), plate$width %||% "double", plate$height, rlang::current_env()))
+  at_key("plate", new_plate(unname(blocks[place]), plate, rlang::current_env()))
 }
 
 build_save <- function(save, folder) {

@@ -24,3 +24,10 @@ table_rows <- function(table, rows) {
 }
 
 `%||%` <- function(left, right) if (is.null(left)) right else left
+
+# A list with some elements replaced.
+changed <- function(list, ...) {
+  new <- list(...)
+  list[names(new)] <- new
+  list
+}

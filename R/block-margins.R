@@ -1,0 +1,108 @@
+#' A panel of two quantities with marginals
+#'
+#' `joint()` draws two quantities against each other and each of them alone along its
+#' edge. `margins()` adds marginals to a panel, or to each panel of [facets()].
+#'
+#' @inheritParams panel
+#' @param x,y In `joint()` the two quantities; in `margins()` the inks of one quantity
+#'   along the top and the right, or `NULL` for none there.
+#' @param ... Inks of two quantities, drawn in this order; none: [ink_points()]. Also
+#'   further arguments of [panel()], such as `keep` and `x_axis`.
+#' @param margin An ink of one quantity, or lists of them; `list(x = , y = )` sets them apart.
+#'   `NULL`: [ink_density()] where colour tells groups apart, else [ink_histogram()]. Bins
+#'   that are not asked for line up with the panel's ticks.
+#' @param margin_size,size Depth of the marginals as a share of the panel's shorter side.
+#' @param gap Millimetres between panel and marginals; 0: they touch.
+#' @param margin_axis,axis Tick text on the marginals' own axes?
+#' @param aspect Height of the plot area over its width, such as 1; `NULL` fills the room.
+#' @param panel A [panel()] or [facets()].
+#' @return A block, for [plate()].
+#' @details On a transformed axis marginals are computed in the transformed values and
+#'   stand over the axis's own labels. A key stands in the corner between the marginals
+#'   where it fits, otherwise at the top of the plate.
+#' @section Errors:
+#' `nelvat_error_kind` where `x` or `y` is not a quantity or a moment; those of [panel()].
+#' @examples
+#' loaves <- study("loaves")
+#' plate(joint(loaves, x = rise, y = firmness, colour = flour, ink_points()), width = 100, height = 90)
+#' scatter <- panel(loaves, x = rise, y = volume, ink_points())
+#' plate(margins(facets(scatter, across = verdict), x = ink_histogram(), size = 0.25), width = "double", height = 70)
+#' @export
+joint <- function(data, x, y, ..., colour = NULL, shape = NULL, margin = NULL, margin_size = 0.2, gap = 1, margin_axis = FALSE, aspect = NULL) {
+  call <- rlang::current_env()
+  allowed <- setdiff(c(names(formals(joint)), names(formals(panel))), "...")
+  check_stray(...names(), allowed, "joint", call)
+  label <- deparsed_label(substitute(data))
+  more <- list(...)
+  named <- rlang::names2(more) != ""
+  channels <- list(x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape))
+  quoted <- rlang::enquos(...)
+  quoted <- quoted[names(quoted) %in% c(panel_channels, "keep")]
+  settings <- more[named & !names(more) %in% names(quoted)]
+  new_joint(as_codebook(data, label, call), c(channels, quoted[names(quoted) != "keep"]), more[!named], c(settings, list(keep = quoted$keep)),
+            list(margin = margin, size = margin_size, gap = gap, axis = margin_axis, aspect = aspect), call)
+}
+
+joint_settings <- c("margin", "margin_size", "gap", "margin_axis", "aspect")
+
+new_joint <- function(book, channels, inks, settings, layout, call) {
+  for (channel in c("x", "y")) {
+    if (rlang::quo_is_missing(channels[[channel]]) || rlang::quo_is_null(channels[[channel]])) {
+      abort_nelvat("argument", c("A joint figure needs `x` and `y`.", x = paste0("`", channel, "` is not given.")), call)
+    }
+  }
+  if (!length(inks)) inks <- list(ink_points())
+  design <- new_panel(book, channels, inks, settings$derive, settings$keep %||% rlang::quo(NULL), settings$order, settings$missing,
+                      list(x = check_axis(settings$x_axis, "x_axis", call), y = check_axis(settings$y_axis, "y_axis", call)), call)
+  grouped <- !is.null(design$variables$colour) && has_levels(design$variables$colour$kind)
+  margin <- layout$margin %||% if (grouped) ink_density() else ink_histogram()
+  apart <- is.list(margin) && !is_ink(margin) && any(rlang::names2(margin) %in% c("x", "y"))
+  if (!apart) margin <- list(x = margin, y = margin)
+  new_margins(design, margin$x, margin$y, layout, call)
+}
+
+#' @rdname joint
+#' @export
+margins <- function(panel, x = NULL, y = NULL, size = 0.2, gap = 1, axis = FALSE) {
+  call <- rlang::current_env()
+  if (!inherits(panel, "nelvat_panel") && !inherits(panel, "nelvat_facets")) {
+    abort_nelvat("argument", c("`margins()` adds to a `panel()` or `facets()`.", x = paste0("Found ", describe_value(panel), ".")), call)
+  }
+  if (is.null(x) && is.null(y)) abort_nelvat("argument", c("`margins()` needs inks for `x` or `y`.", x = "Neither is given."), call)
+  new_margins(panel, x, y, list(size = size, gap = gap, axis = axis), call)
+}
+
+new_margins <- function(panel, x, y, layout, call) {
+  block <- as_block(panel, call)
+  design <- block$panel
+  if (!is.null(design$variables$shared_y) || length(design$variables$y) > 1) {
+    abort_nelvat("argument", c("Marginals need panels of one `y`.", x = paste0("There are ", length(design$variables$y), ".")), call)
+  }
+  inks <- list()
+  for (side in c("x", "y")) {
+    given <- list(x = x, y = y)[[side]]
+    if (is.null(given)) next
+    inks[[side]] <- lapply(check_inks(list(given), call), resolve_ink, book = design$book, missing = NULL, call = call)
+    with_place(paste0("the margin of `", side, "`"), margin_panel(design, side, inks[[side]], call))
+  }
+  block$margins <- list(
+    inks = inks, size = check_number(layout$size %||% 0.2, "size", 0.02, 2, call = call), gap = check_number(layout$gap %||% 1, "gap", 0, 50, unit = "mm", call = call),
+    axis = check_flag(layout$axis %||% FALSE, "axis", call)
+  )
+  if (!is.null(layout$aspect)) block$aspect <- check_aspect(layout$aspect, call)
+  block
+}
+
+# A panel of one of the quantities of another.
+margin_panel <- function(design, side, inks, call = NULL) {
+  other <- setdiff(c("x", "y"), side)
+  own <- if (side == "y") design$variables$y[[1]] else design$variables$x
+  check_variable_kind(own, side, c("quantity", "moment"), call, "to have a marginal")
+  design$variables[[other]] <- NULL
+  if (isTRUE(attr(design, "ramp")) || (!is.null(design$variables$colour) && !has_levels(design$variables$colour$kind))) design$variables$colour <- NULL
+  design$variables$size <- NULL
+  design$inks <- inks
+  for (ink in inks) check_ink(ink, design, call)
+  design$variables <- supply_axes(design$variables, inks, design$n)
+  design
+}

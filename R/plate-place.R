@@ -1,0 +1,245 @@
+#' Where blocks stand on a plate
+#'
+#' `beside()` sets blocks next to each other, `stacked()` under each other, nested
+#' freely. `at()` gives a block the cells of a table, merged; `blank()` keeps a place
+#' empty. Plot areas on the same line share their edges, whatever stands around them.
+#'
+#' @param ... Blocks, [panel()]s, or placements; also lists of them. Names are what
+#'   [zoom()] and messages call them.
+#' @param widths,heights A size for each: a weight, [mm()] or [natural()]. `NULL`: all the
+#'   same.
+#' @param block A block or [panel()].
+#' @param rows,columns Whole numbers, such as `1:2`.
+#' @return A placement, for [plate()].
+#' @section Errors:
+#' `nelvat_error_argument` for sizes that are not one for each, cells that overlap or are
+#' left without a block.
+#' @examples
+#' loaves <- study("loaves")
+#' bars <- panel(loaves, x = flour, y = rise, ink_bars())
+#' boxes <- panel(loaves, x = flour, y = volume, ink_box())
+#' dots <- panel(loaves, x = flour, y = ph, ink_dots())
+#' plate(beside(bars, stacked(boxes, dots), widths = c(2, 1)), width = "double", height = 90)
+#' plate(at(bars, rows = 1:2, columns = 1), at(boxes, rows = 1, columns = 2), at(dots, rows = 2, columns = 2), width = "double", height = 90)
+#' @export
+beside <- function(..., widths = NULL) new_placement("beside", list(...), widths, "widths", rlang::current_env())
+
+#' @rdname beside
+#' @export
+stacked <- function(..., heights = NULL) new_placement("stacked", list(...), heights, "heights", rlang::current_env())
+
+#' @rdname beside
+#' @export
+at <- function(block, rows, columns) {
+  call <- rlang::current_env()
+  cells <- function(value, argument) {
+    if (is.list(value)) value <- unlist(value)
+    right <- is.numeric(value) && length(value) && !anyNA(value) && all(value >= 1 & value == round(value) & value <= 100) && all(diff(sort(value)) == 1)
+    if (right) return(range(value))
+    abort_nelvat("argument", c(paste0("`", argument, "` must be neighbouring whole numbers from 1 up, such as `1:2`."), x = paste0("Found ", describe_value(value), ".")), call)
+  }
+  structure(list(how = "at", rows = cells(rows, "rows"), columns = cells(columns, "columns"), child = as_placed(block, call)), class = "nelvat_placement")
+}
+
+#' @rdname beside
+#' @export
+blank <- function() structure(list(how = "blank"), class = "nelvat_placement")
+
+#' Sizes of places
+#'
+#' @param length A length in millimetres, of the plot areas and what stands between them;
+#'   tick text and titles come beside it.
+#' @return A size, for `widths` and `heights` of [beside()], [stacked()] and [plate()]:
+#'   `c(mm(40), 1)`. `natural()` is as long as what it holds needs: so many millimetres for
+#'   each level of a heat map, each panel of a matrix.
+#' @examples
+#' loaves <- study("loaves")
+#' heat <- panel(correlations(loaves), x = first, y = second, colour = r, ink_tiles())
+#' bars <- panel(loaves, x = flour, y = rise, ink_bars())
+#' plate(beside(bars, heat, widths = c(1, natural())), width = "double", height = 80)
+#' @export
+mm <- function(length) list(list(mm = as.numeric(check_number(length, "length", 1, 2000, unit = "mm"))))
+
+#' @rdname mm
+#' @export
+natural <- function() list(list(natural = TRUE))
+
+new_placement <- function(how, children, sizes, argument, call) {
+  children <- placed_children(children, call)
+  if (!length(children)) abort_nelvat("argument", c(paste0("`", how, "()` needs blocks."), x = "Found none."), call)
+  for (child in children) {
+    if (identical(child$how, "at")) abort_nelvat("argument", c("`at()` gives cells of the plate's own table, so it stands in `plate()` only.", x = paste0("Found it in `", how, "()`.")), call)
+  }
+  structure(list(how = how, children = children, sizes = as_sizes(sizes, length(children), argument, call)), class = "nelvat_placement")
+}
+
+# Blocks and placements, out of lists that hold them, with their names.
+placed_children <- function(children, call) {
+  flat <- list()
+  for (i in seq_along(children)) {
+    child <- children[[i]]
+    name <- rlang::names2(children)[i]
+    if (is_bare_group(child)) flat <- c(flat, placed_children(child, call))
+    else flat <- c(flat, stats::setNames(list(as_placed(child, call, name)), name))
+  }
+  flat
+}
+
+is_bare_group <- function(x) is.list(x) && !is.object(x)
+
+as_placed <- function(x, call, name = "") {
+  if (inherits(x, "nelvat_placement")) return(x)
+  structure(list(how = "block", block = as_block(x, call), name = if (nzchar(name)) name), class = "nelvat_placement")
+}
+
+# Sizes as a table of mm, weight and natural, a row each.
+as_sizes <- function(sizes, n, argument, call) {
+  if (is.null(sizes)) sizes <- rep(1, n)
+  wrong <- function(found) abort_nelvat("argument", c(paste0("`", argument, "` must be weights, `mm()` or `natural()`, one for each of ", counted(n, "place"), "."), x = paste0("Found ", found, ".")), call)
+  if (!is.numeric(sizes) && !is.list(sizes)) wrong(describe_value(sizes))
+  if (length(sizes) != n) wrong(counted(length(sizes), "size"))
+  one <- function(size) {
+    if (is.list(size) && identical(size$natural, TRUE)) return(c(mm = NA, weight = 0))
+    if (is.list(size) && is.numeric(size$mm)) return(c(mm = size$mm, weight = 0))
+    if (is.numeric(size) && length(size) == 1 && is.finite(size) && size > 0) return(c(mm = 0, weight = size))
+    wrong(describe_value(size))
+  }
+  as.data.frame(do.call(rbind, lapply(as.list(sizes), one)))
+}
+
+# The grid ------------------------------------------------------------------------
+
+# Placements as one grid for the whole plate. A cut between two tracks is where any two
+# places part; it is known as so many millimetres and so much of what is left of the
+# length, so places that part at the same cut are aligned however they are nested.
+# Returns list(blocks, names, columns, rows, places): `columns`, `rows` have mm and share, a
+# row a track; `places` has block, x0, x1, y0, y1 (first and last track).
+plate_grid <- function(children, sizes, wrap, call) {
+  is_at <- vapply(children, function(child) identical(child$how, "at"), NA)
+  leaves <- if (any(is_at)) {
+    if (!all(is_at)) abort_nelvat("argument", c("Either all blocks of a plate stand `at()` cells of its table, or none.", x = paste0("Found ", counted(sum(!is_at), "block"), " without cells.")), call)
+    table_leaves(children, sizes, call)
+  } else if (length(children) == 1) {
+    tree_leaves(children[[1]], whole_span(), whole_span(), names(children), call)
+  } else {
+    table_leaves(wrapped_children(children, wrap), sizes, call)
+  }
+  leaves <- Filter(function(leaf) leaf$how != "blank", leaves)
+  if (!length(leaves)) abort_nelvat("argument", c("A plate needs a block.", x = "Found only `blank()`."), call)
+  columns <- cuts_of(lapply(leaves, `[[`, "x"))
+  rows <- cuts_of(lapply(leaves, `[[`, "y"))
+  track <- function(span, cuts) c(cut_index(span[1, ], cuts), cut_index(span[2, ], cuts) - 1L)
+  places <- do.call(rbind, lapply(seq_along(leaves), function(i) {
+    x <- track(leaves[[i]]$x, columns)
+    y <- track(leaves[[i]]$y, rows)
+    data.frame(block = i, x0 = x[1], x1 = x[2], y0 = y[1], y1 = y[2])
+  }))
+  list(blocks = lapply(leaves, `[[`, "block"), names = vapply(leaves, function(leaf) leaf$name %||% "", ""),
+       columns = track_sizes(columns), rows = track_sizes(rows), places = places)
+}
+
+# Two ends, each as mm and share.
+whole_span <- function() rbind(c(0, 0), c(0, 1))
+
+cuts_of <- function(spans) {
+  cuts <- unique(round(do.call(rbind, c(list(whole_span()), spans)), 9))
+  # Millimetres count as parts of a page of this size where they must be put in order.
+  cuts[order(cuts[, 1] + cuts[, 2] * 150), , drop = FALSE]
+}
+
+cut_index <- function(end, cuts) which.min(abs(cuts[, 1] - end[1]) + abs(cuts[, 2] - end[2]))
+
+track_sizes <- function(cuts) data.frame(mm = diff(cuts[, 1]), share = diff(cuts[, 2]))
+
+# Leaves of a tree with their spans across and down.
+tree_leaves <- function(node, x, y, name, call) {
+  if (node$how == "block") return(list(list(how = "block", block = node$block, name = node$name %||% name, x = x, y = y)))
+  if (node$how == "blank") return(list(list(how = "blank", x = x, y = y)))
+  across <- node$how == "beside"
+  sizes <- settled_sizes(node$sizes, node$children, across)
+  spans <- split_span(if (across) x else y, sizes, call)
+  unlist(Map(function(child, span, name) tree_leaves(child, if (across) span else x, if (across) y else span, name, call), node$children, spans, rlang::names2(node$children)),
+         recursive = FALSE)
+}
+
+# A span parted by sizes: millimetres first, then shares of what is left.
+split_span <- function(span, sizes, call) {
+  whole <- span[2, ] - span[1, ]
+  rest <- whole - c(sum(sizes$mm), 0)
+  if (all(sizes$weight == 0)) rest <- c(0, 0)
+  steps <- cbind(sizes$mm, 0) + outer(if (sum(sizes$weight) > 0) sizes$weight / sum(sizes$weight) else sizes$weight, rest)
+  ends <- rbind(span[1, ], cbind(span[1, 1] + cumsum(steps[, 1]), span[1, 2] + cumsum(steps[, 2])))
+  # All in millimetres: the last goes to the end.
+  if (all(sizes$weight == 0)) ends[nrow(ends), ] <- span[2, ]
+  lapply(seq_len(nrow(sizes)), function(i) ends[i + 0:1, , drop = FALSE])
+}
+
+# The leaves of a table of cells.
+table_leaves <- function(children, sizes, call) {
+  columns <- max(vapply(children, function(child) child$columns[2], 0))
+  rows <- max(vapply(children, function(child) child$rows[2], 0))
+  held <- matrix(0L, rows, columns)
+  for (i in seq_along(children)) {
+    cells <- held[children[[i]]$rows[1]:children[[i]]$rows[2], children[[i]]$columns[1]:children[[i]]$columns[2]]
+    if (any(cells > 0)) {
+      abort_nelvat("argument", c("Two blocks stand at the same cells.", x = paste0("Blocks ", cells[cells > 0][1], " and ", i, " share ", counted(sum(cells > 0), "cell"), ".")), call)
+    }
+    held[children[[i]]$rows[1]:children[[i]]$rows[2], children[[i]]$columns[1]:children[[i]]$columns[2]] <- i
+  }
+  if (any(held == 0)) {
+    hole <- which(held == 0, arr.ind = TRUE)[1, ]
+    abort_nelvat("argument", c("Each cell of the plate's table needs a block.", x = paste0("Row ", hole[1], ", column ", hole[2], " has none."),
+                               i = "`at(blank(), rows = , columns = )` keeps a place empty."), call)
+  }
+  of <- function(i, along) lapply(Filter(function(child) child[[along]][1] == child[[along]][2] && child[[along]][1] == i, children), `[[`, "child")
+  column_sizes <- settled_sizes(as_sizes(sizes$widths, columns, "widths", call), lapply(seq_len(columns), of, "columns"), TRUE)
+  row_sizes <- settled_sizes(as_sizes(sizes$heights, rows, "heights", call), lapply(seq_len(rows), of, "rows"), FALSE)
+  x <- split_span(whole_span(), column_sizes, call)
+  y <- split_span(whole_span(), row_sizes, call)
+  lapply(children, function(child) {
+    inner <- child$child
+    list(how = inner$how, block = inner$block, name = inner$name,
+         x = rbind(x[[child$columns[1]]][1, ], x[[child$columns[2]]][2, ]), y = rbind(y[[child$rows[1]]][1, ], y[[child$rows[2]]][2, ]))
+  })
+}
+
+# Several blocks without a placement: dealt out in rows.
+wrapped_children <- function(children, wrap) {
+  n <- length(children)
+  per_row <- min(n, wrap %||% ceiling(sqrt(n)))
+  cell <- function(child, i) {
+    if (!child$how %in% c("block", "blank")) child <- list(how = "tree", tree = child)
+    structure(list(how = "at", rows = rep((i - 1) %/% per_row + 1, 2), columns = rep((i - 1) %% per_row + 1, 2), child = child), class = "nelvat_placement")
+  }
+  filled <- c(children, rep(list(blank()), ceiling(n / per_row) * per_row - n))
+  Map(cell, filled, seq_along(filled))
+}
+
+# Natural sizes as millimetres.
+settled_sizes <- function(sizes, children, across) {
+  for (i in which(is.na(sizes$mm))) {
+    inside <- if (is_bare_group(children[[i]])) children[[i]] else list(children[[i]])
+    sizes$mm[i] <- max(10, vapply(inside, natural_mm, 0, across = across))
+  }
+  sizes
+}
+
+# What a placement needs in one direction: the sum along it, the most across it.
+natural_mm <- function(node, across) {
+  if (node$how == "block") return(natural_length(node$block, across))
+  if (node$how == "blank") return(0)
+  each <- vapply(node$children, natural_mm, 0, across = across)
+  if ((node$how == "beside") == across) sum(each) else max(each)
+}
+
+cell_mm <- 5     # of one level of a heat map
+matrix_mm <- 24  # of one panel of a matrix
+
+natural_length <- function(block, across) {
+  panels <- block_cells(block)$panels
+  n <- max(panels[[if (across) "column" else "row"]])
+  direction <- if (across) "x" else "y"
+  levels <- vapply(panel_variables(block, panels, direction), function(variable) length(variable$kind$levels), 0L)
+  is_heat <- inherits(block, "nelvat_facets") && any(vapply(block$panel$inks, function(ink) ink$ink == "tiles", NA))
+  n * if (is_heat) max(levels, 1) * cell_mm else matrix_mm
+}

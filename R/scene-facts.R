@@ -1,0 +1,25 @@
+# What a scene says of what it shows: counts, rows left out, by panel and layer.
+
+# Rows with x and y of each level that colour parts, by panel; NULL without colour levels.
+group_counts <- function(block, panels) {
+  layer <- Find(function(layer) !isTRUE(layer$behind) && is.null(layer$strip) && is.null(layer$diagonal), block$layers)
+  levels <- layer$colour$kind$levels
+  if (is.null(levels) || is.null(layer$table$colour)) return(NULL)
+  panels <- panels[panels$role == "panel", ]
+  given <- Filter(function(direction) !isTRUE(layer[[direction]]$supplied), c("x", "y"))
+  held <- complete_rows(layer$table, c(given, "colour")) & rep(TRUE, nrow(layer$table))
+  n <- table(factor(layer$table$panel[held], panels$id), factor(layer$table$colour[held], seq_along(levels)))
+  data.frame(panel = rep(panels$id, length(levels)), heading = rep(plain_heading(panels$heading), length(levels)),
+             level = rep(plain_text(layer$colour$kind$level_names), each = nrow(panels)), n = as.integer(n))
+}
+
+scene_facts <- function(block, panels) {
+  facts <- Map(function(trained, layer, number) {
+    of <- trained$facts
+    if (is.null(of) || isTRUE(layer$behind)) return(NULL)
+    data.frame(block = block$id, panel = of$panel, heading = panels$heading[match(of$panel, panels$id)], layer = number,
+               ink = layer$ink$ink, n = of$n, dropped = of$dropped,
+               why = ifelse(of$dropped > 0, "missing values", NA_character_), shows = of$shows)
+  }, block$trained, block$layers, seq_along(block$layers))
+  do.call(rbind, facts)
+}

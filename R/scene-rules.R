@@ -1,0 +1,71 @@
+# Every straight line that is no mark: axes, ticks, rules under headings.
+
+minor_tick_share <- 0.55 # of a tick's length
+
+scene_rules <- function(panels, axes, own, house) {
+  right <- panels$x + panels$w
+  bottom <- panels$y + panels$h
+  headed <- which(!is.na(panels$heading))
+  heading_y <- heading_rule_y(panels, own, house)
+  x_shown <- which(!is.na(panels$x_shown))
+  y_shown <- which(!is.na(panels$y_shown))
+  strip <- panels$role == "margin"
+  top <- which(strip & panels$x_axis %in% panels$x_axis[!strip])
+  side <- setdiff(which(strip), top)
+  rules <- stack_tables(c(
+    list(
+      new_rule("axis", panels$id[x_shown], panels$x[x_shown], bottom[x_shown], right[x_shown], bottom[x_shown]),
+      new_rule("axis", panels$id[y_shown], panels$x[y_shown], panels$y[y_shown], panels$x[y_shown], bottom[y_shown]),
+      # Marginals stand on a hair line.
+      new_rule("ground", panels$id[top], panels$x[top], bottom[top], right[top], bottom[top]),
+      new_rule("ground", panels$id[side], panels$x[side], panels$y[side], panels$x[side], bottom[side])
+    ),
+    tick_rules(panels, axes, house),
+    list(new_rule("heading rule", panels$id[headed], panels$x[headed], heading_y[headed], right[headed], heading_y[headed]), span_rules(own))
+  ))
+  if (!length(rules)) rules <- new_table(role = character(), panel = integer(), x0 = numeric(), y0 = numeric(), x1 = numeric(), y1 = numeric(), .rows = 0L)
+  hair <- rules$role %in% c("heading rule", "ground")
+  rules$weight_pt <- ifelse(hair, house$weight_pt$heading_rule, house$weight_pt$axis)
+  rules$colour <- ifelse(hair, house$colour$heading_rule, house$colour$axis)
+  rules
+}
+
+new_rule <- function(role, panel, x0, y0, x1, y1) {
+  n <- if (length(x0) && length(y0)) max(length(x0), length(y0)) else 0L
+  if (n) new_table(role = role, panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1, .rows = n)
+}
+
+span_rules <- function(own) {
+  spans <- own$block$cells$spans
+  if (is.null(spans)) return(NULL)
+  x <- own$frame$x
+  y <- span_rule_y(own)
+  new_rule("heading rule", NA_integer_, x$start_mm[spans$from], y, (x$start_mm + x$length_mm)[spans$to], y)
+}
+
+# Ticks of the axes each panel shows; marginals have theirs only where they bear tick text.
+tick_rules <- function(panels, axes, house) {
+  bottom <- panels$y + panels$h
+  tick <- house$space_mm$tick
+  unlist(lapply(seq_len(nrow(panels)), function(i) {
+    shown <- function(direction) {
+      at <- panels[[paste0(direction, "_shown")]][i]
+      own <- panels[[paste0(direction, "_axis")]][i]
+      if (panels$role[i] == "margin" && panels$id[i] %in% axes[[own]]$drawn_at) own else at
+    }
+    x <- shown("x")
+    y <- shown("y")
+    along_x <- function(unit) panels$x[i] + unit * panels$w[i]
+    along_y <- function(unit) bottom[i] - unit * panels$h[i]
+    c(
+      if (!is.na(x)) list(
+        new_rule("tick", panels$id[i], along_x(axes[[x]]$unit), bottom[i], along_x(axes[[x]]$unit), bottom[i] + tick),
+        new_rule("minor tick", panels$id[i], along_x(axes[[x]]$minor), bottom[i], along_x(axes[[x]]$minor), bottom[i] + tick * minor_tick_share)
+      ),
+      if (!is.na(y)) list(
+        new_rule("tick", panels$id[i], panels$x[i] - tick, along_y(axes[[y]]$unit), panels$x[i], along_y(axes[[y]]$unit)),
+        new_rule("minor tick", panels$id[i], panels$x[i] - tick * minor_tick_share, along_y(axes[[y]]$minor), panels$x[i], along_y(axes[[y]]$minor))
+      )
+    )
+  }), recursive = FALSE)
+}

@@ -1,0 +1,42 @@
+# Tick text of all axes of a block, fitted to the plot areas it has.
+
+fit_axes <- function(block, n_breaks, treatment, frame, plate, font, call) {
+  axes <- equal_ranges(block, frame)
+  lapply(seq_along(axes), function(i) {
+    axis <- axes[[i]]
+    length_mm <- axis_length(block, axis, frame, plate$house)
+    n <- min(n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
+    fit_axis(axis, n, length_mm, treatment[i], plate, font, call)
+  })
+}
+
+# The length of the shortest plot area that an axis serves. A plot area under the least is
+# an error of the layout, not of its labels.
+axis_length <- function(block, axis, frame, house) {
+  least_mm <- house$least_panel_mm[[if (axis$direction == "x") "width" else "height"]]
+  if (isTRUE(axis$of_strip)) return(max(2, min(strip_depth(block, frame, house)[[if (axis$direction == "y") "x" else "y"]])))
+  panels <- block$cells$panels
+  at <- unique(panels[[if (axis$direction == "x") "column" else "row"]][panels$panel %in% axis$panels])
+  if (length(at)) max(least_mm, min(frame[[axis$direction]]$length_mm[at])) else least_mm
+}
+
+fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
+  breaks <- axis_breaks(axis, n, font)
+  to_axis <- function(at) to_unit(axis_transform(axis$transform)$forward(at), axis$range)
+  unit <- to_axis(breaks$at)
+  fit <- fit_tick_text(
+    axis$direction, unit * length_mm, length_mm, breaks$texts, may_thin = !axis$slots, from = from,
+    sizes_pt = list(base = plate$house$type_pt$base, least = plate$house$type_pt$least), font = font,
+    depth_most_mm = if (axis$direction == "y") plate$width_mm / 4 else plate$height_mm / 3
+  )
+  if (is.null(fit)) {
+    abort_nelvat("labels", c(
+      paste0("The tick text of \"", axis$variable, "\" has no room on its ", axis$direction, " axis."),
+      x = paste0(counted(length(breaks$texts), "text"), " on ", format(round(length_mm, 1)), " mm touch each other in every treatment, down to ",
+                 plate$house$type_pt$least, " pt."),
+      i = if (axis$direction == "x") "Make the plate wider, put fewer panels in a row, or put this variable on `y`." else
+        "Make the plate higher, or put fewer panels under each other."
+    ), call)
+  }
+  c(fit, list(breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range, hidden = axis$hidden, n_breaks = if (axis$slots) Inf else n))
+}
