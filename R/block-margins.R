@@ -6,12 +6,13 @@
 #' @inheritParams panel
 #' @param x,y In `joint()` the two quantities; in `margins()` the inks of one quantity
 #'   along the top and the right, or `NULL` for none there.
-#' @param ... Inks of two quantities, drawn in this order; none: [ink_points()]. Also
-#'   further arguments of [panel()], such as `keep` and `x_axis`.
+#' @param ... Inks of two quantities, drawn in this order; none: [ink_points()].
 #' @param margin An ink of one quantity, or lists of them; `list(x = , y = )` sets them apart.
 #'   `NULL`: [ink_density()] where colour tells groups apart, else [ink_histogram()]. Bins
 #'   that are not asked for line up with the panel's ticks.
-#' @param margin_size,size Depth of the marginals as a share of the panel's shorter side.
+#' @param size In `joint()` a quantity shown by the area of symbols; in `margins()` what
+#'   `margin_size` is.
+#' @param margin_size Depth of the marginals as a share of the panel's shorter side.
 #' @param gap Millimetres between panel and marginals; 0: they touch.
 #' @param margin_axis,axis Tick text on the marginals' own axes?
 #' @param aspect Height of the plot area over its width, such as 1; `NULL` fills the room.
@@ -28,18 +29,16 @@
 #' scatter <- panel(loaves, x = rise, y = volume, ink_points())
 #' plate(margins(facets(scatter, across = verdict), x = ink_histogram(), size = 0.25), width = "double", height = 70)
 #' @export
-joint <- function(data, x, y, ..., colour = NULL, shape = NULL, margin = NULL, margin_size = 0.2, gap = 1, margin_axis = FALSE, aspect = NULL) {
+joint <- function(data, x, y, ..., colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL, margin = NULL, margin_size = 0.2, gap = 1,
+                  margin_axis = FALSE, aspect = NULL, derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL) {
   call <- rlang::current_env()
-  allowed <- setdiff(c(names(formals(joint)), names(formals(panel))), "...")
-  check_stray(...names(), allowed, "joint", call)
-  label <- deparsed_label(substitute(data))
-  more <- list(...)
-  named <- rlang::names2(more) != ""
-  channels <- list(x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape))
-  quoted <- rlang::enquos(...)
-  quoted <- quoted[names(quoted) %in% c(panel_channels, "keep")]
-  settings <- more[named & !names(more) %in% names(quoted)]
-  new_joint(as_codebook(data, label, call), c(channels, quoted[names(quoted) != "keep"]), more[!named], c(settings, list(keep = quoted$keep)),
+  check_stray(...names(), setdiff(names(formals(joint)), "..."), "joint", call)
+  channels <- list(
+    x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape),
+    dash = rlang::enquo(dash), size = rlang::enquo(size), group = rlang::enquo(group)
+  )
+  new_joint(as_codebook(data, deparsed_label(substitute(data)), call), channels, list(...),
+            list(derive = derive, keep = rlang::enquo(keep), order = order, missing = missing, x_axis = x_axis, y_axis = y_axis),
             list(margin = margin, size = margin_size, gap = gap, axis = margin_axis, aspect = aspect), call)
 }
 

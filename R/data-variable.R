@@ -26,7 +26,7 @@ resolve_variable <- function(quo, book, argument, call) {
     return(new_variable(column, book$columns[[column]], book$data[[column]]))
   }
   expression <- rlang::quo_get_expr(quo)
-  if (argument %in% c("x", "y") && rlang::is_call(expression, names(axis_transforms), n = 1)) {
+  if (argument %in% c("x", "y", "columns", "rows") && rlang::is_call(expression, names(axis_transforms), n = 1)) {
     inner <- rlang::new_quosure(expression[[2]], rlang::quo_get_env(quo))
     return(transformed_variable(inner, axis_transforms[[rlang::call_name(expression)]], book, argument, call))
   }

@@ -26,8 +26,9 @@ check_ink.ink_box <- function(ink, panel, call) check_category_quantity(panel, "
 
 # Stops unless a category stands on one axis and a quantity on the other.
 check_category_quantity <- function(panel, what, call) {
-  check_needs(panel, c("x", "y"), what, call)
   variables <- panel$variables
+  if (is_lone_quantity(variables)) return(invisible())
+  check_needs(panel, c("x", "y"), what, call)
   if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
   if (has_levels(variables$x$kind)) {
     for (y in variables$y) check_variable_kind(y, "y", c("quantity", "moment"), call, paste("beside a category on x, for", tolower(what)))
@@ -35,6 +36,19 @@ check_category_quantity <- function(panel, what, call) {
     for (y in variables$y) check_variable_kind(y, "y", c("category", "ordinal"), call, paste("beside a quantity on x, for", tolower(what)))
   }
 }
+
+# Only a quantity is given: all its values stand in one slot, or one a colour.
+is_lone_quantity <- function(variables) {
+  given <- c(list(variables$x), variables$y)
+  given <- Filter(function(variable) !is.null(variable) && !isTRUE(variable$supplied), given)
+  length(given) == 1 && given[[1]]$kind$kind %in% c("quantity", "moment")
+}
+
+# An axis of one slot, not drawn.
+lone_slot <- function() new_kind("category", name = "", levels = "all", level_names = "", hidden = TRUE)
+
+#' @export
+supplied_axis.ink_box <- function(ink, direction, variables) lone_slot()
 
 # Groups of a category's slot: the panel, slot and colour, and where in the slot each
 # stands. Returns list(table, lying, at, rows with x0, x1, middle; complete).

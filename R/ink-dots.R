@@ -96,3 +96,9 @@ swarm_dots <- function(dots, y_mm, slot_mm, size, least) {
 
 #' @export
 key_glyph.ink_dots <- function(ink) "symbol"
+
+#' @export
+supplied_axis.ink_dots <- function(ink, direction, variables) lone_slot()
+
+#' @export
+supplied_axis.ink_swarm <- function(ink, direction, variables) lone_slot()

@@ -88,6 +88,14 @@ train_ink.ink_histogram <- function(ink, layer) {
   )
 }
 
+narrow_bin_mm <- 1
+
+# Bins are parted by a white line, unless they are so narrow that it would hide them.
+bin_edge <- function(width, panel, lying, place) {
+  mm <- abs(width) * if (lying) place$panel_h(panel) else place$panel_w(panel)
+  if (length(mm) && stats::median(mm) < narrow_bin_mm) NA_character_ else "#FFFFFF"
+}
+
 stack_bins <- function(bars) {
   slot <- paste(bars$panel, bars$x0)
   top <- stats::ave(bars$top, slot, FUN = cumsum)
@@ -117,7 +125,7 @@ place_ink.ink_histogram <- function(ink, trained, place) {
     held <- which(bars$top > bars$base)
     list(new_marks("rects", exchange_axes(new_table(
       panel = bars$panel[held], x0 = at(bars$x0, "x")[held], x1 = at(bars$x1, "x")[held], y0 = at(bars$base, "y")[held], y1 = at(bars$top, "y")[held],
-      fill = fill[held], alpha = ink$alpha %||% if (many && ink$arrange == "overlay") 0.55 else 1, colour = "#FFFFFF", weight_pt = 0.25, .rows = length(held)
+      fill = fill[held], alpha = ink$alpha %||% if (many && ink$arrange == "overlay") 0.55 else 1, colour = bin_edge(at(bars$x1, "x")[held] - at(bars$x0, "x")[held], bars$panel[held], trained$lying, place), weight_pt = 0.25, .rows = length(held)
     ), trained$lying)))
   }
   if (is.null(trained$curve)) return(marks)

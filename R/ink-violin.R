@@ -80,3 +80,6 @@ place_ink.ink_violin <- function(ink, trained, place) {
 
 #' @export
 key_glyph.ink_violin <- function(ink) "swatch"
+
+#' @export
+supplied_axis.ink_violin <- function(ink, direction, variables) lone_slot()

@@ -161,7 +161,7 @@ supply_axes <- function(variables, inks, n) {
     if (!is.null(variables[[direction]])) next
     kinds <- Filter(Negate(is.null), lapply(inks, supplied_axis, direction, variables))
     kind <- if (length(kinds)) kinds[[1]] else hidden_axis()
-    variable <- list(id = kind$name, kind = kind, values = rep(NA_real_, n), transform = "identity", supplied = TRUE)
+    variable <- list(id = kind$name, kind = kind, values = rep(if (has_levels(kind)) 1 else NA_real_, n), transform = "identity", supplied = TRUE)
     variables[[direction]] <- if (direction == "y") list(variable) else variable
   }
   variables

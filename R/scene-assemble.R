@@ -16,7 +16,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     panels = stack_tables(lapply(of_blocks, `[[`, "panels")),
     axes = every("axes"),
     marks = lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) layer[intersect(names(layer), c("block", "ink", "primitive", "table", "pixels"))]),
-    rules = stack_tables(lapply(of_blocks, `[[`, "rules")),
+    rules = stack_tables(lapply(of_blocks, `[[`, "rules")) %||% of_blocks[[1]]$rules,
     texts = texts$texts,
     runs = texts$runs,
     keys = scene_keys(late, key, house),
@@ -90,10 +90,12 @@ scene_panels <- function(block, frame, house) {
     x = frame$x$start_mm[panels$column], y = frame$y$start_mm[panels$row],
     w = frame$x$length_mm[panels$column], h = frame$y$length_mm[panels$row],
     x_axis = block$axes$x, y_axis = block$axes$y, x_shown = block$axes$x_shown, y_shown = block$axes$y_shown, heading = plain_heading(panels$heading),
-    .rows = nrow(panels)
+    x_variable = variable_ids(block$design, panels, "x"), y_variable = variable_ids(block$design, panels, "y"), .rows = nrow(panels)
   )
   as.data.frame(stack_tables(list(areas, strip_panels(block, areas, frame, house))))
 }
+
+variable_ids <- function(design, panels, direction) vapply(panel_variables(design, panels, direction), `[[`, "", "id")
 
 scene_axes <- function(block, fits) {
   Map(function(axis, fit, id) {

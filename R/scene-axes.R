@@ -4,7 +4,7 @@
 # Returns list(x, y, list): `x`, `y` give each panel's axis as an index into `list`.
 block_axes <- function(block, cells, layers, trained, font, house) {
   panels <- cells$panels
-  extent <- stack_tables(Map(shared_extent, layers, trained))
+  extent <- stack_tables(c(Map(shared_extent, layers, trained), if (isTRUE(block$in_axis_units)) lapply(layers, values_extent)))
   zero <- unlist(Map(function(layer, one) if (is.null(layer$strip) && is.null(layer$diagonal)) one$zero, layers, trained))
   shared <- list()
   axes <- list()
@@ -22,7 +22,19 @@ block_axes <- function(block, cells, layers, trained, font, house) {
   }
   if (block$room == "even") axes <- even_slots(axes)
   shown <- lapply(shared, function(index) ifelse(vapply(axes[index], `[[`, NA, "hidden"), NA_integer_, index))
-  with_count_axes(list(x = shared$x, y = shared$y, list = axes, x_shown = shown$x, y_shown = shown$y), cells, layers, trained, font)
+  without_axes_of_words(with_count_axes(list(x = shared$x, y = shared$y, list = axes, x_shown = shown$x, y_shown = shown$y), cells, layers, trained, font), cells, layers)
+}
+
+# Panels that hold only figures have no axes to read by, but where tick text stands.
+without_axes_of_words <- function(axes, cells, layers) {
+  drawn <- unlist(lapply(layers, function(layer) if (!layer$ink$ink %in% c("value", "names")) unique(layer$table$panel)))
+  for (i in which(!cells$panels$panel %in% drawn)) {
+    for (direction in c("x_shown", "y_shown")) {
+      at <- axes[[direction]][i]
+      if (!is.na(at) && !cells$panels$panel[i] %in% axes$list[[at]]$drawn_at) axes[[direction]][i] <- NA_integer_
+    }
+  }
+  axes
 }
 
 # What a layer says of the ranges its panels share. Marginals say only how far their bins
@@ -46,6 +58,13 @@ shared_extent <- function(layer, trained) {
   extent
 }
 
+# The values of a layer themselves, in axis units: what is written in figures or smoothed
+# has the range of its values, too.
+values_extent <- function(layer) {
+  if (isTRUE(layer$to_axis)) return(NULL)
+  extent_by_panel(layer$table$panel, x0 = layer$table$x, y0 = if (is.null(layer$diagonal)) layer$table$y else NA_real_)
+}
+
 # Panels of a diagonal have an axis of their own for what they count; they show that of
 # their row, where the row has another panel to read by it.
 with_count_axes <- function(axes, cells, layers, trained, font) {
@@ -54,9 +73,11 @@ with_count_axes <- function(axes, cells, layers, trained, font) {
   of_row <- axes$y
   for (i in diagonal) {
     id <- panels$panel[i]
-    held <- vapply(layers, function(layer) !is.null(layer$diagonal), NA)
+    held <- vapply(layers, function(layer) !is.null(layer$diagonal) && id %in% layer$table$panel, NA)
     extent <- stack_tables(lapply(trained[held], `[[`, "extent"))
-    axis <- new_axis("y", list(id = "diagonal", kind = hidden_axis(), transform = "identity"), id, integer(), extent, TRUE, font)
+    kind <- if (any(held)) layers[held][[1]]$y$kind else hidden_axis()
+    kind$hidden <- TRUE
+    axis <- new_axis("y", list(id = "diagonal", kind = kind, transform = "identity"), id, integer(), extent, "y" %in% unlist(lapply(trained[held], `[[`, "zero")), font)
     axes$list <- c(axes$list, list(axis))
     others <- setdiff(which(of_row == of_row[i]), diagonal)
     if (!length(others) || any(panels$row[others] == panels$row[i] & panels$column[others] < panels$column[i])) {
@@ -101,7 +122,7 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font, 
   slots <- has_levels(kind)
   seen <- extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
   axis <- list(
-    direction = direction, variable = variable$id, title = kind_title(kind), panels = panels, drawn_at = drawn_at,
+    direction = direction, variable = variable$id, title = if (isTRUE(kind$no_title)) "" else kind_title(kind), panels = panels, drawn_at = drawn_at,
     slots = slots, slot_levels = variable$slot_levels, grounded = zero, hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
     moment = if (kind$kind == "moment") kind[c("zone", "has_time")],
     range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else value_range(unlist(seen), zero, axis_transform(if (in_axis_units) "identity" else variable$transform))

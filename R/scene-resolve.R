@@ -48,7 +48,7 @@ as_scene <- function(plate) {
 with_aligned_bins <- function(laid, keys, plate, font, call) {
   striped <- !vapply(laid$blocks, function(block) is.null(block$strips), NA)
   if (!any(striped)) return(laid)
-  laid$blocks[striped] <- Map(align_bins, laid$blocks[striped], laid$fits[striped], MoreArgs = list(font = font))
+  laid$blocks[striped] <- Map(align_bins, laid$blocks[striped], laid$fits[striped], laid$frames[striped], MoreArgs = list(font = font))
   if (any(vapply(laid$blocks[striped], function(block) isTRUE(block$design$margins$axis), NA))) return(lay_out(laid$blocks, keys, plate, font, call))
   # Ranges of axes that are not drawn can change without the layout.
   laid$fits <- Map(function(fits, block) Map(function(fit, axis) {
@@ -78,7 +78,7 @@ with_ranges <- function(layer) {
     layer$diverging <- layer$ink$diverging %||% (prod(sign(layer$ramp_range)) < 0)
     if (layer$diverging) layer$ramp_range <- c(-1, 1) * max(abs(layer$ramp_range))
   }
-  if (!is.null(layer$size)) layer$size_most <- max(layer$table$size, na.rm = TRUE)
+  if (!is.null(layer$size)) layer$size_most <- layer$size_most %||% max(layer$table$size, na.rm = TRUE)
   layer
 }
 

@@ -98,20 +98,22 @@ strip_panels <- function(block, panels, frame, house) {
     id = strips$panel, block = block$id, role = "margin", row = panels$row[at], column = panels$column[at],
     x = ifelse(top, panels$x[at], panels$x[at] + panels$w[at] + gap), y = ifelse(top, panels$y[at] - gap - depth$x[at], panels$y[at]),
     w = ifelse(top, panels$w[at], depth$y[at]), h = ifelse(top, depth$x[at], panels$h[at]), x_axis = strips$x_axis, y_axis = strips$y_axis,
-    x_shown = NA_integer_, y_shown = NA_integer_, heading = NA_character_, .rows = nrow(strips)
+    x_shown = NA_integer_, y_shown = NA_integer_, heading = NA_character_,
+    x_variable = ifelse(top, panels$x_variable[at], NA), y_variable = ifelse(top, NA, panels$y_variable[at]), .rows = nrow(strips)
   )
 }
 
 # Histograms whose bins are not given get bins that line up with the panel's ticks: the
 # step between ticks, parted. Returns the block with those layers trained again.
-align_bins <- function(block, fits, font) {
+align_bins <- function(block, fits, frame, font) {
   for (i in seq_along(block$layers)) {
     layer <- block$layers[[i]]
     if (is.null(layer$strip) || layer$ink$ink != "histogram" || is_binned(layer$ink)) next
     axis <- block$strips[block$strips$side == layer$strip, paste0(layer$strip, "_axis")]
     # Panels with axes of their own have no common ticks.
     if (length(unique(axis)) != 1) next
-    breaks <- tick_bins(layer, fits[[axis[1]]], block$axes$list[[axis[1]]])
+    track <- frame[[layer$strip]]
+    breaks <- tick_bins(layer, fits[[axis[1]]], block$axes$list[[axis[1]]], min(track$length_mm))
     if (is.null(breaks)) next
     layer$ink$breaks <- breaks
     block$layers[[i]]$ink <- layer$ink
@@ -127,8 +129,8 @@ without_strip_axes <- function(block) {
   block
 }
 
-# Edges of bins in data units, NULL where ticks are not even.
-tick_bins <- function(layer, fit, axis) {
+# length_mm: of the panel's edge. Edges of bins in data units, NULL where ticks are not even.
+tick_bins <- function(layer, fit, axis, length_mm) {
   transform <- axis_transform(axis$transform)
   at <- sort(transform$forward(fit$breaks))
   step <- diff(at)
@@ -138,6 +140,8 @@ tick_bins <- function(layer, fit, axis) {
   values <- values[is.finite(values)]
   if (!length(values)) return(NULL)
   parts <- c(1, 2, 4, 5, 10, 20, 40, 50)
+  # No bin narrower than can be told apart in print.
+  parts <- parts[parts == 1 | step / parts / abs(diff(fit$range)) * length_mm >= narrow_bin_mm]
   width <- step / parts[which.min(abs(log(step / parts / freedman_diaconis(values))))]
   ends <- number_range_cpp(values)[1:2]
   edges <- at[1] + width * seq(floor((ends[1] - at[1]) / width + 1e-9), ceiling((ends[2] - at[1]) / width - 1e-9))

@@ -1,0 +1,218 @@
+#' Every pair of variables
+#'
+#' A matrix of panels: each variable against each other, in columns and rows, and each
+#' alone on the diagonal.
+#'
+#' @inheritParams panel
+#' @param columns Variables, as `c(rise, volume, log10(area))`; `NULL`: all quantities, in
+#'   the table's order, up to 12.
+#' @param ... Not used; a misspelt argument is an error.
+#' @param above,below Inks of the panels above and below the diagonal, such as
+#'   [ink_points()], a list of them, or `NULL` for an empty half, which holds the key. Not
+#'   given: points below. Above 5,000 rows they turn transparent, above 50,000 they are
+#'   hexagons.
+#' @param diagonal Inks of one quantity, `"names"` for the variables' names alone, or `NULL`
+#'   for no diagonal. Not given: densities where colour tells groups apart, else histograms.
+#' @param rows In place of a square matrix: variables of its rows, those of its columns being
+#'   `columns`. Cells are drawn as `below` says.
+#' @param mixed Ink of cells of a quantity against a category. Two categories give counts.
+#' @param within A category: one matrix for each level, side by side or `wrap` in a row, with the
+#'   same ranges.
+#' @param names Names of variables at the `"edge"`, or on the `"diagonal"`.
+#' @param missing `"pair"`: each panel has the rows with both its variables; `"complete"`: all
+#'   panels have the rows with every variable.
+#' @param aspect Height of panels over their width; `NULL` fills the page.
+#' @return A block, for [plate()].
+#' @details Each row of panels shares its y axis and each column its x axis; what the diagonal
+#'   counts has an axis of its own, which is not drawn. Values stand in the axes' transformed
+#'   units, and so do fits and correlations.
+#' @section Errors:
+#' `nelvat_error_argument` for fewer than two variables, or more than 12 that were not asked
+#' for; `nelvat_error_kind` for a variable that an ink cannot show.
+#' @examples
+#' loaves <- study("loaves")
+#' plate(every_pair(loaves, c(rise, volume, firmness), colour = flour), width = 110)
+#' plate(every_pair(loaves, c(rise, volume), rows = c(ph, acidity)), width = 100, height = 80)
+#' @export
+every_pair <- function(data, columns = NULL, ..., colour = NULL, shape = NULL, above, diagonal, below, rows = NULL, within = NULL, wrap = NULL,
+                       mixed = ink_box(), names = "edge", missing = "pair", derive = NULL, keep = NULL, order = NULL, aspect = NULL) {
+  call <- rlang::current_env()
+  check_stray(...names(), setdiff(names(formals(every_pair)), "..."), "every_pair", call)
+  parts <- list()
+  if (!missing(above)) parts["above"] <- list(above)
+  if (!missing(diagonal)) parts["diagonal"] <- list(diagonal)
+  if (!missing(below)) parts["below"] <- list(below)
+  new_pairs(
+    as_codebook(data, deparsed_label(substitute(data)), call),
+    list(columns = rlang::enquo(columns), rows = rlang::enquo(rows), within = rlang::enquo(within), colour = rlang::enquo(colour), shape = rlang::enquo(shape), keep = rlang::enquo(keep)),
+    parts, list(wrap = wrap, mixed = mixed, names = names, missing = missing, derive = derive, order = order, aspect = aspect), call
+  )
+}
+
+pairs_settings <- c("wrap", "mixed", "names", "missing", "derive", "order", "aspect")
+most_pairs <- 12
+
+# quosures: columns, rows, within, colour, shape, keep; parts: above, diagonal, below where
+# given; settings as pairs_settings names them.
+new_pairs <- function(book, quosures, parts, settings, call) {
+  check_choice(settings$names %||% "edge", c("edge", "diagonal"), "names", call)
+  check_choice(settings$missing %||% "pair", c("pair", "complete"), "missing", call)
+  check_number(settings$wrap, "wrap", 1, 50, whole = TRUE, or_null = TRUE, call = call)
+  book <- order_columns(keep_rows(derive_columns(book, settings$derive, call), quosures$keep, call), settings$order, call)
+  if (!nrow(book$data)) abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
+  across <- pair_variables(quosures$columns, book, "columns", call)
+  square <- rlang::quo_is_null(quosures$rows)
+  down <- if (square) across else pair_variables(quosures$rows, book, "rows", call)
+  if (square && length(across) < 2) abort_nelvat("argument", c("A matrix of pairs needs at least two variables.", x = paste0("Found ", length(across), ".")), call)
+  channels <- resolve_channels(quosures[c("colour", "shape")], book, list(), call)
+  check_channels(channels, call)
+  within <- split_variables(quosures$within, "within", list(book = book), NULL, "drop", call)
+  if (length(within) > 1) abort_nelvat("argument", c("`within` takes one category.", x = paste0("Found ", length(within), ".")), call)
+  design <- list(book = book, across = across, down = lapply(down, on_y), square = square, channels = channels, within = within[[1]])
+  settled <- pair_inks(parts, settings$mixed %||% ink_box(), design, call)
+  new_block("pairs", panel = list(book = book, variables = list()), variables = across, down = design$down, square = square, channels = channels, within = within[[1]],
+            parts = settled$parts, mixed = settled$mixed, notes = settled$notes, wrap = settings$wrap, names = settings$names %||% "edge", complete = identical(settings$missing, "complete"),
+            n = nrow(book$data), in_axis_units = TRUE, aspect = check_aspect(settings$aspect, call))
+}
+
+# Variables that can stand on the axes of a matrix.
+pair_variables <- function(quo, book, argument, call) {
+  if (!rlang::quo_is_null(quo)) {
+    variables <- resolve_variables(quo, book, argument, call)
+    for (variable in variables) check_variable_kind(variable, argument, c("quantity", "category", "ordinal"), call)
+    return(lapply(variables, ready_variable, NULL))
+  }
+  chosen <- names(Filter(function(kind) kind$kind == "quantity", book$columns))
+  if (length(chosen) > most_pairs) {
+    abort_nelvat("argument", c(
+      paste0("Of ", length(chosen), " quantities no more than ", most_pairs, " can be read in one matrix."),
+      i = paste0("List those you want: `columns = c(", paste(utils::head(chosen, 3), collapse = ", "), ", ...)`.")
+    ), call)
+  }
+  lapply(chosen, function(column) ready_variable(resolve_variable(rlang::quo(.data[[!!column]]), book, argument, call), NULL))
+}
+
+# The same variable on a vertical axis.
+on_y <- function(variable) {
+  if (has_levels(variable$kind)) variable$transform <- "reverse"
+  variable
+}
+
+# Inks ----------------------------------------------------------------------------
+
+many_points <- 5000
+too_many_points <- 50000
+
+pair_inks <- function(parts, mixed, design, call) {
+  n <- nrow(design$book$data)
+  grouped <- !is.null(design$channels$colour) && has_levels(design$channels$colour$kind)
+  default <- default_pair_ink(n)
+  if (!"below" %in% names(parts)) parts["below"] <- list(default$ink)
+  if (!"above" %in% names(parts)) parts["above"] <- list(NULL)
+  if (!"diagonal" %in% names(parts)) parts["diagonal"] <- list(if (grouped) ink_density() else ink_histogram())
+  if (is.null(parts$below) && is.null(parts$above)) abort_nelvat("argument", c("A matrix of pairs needs inks above or below its diagonal.", x = "Both are NULL."), call)
+  quantities <- Filter(function(variable) !has_levels(variable$kind), c(design$across, design$down))
+  ready <- function(name, variables) {
+    inks <- parts[[name]]
+    if (is.null(inks) || identical(inks, "names")) return(inks)
+    lapply(with_place(paste0("`", name, "`"), check_inks(list(inks), call)), function(ink) {
+      ink <- resolve_ink(ink, design$book, NULL, call)
+      if (length(quantities)) with_place(paste0("`", name, "`"), check_ink(ink, list(variables = c(variables, design$channels)), call))
+      ink
+    })
+  }
+  pair <- if (length(quantities)) list(x = quantities[[1]], y = list(quantities[[1]]))
+  mixed <- resolve_ink(check_inks(list(mixed), call)[[1]], design$book, NULL, call)
+  list(
+    parts = list(above = ready("above", pair), diagonal = ready("diagonal", pair["x"]), below = ready("below", pair)), mixed = mixed,
+    notes = if (identical(parts$below, default$ink)) default$notes
+  )
+}
+
+# What stands below the diagonal where nothing is said.
+default_pair_ink <- function(n) {
+  note <- function(what) data.frame(column = "every pair", what = what, n = n)
+  if (n > too_many_points) return(list(ink = ink_hexagons(bins = 24), notes = note("rows, drawn as counts in hexagons")))
+  if (n > many_points) return(list(ink = ink_points(size = 0.6, alpha = 0.25), notes = note("rows, drawn as transparent points")))
+  list(ink = ink_points(size = 0.9, alpha = 0.75))
+}
+
+# Cells ---------------------------------------------------------------------------
+
+matrix_gap_mm <- 5 # more, between matrices
+
+#' @export
+block_cells.nelvat_pairs <- function(block) {
+  columns <- length(block$variables)
+  rows <- length(block$down)
+  levels <- max(1L, length(block$within$kind$levels))
+  per_row <- min(levels, block$wrap %||% levels)
+  one <- expand.grid(i = seq_len(rows), j = seq_len(columns))
+  one <- one[order(one$i, one$j), ]
+  same <- outer(seq_len(rows), seq_len(columns), Vectorize(function(i, j) is_same_variable(block$down[[i]], block$variables[[j]])))
+  one$part <- ifelse(same[cbind(one$i, one$j)], "diagonal", if (block$square) ifelse(one$j > one$i, "above", "below") else "below")
+  one <- one[vapply(one$part, function(part) !is.null(block$parts[[part]]), NA), ]
+  all_rows <- pair_rows(block)
+  panels <- do.call(rbind, lapply(seq_len(levels), function(level) {
+    data.frame(row = ((level - 1L) %/% per_row) * rows + one$i, column = ((level - 1L) %% per_row) * columns + one$j, measure = 1L, i = one$i, j = one$j, part = one$part,
+               level = level, n = length(all_rows[[level]]))
+  }))
+  panels <- panels[order(panels$row, panels$column), ]
+  panels <- cbind(panel = seq_len(nrow(panels)), panels)
+  panels$diagonal <- panels$part == "diagonal"
+  panels$heading <- ifelse(panels$diagonal & block$names == "diagonal", vapply(block$variables[panels$j], function(one) kind_title(one$kind), ""), NA_character_)
+  row.names(panels) <- NULL
+  lines <- (seq_len(levels) - 1L) %/% per_row
+  gaps <- function(n, size) if (n > size) matrix_gap_mm * (seq_len(n - 1) %% size == 0)
+  list(
+    panels = panels, rows = all_rows[panels$level], heads_measure = FALSE, wrapped = FALSE, n_variables = columns, n_levels = levels,
+    free_half = if (block$square && is.null(block$parts$above)) "upper" else if (block$square && is.null(block$parts$below)) "lower",
+    spans = if (levels > 1) pair_headings(block, levels, per_row, columns, rows, all_rows), sides = NULL,
+    more_gap = list(x = gaps(per_row * columns, columns), y = gaps((max(lines) + 1) * rows, rows))
+  )
+}
+
+is_same_variable <- function(a, b) a$id == b$id && (a$transform == b$transform || has_levels(a$kind))
+
+# Rows of the data of each level of `within`.
+pair_rows <- function(block) {
+  held <- seq_len(block$n)
+  if (block$complete) {
+    known <- lapply(c(block$variables, block$down), function(variable) !is.na(variable$values))
+    held <- which(Reduce(`&`, known))
+  }
+  if (is.null(block$within)) return(list(held))
+  lapply(seq_along(block$within$kind$levels), function(level) held[which(block$within$values[held] == level)])
+}
+
+# A heading over each matrix of a level.
+pair_headings <- function(block, levels, per_row, columns, rows, held) {
+  at <- (seq_len(levels) - 1L) %% per_row
+  new_table(
+    text = vapply(seq_len(levels), function(level) heading_text(NULL, block$within, level, length(held[[level]])), ""),
+    from = at * columns + 1L, to = (at + 1L) * columns, tier = 1L, row = ((seq_len(levels) - 1L) %/% per_row) * rows + 1L, .rows = levels
+  )
+}
+
+#' @export
+panel_variables.nelvat_pairs <- function(block, panels, direction) {
+  named <- if (direction == "x") block$variables[panels$j] else block$down[panels$i]
+  # Names on the diagonal are not said again at the edge.
+  if (block$names == "edge" && !identical(block$parts$diagonal, "names")) return(named)
+  lapply(named, function(variable) {
+    variable$kind$no_title <- TRUE
+    variable
+  })
+}
+
+#' @export
+block_variables.nelvat_pairs <- function(block) {
+  used <- c(block$variables, block$down, block$channels, list(block$within), unlist(lapply(unlist(block$parts[vapply(block$parts, is.list, NA)], recursive = FALSE), `[[`, "variables"), recursive = FALSE))
+  used[!duplicated(lapply(used, `[[`, "id"))]
+}
+
+#' @export
+block_label.nelvat_pairs <- function(block) paste("every pair of", block$panel$book$label)
+
+#' @export
+wished_shape.nelvat_pairs <- function(block) block$aspect %||% 0.85

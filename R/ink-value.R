@@ -1,0 +1,97 @@
+#' A value in figures
+#'
+#' Writes the correlation of two quantities in the middle of the panel, with its interval;
+#' for each level of colour where there is one, in its colour.
+#'
+#' @param value `"r"`: a correlation.
+#' @param method `"pearson"`, `"spearman"` or `"kendall"`.
+#' @param interval Level of the confidence interval, or `NULL` for none.
+#' @param n Write the number of rows behind it?
+#' @param size Size of type in points; `NULL`: the house's base.
+#' @param colour A colour, or a category for this ink alone.
+#' @return An ink, for [panel()] and [every_pair()].
+#' @details The correlation is that of the values as the axes show them: on a logarithmic
+#'   axis of the logarithms. What does not fit the panel at the house's least size of type
+#'   is left out: first n, then the interval. Sources: Fisher (1921), Metron 1, for the
+#'   interval of Pearson's r, as in [stats::cor.test()]; Bonett and Wright (2000),
+#'   Psychometrika 65, for Spearman's; Fieller, Hartley and Pearson (1957), Biometrika 44,
+#'   for Kendall's.
+#' @examples
+#' plate(every_pair(study("loaves"), c(rise, volume, firmness), above = ink_value()), width = 100)
+#' @export
+ink_value <- function(value = "r", method = "pearson", interval = 0.95, n = FALSE, size = NULL, colour = NULL) {
+  check_choice(value, "r", "value")
+  ink <- new_ink("value", method = check_choice(method, names(correlation_methods), "method"), interval = check_number(interval, "interval", 0.5, 0.9999, or_null = TRUE),
+                 n = check_flag(n, "n"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE))
+  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+#' @export
+check_ink.ink_value <- function(ink, panel, call) check_two_quantities(panel, "A correlation", call)
+
+#' @export
+train_ink.ink_value <- function(ink, layer) {
+  table <- layer$table
+  if (isTRUE(attr(table, "ramp"))) table$colour <- NULL
+  columns <- c("panel", intersect(c("colour", "group"), names(table)))
+  complete <- complete_rows(table, c("x", "y", columns))
+  group <- match_rows(table[columns], complete)
+  x <- axis_transform(layer$x$transform)$forward(table$x)
+  y <- axis_transform(layer$y$transform)$forward(table$y)
+  found <- lapply(seq_len(nrow(group$rows)), function(g) {
+    rows <- which(group$at == g)
+    correlation_interval(x[rows], y[rows], ink$method, ink$interval %||% 0.95)
+  })
+  of <- function(name) vapply(found, function(one) as.numeric(one[[name]]), 0)
+  values <- group$rows
+  values[c("r", "lower", "upper", "n")] <- list(of("r"), of("lower"), of("upper"), of("n"))
+  name <- c(pearson = "Pearson's correlation", spearman = "Spearman's rank correlation", kendall = "Kendall's tau")[[ink$method]]
+  list(table = values[order(values$panel, values$colour %||% rep(0, nrow(values))), ], extent = NULL, zero = character(),
+       facts = cbind(count_by_panel(layer$table, complete), shows = paste0(name, if (!is.null(ink$interval)) paste0(" with its ", format(100 * ink$interval), " % interval"))))
+}
+
+#' @export
+place_ink.ink_value <- function(ink, trained, place) {
+  values <- trained$table
+  rows <- split(seq_len(nrow(values)), values$panel)
+  words <- stack_tables(lapply(rows, function(of) {
+    one <- values[of, ]
+    fit <- fit_values(one, ink, place)
+    high <- fit$size * leading * mm_per_pt * fit$lines
+    n <- length(of)
+    new_table(panel = one$panel, x = 0.5, y = 0.5, string = fit$strings, size_pt = fit$size, across = 0.5, down = 0.5,
+              colour = if (is.null(one$colour)) place$house$colour$text else place$colour_of(one$colour, n),
+              dy_mm = -(seq_len(n) - (n + 1) / 2) * high, .rows = n)
+  }))
+  list(c(new_marks("words", words), list(role = "value")))
+}
+
+character_em <- 0.56 # about the width of a figure, in type sizes
+
+# The fullest wording that fits the panel, at the base size or the least.
+fit_values <- function(values, ink, place) {
+  panel <- values$panel[1]
+  sizes <- ink$size %||% c(place$house$type_pt$base, place$house$type_pt$least)
+  wordings <- list(c(interval = !is.null(ink$interval), n = ink$n), c(interval = !is.null(ink$interval), n = FALSE), c(interval = FALSE, n = FALSE))
+  for (wording in unique(wordings)) for (size in sizes) for (breaks in c(FALSE, TRUE)) {
+    strings <- value_strings(values, ink$method, wording, breaks)
+    lines <- max(lengths(strsplit(strings, "\n")))
+    wide <- max(nchar(gsub("[*^]", "", unlist(strsplit(strings, "\n"))))) * character_em * size * mm_per_pt
+    fits <- wide <= place$panel_w(panel) && lines * nrow(values) * leading * size * mm_per_pt <= place$panel_h(panel)
+    if (fits) return(list(strings = strings, size = size, lines = lines))
+  }
+  list(strings = strings, size = size, lines = lines)
+}
+
+# "r = 0.83 (0.79 to 0.87)", or in lines under each other.
+value_strings <- function(values, method, wording, breaks) {
+  two <- function(x) sub("-", "\u2212", formatC(x, digits = 2, format = "f"))
+  text <- paste0(correlation_methods[[method]], " = ", two(values$r))
+  interval <- paste0(two(values$lower), " to ", two(values$upper))
+  if (wording[["interval"]]) text <- paste0(text, ifelse(is.na(values$lower), "", if (breaks) paste0("\n", interval) else paste0(" (", interval, ")")))
+  if (wording[["n"]]) text <- paste0(text, if (breaks) "\n" else "; ", "*n* = ", format(values$n, big.mark = "\u2009", trim = TRUE))
+  ifelse(is.na(values$r), paste0(correlation_methods[[method]], " \u2013"), text)
+}
+
+#' @export
+key_glyph.ink_value <- function(ink) "swatch"

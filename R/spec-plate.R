@@ -1,0 +1,46 @@
+# The plate of a figure file, and where its blocks stand:
+#   place: a
+#   place: {beside: [a, {stacked: [b, c]}], widths: [2, 1]}
+#   place: [{at: a, rows: [1, 2], columns: 1}, {at: blank, rows: 1, columns: 2}]
+
+build_plate <- function(plate, blocks) {
+  check_keys(plate, c(plate_settings, "place"), needs = "place", at = "plate")
+  children <- build_place(plate$place, blocks, c("plate", "place"))
+  settings <- plate[intersect(names(plate), plate_settings)]
+  for (side in c("widths", "heights")) if (!is.null(settings[[side]])) settings[[side]] <- build_sizes(settings[[side]], c("plate", side))
+  at_key("plate", new_plate(children, settings, rlang::current_env()))
+}
+
+build_place <- function(place, blocks, at) {
+  if (is.list(place) && is.null(names(place))) return(unlist(lapply(seq_along(place), function(i) build_place(place[[i]], blocks, c(at, i))), recursive = FALSE))
+  if (is.character(place)) return(unlist(lapply(place, place_named, blocks, at), recursive = FALSE))
+  if (!is.list(place)) abort_figure(at, "Expected the name of a block, or \"beside\", \"stacked\" or \"at\".", place)
+  word <- intersect(names(place), c("beside", "stacked", "at"))
+  if (length(word) != 1) abort_figure(at, "A place is one of \"beside\", \"stacked\" and \"at\".", names(place))
+  if (word == "at") {
+    check_keys(place, c("at", "rows", "columns"), needs = c("rows", "columns"), at = at)
+    inner <- build_place(place$at, blocks, c(at, "at"))
+    return(list(at_key(at, at(inner[[1]], unlist(place$rows), unlist(place$columns)))))
+  }
+  sizes <- if (word == "beside") "widths" else "heights"
+  check_keys(place, c(word, sizes), at = at)
+  children <- build_place(as.list(place[[word]]), blocks, c(at, word))
+  list(at_key(at, new_placement(word, children, if (!is.null(place[[sizes]])) build_sizes(place[[sizes]], c(at, sizes)), sizes, rlang::current_env())))
+}
+
+place_named <- function(name, blocks, at) {
+  if (identical(name, "blank")) return(list(blank()))
+  if (!name %in% names(blocks)) abort_figure(at, "No block of that name is under `blocks`.", name, names(blocks))
+  blocks[name]
+}
+
+# widths: [2, 40 mm, natural]
+build_sizes <- function(sizes, at) {
+  unlist(lapply(as.list(sizes), function(size) {
+    if (is.numeric(size)) return(list(size))
+    if (identical(size, "natural")) return(natural())
+    parts <- if (rlang::is_string(size)) regmatches(size, regexec("^\\s*([0-9.]+)\\s*mm\\s*$", size))[[1]]
+    if (length(parts) == 2) return(mm(as.numeric(parts[2])))
+    abort_figure(at, "A size is a weight, millimetres such as \"40 mm\", or \"natural\".", size)
+  }), recursive = FALSE)
+}

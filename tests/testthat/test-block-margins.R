@@ -1,0 +1,115 @@
+loaves <- study("loaves")
+scene_of <- function(block, width = 110, height = 100) suppressWarnings(as_scene(plate(block, width = width, height = height)))
+main_of <- function(scene) scene$panels[scene$panels$role == "panel", ]
+strip_of <- function(scene, side) {
+  strips <- scene$panels[scene$panels$role == "margin", ]
+  strips[if (side == "x") strips$x_axis %in% main_of(scene)$x_axis else strips$y_axis %in% main_of(scene)$y_axis, ]
+}
+
+test_that("marginals stand on the panel's own edges and range", {
+  for (block in list(joint(loaves, x = rise, y = firmness), joint(study("pores"), x = log10(area), y = roundness, ink_hexagons()))) {
+    scene <- scene_of(block)
+    main <- main_of(scene)
+    top <- strip_of(scene, "x")
+    right <- strip_of(scene, "y")
+    expect_equal(c(top$x, top$w), c(main$x, main$w), tolerance = 1e-9)
+    expect_equal(c(right$y, right$h), c(main$y, main$h), tolerance = 1e-9)
+    expect_identical(top$x_axis, main$x_axis)
+    expect_identical(right$y_axis, main$y_axis)
+    expect_equal(main$y - (top$y + top$h), 1)
+    expect_equal(right$x - (main$x + main$w), 1)
+    expect_identical(scene_faults(scene), NULL)
+  }
+})
+
+test_that("marginal counts sum to the panel's n and their bins line up with its ticks", {
+  scene <- scene_of(joint(loaves, x = rise, y = volume))
+  main <- main_of(scene)
+  for (side in c("x", "y")) {
+    strip <- strip_of(scene, side)
+    bars <- Find(function(layer) layer$ink == "histogram" && strip$id %in% layer$table$panel, scene$marks)$table
+    count <- scene$axes[[if (side == "x") strip$y_axis else strip$x_axis]]
+    heights <- if (side == "x") bars$y1 - bars$y0 else bars$x1 - bars$x0
+    expect_equal(sum(heights * diff(count$range)), sum(!is.na(loaves$data[[c(x = "rise", y = "volume")[side]]])))
+    ticks <- scene$axes[[if (side == "x") main$x_axis else main$y_axis]]$unit
+    edges <- if (side == "x") c(bars$x0, bars$x1) else c(bars$y0, bars$y1)
+    inside <- ticks[ticks > min(edges) - 1e-9 & ticks < max(edges) + 1e-9]
+    for (tick in inside) expect_lt(min(abs(edges - tick)), 1e-9)
+  }
+})
+
+test_that("marginals go by colour as densities, boxes and rugs", {
+  scene <- scene_of(joint(loaves, x = rise, y = firmness, colour = flour, margin = list(x = list(ink_density(), ink_rug()), y = ink_box())))
+  inks <- vapply(scene$marks, `[[`, "", "ink")
+  expect_true(all(c("density", "rug", "box") %in% inks))
+  strip <- strip_of(scene, "y")
+  medians <- Filter(function(layer) layer$ink == "box" && layer$primitive == "segments", scene$marks)[[2]]$table
+  axis <- scene$axes[[strip$y_axis]]
+  found <- axis$range[1] + medians$y0 * diff(axis$range)
+  expected <- tapply(loaves$data$firmness, factor(loaves$data$flour, loaves$columns$flour$levels), stats::median, na.rm = TRUE)
+  expect_equal(sort(found), sort(as.vector(expected)))
+})
+
+test_that("fits go by group and equal those of lm", {
+  found <- fits(plate(joint(loaves, x = rise, y = firmness, colour = flour, ink_fit(equation = TRUE)), width = 100, height = 90))
+  for (level in unique(found$colour)) {
+    code <- loaves$columns$flour$levels[match(level, nelvat:::plain_text(loaves$columns$flour$level_names))]
+    own <- stats::lm(firmness ~ rise, loaves$data[loaves$data$flour == code, ])
+    expect_equal(found$estimate[found$colour == level], unname(stats::coef(own)))
+  }
+})
+
+test_that("marginals' own axes are drawn where asked", {
+  without <- scene_of(joint(loaves, x = rise, y = volume))
+  with_axis <- scene_of(joint(loaves, x = rise, y = volume, margin_axis = TRUE))
+  strips <- with_axis$panels$id[with_axis$panels$role == "margin"]
+  expect_false(any(without$texts$panel %in% without$panels$id[without$panels$role == "margin"]))
+  expect_setequal(unique(with_axis$texts$panel[with_axis$texts$panel %in% strips]), strips)
+  expect_identical(scene_faults(with_axis), NULL)
+})
+
+test_that("every panel of facets can have marginals, with one scale for all of a side", {
+  block <- margins(facets(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), across = hydration), x = ink_histogram(), y = ink_density(), size = 0.25)
+  scene <- scene_of(block, 178, 70)
+  strips <- scene$panels[scene$panels$role == "margin", ]
+  expect_identical(nrow(strips), 6L)
+  expect_length(unique(strip_of(scene, "x")$y_axis), 1)
+  headings <- scene$texts[scene$texts$role == "heading", ]
+  expect_true(all(headings$y1 <= min(strips$y) + 0.01))
+  expect_identical(scene_faults(scene), NULL)
+})
+
+test_that("where marginals leave no room, the error says how many millimetres are missing", {
+  block <- margins(facets(panel(loaves, x = rise, y = volume, ink_points()), across = flour), x = ink_histogram(), y = ink_histogram(), size = 0.5)
+  expect_error(as_scene(plate(block, width = 70, height = 60)), "mm of width are missing", class = "nelvat_error_space")
+})
+
+test_that("the key stands in the corner between marginals if it fits there", {
+  roomy <- scene_of(joint(loaves, x = rise, y = volume, colour = verdict, margin_size = 0.5), 150, 150)
+  main <- main_of(roomy)
+  expect_gt(min(roomy$keys$x), main$x + main$w)
+  expect_lt(max(roomy$keys$y + roomy$keys$h), main$y)
+  tight <- scene_of(joint(loaves, x = rise, y = volume, colour = flour), 86, 80)
+  expect_lt(max(tight$keys$y + tight$keys$h), min(tight$panels$y))
+})
+
+test_that("a joint figure keeps its shape", {
+  main <- main_of(scene_of(joint(loaves, x = rise, y = volume, aspect = 1), 120, 80))
+  expect_equal(main$w, main$h, tolerance = 1e-6)
+})
+
+test_that("lone quantities have boxes, violins, dots and swarms of their own", {
+  for (ink in list(ink_box(), ink_violin(), ink_dots(), ink_swarm())) {
+    scene <- scene_of(panel(loaves, y = rise, ink))
+    expect_identical(scene$panels$x_shown, NA_integer_)
+    expect_identical(scene_faults(scene), NULL)
+  }
+})
+
+test_that("what cannot have marginals is an error that says why", {
+  expect_snapshot(joint(loaves, x = rise), error = TRUE)
+  expect_snapshot(joint(loaves, x = flour, y = rise, ink_box()), error = TRUE)
+  expect_snapshot(margins(loaves, x = ink_histogram()), error = TRUE)
+  expect_snapshot(margins(panel(loaves, x = rise, y = ph, ink_points())), error = TRUE)
+  expect_snapshot(margins(panel(loaves, x = rise, y = ph, ink_points()), x = ink_points()), error = TRUE)
+})
