@@ -8,7 +8,7 @@ draw_panels <- function(scene) {
   drawn <- scene$marks[!is_image]
   shown <- vapply(drawn, function(layer) !is.null(layer$table) && nrow(layer$table) > 0, NA)
   if (!any(shown) && !length(images)) return(list())
-  layer_grobs <- if (any(shown)) build_layers(drawn[shown], scene)
+  layer_grobs <- if (any(shown)) build_layers(merged_layers(drawn[shown]), scene)
   lapply(seq_len(nrow(scene$panels)), function(i) {
     panel <- scene$panels[i, ]
     viewport <- grid::viewport(
@@ -20,6 +20,30 @@ draw_panels <- function(scene) {
     grid::gTree(children = do.call(grid::gList, children), vp = viewport, name = paste0("panel-", panel$id))
   })
 }
+
+# Layers of one primitive as one, where that leaves the order within each panel as it is:
+# between the two stands no layer that shares a panel with the later.
+merged_layers <- function(marks) {
+  kept <- list()
+  for (layer in marks) {
+    panels <- unique(layer$table$panel)
+    shares <- vapply(kept, function(one) any(panels %in% one$panels), NA)
+    from <- if (any(shares)) max(which(shares)) else 1L
+    alike <- which(vapply(kept, function(one) is_like(one, layer), NA))
+    # Lines and areas are told apart by numbers that are their own in each layer.
+    if (any(shares) && layer$primitive %in% c("lines", "areas")) from <- from + 1L
+    into <- alike[alike >= from]
+    if (length(into)) {
+      kept[[into[1]]]$tables <- c(kept[[into[1]]]$tables, list(layer$table))
+      kept[[into[1]]]$panels <- c(kept[[into[1]]]$panels, panels)
+    } else {
+      kept <- c(kept, list(list(primitive = layer$primitive, tables = list(layer$table), panels = panels)))
+    }
+  }
+  lapply(kept, function(one) list(primitive = one$primitive, table = if (length(one$tables) == 1) one$tables[[1]] else stack_tables(one$tables)))
+}
+
+is_like <- function(a, b) a$primitive == b$primitive && identical(names(a$tables[[1]]), names(b$table))
 
 # The grobs of each layer, a list by panel.
 build_layers <- function(marks, scene) {

@@ -91,11 +91,23 @@ layer_groups <- function(table, complete = rep(TRUE, nrow(table))) {
 match_rows <- function(key, complete) {
   code <- rep(0, nrow(key))
   for (column in key) {
+    if (is_constant(column)) next
     values <- match(column, unique(column))
     code <- code * (max(values, 0L) + 1) + values
   }
-  first <- which(complete)[!duplicated(code[complete])]
-  list(at = ifelse(complete, match(code, code[first]), NA_integer_), rows = table_rows(key, first))
+  first <- if (is_constant(code)) utils::head(which(complete), 1) else which(complete)[!duplicated(code[complete])]
+  at <- if (length(first) == 1) rep(1L, length(code)) else match(code, code[first])
+  if (!all(complete)) at[!complete] <- NA_integer_
+  list(at = at, rows = table_rows(key, first))
+}
+
+is_constant <- function(values) length(values) > 0 && !anyNA(values) && all(values == values[1])
+
+# The panels of rows and which of them each row is of.
+panel_index <- function(panel) {
+  if (is_constant(panel)) return(list(panels = panel[1], at = rep(1L, length(panel))))
+  panels <- sort(unique(panel))
+  list(panels = panels, at = match(panel, panels))
 }
 
 # Rows of a layer with all of `columns`; what is left out is counted for the facts.
@@ -104,21 +116,17 @@ complete_rows <- function(table, columns) {
 }
 
 count_by_panel <- function(table, complete) {
-  panels <- sort(unique(table$panel))
-  at <- match(table$panel, panels)
-  n <- tabulate(at[complete], length(panels))
-  new_table(panel = panels, n = n, dropped = tabulate(at, length(panels)) - n, .rows = length(panels))
+  index <- panel_index(table$panel)
+  k <- length(index$panels)
+  n <- tabulate(if (all(complete)) index$at else index$at[complete], k)
+  new_table(panel = index$panels, n = n, dropped = tabulate(index$at, k) - n, .rows = k)
 }
 
 extent_by_panel <- function(panel, x0 = NA, x1 = x0, y0 = NA, y1 = y0) {
-  panels <- sort(unique(panel))
-  at <- match(panel, panels)
-  end <- function(values, f) {
-    values <- rep_len(values, length(panel))
-    if (all(is.na(values))) return(rep(NA_real_, length(panels)))
-    as.numeric(tapply(values, factor(at, seq_along(panels)), function(v) if (all(is.na(v))) NA_real_ else f(v, na.rm = TRUE)))
-  }
-  new_table(panel = panels, x0 = end(x0, min), x1 = end(x1, max), y0 = end(y0, min), y1 = end(y1, max), .rows = length(panels))
+  index <- panel_index(panel)
+  k <- length(index$panels)
+  end <- function(values, which) panel_extent_cpp(index$at, as.numeric(if (length(values) %in% c(1, length(panel))) values else rep_len(values, length(panel))), k)[which, ]
+  new_table(panel = index$panels, x0 = end(x0, 1), x1 = end(x1, 2), y0 = end(y0, 1), y1 = end(y1, 2), .rows = k)
 }
 
 # Exchanges x and y in a table of marks or extents: an ink computes its upright

@@ -81,10 +81,7 @@ pdf_stream <- function(number, content) {
 # Reading -------------------------------------------------------------------------
 
 # Bytes as one string of the same length, those of streams made harmless.
-pdf_text <- function(pdf) {
-  pdf[pdf == as.raw(0) | pdf > as.raw(0x7e)] <- as.raw(0x3f)
-  rawToChar(pdf)
-}
+pdf_text <- function(pdf) ascii_bytes_cpp(pdf)
 
 pdf_object <- function(text, number) found_once(paste0("(?s)(?<=\n)", number, " 0 obj\n.*?endobj"), text)
 

@@ -16,12 +16,12 @@ lay_out <- function(blocks, keys, plate, font, call) {
     frames = first_frames(blocks, plate), key_inside = key_home(blocks, keys, plate)
   )
   for (round in seq_len(most_rounds)) {
-    fits <- lapply(seq_along(blocks), function(i) fit_axes(blocks[[i]], state$n_breaks[[i]], state$treatment[[i]], state$frames[[i]], plate, font, call))
+    fits <- lapply(seq_along(blocks), function(i) fit_axes(blocks[[i]], state$n_breaks[[i]], state$treatment[[i]], state$frames[[i]], state$fits[[i]], plate, font, call))
     page <- solve_page(blocks, keys, fits, state, plate, font)
     settled <- same_frames(page$frames, state$frames, settled_mm) && identical(page$key_inside, state$key_inside)
     state <- list(
       n_breaks = lapply(fits, function(of) vapply(of, `[[`, 0, "n_breaks")), treatment = lapply(fits, function(of) vapply(of, `[[`, 0L, "treatment")),
-      frames = page$frames, key_inside = page$key_inside
+      frames = page$frames, key_inside = page$key_inside, fits = fits
     )
     if (settled) break
   }

@@ -1,12 +1,14 @@
 # Tick text of all axes of a block, fitted to the plot areas it has.
 
-fit_axes <- function(block, n_breaks, treatment, frame, plate, font, call) {
+# before: the fits of the round before, whose breaks are kept where nothing about them
+# changed.
+fit_axes <- function(block, n_breaks, treatment, frame, before, plate, font, call) {
   axes <- equal_ranges(block, frame)
   lapply(seq_along(axes), function(i) {
     axis <- axes[[i]]
     length_mm <- axis_length(block, axis, frame, plate$house)
     n <- min(n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
-    fit_axis(axis, n, length_mm, treatment[i], plate, font, call)
+    fit_axis(axis, n, length_mm, treatment[i], before[[i]], plate, font, call)
   })
 }
 
@@ -20,8 +22,9 @@ axis_length <- function(block, axis, frame, house) {
   if (length(at)) max(least_mm, min(frame[[axis$direction]]$length_mm[at])) else least_mm
 }
 
-fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
-  breaks <- axis_breaks(axis, n, font)
+fit_axis <- function(axis, n, length_mm, from, before, plate, font, call) {
+  known <- !is.null(before) && identical(before$range, axis$range) && identical(before$n_breaks, if (axis$slots) Inf else n)
+  breaks <- if (known) before$found else axis_breaks(axis, n, font)
   to_axis <- function(at) to_unit(axis_transform(axis$transform)$forward(at), axis$range)
   unit <- to_axis(breaks$at)
   fit <- fit_tick_text(
@@ -38,5 +41,5 @@ fit_axis <- function(axis, n, length_mm, from, plate, font, call) {
         "Make the plate higher, or put fewer panels under each other."
     ), call)
   }
-  c(fit, list(breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range, hidden = axis$hidden, n_breaks = if (axis$slots) Inf else n))
+  c(fit, list(found = breaks, breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range, hidden = axis$hidden, n_breaks = if (axis$slots) Inf else n))
 }

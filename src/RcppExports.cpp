@@ -10,6 +10,17 @@ Rcpp::Rostream<true>&  Rcpp::Rcout = Rcpp::Rcpp_cout_get();
 Rcpp::Rostream<false>& Rcpp::Rcerr = Rcpp::Rcpp_cerr_get();
 #endif
 
+// ascii_bytes_cpp
+Rcpp::String ascii_bytes_cpp(const Rcpp::RawVector& bytes);
+RcppExport SEXP _nelvat_ascii_bytes_cpp(SEXP bytesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::RawVector& >::type bytes(bytesSEXP);
+    rcpp_result_gen = Rcpp::wrap(ascii_bytes_cpp(bytes));
+    return rcpp_result_gen;
+END_RCPP
+}
 // bin_counts_cpp
 Rcpp::NumericMatrix bin_counts_cpp(Rcpp::NumericVector values, Rcpp::IntegerVector group, int n_groups, Rcpp::NumericVector breaks);
 RcppExport SEXP _nelvat_bin_counts_cpp(SEXP valuesSEXP, SEXP groupSEXP, SEXP n_groupsSEXP, SEXP breaksSEXP) {
@@ -115,6 +126,19 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// panel_extent_cpp
+Rcpp::NumericMatrix panel_extent_cpp(const Rcpp::IntegerVector& at, const Rcpp::NumericVector& values, int n_panels);
+RcppExport SEXP _nelvat_panel_extent_cpp(SEXP atSEXP, SEXP valuesSEXP, SEXP n_panelsSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type at(atSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< int >::type n_panels(n_panelsSEXP);
+    rcpp_result_gen = Rcpp::wrap(panel_extent_cpp(at, values, n_panels));
+    return rcpp_result_gen;
+END_RCPP
+}
 // quantiles_cpp
 Rcpp::NumericVector quantiles_cpp(Rcpp::NumericVector values, Rcpp::NumericVector probabilities);
 RcppExport SEXP _nelvat_quantiles_cpp(SEXP valuesSEXP, SEXP probabilitiesSEXP) {
@@ -141,6 +165,7 @@ END_RCPP
 }
 
 static const R_CallMethodDef CallEntries[] = {
+    {"_nelvat_ascii_bytes_cpp", (DL_FUNC) &_nelvat_ascii_bytes_cpp, 1},
     {"_nelvat_bin_counts_cpp", (DL_FUNC) &_nelvat_bin_counts_cpp, 4},
     {"_nelvat_linear_bins_cpp", (DL_FUNC) &_nelvat_linear_bins_cpp, 4},
     {"_nelvat_bilinear_bins_cpp", (DL_FUNC) &_nelvat_bilinear_bins_cpp, 6},
@@ -149,6 +174,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
     {"_nelvat_hexagon_counts_cpp", (DL_FUNC) &_nelvat_hexagon_counts_cpp, 4},
+    {"_nelvat_panel_extent_cpp", (DL_FUNC) &_nelvat_panel_extent_cpp, 3},
     {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},
     {"_nelvat_swarm_offsets_cpp", (DL_FUNC) &_nelvat_swarm_offsets_cpp, 2},
     {NULL, NULL, 0}
