@@ -26,10 +26,14 @@ new_block <- function(design, ..., share = list(x = "all", y = "all"), show_axes
             class = c(paste0("nelvat_", design), "nelvat_block"))
 }
 
-# A block from what may be one: a block, or a panel alone.
-as_block <- function(x, call) {
-  if (inherits(x, "nelvat_block")) return(x)
-  if (inherits(x, "nelvat_panel")) return(new_facets(x, rlang::quo(NULL), rlang::quo(NULL), list(), call))
+# A block from what may be one: a block, a panel alone, or what other rooms know to draw.
+as_block <- function(x, call) UseMethod("as_block")
+#' @export
+as_block.nelvat_block <- function(x, call) x
+#' @export
+as_block.nelvat_panel <- function(x, call) new_facets(x, rlang::quo(NULL), rlang::quo(NULL), list(), call)
+#' @export
+as_block.default <- function(x, call) {
   abort_nelvat("argument", c(
     "A plate takes blocks, such as `facets()`, or panels.", x = paste0("Found ", describe_value(x), ".")
   ), call)

@@ -25,7 +25,7 @@ block_cells.nelvat_facets <- function(block) {
   panels$heading <- panel_headings(block, panels, across, n_measures, sequence)
   cells <- list(panels = panels, rows = rows, heads_measure = n_measures > 1 && length(across$codes) == 1 && is.null(block$across), wrapped = wrapped,
                 spans = span_headings(block, across, wrapped), sides = side_headings(block, panels, down))
-  if (identical(block$empty, "drop")) without_empty(cells) else cells
+  only_panel(if (identical(block$empty, "drop")) without_empty(cells) else cells, block$only)
 }
 
 # Combinations of levels of nested variables, the first changing slowest, with their
@@ -113,4 +113,13 @@ side_headings <- function(block, panels, down) {
   new_table(text = vapply(set, function(s) {
     paste(vapply(seq_along(block$down), function(tier) heading_text(block$heading$down, block$down[[tier]], down$codes[[s]][tier], length(down$rows[[s]])), ""), collapse = ", ")
   }, ""), row = panels$row[first], .rows = length(first))
+}
+
+# The cells of one panel of a block, alone.
+only_panel <- function(cells, only) {
+  if (is.null(only)) return(cells)
+  panel <- table_rows(cells$panels, only)
+  panel$panel <- panel$row <- panel$column <- 1L
+  panel$heading <- NA_character_
+  changed(cells, panels = panel, rows = cells$rows[only], spans = NULL, sides = NULL, wrapped = FALSE, heads_measure = FALSE, free_half = NULL, more_gap = NULL)
 }

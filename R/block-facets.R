@@ -49,6 +49,8 @@ facets_settings <- list(wrap = NULL, order = NULL, missing = "drop", empty = "dr
 
 # across, down: quosures; settings: a list, those not given as in facets_settings.
 new_facets <- function(panel, across, down, settings, call) {
+  across_quo <- across
+  down_quo <- down
   settings <- c(settings, facets_settings[setdiff(names(facets_settings), names(settings))])
   if (!identical(settings$wrap, "page")) check_number(settings$wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)
   check_choice(settings$empty, c("draw", "drop", "say"), "empty", call)
@@ -60,6 +62,7 @@ new_facets <- function(panel, across, down, settings, call) {
   new_block("facets",
     panel = panel, across = across, down = down, wrap = settings$wrap, heading = check_heading(settings$heading, call),
     share = check_share(settings$share, call), show_axes = settings$show_axes, room = settings$room, empty = settings$empty,
+    made = list(across = across_quo, down = down_quo, settings = settings),
     behind = check_flag(settings$behind, "behind", call), aspect = check_aspect(settings$aspect, call), axes = panel$axes
   )
 }

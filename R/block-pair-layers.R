@@ -110,9 +110,9 @@ train_ink.ink_names <- function(ink, layer) list(table = layer$table, extent = N
 place_ink.ink_names <- function(ink, trained, place) {
   n <- nrow(trained$table)
   list(c(new_marks("words", new_table(
-    panel = trained$table$panel, x = 0.5, y = 0.5, string = ink$strings, size_pt = place$house$type_pt$title, across = 0.5, down = 0.5,
-    colour = place$house$colour$text, most_mm = place$panel_w(trained$table$panel) * 0.94, .rows = n
-  )), list(role = "axis title")))
+    panel = trained$table$panel, x = ink$x %||% 0.5, y = ink$y %||% 0.5, string = ink$strings, size_pt = place$house$type_pt$title, across = ink$across %||% 0.5,
+    down = ink$down %||% 0.5, colour = place$house$colour$text, most_mm = place$panel_w(trained$table$panel), .rows = n
+  )), list(role = ink$role %||% "axis title", most_lines = ink$most_lines)))
 }
 
 #' @export

@@ -164,12 +164,12 @@ block_cells.nelvat_pairs <- function(block) {
   row.names(panels) <- NULL
   lines <- (seq_len(levels) - 1L) %/% per_row
   gaps <- function(n, size) if (n > size) matrix_gap_mm * (seq_len(n - 1) %% size == 0)
-  list(
+  only_panel(list(
     panels = panels, rows = all_rows[panels$level], heads_measure = FALSE, wrapped = FALSE, n_variables = columns, n_levels = levels,
     free_half = if (block$square && is.null(block$parts$above)) "upper" else if (block$square && is.null(block$parts$below)) "lower",
     spans = if (levels > 1) pair_headings(block, levels, per_row, columns, rows, all_rows), sides = NULL,
     more_gap = list(x = gaps(per_row * columns, columns), y = gaps((max(lines) + 1) * rows, rows))
-  )
+  ), block$only)
 }
 
 is_same_variable <- function(a, b) a$id == b$id && (a$transform == b$transform || has_levels(a$kind))

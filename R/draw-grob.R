@@ -15,7 +15,7 @@ as_grob <- function(plate) {
 scene_grob <- function(scene, scale = 1, parts = "all", corner = FALSE) {
   page <- scene$page
   children <- c(
-    if (parts != "texts") c(list(draw_paper()), draw_panels(scene), list(draw_rules(scene), draw_keys(scene))),
+    if (parts != "texts") c(list(draw_paper()), draw_panels(scene), draw_foreign(scene), list(draw_rules(scene), draw_keys(scene))),
     if (parts != "all but texts") list(draw_texts(scene))
   )
   # Millimetres of the page are this viewport's native units, y downwards.
@@ -48,6 +48,11 @@ print.nelvat_plate <- function(x, ...) {
   grid::grid.draw(as_grob(x))
   invisible(x)
 }
+
+# For ggplot2::ggsave() and others that draw what they are given.
+#' @noRd
+#' @rawNamespace S3method(grid::grid.draw, nelvat_plate)
+grid.draw.nelvat_plate <- function(x, recording = TRUE) grid::grid.draw(as_grob(x), recording = recording)
 
 #' @export
 plot.nelvat_plate <- function(x, ...) print(x, ...)

@@ -17,7 +17,12 @@ draw_panels <- function(scene) {
       height = grid::unit(panel$h / scene$page$height_mm, "npc"), just = c(0, 0), clip = "on"
     )
     children <- c(unlist(lapply(images, draw_image, panel$id), recursive = FALSE), lapply(layer_grobs, `[[`, i))
-    grid::gTree(children = do.call(grid::gList, children), vp = viewport, name = paste0("panel-", panel$id))
+    inside <- grid::gTree(children = do.call(grid::gList, children), vp = viewport, name = paste0("panel-", panel$id))
+    ground <- scene$grounds[scene$grounds$panel == panel$id, ]
+    if (is.null(ground) || !nrow(ground)) return(inside)
+    grid::gTree(children = grid::gList(
+      grid::rectGrob(native(ground$x0), native(ground$y0), native(ground$x1 - ground$x0), native(ground$y1 - ground$y0), just = c(0, 0), gp = grid::gpar(fill = "#FFFFFF", col = NA)), inside
+    ))
   })
 }
 

@@ -5,7 +5,8 @@ house_plain <- function() {
   list(
     name = "plain",
     families = c("Liberation Sans", "Arial", "Helvetica", "Nimbus Sans", "DejaVu Sans"),
-    type_pt = list(base = 7, heading = 7, title = 7, key = 7, least = 5.5),
+    type_pt = list(base = 7, heading = 7, title = 7, key = 7, letter = 8, plate_title = 8, note = 6.5, least = 5.5),
+    letters = list(case = "lower", weight = "bold", bracket = "none"),
     weight_pt = list(axis = 0.5, tick = 0.5, heading_rule = 0.35, error = 0.75, line = 0.9, outline = 0.35),
     colour = list(text = "#20242B", axis = "#20242B", heading_rule = "#8A9099", grid = "#E2E5E9", lone = "#5B6B7F", paper = "#FFFFFF"),
     space_mm = list(

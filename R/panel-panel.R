@@ -53,6 +53,7 @@ panel_channels <- c("x", "y", "colour", "shape", "dash", "size", "group")
 # quosure.
 new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NULL), order = NULL, missing = NULL, axes = NULL, call) {
   inks <- check_inks(inks, call)
+  made <- list(book = book, channels = channels, inks = inks, derive = derive, keep = keep, order = order, missing = missing, axes = axes)
   if (!nrow(book$data)) {
     abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
   }
@@ -63,7 +64,7 @@ new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NUL
   variables <- resolve_channels(channels, book, missing, call)
   check_channels(variables, call)
   inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
-  design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks, axes = axes), class = "nelvat_panel")
+  design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks, axes = axes, made = made), class = "nelvat_panel")
   for (ink in inks) check_ink(ink, design, call)
   design$variables <- supply_axes(variables, inks, nrow(book$data))
   for (ink in inks) {

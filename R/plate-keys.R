@@ -5,7 +5,8 @@
 # Returns a list of keys. A key of levels: id, title, labels, glyph, colour, shape,
 # dash, size_mm (an element a level). A ramp: id, title, range. A colour that an axis
 # names already needs no key.
-collect_keys <- function(layers, house) {
+# several: are there more blocks? Keys that a block works out for itself are then its own.
+collect_keys <- function(layers, house, several = FALSE) {
   keys <- list()
   for (layer in layers) {
     if (!length(key_glyph(layer$ink)) || isTRUE(layer$behind)) next
@@ -15,7 +16,11 @@ collect_keys <- function(layers, house) {
       grow <- if (channel == "size") size_key else if (!has_levels(variable$kind)) ramp_key else level_key
       keys[[variable$id]] <- grow(keys[[variable$id]], channel, variable, layer, house)
     }
-    for (key in own_keys(layer$ink, layer, house)) keys[[key$id]] <- key
+    for (key in own_keys(layer$ink, layer, house)) {
+      key$block <- layer$block
+      if (several) key$id <- paste(key$id, layer$block)
+      keys[[key$id]] <- key
+    }
   }
   unname(keys)
 }

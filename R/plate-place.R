@@ -2,7 +2,7 @@
 #'
 #' `beside()` sets blocks next to each other, `stacked()` under each other, nested
 #' freely. `at()` gives a block the cells of a table, merged; `blank()` keeps a place
-#' empty. Plot areas on the same line share their edges, whatever stands around them.
+#' empty, `key_place()` for the keys. Plot areas on the same line share their edges, whatever stands around them.
 #'
 #' @param ... Blocks, [panel()]s, or placements; also lists of them. Names are what
 #'   [zoom()] and messages call them.
@@ -40,6 +40,10 @@ at <- function(block, rows, columns) {
   }
   structure(list(how = "at", rows = cells(rows, "rows"), columns = cells(columns, "columns"), child = as_placed(block, call)), class = "nelvat_placement")
 }
+
+#' @rdname beside
+#' @export
+key_place <- function() structure(list(how = "key"), class = "nelvat_placement")
 
 #' @rdname beside
 #' @export
@@ -124,17 +128,19 @@ plate_grid <- function(children, sizes, wrap, call) {
   } else {
     table_leaves(wrapped_children(children, wrap), sizes, call)
   }
-  leaves <- Filter(function(leaf) leaf$how != "blank", leaves)
+  key <- Find(function(leaf) leaf$how == "key", leaves)
+  leaves <- Filter(function(leaf) leaf$how == "block", leaves)
   if (!length(leaves)) abort_nelvat("argument", c("A plate needs a block.", x = "Found only `blank()`."), call)
-  columns <- cuts_of(lapply(leaves, `[[`, "x"))
-  rows <- cuts_of(lapply(leaves, `[[`, "y"))
+  columns <- cuts_of(lapply(c(leaves, list(key)), `[[`, "x"))
+  rows <- cuts_of(lapply(c(leaves, list(key)), `[[`, "y"))
   track <- function(span, cuts) c(cut_index(span[1, ], cuts), cut_index(span[2, ], cuts) - 1L)
   places <- do.call(rbind, lapply(seq_along(leaves), function(i) {
     x <- track(leaves[[i]]$x, columns)
     y <- track(leaves[[i]]$y, rows)
     data.frame(block = i, x0 = x[1], x1 = x[2], y0 = y[1], y1 = y[2])
   }))
-  list(blocks = lapply(leaves, `[[`, "block"), names = vapply(leaves, function(leaf) leaf$name %||% "", ""),
+  list(key = if (!is.null(key)) data.frame(x0 = track(key$x, columns)[1], x1 = track(key$x, columns)[2], y0 = track(key$y, rows)[1], y1 = track(key$y, rows)[2]),
+       blocks = lapply(leaves, `[[`, "block"), names = vapply(leaves, function(leaf) leaf$name %||% "", ""),
        columns = track_sizes(columns), rows = track_sizes(rows), places = places)
 }
 
@@ -154,7 +160,7 @@ track_sizes <- function(cuts) data.frame(mm = diff(cuts[, 1]), share = diff(cuts
 # Leaves of a tree with their spans across and down.
 tree_leaves <- function(node, x, y, name, call) {
   if (node$how == "block") return(list(list(how = "block", block = node$block, name = node$name %||% name, x = x, y = y)))
-  if (node$how == "blank") return(list(list(how = "blank", x = x, y = y)))
+  if (node$how %in% c("blank", "key")) return(list(list(how = node$how, x = x, y = y)))
   across <- node$how == "beside"
   sizes <- settled_sizes(node$sizes, node$children, across)
   spans <- split_span(if (across) x else y, sizes, call)
@@ -208,7 +214,7 @@ wrapped_children <- function(children, wrap) {
   n <- length(children)
   per_row <- min(n, wrap %||% ceiling(sqrt(n)))
   cell <- function(child, i) {
-    if (!child$how %in% c("block", "blank")) child <- list(how = "tree", tree = child)
+    if (!child$how %in% c("block", "blank", "key")) child <- list(how = "tree", tree = child)
     structure(list(how = "at", rows = rep((i - 1) %/% per_row + 1, 2), columns = rep((i - 1) %% per_row + 1, 2), child = child), class = "nelvat_placement")
   }
   filled <- c(children, rep(list(blank()), ceiling(n / per_row) * per_row - n))
@@ -227,7 +233,7 @@ settled_sizes <- function(sizes, children, across) {
 # What a placement needs in one direction: the sum along it, the most across it.
 natural_mm <- function(node, across) {
   if (node$how == "block") return(natural_length(node$block, across))
-  if (node$how == "blank") return(0)
+  if (node$how %in% c("blank", "key")) return(if (node$how == "key") 30 else 0)
   each <- vapply(node$children, natural_mm, 0, across = across)
   if ((node$how == "beside") == across) sum(each) else max(each)
 }

@@ -10,6 +10,14 @@
 #' @param widths,heights Sizes of the columns and rows of the plate's table: weights,
 #'   [mm()] or [natural()].
 #' @param wrap Blocks in a row, where they have no placement.
+#' @param key Where keys stand: `"top"`, `"bottom"`, `"right"`, `"inside"` the emptiest corner,
+#'   with the `"block"` that alone has them, or `"none"`. `NULL`: in free room that a block has,
+#'   else at the top. A place of its own: [key_place()].
+#' @param letters Letters a, b, c by `"block"` or by `"panel"`, `"none"`, or the letters
+#'   themselves. `NULL`: by block, where there are several.
+#' @param title,note Text over and under all, wrapped to the page, with inline markup.
+#' @param share Do blocks over the same columns (rows) that show the same variable on x (y)
+#'   share its range, and neighbours its tick text? `TRUE`, `FALSE`, or [share_axis()].
 #' @return A plate. Printing it draws it at true size on the open device;
 #'   [save_plate()] writes it, [as_scene()] gives all that was computed.
 #' @section Errors:
@@ -24,10 +32,11 @@
 #'   width = "double", height = 70
 #' )
 #' @export
-plate <- function(..., width = "double", height = NULL, widths = NULL, heights = NULL, wrap = NULL) {
+plate <- function(..., width = "double", height = NULL, widths = NULL, heights = NULL, wrap = NULL, key = NULL, letters = NULL, title = NULL, note = NULL,
+                  share = TRUE) {
   call <- rlang::current_env()
   check_named_blocks(...names(), function(i) ...elt(i), plate_settings, "plate", call)
-  new_plate(list(...), list(width = width, height = height, widths = widths, heights = heights, wrap = wrap), call)
+  new_plate(list(...), list(width = width, height = height, widths = widths, heights = heights, wrap = wrap, key = key, letters = letters, title = title, note = note, share = share), call)
 }
 
 # Names in the dots are names of blocks; one on anything else is a misspelt argument.
@@ -41,22 +50,87 @@ check_named_blocks <- function(names, value, arguments, of, call) {
   }
 }
 
-plate_settings <- c("width", "height", "widths", "heights", "wrap")
+plate_settings <- c("width", "height", "widths", "heights", "wrap", "key", "letters", "title", "note", "share")
 
 new_plate <- function(blocks, settings, call) {
   house <- house_plain()
   width_mm <- page_width(settings$width %||% "double", house, call)
   check_number(settings$height, "height", 10, 2000, unit = "mm", or_null = TRUE, call = call)
   check_number(settings$wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)
+  if (!is.null(settings$key)) check_choice(settings$key, key_places, "key", call)
   children <- placed_children(blocks, call)
   if (!length(children)) abort_nelvat("argument", c("A plate needs a block.", x = "Found none."), call)
-  grid <- plate_grid(children, settings, settings$wrap, call)
+  is_inset <- vapply(children, function(child) identical(child$how, "block") && inherits(child$block, "nelvat_zoom") && !isFALSE(child$block$inset), NA)
+  grid <- with_insets(plate_grid(children[!is_inset], settings, settings$wrap, call), children[is_inset])
+  grid$blocks <- settle_zooms(grid$blocks, grid$names, call)
   grid$blocks <- Map(function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, house), grid$blocks, seq_along(grid$blocks))
   height_mm <- settings$height %||% natural_height(grid, width_mm, house)
   structure(list(
-    blocks = grid$blocks, names = grid$names, grid = grid[c("columns", "rows", "places")], width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm),
-    house = house
+    blocks = grid$blocks, names = grid$names, grid = grid[c("columns", "rows", "places", "key")], width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm),
+    house = house, key = settings$key, letters = check_letters(settings$letters, sum(!is.na(grid$places$x0)), call), title = check_string(settings$title, "title", or_null = TRUE, call = call),
+    note = check_string(settings$note, "note", or_null = TRUE, call = call), share = check_shared(settings$share %||% TRUE, call), made = list(blocks = blocks, settings = settings)
   ), class = "nelvat_plate")
+}
+
+key_places <- c("top", "bottom", "right", "inside", "block", "none")
+
+# Insets after the blocks that have places.
+with_insets <- function(grid, insets) {
+  for (one in insets) {
+    grid$blocks <- c(grid$blocks, list(one$block))
+    grid$names <- c(grid$names, one$name %||% "")
+    grid$places <- rbind(grid$places, data.frame(block = length(grid$blocks), x0 = NA, x1 = NA, y0 = NA, y1 = NA))
+  }
+  grid
+}
+
+# Letters of a plate: "block", "panel", their own, or NULL for none; where nothing is said,
+# of the blocks, if there are several.
+check_letters <- function(letters, n_blocks, call) {
+  if (is.null(letters)) return(if (n_blocks > 1) "block")
+  if (isFALSE(letters) || identical(letters, "none")) return(NULL)
+  if (is.list(letters)) letters <- unlist(letters)
+  if (is.character(letters) && !anyNA(letters)) return(letters)
+  abort_nelvat("argument", c("`letters` must be \"block\", \"panel\", \"none\" or the letters themselves.", x = paste0("Found ", describe_value(letters), ".")), call)
+}
+
+check_shared <- function(share, call) {
+  if (rlang::is_bool(share) || inherits(share, "nelvat_share")) return(share)
+  if (is.character(share)) return(share_axis_of(share))
+  abort_nelvat("argument", c("`share` must be TRUE, FALSE or such as `share_axis(\"time\")`.", x = paste0("Found ", describe_value(share), ".")), call)
+}
+
+#' The same figure at another size
+#'
+#' Lays a plate out again: labels fitted anew, keys in other rows, sizes of type
+#' unchanged.
+#'
+#' @param plate A [plate()].
+#' @param width,height As in [plate()]; `NULL` for a height leaves it to the panels.
+#' @return A plate.
+#' @section Errors: `nelvat_error_space`, which says which panels need how many more
+#'   millimetres.
+#' @examples
+#' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "double", height = 70)
+#' resize(fig, width = "single")
+#' @export
+resize <- function(plate, width = NULL, height = NULL) {
+  call <- rlang::current_env()
+  check_is_plate(plate, call)
+  settings <- plate$made$settings
+  if (!is.null(width)) settings$width <- width
+  settings["height"] <- list(height)
+  new_plate(plate$made$blocks, settings, call)
+}
+
+# A plate with other settings, and an ink changed in all its blocks.
+changed_plate <- function(plate, new, ink, call) {
+  check_stray(names(new), plate_settings, "change", call)
+  settings <- plate$made$settings
+  for (name in names(new)) settings[name] <- list(rlang::eval_tidy(new[[name]]))
+  blocks <- plate$made$blocks
+  if (!is.null(ink)) abort_nelvat("argument", c("An ink is changed in a panel or facets, not in a plate.", x = "`ink` is given."), call)
+  new_plate(blocks, settings, call)
 }
 
 # The share of the page that a block has across and down.
@@ -95,7 +169,7 @@ around_mm <- 12 # about what tick text and titles take beside a plot area
 # A height at which panels have the shape they look best at.
 natural_height <- function(grid, width_mm, house) {
   across <- width_mm - sum(grid$columns$mm) - around_mm * nrow(grid$columns)
-  wanted <- vapply(seq_along(grid$blocks), function(i) {
+  wanted <- vapply(which(!is.na(grid$places$x0)), function(i) {
     block <- grid$blocks[[i]]
     panels <- block_cells(block)$panels
     own <- block_share(grid, i, "x")
@@ -106,4 +180,11 @@ natural_height <- function(grid, width_mm, house) {
   }, 0)
   most <- house$page$height_most_mm
   round(min(most, max(30, max(wanted) + sum(grid$rows$mm) + (around_mm + 3) * nrow(grid$rows) + 12)))
+}
+
+check_is_plate <- function(plate, call) {
+  if (inherits(plate, "nelvat_plate")) return(invisible())
+  abort_nelvat("argument", c(
+    "A plate is needed.", x = paste0("Found ", describe_value(plate), "."), i = "Make one with `plate(<block>, width = , height = )`."
+  ), call)
 }

@@ -72,3 +72,14 @@ draw_and_close <- function(grobs) {
     grid::grid.draw(grob)
   }
 }
+
+# In a knitr document a plate is shown at its own size.
+#' @exportS3Method knitr::knit_print
+knit_print.nelvat_plate <- function(x, options, ...) {
+  ending <- if (isTRUE(knitr::pandoc_to("latex"))) ".pdf" else ".png"
+  path <- knitr::fig_path(ending, options)
+  dir.create(dirname(path), recursive = TRUE, showWarnings = FALSE)
+  save_plate(x, path, dpi = 300)
+  options$out.width <- paste0(format(x$width_mm), "mm")
+  knitr::asis_output(paste0("![](", path, "){width=", format(x$width_mm), "mm}\n"))
+}

@@ -2,30 +2,52 @@
 
 assemble_scene <- function(laid, keys, plate, font) {
   house <- plate$house
-  of_blocks <- Map(function(block, frame, fits, parts) assemble_block(list(block = block, frame = frame, fits = fits, parts = parts), house, font),
-                   laid$blocks, laid$frames, laid$fits, laid$parts)
+  own <- Map(function(block, frame, fits, parts) list(block = block, frame = frame, fits = fits, parts = parts, letters = block$letters), laid$blocks, laid$frames, laid$fits, laid$parts)
+  of_blocks <- lapply(own, assemble_block, house, font)
+  regions <- zoom_regions(laid, of_blocks)
+  leaders <- leader_rules(regions, of_blocks, house)
+  of_blocks <- mark_regions(of_blocks, regions, house, font)
+  marks_by_block <- lapply(of_blocks, `[[`, "marks")
   of_blocks <- numbered(of_blocks)
   every <- function(name) unlist(lapply(of_blocks, `[[`, name), recursive = FALSE)
   marks <- every("marks")
   late <- late_keys(keys, marks)
-  key <- place_keys(late, laid$blocks, laid, plate, font)
-  texts <- gather_texts(c(every("texts"), place_key_texts(key, font)), house$colour$text)
-  structure(list(
+  key <- place_keys(late, laid$blocks, laid, plate, font, marks_by_block)
+  own_keys <- own_block_keys(own, marks, house, font)
+  texts <- gather_texts(c(every("texts"), place_key_texts(key, font), own_keys$texts, place_edges(key$edges, plate, font)), house$colour$text)
+  scene <- structure(list(
     page = list(width_mm = plate$width_mm, height_mm = plate$height_mm),
     font = font,
     panels = stack_tables(lapply(of_blocks, `[[`, "panels")),
     axes = every("axes"),
     marks = lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) layer[intersect(names(layer), c("block", "ink", "primitive", "table", "pixels"))]),
-    rules = stack_tables(lapply(of_blocks, `[[`, "rules")) %||% of_blocks[[1]]$rules,
+    grounds = stack_tables(lapply(of_blocks, `[[`, "grounds")),
+    rules = stack_tables(c(lapply(of_blocks, `[[`, "rules"), list(leaders))) %||% of_blocks[[1]]$rules,
     texts = texts$texts,
     runs = texts$runs,
-    keys = scene_keys(late, key, house),
+    keys = rbind(scene_keys(late, key, house), own_keys$keys),
     facts = do.call(rbind, lapply(of_blocks, `[[`, "facts")),
-    columns = unique(do.call(rbind, lapply(laid$blocks, function(block) block_notes(block$design)))),
+    columns = unique(do.call(rbind, lapply(laid$blocks, function(block) if (is.null(block$design$zoom)) block_notes(block$design)))),
+    notes = unlist(lapply(laid$blocks, `[[`, "scale_note")),
     groups = do.call(rbind, lapply(of_blocks, `[[`, "groups")),
     fits = do.call(rbind, lapply(of_blocks, `[[`, "fits")),
     layout = list(rounds = laid$rounds)
   ), class = "nelvat_scene")
+  pictures <- Filter(Negate(is.null), lapply(of_blocks, `[[`, "picture"))
+  if (length(pictures)) attr(scene, "pictures") <- pictures
+  scene
+}
+
+# Keys that stay with their block, above it.
+own_block_keys <- function(own, marks, house, font) {
+  each <- lapply(own, function(one) {
+    if (is.null(one$parts$key)) return(NULL)
+    keys <- late_keys(one$block$keys, marks)
+    frame <- one$frame
+    placed <- list(items = set_keys(keys, track_span(frame$x, c(1, length(frame$x$start_mm))), house, font)$items, x_mm = frame$x$start_mm[1], y_mm = frame$y$start_mm[1] - frame$reach$top[1])
+    list(texts = place_key_texts(placed, font), keys = scene_keys(keys, placed, house))
+  })
+  list(texts = unlist(lapply(each, `[[`, "texts"), recursive = FALSE), keys = do.call(rbind, lapply(each, `[[`, "keys")))
 }
 
 # One block's part of the scene, its panels and axes numbered from 1. own: list(block,
@@ -44,10 +66,29 @@ assemble_block <- function(own, house, font) {
       place_sides(own, panels, font),
       place_empty(block, panels, house, font),
       place_tick_texts(panels, axes, own$fits, house, font),
-      place_titles(panels, own, house, font)
+      place_titles(panels, own, house, font),
+      place_letters(panels, own, house, font)
     ),
+    grounds = inset_ground(own), letters = own$letters, picture = if (!is.null(block$design$picture)) list(panel = panels$id[1], picture = block$design$picture, reach = block$design$reach),
     rules = scene_rules(panels, axes, own, house), facts = scene_facts(block, panels), groups = group_counts(block, panels), fits = scene_fits(block, panels)
   )
+}
+
+check_text_fits <- function(laid, panel, font) {
+  missing <- text_height_mm(laid$n_lines, laid$size_pt, font) - panel$h
+  if (missing <= 0.01) return(invisible())
+  abort_nelvat("space", along = "height", message = c("A text panel has too little room for its text.", x = paste0(format(round(missing, 1)), " mm of height are missing: it takes ", laid$n_lines, " lines."),
+                                    i = "Give it more room, or cut the text."), call = NULL)
+}
+
+# The paper under an inset and its tick text.
+inset_ground <- function(own) {
+  zoom <- own$block$design$zoom
+  if (is.null(zoom) || isFALSE(zoom$inset)) return(NULL)
+  frame <- own$frame
+  reach <- frame$reach
+  new_table(panel = 1L, x0 = frame$x$start_mm[1] - reach$left[1], x1 = frame$x$start_mm[1] + frame$x$length_mm[1] + reach$right[1],
+            y0 = frame$y$start_mm[1] - reach$top[1], y1 = frame$y$start_mm[1] + frame$y$length_mm[1] + reach$bottom[1], .rows = 1L)
 }
 
 # Panels and axes of all blocks numbered in one sequence.
@@ -65,6 +106,7 @@ renumbered <- function(own, by_panels, by_axes) {
     table
   }
   own$panels <- shift(shift(own$panels, "id", by_panels), c("x_axis", "y_axis", "x_shown", "y_shown"), by_axes)
+  if (!is.null(own$picture)) own$picture$panel <- own$picture$panel + by_panels
   own$axes <- lapply(own$axes, function(axis) {
     axis$id <- axis$id + by_axes
     axis$panels <- axis$panels + by_panels
@@ -79,7 +121,7 @@ renumbered <- function(own, by_panels, by_axes) {
     if (!is.null(one)) one$text <- shift(one$text, "panel", by_panels)
     one
   })
-  for (table in c("rules", "facts", "groups", "fits")) if (!is.null(own[[table]])) own[[table]] <- shift(own[[table]], "panel", by_panels)
+  for (table in c("rules", "facts", "groups", "fits", "grounds")) if (!is.null(own[[table]])) own[[table]] <- shift(own[[table]], "panel", by_panels)
   own
 }
 
@@ -114,7 +156,7 @@ scene_axes <- function(block, fits) {
 late_keys <- function(keys, marks) {
   lapply(keys, function(key) {
     if (is.null(key$late)) return(key)
-    found <- Filter(function(layer) identical(layer$key, key$id), marks)
+    found <- Filter(function(layer) !is.null(layer$key) && startsWith(key$id, layer$key) && identical(layer$block, key$block), marks)
     if (length(found)) key[c("range", "at", "share", "text", "colours")] <- found[[1]]$steps[c("range", "at", "share", "text", "colours")]
     key
   })
@@ -125,10 +167,13 @@ place_words <- function(marks, panels, house, font) {
   words <- Filter(function(layer) layer$primitive == "words", marks)
   words <- lapply(words, function(layer) if (isTRUE(layer$corner)) in_corners(layer, marks, panels, house, font) else layer)
   unlist(lapply(words, function(layer) {
+    # What stands beyond the panel, as in a zoom, is not written.
     table <- layer$table
+    if (!is.null(table$x)) table <- table_rows(table, table$x >= -1e-6 & table$x <= 1 + 1e-6 & table$y >= -1e-6 & table$y <= 1 + 1e-6)
     lapply(seq_len(nrow(table)), function(i) {
       panel <- panels[panels$id == table$panel[i], ]
-      laid <- set_text(table$string[i], table$size_pt[i], font, if (is.null(table$most_mm)) panel$w else table$most_mm[i], 6L)
+      laid <- set_text(table$string[i], table$size_pt[i], font, if (is.null(table$most_mm)) panel$w else table$most_mm[i], layer$most_lines %||% 6L)
+      if (!is.null(layer$most_lines)) check_text_fits(laid, panel, font)
       place_text(layer$role %||% "note", laid, panel$x + table$x[i] * panel$w + (table$dx_mm %||% rep(0, nrow(table)))[i],
                  panel$y + (1 - table$y[i]) * panel$h - (table$dy_mm %||% rep(0, nrow(table)))[i], font,
                  across = table$across[i], down = table$down[i], panel = panel$id, colour = table$colour[i])

@@ -120,7 +120,7 @@ with_levels <- function(variable, codes) {
 new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font, in_axis_units = FALSE) {
   kind <- variable$kind
   slots <- has_levels(kind)
-  seen <- extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
+  seen <- if (!is.null(extent)) extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
   axis <- list(
     direction = direction, variable = variable$id, title = if (isTRUE(kind$no_title)) "" else kind_title(kind), panels = panels, drawn_at = drawn_at,
     slots = slots, slot_levels = variable$slot_levels, grounded = zero, hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),

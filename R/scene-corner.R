@@ -30,7 +30,7 @@ emptiest_corner <- function(width_mm, height_mm, panel, ink) {
   reach_x <- (width_mm + 2 * corner_inset_mm) / panel$w
   reach_y <- (height_mm + 2 * corner_inset_mm) / panel$h
   held <- vapply(corners, function(corner) sum(abs(ink$x - corner$x) < reach_x & abs(ink$y - corner$y) < reach_y), 0)
-  corners[[which.min(held)]]
+  structure(corners[[which.min(held)]], held = min(held))
 }
 
 # Points of the marks of a panel, in unit-panel coordinates.

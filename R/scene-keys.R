@@ -4,7 +4,7 @@
 
 # The block that may hold the keys, 0 for none.
 key_home <- function(blocks, keys, plate) {
-  if (!length(keys) || length(blocks) != 1 || !has_free_room(blocks[[1]])) 0L else 1L
+  if (!is.null(plate$key) || !is.null(plate$grid$key) || !length(keys) || length(blocks) != 1 || !has_free_room(blocks[[1]])) 0L else 1L
 }
 
 has_free_room <- function(block) !is.null(block$cells$free_half) || has_corner(block)
@@ -12,20 +12,90 @@ has_free_room <- function(block) !is.null(block$cells$free_half) || has_corner(b
 # A single panel with marginals on both sides has a corner between them.
 has_corner <- function(block) nrow(block$cells$panels) == 1 && length(unique(block$strips$side)) == 2
 
-# Returns list(items, x_mm, y_mm, top_mm, bottom_mm, inside): items as set_keys() has
-# them; `top_mm`, `bottom_mm` what the plate's edges give up.
-place_keys <- function(keys, blocks, state, plate, font) {
-  none <- list(items = list(), top_mm = 0, bottom_mm = 0, inside = 0L, x_mm = 0, y_mm = 0)
+# Returns list(items, x_mm, y_mm, inside) and what the plate's edges give up for keys,
+# title and note: top_mm, bottom_mm, right_mm. marks: for a key in the emptiest corner.
+place_keys <- function(keys, blocks, state, plate, font, marks = NULL) {
+  edges <- page_edges(plate, font)
+  none <- list(items = list(), top_mm = edges$top_mm, bottom_mm = edges$bottom_mm, right_mm = 0, inside = 0L, x_mm = 0, y_mm = 0, edges = edges)
   if (!length(keys)) return(none)
   space <- plate$house$space_mm
-  if (state$key_inside > 0) {
-    set <- stack_keys(keys, plate$house, font)
+  where <- key_place_of(plate)
+  stack <- function() stack_keys(keys, plate$house, font)
+  if (where == "cell") return(key_in_cell(keys, none, state, plate, font))
+  if (where == "inside") {
+    set <- stack()
+    spot <- emptiest_spot(blocks, state$frames, set, marks)
+    return(changed(none, items = set$items, x_mm = spot$x_mm, y_mm = spot$y_mm))
+  }
+  if (where == "right") {
+    set <- stack()
+    return(changed(none, items = set$items, right_mm = set$width_mm + space$entry_gap, x_mm = plate$width_mm - space$margin - set$width_mm, y_mm = state$frames[[1]]$y$start_mm[1]))
+  }
+  if (where == "top" && state$key_inside > 0) {
+    set <- stack()
     spot <- free_spot(blocks[[state$key_inside]], state$frames[[state$key_inside]], set, plate$house)
     if (!is.null(spot)) return(changed(none, items = set$items, inside = state$key_inside, x_mm = spot$x_mm, y_mm = spot$y_mm))
   }
-  start_mm <- state$frames[[1]]$x$start_mm[1]
+  start_mm <- min(vapply(state$frames, function(frame) frame$x$start_mm[1], 0))
   set <- set_keys(keys, plate$width_mm - start_mm - space$margin, plate$house, font)
-  changed(none, items = set$items, x_mm = start_mm, y_mm = space$margin, top_mm = set$height_mm + space$key_gap)
+  room <- set$height_mm + space$key_gap
+  if (where == "bottom") {
+    return(changed(none, items = set$items, x_mm = start_mm, y_mm = plate$height_mm - space$margin - edges$bottom_mm - set$height_mm, bottom_mm = edges$bottom_mm + room))
+  }
+  changed(none, items = set$items, x_mm = start_mm, y_mm = space$margin + edges$top_mm, top_mm = edges$top_mm + room)
+}
+
+key_place_of <- function(plate) if (!is.null(plate$grid$key)) "cell" else plate$key %||% "top"
+
+# Room for the plate's title and note, laid out to its width.
+page_edges <- function(plate, font) {
+  house <- plate$house
+  wide <- plate$width_mm - 2 * house$space_mm$margin
+  lay <- function(text, size, bold = FALSE) if (!is.null(text)) set_text(text, size, font, wide, 6L, bold = bold)
+  title <- lay(plate$title, house$type_pt$plate_title, TRUE)
+  note <- lay(plate$note, house$type_pt$note)
+  high <- function(laid) if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, font) + house$space_mm$key_gap
+  list(title = title, note = note, top_mm = high(title), bottom_mm = high(note))
+}
+
+place_edges <- function(edges, plate, font) {
+  margin <- plate$house$space_mm$margin
+  list(
+    if (!is.null(edges$title)) place_text("plate title", edges$title, margin, margin, font),
+    if (!is.null(edges$note)) place_text("plate note", edges$note, margin, plate$height_mm - margin, font, down = 1)
+  )
+}
+
+# The keys in a place of the plate's own.
+key_in_cell <- function(keys, none, state, plate, font) {
+  columns <- state$columns %||% grid_tracks(plate$grid$columns, 0, plate$width_mm, 0, 0, plate$house$space_mm$column_gap)
+  rows <- state$rows %||% grid_tracks(plate$grid$rows, 0, plate$height_mm, 0, 0, plate$house$space_mm$row_gap)
+  region <- region_of(plate$grid$key, columns, rows)
+  set <- stack_keys(keys, plate$house, font)
+  if (set$width_mm > region$w || set$height_mm > region$h) set <- set_keys(keys, region$w, plate$house, font)
+  changed(none, items = set$items, x_mm = region$x, y_mm = region$y)
+}
+
+# The corner of a panel that has least ink under the keys.
+emptiest_spot <- function(blocks, frames, set, marks) {
+  best <- list(ink = Inf)
+  for (i in seq_along(blocks)) {
+    panels <- blocks[[i]]$cells$panels
+    for (k in seq_len(nrow(panels))) {
+      area <- list(x = frames[[i]]$x$start_mm[panels$column[k]], w = frames[[i]]$x$length_mm[panels$column[k]], y = frames[[i]]$y$start_mm[panels$row[k]], h = frames[[i]]$y$length_mm[panels$row[k]])
+      if (area$w < set$width_mm + 2 || area$h < set$height_mm + 2) next
+      ink <- if (is.null(marks)) list(x = numeric(), y = numeric()) else ink_points_of(marks[[i]], panels$panel[k])
+      corner <- emptiest_corner(set$width_mm, set$height_mm, area, ink)
+      held <- attr(corner, "held")
+      if (held < best$ink) {
+        best <- list(ink = held, x_mm = if (corner$x == 0) area$x + corner_inset_mm else area$x + area$w - set$width_mm - corner_inset_mm,
+                     y_mm = if (corner$y == 1) area$y + corner_inset_mm else area$y + area$h - set$height_mm - corner_inset_mm)
+      }
+    }
+  }
+  if (is.finite(best$ink)) return(best)
+  abort_nelvat("space", along = "width", message = c("No panel has room for the keys inside.", x = paste0("They take ", format(round(set$width_mm, 1)), " mm by ", format(round(set$height_mm, 1)), " mm."),
+                                   i = "Place them with `key = \"top\"` or another edge."), call = NULL)
 }
 
 # Keys one under the other, entries too.

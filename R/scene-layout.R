@@ -21,7 +21,7 @@ lay_out <- function(blocks, keys, plate, font, call) {
     settled <- same_frames(page$frames, state$frames, settled_mm) && identical(page$key_inside, state$key_inside)
     state <- list(
       n_breaks = lapply(fits, function(of) vapply(of, `[[`, 0, "n_breaks")), treatment = lapply(fits, function(of) vapply(of, `[[`, 0L, "treatment")),
-      frames = page$frames, key_inside = page$key_inside, fits = fits
+      frames = page$frames, key_inside = page$key_inside, columns = page$columns, rows = page$rows, fits = fits
     )
     if (settled) break
   }
@@ -42,7 +42,10 @@ first_frames <- function(blocks, plate) {
   grid <- plate$grid
   columns <- grid_tracks(grid$columns, space$margin, plate$width_mm - 2 * space$margin, 0, 0, space$column_gap)
   rows <- grid_tracks(grid$rows, space$margin, plate$height_mm - 2 * space$margin, 0, 0, space$row_gap)
-  Map(function(block, i) block_frame(block, region_of(grid$places[i, ], columns, rows), no_reach(block), space), blocks, seq_along(blocks))
+  Map(function(block, i) {
+    place <- if (is.na(grid$places$x0[i])) data.frame(x0 = 1, x1 = 1, y0 = 1, y1 = 1) else grid$places[i, ]
+    block_frame(block, region_of(place, columns, rows), no_reach(block), space)
+  }, blocks, seq_along(blocks))
 }
 
 no_reach <- function(block) {
@@ -82,24 +85,27 @@ place_blocks <- function(blocks, reaches, key, plate) {
   grid <- plate$grid
   places <- grid$places
   reaches <- even_reaches(reaches, blocks, places)
-  side <- function(end, track, n, reach) {
-    vapply(seq_len(n), function(k) max(0, vapply(reaches[places[[end]] == k], reach, 0)), 0)
+  side <- function(end, n, reach) {
+    vapply(seq_len(n), function(k) max(0, vapply(reaches[which(places[[end]] == k)], reach, 0)), 0)
   }
   last <- function(values) values[length(values)]
   n_columns <- nrow(grid$columns)
   n_rows <- nrow(grid$rows)
-  before <- side("x0", 1, n_columns, function(reach) reach$left[1])
-  after <- side("x1", 1, n_columns, function(reach) last(reach$right))
-  above <- side("y0", 1, n_rows, function(reach) reach$top[1])
-  below <- side("y1", 1, n_rows, function(reach) last(reach$bottom))
-  columns <- grid_tracks(grid$columns, space$margin, plate$width_mm - 2 * space$margin, before, after, space$column_gap)
+  before <- side("x0", n_columns, function(reach) reach$left[1])
+  after <- side("x1", n_columns, function(reach) last(reach$right))
+  above <- side("y0", n_rows, function(reach) reach$top[1])
+  below <- side("y1", n_rows, function(reach) last(reach$bottom))
+  columns <- grid_tracks(grid$columns, space$margin, plate$width_mm - 2 * space$margin - key$right_mm, before, after, space$column_gap)
   rows <- grid_tracks(grid$rows, space$margin + key$top_mm, plate$height_mm - 2 * space$margin - key$top_mm - key$bottom_mm, above, below, space$row_gap)
-  frames <- lapply(seq_along(blocks), function(i) {
-    frame <- block_frame(blocks[[i]], region_of(places[i, ], columns, rows), reaches[[i]], space)
+  frames <- vector("list", length(blocks))
+  # Insets stand in a panel of another block, so they come after it.
+  for (i in order(is.na(places$x0))) {
+    inset <- is.na(places$x0[i])
+    region <- if (inset) inset_region(blocks[[i]], reaches[[i]], frames[[blocks[[i]]$design$zoom$of]], inset_corner(blocks[[i]]$design)) else region_of(places[i, ], columns, rows)
+    frames[[i]] <- block_frame(blocks[[i]], region, reaches[[i]], space)
     # Outermost reaches are those of the plate's lines.
-    frame$reach <- reaches[[i]]
-    frame
-  })
+    frames[[i]]$reach <- reaches[[i]]
+  }
   list(frames = frames, columns = columns, rows = rows)
 }
 
@@ -119,18 +125,19 @@ region_of <- function(place, columns, rows) {
 # titles, so that both stand on one line. Blocks over the same tracks with as many
 # panels have even reaches inside, too.
 even_reaches <- function(reaches, blocks, places) {
-  if (length(reaches) == 1) return(reaches)
+  standing <- which(!is.na(places$x0))
+  if (length(standing) < 2) return(reaches)
   for (side in c("left", "right", "top", "bottom")) {
     across <- side %in% c("left", "right")
     n <- vapply(reaches, function(reach) length(reach[[side]]), 0L)
     from <- places[[if (across) "x0" else "y0"]]
     to <- places[[if (across) "x1" else "y1"]]
     weights <- vapply(blocks, function(block) paste(round(track_weights(block, if (across) "x" else "y"), 6), collapse = " "), "")
-    inner <- split(seq_along(reaches), paste(from, to, n, weights))
+    inner <- split(standing, paste(from, to, n, weights)[standing])
     for (of in inner[lengths(inner) > 1]) reaches[of] <- greatest_reaches(reaches[of], side, seq_len(n[of[1]]), seq_len(n[of[1]]))
     first <- side %in% c("left", "top")
-    outer <- split(seq_along(reaches), if (first) from else to)
-    for (of in outer[lengths(outer) > 1]) reaches[of] <- greatest_reaches(reaches[of], side, if (first) 1 else n[of], 1)
+    outer <- split(standing, (if (first) from else to)[standing])
+    for (of in outer[lengths(outer) > 1]) reaches[of] <- greatest_reaches(reaches[of], side, if (first) rep(1, length(of)) else n[of], 1)
   }
   reaches
 }

@@ -9,6 +9,8 @@ block_parts <- function(block, frame, plate, font) {
     spans = fit_spans(block$cells, frame$x, house, font),
     sides = fit_sides(block$cells, frame, plate, font),
     titles = axis_titles(block, frame, house, font),
+    letters = letter_reach(block$letters, house, font),
+    key = own_key(block, frame, house, font),
     font = font
   )
 }
@@ -25,12 +27,18 @@ block_reach <- function(block, fits, parts, frame, house) {
   top <- top + spans$room_mm
   right <- per_column(decor$right)
   right[length(right)] <- right[length(right)] + parts$sides$room_mm
+  if (!is.null(parts$key)) top[1] <- top[1] + parts$key$height_mm + house$space_mm$key_gap
   reach <- list(
-    left_ticks = per_column(decor$left), left_title = parts$titles$left_mm, bottom_ticks = per_row(decor$bottom), bottom_title = parts$titles$bottom_mm,
+    left_ticks = pmax(per_column(decor$left), per_column(parts$letters$left) - parts$titles$left_mm), left_title = parts$titles$left_mm, bottom_ticks = per_row(decor$bottom), bottom_title = parts$titles$bottom_mm,
     right_all = right, top_all = top, span_mm = spans$tier_mm, decor_top = per_row(decor$top), right_inner = per_column(decor$right)
   )
   for (side in c("left", "right", "top", "bottom")) reach <- totalled(reach, side)
   reach
+}
+
+# The keys of a block that stay with it, set to its width.
+own_key <- function(block, frame, house, font) {
+  if (length(block$keys)) set_keys(block$keys, track_span(frame$x, c(1, length(frame$x$start_mm))), house, font)
 }
 
 # Headings of outer tiers, wrapped to the columns they span.
@@ -99,7 +107,7 @@ panel_decorations <- function(block, fits, parts, frame, house) {
   data.frame(
     left = pmax(ifelse(shown("y"), ifelse(y_text, ticks + depth("y"), space$tick), 0), x_over$before, strips$left),
     right = pmax(x_over$after, strips$right),
-    top = pmax(heading_mm + strips$top, y_over$after),
+    top = pmax(pmax(heading_mm, parts$letters$top) + strips$top, y_over$after),
     bottom = pmax(ifelse(shown("x"), ifelse(x_text, ticks + depth("x"), space$tick), 0), y_over$before, strips$bottom)
   )
 }

@@ -34,13 +34,58 @@ as_scene <- function(plate) {
   check_is_plate(plate, call)
   house <- plate$house
   font <- house_font(house$families)
-  blocks <- lapply(seq_along(plate$blocks), function(i) resolve_block(plate$blocks[[i]], paste0("block", i), font, house))
-  keys <- collect_keys(unlist(lapply(blocks, `[[`, "layers"), recursive = FALSE), house)
-  laid <- lay_out(blocks, keys, plate, font, call)
-  laid <- with_aligned_bins(laid, keys, plate, font, call)
-  scene <- assemble_scene(laid, keys, plate, font)
+  blocks <- lapply(seq_along(plate$blocks), function(i) {
+    label <- if (length(plate$blocks) > 1) paste0("block ", if (nzchar(plate$names[i])) paste0("\"", plate$names[i], "\"") else i)
+    with_place(label, resolve_block(plate$blocks[[i]], paste0("block", i), font, house))
+  })
+  blocks <- share_across(with_one_ramp(blocks), plate)
+  blocks <- Map(function(block, letters) changed(block, letters = letters), blocks, plate_letters(blocks, plate))
+  keys <- plate_keys(blocks, plate, house)
+  blocks <- Map(function(block, own) changed(block, keys = own), blocks, keys$own)
+  laid <- lay_out(blocks, keys$plate, plate, font, call)
+  laid <- with_aligned_bins(laid, keys$plate, plate, font, call)
+  laid <- with_settled_insets(laid, keys$plate, plate, font, call)
+  scene <- assemble_scene(laid, keys$plate, plate, font)
   tell_notes(scene$columns)
+  tell_scales(scene$notes)
   scene
+}
+
+# The keys of the plate, and those that stay with their block: list(plate, own).
+plate_keys <- function(blocks, plate, house) {
+  of <- function(blocks) collect_keys(unlist(lapply(blocks, function(block) lapply(block$layers, function(layer) c(layer, list(block = block$id)))), recursive = FALSE), house, length(plate$blocks) > 1)
+  none <- lapply(blocks, function(block) list())
+  if (identical(plate$key, "none")) return(list(plate = list(), own = none))
+  all <- of(blocks)
+  if (!identical(plate$key, "block")) return(list(plate = all, own = none))
+  each <- lapply(blocks, function(block) of(list(block)))
+  ids <- lapply(each, function(keys) vapply(keys, `[[`, "", "id"))
+  lone <- names(which(table(unlist(ids)) == 1))
+  own <- Map(function(keys, ids, block) if (is.null(block$design$zoom)) keys[ids %in% lone] else list(), each, ids, blocks)
+  kept <- unlist(lapply(own, function(keys) vapply(keys, `[[`, "", "id")))
+  list(plate = Filter(function(key) !key$id %in% kept, all), own = own)
+}
+
+# Insets that may choose their corner take the one where their panel has least ink.
+with_settled_insets <- function(laid, keys, plate, font, call) {
+  free <- which(vapply(laid$blocks, function(block) isTRUE(block$design$zoom$inset), NA))
+  if (!length(free)) return(laid)
+  for (i in free) {
+    zoom <- laid$blocks[[i]]$design$zoom
+    parent <- laid$blocks[[zoom$of]]
+    panels <- scene_panels(parent, laid$frames[[zoom$of]], plate$house)
+    axes <- scene_axes(parent, laid$fits[[zoom$of]])
+    marks <- place_marks(parent, axes, panels, plate$house)
+    panel <- panels[min(zoom$panel, nrow(panels)), ]
+    own <- laid$blocks[[i]]$axes
+    part <- zoomed_part(own$list[c(own$x[1], own$y[1])], axes[c(panel$x_axis, panel$y_axis)])
+    laid$blocks[[i]]$design$zoom$corner <- emptiest_inset(marks, panel$id, zoom$size, part)
+  }
+  lay_out(laid$blocks, keys, plate, font, call)
+}
+
+tell_scales <- function(notes) {
+  if (length(notes)) warn_nelvat("scale", c("Values of unlike size share an axis:", stats::setNames(notes, rep("*", length(notes)))), .frequency = "once", .frequency_id = rlang::hash(notes))
 }
 
 # Bins of marginals line up with ticks, which only the layout knows; where their own axes
@@ -60,6 +105,7 @@ with_aligned_bins <- function(laid, keys, plate, font, call) {
 
 # A block of which no row has both its x and y, where it has both, shows nothing.
 check_some_left <- function(layers, block) {
+  if (!length(layers) || !nrow(layers[[1]]$table)) return(invisible())
   table <- layers[[1]]$table
   given <- Filter(function(direction) !isTRUE(layers[[1]][[direction]]$supplied), c("x", "y"))
   if (!length(given) || any(complete_rows(table[given], given))) return(invisible())
@@ -90,13 +136,6 @@ tell_notes <- function(notes) {
               .frequency = "once", .frequency_id = rlang::hash(text))
 }
 
-check_is_plate <- function(plate, call) {
-  if (inherits(plate, "nelvat_plate")) return(invisible())
-  abort_nelvat("argument", c(
-    "A plate is needed.", x = paste0("Found ", describe_value(plate), "."), i = "Make one with `plate(<block>, width = , height = )`."
-  ), call)
-}
-
 # Cells, trained layers and axes of a block; all that does not depend on the page.
 resolve_block <- function(block, id, font, house) {
   cells <- block_cells(block)
@@ -110,5 +149,24 @@ resolve_block <- function(block, id, font, house) {
   equal <- any(vapply(layers, function(layer) isTRUE(layer$ink$equal), NA))
   resolved <- list(id = id, design = block, title = block_label(block), equal = equal, aspect = block$aspect, cells = cells, layers = layers, trained = trained,
                    axes = axes, strips = strips)
+  resolved$letters <- rep(NA_character_, nrow(cells$panels))
+  if (!is.null(block$zoom)) resolved <- as_zoomed(resolved)
+  if (!is.null(block$reach)) resolved$decor <- as.data.frame(block$reach)
+  if (inherits(block, c("nelvat_words", "nelvat_foreign"))) resolved$least_mm <- list(width = 5, height = 4)
   only_rows(with_strips(resolved, font), block$page_rows)
+}
+
+# A zoom of a panel with equal lengths both ways gets a plot area of the part's shape.
+as_zoomed <- function(block) {
+  if (block$equal) {
+    ranges <- lapply(c("x", "y"), function(direction) abs(diff(block$axes$list[[block$axes[[direction]][1]]]$range)))
+    block$aspect <- ranges[[2]] / ranges[[1]]
+    block$equal <- FALSE
+  }
+  if (!isFALSE(block$design$zoom$inset)) {
+    block$least_mm <- list(width = 5, height = 5)
+    # An inset shows the variables of the panel it stands in.
+    block$axes$list <- lapply(block$axes$list, changed, title = "")
+  }
+  block
 }

@@ -1,12 +1,13 @@
 # Blocks in a figure file: one word that says what the block is, with its keys.
 
-block_words <- c("panel", "facets", "every_pair", "joint")
+block_words <- c("panel", "facets", "every_pair", "joint", "zoom", "text_panel", "image_panel")
 
 build_block <- function(block, tables, at) {
   check_keys(block, c(block_words, "margins"), at = at)
   word <- intersect(names(block), block_words)
   if (length(word) != 1) abort_figure(at, paste0("A block is one of ", quoted(block_words), "."), names(block))
-  build <- switch(word, panel = build_panel, facets = build_facets, every_pair = build_pairs, joint = build_joint)
+  build <- switch(word, panel = build_panel, facets = build_facets, every_pair = build_pairs, joint = build_joint,
+                  zoom = build_zoom, text_panel = build_text, image_panel = build_image)
   built <- build(block[[word]], tables, c(at, word))
   if (is.null(block$margins)) return(built)
   if (!word %in% c("panel", "facets")) abort_figure(c(at, "margins"), "Only \"panel\" and \"facets\" take margins.", word)
@@ -21,6 +22,23 @@ build_facets <- function(facets, tables, at) {
   settings$order <- at_key(c(at, "order"), field_order(facets$order))
   if (is.list(settings$share)) settings$share <- unlist(settings$share)
   at_key(at, new_facets(panel, channel_quo(facets$across, columns, c(at, "across")), channel_quo(facets$down, columns, c(at, "down")), settings, rlang::current_env()))
+}
+
+# zoom: {of: slice, x: [40, 60], y: [20, 40]}
+build_zoom <- function(settings, tables, at) {
+  check_keys(settings, names(formals(zoom)), needs = "of", at = at)
+  at_key(at, do.call(zoom, lapply(settings, function(value) if (is.list(value)) unlist(value) else value)))
+}
+
+build_text <- function(text, tables, at) at_key(at, text_panel(string_at(text, at)))
+
+# image_panel: {path: crumb.png, scale: {length: 5, unit: mm, per_pixel: 0.02}}
+build_image <- function(image, tables, at) {
+  if (rlang::is_string(image)) image <- list(path = image)
+  check_keys(image, c("path", "scale"), needs = "path", at = at)
+  if (!is.null(image$scale)) check_keys(image$scale, names(formals(scale_bar)), needs = c("length", "unit", "per_pixel"), at = c(at, "scale"))
+  scale <- if (!is.null(image$scale)) at_key(c(at, "scale"), do.call(scale_bar, image$scale))
+  at_key(at, image_panel(beside_file(string_at(image$path, c(at, "path")), attr(tables, "folder")), scale))
 }
 
 build_margins <- function(block, margins, tables, at) {

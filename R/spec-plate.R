@@ -8,9 +8,12 @@ build_plate <- function(plate, blocks) {
   children <- build_place(plate$place, blocks, c("plate", "place"))
   settings <- plate[intersect(names(plate), plate_settings)]
   for (side in c("widths", "heights")) if (!is.null(settings[[side]])) settings[[side]] <- build_sizes(settings[[side]], c("plate", side))
+  if (is.list(settings$letters)) settings$letters <- unlist(settings$letters)
+  if (is.list(settings$share)) settings$share <- unlist(settings$share)
   at_key("plate", new_plate(children, settings, rlang::current_env()))
 }
 
+# Insets need no place, so `place: {beside: [...]}` may stand in a list with them.
 build_place <- function(place, blocks, at) {
   if (is.list(place) && is.null(names(place))) return(unlist(lapply(seq_along(place), function(i) build_place(place[[i]], blocks, c(at, i))), recursive = FALSE))
   if (is.character(place)) return(unlist(lapply(place, place_named, blocks, at), recursive = FALSE))
@@ -30,6 +33,7 @@ build_place <- function(place, blocks, at) {
 
 place_named <- function(name, blocks, at) {
   if (identical(name, "blank")) return(list(blank()))
+  if (identical(name, "key")) return(list(key_place()))
   if (!name %in% names(blocks)) abort_figure(at, "No block of that name is under `blocks`.", name, names(blocks))
   blocks[name]
 }

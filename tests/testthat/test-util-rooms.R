@@ -9,7 +9,8 @@ may_use$axis <- c("util", "axis")
 may_use$text <- c("util", "axis", "text")
 may_use$house <- c("util", "house")
 may_use$panel <- may_use$ink <- c("util", "data", "stat", "axis", "text", "house", "panel", "ink")
-may_use$draw <- c("util", "scene", "draw")
+# A finished plot of another package is measured where it is drawn, and becomes a block.
+may_use$draw <- c("util", "house", "block", "scene", "draw")
 may_use$save <- may_use$report <- c("util", "scene", "draw", "save", "report")
 sources <- function() {
   for (folder in c("../../R", "../../../R", "../../00_pkg_src/nelvat/R")) {

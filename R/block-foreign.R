@@ -1,0 +1,19 @@
+# A finished picture of another package in the place of a panel: its plot area is aligned
+# with those of other blocks. The drawing room measures it and makes the block.
+
+# reach: list(left, right, top, bottom), mm around its plot area; picture: what the
+# drawing room draws; label: what it is, for messages.
+new_foreign <- function(picture, reach, label) {
+  new_block("foreign", panel = list(book = NULL, variables = list()), picture = picture, reach = reach, label = label)
+}
+
+#' @export
+block_cells.nelvat_foreign <- function(block) lone_cell()
+#' @export
+block_layers.nelvat_foreign <- function(block, cells) list()
+#' @export
+panel_variables.nelvat_foreign <- function(block, panels, direction) list(list(id = "picture", kind = hidden_axis(), transform = "identity"))
+#' @export
+block_variables.nelvat_foreign <- function(block) list()
+#' @export
+block_label.nelvat_foreign <- function(block) block$label

@@ -1,0 +1,103 @@
+#' Text or an image in the place of a panel
+#'
+#' @param text Text with inline markup; line feeds begin new lines.
+#' @param path Path of a PNG file.
+#' @param scale A [scale_bar()], or `NULL`.
+#' @return A block, for [plate()].
+#' @section Errors: `nelvat_error_space` (when the plate is resolved) for text that does not
+#'   fit its place; `nelvat_error_file` for an image that cannot be read.
+#' @examples
+#' bars <- panel(study("loaves"), x = flour, y = rise, ink_bars())
+#' plate(beside(bars, text_panel("Loaves of **four flours**, twelve of each."), widths = c(2, 1)), width = 120, height = 60)
+#' @export
+text_panel <- function(text) {
+  new_block("words", panel = list(book = NULL, variables = list()), text = check_string(text, "text"))
+}
+
+#' @export
+block_cells.nelvat_words <- function(block) lone_cell()
+#' @export
+block_layers.nelvat_words <- function(block, cells) {
+  list(list(ink = new_ink("names", strings = block$text, x = 0, y = 1, across = 0, down = 0, role = "note", most_lines = 200L),
+            table = new_table(panel = 1L, x = 0, y = 0, .rows = 1L), x = plain_axis(TRUE), y = plain_axis(TRUE), behind = FALSE))
+}
+#' @export
+panel_variables.nelvat_words <- function(block, panels, direction) list(list(id = "text", kind = hidden_axis(), transform = "identity"))
+#' @export
+block_variables.nelvat_words <- function(block) list()
+#' @export
+block_label.nelvat_words <- function(block) "a text panel"
+
+# Cells of a block of one panel without rows of data.
+lone_cell <- function() {
+  list(panels = new_table(panel = 1L, row = 1L, column = 1L, measure = 1L, n = 0L, heading = NA_character_, .rows = 1L), rows = list(integer()), heads_measure = FALSE, wrapped = FALSE)
+}
+
+#' @rdname text_panel
+#' @export
+image_panel <- function(path, scale = NULL) {
+  call <- rlang::current_env()
+  image <- ink_image(path)
+  if (!is.null(scale) && !inherits(scale, "nelvat_scale_bar")) abort_nelvat("argument", c("`scale` must be a `scale_bar()`.", x = paste0("Found ", describe_value(scale), ".")), call)
+  inks <- c(list(image), if (!is.null(scale)) list(new_ink("scale_bar", bar = scale, pixels = image$pixels)))
+  # Positions are pixels; the image fills its plot area.
+  pixels <- axis_of(padding = 0, range = c(0, ncol(image$pixels)))
+  lines <- axis_of(padding = 0, range = c(0, nrow(image$pixels)))
+  none <- rlang::quo(NULL)
+  design <- new_panel(as_codebook(data.frame(image = basename(path)), paste0("the image \"", basename(path), "\""), call),
+                      list(x = none, y = none), inks, axes = list(x = pixels, y = lines), call = call)
+  block <- new_facets(design, none, none, list(), call)
+  block$aspect <- nrow(image$pixels) / ncol(image$pixels)
+  block
+}
+
+#' A scale bar for an image
+#'
+#' @param length Length it stands for, in `unit`.
+#' @param unit Unit of length, such as `"mm"` or `"\u00b5m"`.
+#' @param per_pixel Length of one pixel of the image, in `unit`.
+#' @param colour Colour of the bar and its text; `NULL`: black or white, whichever stands out.
+#' @return A description, for [image_panel()].
+#' @examples
+#' scale_bar(length = 5, unit = "mm", per_pixel = 0.02)
+#' @export
+scale_bar <- function(length, unit, per_pixel, colour = NULL) {
+  structure(list(length = check_number(length, "length", 1e-12), unit = check_string(unit, "unit"), per_pixel = check_number(per_pixel, "per_pixel", 1e-15),
+                 colour = check_string(colour, "colour", or_null = TRUE)), class = "nelvat_scale_bar")
+}
+
+#' @export
+check_ink.ink_scale_bar <- function(ink, panel, call) {
+  wide <- ink$bar$length / ink$bar$per_pixel
+  if (wide <= ncol(ink$pixels)) return(invisible())
+  abort_nelvat("argument", c("A scale bar must be shorter than its image.", x = paste0("It is ", format(wide), " pixels long, the image ", ncol(ink$pixels), ".")), call)
+}
+
+#' @export
+train_ink.ink_scale_bar <- function(ink, layer) list(table = layer$table, extent = NULL, zero = character(), facts = NULL)
+
+#' @export
+place_ink.ink_scale_bar <- function(ink, trained, place) {
+  bar <- ink$bar
+  inset <- c(x = 2 / place$panel_w(1L), y = 2 / place$panel_h(1L))
+  wide <- bar$length / bar$per_pixel / ncol(ink$pixels)
+  thick <- 0.7 / place$panel_h(1L)
+  right <- 1 - inset[["x"]]
+  colour <- bar$colour %||% place$contrast(under_bar(ink$pixels, right - wide, right))
+  list(
+    new_marks("rects", new_table(panel = 1L, x0 = right - wide, x1 = right, y0 = inset[["y"]], y1 = inset[["y"]] + thick, fill = colour, alpha = 1, .rows = 1L)),
+    c(new_marks("words", new_table(panel = 1L, x = right - wide / 2, y = inset[["y"]] + thick, string = paste0(format(bar$length), "\u00a0", bar$unit), size_pt = place$house$type_pt$base,
+                                   across = 0.5, down = 1, colour = colour, dy_mm = 0.3, .rows = 1L)), list(role = "value"))
+  )
+}
+
+# The mean colour of an image where the bar and its text stand.
+under_bar <- function(pixels, from, to) {
+  rows <- seq(max(1, ceiling(nrow(pixels) * 0.85)), nrow(pixels))
+  columns <- seq(max(1, ceiling(from * ncol(pixels))), max(1, floor(to * ncol(pixels))))
+  mean_rgb <- rowMeans(grDevices::col2rgb(pixels[rows, columns]))
+  grDevices::rgb(mean_rgb[1], mean_rgb[2], mean_rgb[3], maxColorValue = 255)
+}
+
+#' @export
+key_glyph.ink_scale_bar <- function(ink) character()

@@ -1,0 +1,80 @@
+#' A ggplot2 plot or a grob as a block
+#'
+#' A finished plot, or any grob, takes a place on a plate as it is: `plate(p, ...)`. The plot
+#' area of a ggplot2 plot is aligned with those of other blocks; one with facets of its own
+#' is aligned by its outer panels. `drawn()` says how.
+#'
+#' @param plot A ggplot2 plot or a grid grob.
+#' @param restyle Set a plot's text, lines and ground in the house's style?
+#' @return A block, for [plate()].
+#' @section Errors: `nelvat_error_argument` for anything else; the errors of the plot itself.
+#' @examples
+#' loaves <- study("loaves")$data
+#' scatter <- ggplot2::ggplot(loaves, ggplot2::aes(rise, volume)) + ggplot2::geom_point()
+#' bars <- panel(study("loaves"), x = flour, y = rise, ink_bars())
+#' plate(beside(bars, drawn(scatter, restyle = TRUE)), width = "double", height = 60)
+#' @export
+drawn <- function(plot, restyle = FALSE) {
+  check_flag(restyle, "restyle")
+  if (inherits(plot, "ggplot")) return(foreign_plot(if (restyle) plot + house_theme() else plot))
+  if (grid::is.grob(plot)) {
+    return(new_foreign(plot, list(left = 0, right = 0, top = 0, bottom = 0), "a grob"))
+  }
+  abort_nelvat("argument", c("`drawn()` takes a ggplot2 plot or a grob.", x = paste0("Found ", describe_value(plot), ".")))
+}
+
+#' @export
+as_block.ggplot <- function(x, call) drawn(x)
+#' @export
+as_block.grob <- function(x, call) drawn(x)
+
+# The plot's table, with its plot area (all its panels) found and what stands around it
+# measured.
+foreign_plot <- function(plot) {
+  # Text has a size on a device only; what this one writes is thrown away.
+  nowhere <- tempfile(fileext = ".pdf")
+  grDevices::cairo_pdf(nowhere)
+  device <- grDevices::dev.cur()
+  on.exit({
+    grDevices::dev.off(device)
+    unlink(nowhere)
+  })
+  table <- ggplot2::ggplotGrob(plot)
+  panels <- table$layout[grepl("^panel", table$layout$name), ]
+  around <- function(lengths, from, to) {
+    mm <- grid::convertUnit(lengths, "mm", valueOnly = TRUE)
+    c(before = sum(mm[seq_len(from - 1)]), after = sum(mm[seq_along(mm) > to]))
+  }
+  across <- around(table$widths, min(panels$l), max(panels$r))
+  down <- around(table$heights, min(panels$t), max(panels$b))
+  table$respect <- FALSE
+  new_foreign(table, list(left = across[["before"]], right = across[["after"]], top = down[["before"]], bottom = down[["after"]]), "a ggplot2 plot")
+}
+
+# A plot in the look of the other panels.
+house_theme <- function() {
+  house <- house_plain()
+  text <- function(size = house$type_pt$base, ...) ggplot2::element_text(family = house_font(house$families)$family, size = size, colour = house$colour$text, ...)
+  line <- ggplot2::element_line(colour = house$colour$axis, linewidth = mark_width(house$weight_pt$axis))
+  blank <- ggplot2::element_blank()
+  ggplot2::theme(
+    text = text(), axis.text = text(), axis.title = text(house$type_pt$title), plot.title = text(house$type_pt$heading, face = "bold"), strip.text = text(house$type_pt$heading, face = "bold", hjust = 0),
+    legend.text = text(house$type_pt$key), legend.title = text(house$type_pt$key), axis.line = line, axis.ticks = line, axis.ticks.length = grid::unit(house$space_mm$tick, "mm"),
+    panel.background = blank, panel.grid = blank, strip.background = blank, plot.background = blank, legend.background = blank, plot.margin = grid::unit(rep(0, 4), "mm")
+  )
+}
+
+# Pictures of other packages in their places.
+draw_foreign <- function(scene) {
+  pictures <- attr(scene, "pictures")
+  lapply(seq_along(pictures), function(i) {
+    one <- pictures[[i]]
+    panel <- scene$panels[match(one$panel, scene$panels$id), ]
+    reach <- one$reach
+    viewport <- grid::viewport(
+      x = native(panel$x - reach$left), y = native(panel$y + panel$h + reach$bottom), width = native(panel$w + reach$left + reach$right),
+      height = grid::unit((panel$h + reach$top + reach$bottom) / scene$page$height_mm, "npc"), just = c(0, 0)
+    )
+    grid::gTree(children = grid::gList(one$picture), vp = viewport, name = paste0("picture-", one$panel))
+  })
+}

@@ -1,0 +1,59 @@
+#' A copy with something changed
+#'
+#' @param x A [panel()], [facets()] or a [plate()].
+#' @param ... Arguments of the function that made it, with new values; for [facets()] also
+#'   those of its panel.
+#' @param ink An ink or a list of them: each takes the place of the ink of the same word,
+#'   or is added.
+#' @return The same sort of thing; `x` itself stays as it was.
+#' @section Errors: `nelvat_error_argument` for a name that is no argument; those of the
+#'   function that makes the copy.
+#' @examples
+#' scatter <- panel(study("loaves"), x = rise, y = volume, ink_points())
+#' change(scatter, y = firmness, ink = ink_points(shape = "ring"))
+#' change(facets(scatter, across = flour), across = hydration, x = ph)
+#' @export
+change <- function(x, ..., ink = NULL) {
+  call <- rlang::current_env()
+  new <- rlang::enquos(...)
+  if (length(new) && any(rlang::names2(new) == "")) abort_nelvat("argument", c("`change()` needs names of arguments.", x = "Found a value without one."), call)
+  if (inherits(x, "nelvat_panel")) return(changed_panel(x, new, ink, panel_arguments, "panel", call))
+  if (inherits(x, "nelvat_facets")) return(changed_facets(x, new, ink, call))
+  if (inherits(x, "nelvat_plate")) return(changed_plate(x, new, ink, call))
+  abort_nelvat("argument", c("`change()` takes a `panel()`, `facets()` or a `plate()`.", x = paste0("Found ", describe_value(x), ".")), call)
+}
+
+panel_arguments <- c("x", "y", "colour", "shape", "dash", "size", "group", "derive", "keep", "order", "missing", "x_axis", "y_axis")
+
+changed_panel <- function(panel, new, ink, known, of, call) {
+  check_stray(names(new), known, of, call)
+  made <- panel$made
+  channels <- made$channels
+  for (channel in intersect(names(new), panel_channels)) channels[[channel]] <- new[[channel]]
+  value <- function(name, old) if (name %in% names(new)) rlang::eval_tidy(new[[name]]) else old
+  axes <- list(x = check_axis(value("x_axis", made$axes$x), "x_axis", call), y = check_axis(value("y_axis", made$axes$y), "y_axis", call))
+  new_panel(made$book, channels, replaced_inks(made$inks, ink, call), value("derive", made$derive), if ("keep" %in% names(new)) new$keep else made$keep,
+            value("order", made$order), value("missing", made$missing), axes, call)
+}
+
+replaced_inks <- function(inks, new, call) {
+  if (is.null(new)) return(inks)
+  for (ink in check_inks(list(new), call)) {
+    at <- which(vapply(inks, `[[`, "", "ink") == ink$ink)
+    if (length(at)) inks[[at[1]]] <- ink else inks <- c(inks, list(ink))
+  }
+  inks
+}
+
+changed_facets <- function(block, new, ink, call) {
+  own <- c("across", "down", names(facets_settings))
+  of_panel <- new[!names(new) %in% own]
+  check_stray(names(of_panel), c(own, panel_arguments), "change", call)
+  made <- block$made
+  settings <- made$settings
+  for (name in setdiff(intersect(names(new), own), c("across", "down"))) settings[name] <- list(rlang::eval_tidy(new[[name]]))
+  panel <- if (length(of_panel) || !is.null(ink)) changed_panel(block$panel, of_panel, ink, c(own, panel_arguments), "change", call) else block$panel
+  changed <- new_facets(panel, new$across %||% made$across, new$down %||% made$down, settings, call)
+  changed$margins <- block$margins
+  changed
+}

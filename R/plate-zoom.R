@@ -1,0 +1,91 @@
+#' Part of a panel, enlarged
+#'
+#' A panel that shows part of another panel of the same plate with the same inks and
+#' colours. The part is outlined on the other panel, with the letter of the zoom.
+#'
+#' @param of The panel's block: its name on the plate (`plate(slice = <block>, ...)`) or its
+#'   number in reading order. A zoom can be of another zoom.
+#' @param x,y The part: two ends in data units each; `NULL` for all.
+#' @param panel Which panel of the block, counted in reading order.
+#' @param leaders Draw thin lines from the outlined part to the zoom?
+#' @param inset `FALSE` to stand where the plate places it; `TRUE` to stand inside its
+#'   panel, in its emptiest corner, or the corner: `"top left"`, `"top right"`,
+#'   `"bottom left"` or `"bottom right"`.
+#' @param size Of an inset, share of the panel's width and height.
+#' @return A block, for [plate()].
+#' @details Where the panel keeps lengths equal across and upwards, so does the zoom: its
+#'   plot area is made narrower or lower than its place.
+#' @section Errors: `nelvat_error_argument` where the plate has no such block or panel.
+#' @examples
+#' slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh(edges = FALSE))
+#' plate(beside(slice = slice, zoom(of = "slice", x = c(40, 60), y = c(20, 40))), width = "double", height = 70)
+#' @export
+zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FALSE, size = 0.4) {
+  call <- rlang::current_env()
+  if (!rlang::is_string(of) && !(is.numeric(of) && length(of) == 1)) {
+    abort_nelvat("argument", c("`of` must be the name or number of a block.", x = paste0("Found ", describe_value(of), ".")), call)
+  }
+  if (is.null(x) && is.null(y)) abort_nelvat("argument", c("A zoom needs `x` or `y`, the part it shows.", x = "Neither is given."), call)
+  if (!rlang::is_bool(inset)) check_choice(inset, c("top left", "top right", "bottom left", "bottom right"), "inset", call)
+  ends <- function(range) {
+    ends <- check_ends(range, call)
+    if (anyNA(ends)) abort_nelvat("argument", c("Both ends of a zoom's part must be given.", x = paste0("Found ", describe_value(range), ".")), call)
+    ends
+  }
+  new_block("zoom", of = of, x = if (!is.null(x)) ends(x), y = if (!is.null(y)) ends(y), of_panel = check_number(panel, "panel", 1, 10000, whole = TRUE, call = call),
+            leaders = check_flag(leaders, "leaders", call), inset = inset, size = check_number(size, "size", 0.1, 0.9, call = call))
+}
+
+#' @export
+block_cells.nelvat_zoom <- function(block) list(panels = data.frame(panel = 1L, row = 1L, column = 1L))
+#' @export
+panel_variables.nelvat_zoom <- function(block, panels, direction) list(list(kind = hidden_axis()))
+#' @export
+block_label.nelvat_zoom <- function(block) paste("the zoom of", block$of)
+
+# The blocks of a plate with its zooms made of the blocks they show part of.
+settle_zooms <- function(blocks, names, call) {
+  settled <- vector("list", length(blocks))
+  settle <- function(i, seen) {
+    if (!is.null(settled[[i]])) return(settled[[i]])
+    block <- blocks[[i]]
+    if (inherits(block, "nelvat_zoom")) {
+      parent <- zoomed_block(block, names, length(blocks), call)
+      if (parent %in% c(seen, i)) abort_nelvat("argument", c("A zoom cannot be of itself.", x = paste0("Found that of \"", block$of, "\".")), call)
+      block <- as_zoom(settle(parent, c(seen, i)), block, parent, call)
+    }
+    settled[[i]] <<- block
+    block
+  }
+  for (i in seq_along(blocks)) settle(i, integer())
+  settled
+}
+
+zoomed_block <- function(zoom, names, n, call) {
+  if (is.numeric(zoom$of)) {
+    if (zoom$of %in% seq_len(n)) return(as.integer(zoom$of))
+    abort_nelvat("argument", c(paste0("`of` must be the number of one of ", counted(n, "block"), "."), x = paste0("Found ", zoom$of, ".")), call)
+  }
+  at <- which(names == zoom$of)
+  if (length(at)) return(at[1])
+  abort_nelvat("argument", c("A zoom needs the name of a block of its plate.", x = paste0("Found \"", zoom$of, "\"."),
+                             if (any(nzchar(names))) offer(zoom$of, names[nzchar(names)], "block") else c(i = "Name blocks where they are placed: `plate(a = <block>, ...)`.")), call)
+}
+
+# The design of one panel of a block over part of its range.
+as_zoom <- function(design, zoom, parent, call) {
+  if (is.null(design$in_axis_units) && !inherits(design, "nelvat_facets")) {
+    abort_nelvat("argument", c("Only panels drawn from data can be zoomed.", x = paste0("Block \"", zoom$of, "\" is ", block_label(design), ".")), call)
+  }
+  panels <- block_cells(design)$panels
+  if (zoom$of_panel > nrow(panels)) abort_nelvat("argument", c(paste0("`panel` must be one of ", counted(nrow(panels), "panel"), "."), x = paste0("Found ", zoom$of_panel, ".")), call)
+  design$only <- zoom$of_panel
+  design$margins <- NULL
+  design$behind <- FALSE
+  design$zoom <- list(of = parent, panel = zoom$of_panel, x = zoom$x %||% design$zoom$x, y = zoom$y %||% design$zoom$y, leaders = zoom$leaders, inset = zoom$inset, size = zoom$size)
+  for (direction in c("x", "y")) {
+    if (!is.null(zoom[[direction]])) design$axes[[direction]] <- changed(design$axes[[direction]] %||% axis_of(), range = zoom[[direction]], breaks = NULL)
+  }
+  design$aspect <- NULL
+  design
+}

@@ -1,0 +1,67 @@
+# Letters of blocks or panels, in the space left of the heading.
+
+# For each block, a letter for each of its panels, NA where it has none. In reading
+# order; insets and text have none.
+plate_letters <- function(blocks, plate) {
+  wanted <- plate$letters
+  none <- lapply(blocks, function(block) rep(NA_character_, nrow(block$cells$panels)))
+  if (is.null(wanted)) return(none)
+  places <- plate$grid$places
+  order <- order(places$y0, places$x0)
+  lettered <- function(i) !is.na(places$x0[i]) && !inherits(blocks[[i]]$design, "nelvat_words")
+  order <- Filter(lettered, order)
+  by_panel <- identical(wanted, "panel")
+  n <- vapply(order, function(i) if (by_panel) length(none[[i]]) else 1L, 0L)
+  letters <- if (by_panel || identical(wanted, "block")) letter_sequence(sum(n)) else rep_len(c(wanted, rep(NA, sum(n))), sum(n))
+  styled <- letter_style(letters, plate$house)
+  from <- cumsum(c(0, n))
+  for (k in seq_along(order)) {
+    i <- order[k]
+    panels <- blocks[[i]]$cells$panels
+    at <- if (by_panel) order(panels$row, panels$column) else which(panels$row == 1)[which.min(panels$column[panels$row == 1])]
+    none[[i]][at] <- styled[from[k] + seq_len(n[k])]
+  }
+  none
+}
+
+# a to z, then aa, ab ...
+letter_sequence <- function(n) c(letters, outer(letters, letters, function(b, a) paste0(a, b)))[seq_len(n)]
+
+letter_style <- function(letters, house) {
+  style <- house$letters
+  text <- if (style$case == "upper") toupper(letters) else letters
+  text <- switch(style$bracket, round = paste0("(", text, ")"), right = paste0(text, ")"), none = text)
+  ifelse(is.na(letters), NA, text)
+}
+
+letter_gap_mm <- 0.8
+
+lay_letter <- function(letter, house, font) set_text(letter, house$type_pt$letter, font, bold = identical(house$letters$weight, "bold"))
+
+# Room for letters beside and above plot areas, for each panel.
+letter_reach <- function(letters, house, font) {
+  has <- !is.na(letters)
+  wide <- vapply(letters, function(letter) if (is.na(letter)) 0 else max(lay_letter(letter, house, font)$widths_mm) + letter_gap_mm, 0)
+  high <- ifelse(has, text_height_mm(1, house$type_pt$letter, font) + house$space_mm$heading_gap + house$space_mm$heading_above_panel, 0)
+  list(left = unname(wide), top = unname(high))
+}
+
+# On the line of the first line of the heading, all of one column of the plate on one
+# vertical line.
+place_letters <- function(panels, own, house, font) {
+  letters <- own$letters
+  reach <- own$frame$reach
+  rule_y <- heading_rule_y(panels, own, house)
+  spans <- own$block$cells$spans
+  lapply(which(!is.na(letters)), function(i) {
+    line_y <- rule_y[i] - house$space_mm$heading_gap
+    heading <- own$parts$headings[[i]]
+    if (!is.null(heading)) line_y <- line_y - text_height_mm(heading$n_lines, heading$size_pt, font) + text_height_mm(1, heading$size_pt, font)
+    if (!is.null(spans) && panels$row[i] == min(spans$row)) {
+      first <- own$parts$spans[[1]]
+      line_y <- span_rule_y(own)[1] - house$space_mm$heading_gap - text_height_mm(first$n_lines, first$size_pt, font) + text_height_mm(1, first$size_pt, font)
+    }
+    if (!is.null(own$parts$key) && panels$row[i] == 1) line_y <- own$frame$y$start_mm[1] - reach$top[1] + text_height_mm(1, house$type_pt$letter, font)
+    place_text("letter", lay_letter(letters[i], house, font), own$frame$x$start_mm[panels$column[i]] - reach$left[panels$column[i]], line_y, font, down = 1, panel = panels$id[i])
+  })
+}

@@ -1,0 +1,100 @@
+# Axes shared by blocks of a plate: blocks over the same columns that show the same
+# variable on x have one range, blocks over the same rows on y; blocks that stand next to
+# each other draw its tick text once.
+
+share_across <- function(blocks, plate) {
+  if (isFALSE(plate$share) || length(blocks) < 2) return(blocks)
+  forced <- if (is.list(plate$share)) plate$share$variables
+  for (direction in c("x", "y")) {
+    line <- place_lines(plate, direction)
+    joined <- shareable_axes(blocks, direction)
+    is_forced <- joined$variable %in% forced
+    line_of <- ifelse(is_forced, "all", line[joined$block])
+    named <- ifelse(is_forced, "named by share_axis()", joined$variable)
+    for (of in split(seq_len(nrow(joined)), paste(named, joined$transform, joined$slots, line_of))) {
+      if (length(unique(joined$block[of])) > 1) blocks <- with_one_range(blocks, joined[of, ])
+    }
+    blocks <- drawn_once(blocks, joined, plate, direction)
+  }
+  blocks
+}
+
+# Over which columns (for x) or rows (for y) each block stands.
+place_lines <- function(plate, direction) {
+  places <- plate$grid$places
+  if (direction == "x") paste(places$x0, places$x1) else paste(places$y0, places$y1)
+}
+
+# Axes of one direction that may share: not those of zooms, of marginals, or that panels
+# of their own block do not share.
+shareable_axes <- function(blocks, direction) {
+  found <- lapply(seq_along(blocks), function(i) {
+    block <- blocks[[i]]
+    if (!is.null(block$design$zoom) || block$equal || block$design$share[[direction]] != "all") return(NULL)
+    of <- which(vapply(block$axes$list, function(axis) axis$direction == direction && !axis$hidden && !isTRUE(axis$of_strip), NA))
+    do.call(rbind, lapply(of, function(k) {
+      axis <- block$axes$list[[k]]
+      data.frame(block = i, axis = k, variable = axis$variable, transform = axis$transform, slots = paste(vapply(axis$slot_texts, function(one) paste(one$words$string, collapse = " "), ""), collapse = "|"))
+    }))
+  })
+  do.call(rbind, c(list(data.frame(block = integer(), axis = integer(), variable = character(), transform = character(), slots = character())), found))
+}
+
+# The range that one of them was asked to have, else what all of them show.
+with_one_range <- function(blocks, joined) {
+  axes <- Map(function(i, k) blocks[[i]]$axes$list[[k]], joined$block, joined$axis)
+  if (axes[[1]]$slots) return(blocks)
+  direction <- axes[[1]]$direction
+  asked <- which(vapply(joined$block, function(i) !is.null(blocks[[i]]$design$axes[[direction]]$range), NA))
+  ranges <- lapply(axes, `[[`, "range")
+  range <- if (length(asked)) ranges[[asked[1]]] else range(unlist(ranges))
+  if (isTRUE(axes[[1]]$turned) && !length(asked)) range <- rev(range)
+  for (row in seq_len(nrow(joined))) {
+    i <- joined$block[row]
+    blocks[[i]]$axes$list[[joined$axis[row]]]$range <- range
+    blocks[[i]]$scale_note <- c(blocks[[i]]$scale_note, tenfold_note(axes[[row]], range, blocks[[i]]$title))
+  }
+  blocks
+}
+
+# Where one block's values take less than a tenth of the shared range.
+tenfold_note <- function(axis, range, title) {
+  if (abs(diff(axis$range)) * 10 > abs(diff(range))) return(NULL)
+  paste0("\"", axis$variable, "\" of ", title, " takes less than a tenth of the range it shares with other blocks; `share = FALSE` gives it one of its own.")
+}
+
+# Of two blocks that stand next to each other with the same panels across and the same
+# axis, only the outer draws tick text and title.
+drawn_once <- function(blocks, joined, plate, direction) {
+  places <- plate$grid$places
+  lines <- place_lines(plate, direction)
+  along <- if (direction == "x") c("y1", "y0") else c("x0", "x1")
+  side <- if (direction == "x") "column" else "row"
+  for (row in seq_len(nrow(joined))) {
+    i <- joined$block[row]
+    beyond <- which(lines == lines[i] & places[[along[2]]] == places[[along[1]]][i] + if (direction == "x") 1 else -1)
+    beyond <- Filter(function(j) any(joined$block == j & joined$variable == joined$variable[row] & joined$transform == joined$transform[row] & joined$slots == joined$slots[row]), beyond)
+    if (length(beyond) != 1) next
+    same <- max(blocks[[i]]$cells$panels[[side]]) == max(blocks[[beyond]]$cells$panels[[side]])
+    lone <- sum(joined$block == i) == 1 && sum(joined$block == beyond) == 1
+    if (!same || !lone || identical(blocks[[i]]$design$show_axes, "all") || identical(blocks[[beyond]]$design$show_axes, "all") || !is.null(blocks[[i]]$strips)) next
+    k <- joined$axis[row]
+    blocks[[i]]$axes$list[[k]]$drawn_at <- integer()
+    blocks[[i]]$axes$list[[k]]$title <- ""
+  }
+  blocks
+}
+
+# Ramps of one variable have the same limits on the whole plate.
+with_one_ramp <- function(blocks) {
+  ramps <- unlist(lapply(blocks, function(block) lapply(block$layers, function(layer) if (!is.null(layer$ramp_range)) list(id = layer$colour$id, range = layer$ramp_range))), recursive = FALSE)
+  ramps <- Filter(Negate(is.null), ramps)
+  for (id in unique(vapply(ramps, `[[`, "", "id"))) {
+    most <- range(unlist(lapply(Filter(function(ramp) ramp$id == id, ramps), `[[`, "range")))
+    blocks <- lapply(blocks, function(block) {
+      block$layers <- lapply(block$layers, function(layer) if (!is.null(layer$ramp_range) && layer$colour$id == id) changed(layer, ramp_range = most) else layer)
+      block
+    })
+  }
+  blocks
+}

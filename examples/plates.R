@@ -1,0 +1,51 @@
+# Plates of panels of mixed sizes from the sourdough study. Run from the package root:
+#   Rscript examples/plates.R [FOLDER]
+
+library(nelvat)
+
+folder <- c(commandArgs(trailingOnly = TRUE), "demo-output")[1]
+dir.create(folder, recursive = TRUE, showWarnings = FALSE)
+loaves <- study("loaves")
+probe <- study("probe")
+crumb <- study_file("crumb.png")
+
+slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh())
+raw <- panel(probe, x = time, y = core, y_axis = axis_of(title = "As measured (°C)"), ink_line(weight = 0.5))
+cleaned <- panel(
+  probe, x = time, y = median, derive = list(median = derived(running_median(core, 15), quantity("Dough core", unit = "°C"))),
+  y_axis = axis_of(title = "Running median (°C)"), ink_line(weight = 0.5)
+)
+scatter <- facets(panel(loaves, x = rise, y = volume, colour = flour, shape = flour, ink_points()), across = hydration)
+pairs <- every_pair(loaves, c(rise, ph, acidity), colour = flour)
+pair <- joint(loaves, x = rise, y = firmness, colour = flour, keep = firmness < 12, ink_points(size = 1), ink_fit())
+heat <- panel(correlations(loaves), x = first, y = second, colour = r, ink_tiles(values = FALSE))
+boxes <- panel(loaves, x = flour, y = ph, ink_box())
+
+figure <- plate(
+  stacked(scatter, beside(pairs, pair, widths = c(1.6, 1)), beside(heat, boxes, widths = c(1, 1.2)), heights = c(1, 1.5, 1)),
+  width = "double", height = 205, note = "All values are made up."
+)
+
+plates <- list(
+  # A mesh over four rows, with two parts of it enlarged.
+  zooms = plate(
+    at(slice, rows = 1:4, columns = 1:2), at(zoom(of = 1, x = c(30, 50), y = c(22, 37), leaders = TRUE), rows = 1:2, columns = 3),
+    at(zoom(of = 1, x = c(80, 100), y = c(42, 57), leaders = TRUE), rows = 3:4, columns = 3), width = "double", height = 90
+  ),
+
+  # Cleaned and raw traces beside each other, and stacked on another page.
+  beside = plate(beside(raw, cleaned), width = "double", height = 55, share = share_axis("core", "median")),
+  stacked = plate(stacked(raw, cleaned), width = "single", height = 90, share = share_axis("core", "median")),
+
+  # A figure of mixed blocks at double width, and the same at single width.
+  figure = figure,
+  single = resize(change(figure, widths = NULL), width = 120, height = 215),
+
+  # A finished plot of another package and an image.
+  foreign = plate(beside(
+    drawn(ggplot2::ggplot(loaves$data, ggplot2::aes(rise, volume)) + ggplot2::geom_point(size = 0.8), restyle = TRUE), boxes,
+    image_panel(crumb, scale_bar(length = 5, unit = "mm", per_pixel = 0.1))
+  ), width = "double", height = 60)
+)
+
+for (name in names(plates)) cat(save_plate(plates[[name]], file.path(folder, paste0("plate-", name, ".pdf"))), sep = "\n")
