@@ -83,8 +83,13 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
   wide <- bar$length / bar$per_pixel / ncol(ink$pixels)
   thick <- 0.7 / place$panel_h(1L)
   right <- 1 - inset[["x"]]
-  colour <- bar$colour %||% place$contrast(under_bar(ink$pixels, right - wide, right))
+  ground <- under_bar(ink$pixels, right - wide, right)
+  colour <- bar$colour %||% place$contrast(ground)
+  # What lies under bar and text is made even.
+  patch <- list(x = 0.8 / place$panel_w(1L), y = (0.6 + place$house$type_pt$base * mm_per_pt * leading) / place$panel_h(1L))
   list(
+    new_marks("rects", new_table(panel = 1L, x0 = right - wide - patch$x, x1 = right + patch$x, y0 = inset[["y"]] - patch$x, y1 = inset[["y"]] + thick + patch$y,
+                                 fill = if (colour == "#FFFFFF") "#000000" else "#FFFFFF", alpha = 0.6, .rows = 1L)),
     new_marks("rects", new_table(panel = 1L, x0 = right - wide, x1 = right, y0 = inset[["y"]], y1 = inset[["y"]] + thick, fill = colour, alpha = 1, .rows = 1L)),
     c(new_marks("words", new_table(panel = 1L, x = right - wide / 2, y = inset[["y"]] + thick, string = paste0(format(bar$length), "\u00a0", bar$unit), size_pt = place$house$type_pt$base,
                                    across = 0.5, down = 1, colour = colour, dy_mm = 0.3, .rows = 1L)), list(role = "value"))

@@ -26,7 +26,7 @@ change <- function(x, ..., ink = NULL) {
 panel_arguments <- c("x", "y", "colour", "shape", "dash", "size", "group", "derive", "keep", "order", "missing", "x_axis", "y_axis")
 
 changed_panel <- function(panel, new, ink, known, of, call) {
-  check_stray(names(new), known, of, call)
+  check_stray(setdiff(names(new), known), known, of, call)
   made <- panel$made
   channels <- made$channels
   for (channel in intersect(names(new), panel_channels)) channels[[channel]] <- new[[channel]]
@@ -48,7 +48,7 @@ replaced_inks <- function(inks, new, call) {
 changed_facets <- function(block, new, ink, call) {
   own <- c("across", "down", names(facets_settings))
   of_panel <- new[!names(new) %in% own]
-  check_stray(names(of_panel), c(own, panel_arguments), "change", call)
+  check_stray(setdiff(names(of_panel), panel_arguments), c(own, panel_arguments), "change", call)
   made <- block$made
   settings <- made$settings
   for (name in setdiff(intersect(names(new), own), c("across", "down"))) settings[name] <- list(rlang::eval_tidy(new[[name]]))

@@ -9,7 +9,7 @@
 #' @param widths,heights A size for each: a weight, [mm()] or [natural()]. `NULL`: all the
 #'   same.
 #' @param block A block or [panel()].
-#' @param rows,columns Whole numbers, such as `1:2`.
+#' @param rows,columns Whole numbers, the first and the last, such as `1:4` or `c(1, 4)`.
 #' @return A placement, for [plate()].
 #' @section Errors:
 #' `nelvat_error_argument` for sizes that are not one for each, cells that overlap or are
@@ -34,9 +34,9 @@ at <- function(block, rows, columns) {
   call <- rlang::current_env()
   cells <- function(value, argument) {
     if (is.list(value)) value <- unlist(value)
-    right <- is.numeric(value) && length(value) && !anyNA(value) && all(value >= 1 & value == round(value) & value <= 100) && all(diff(sort(value)) == 1)
+    right <- is.numeric(value) && length(value) && !anyNA(value) && all(value >= 1 & value == round(value) & value <= 100)
     if (right) return(range(value))
-    abort_nelvat("argument", c(paste0("`", argument, "` must be neighbouring whole numbers from 1 up, such as `1:2`."), x = paste0("Found ", describe_value(value), ".")), call)
+    abort_nelvat("argument", c(paste0("`", argument, "` must be whole numbers from 1 up, the first and the last, such as `1:2`."), x = paste0("Found ", describe_value(value), ".")), call)
   }
   structure(list(how = "at", rows = cells(rows, "rows"), columns = cells(columns, "columns"), child = as_placed(block, call)), class = "nelvat_placement")
 }
@@ -84,9 +84,15 @@ placed_children <- function(children, call) {
     child <- children[[i]]
     name <- rlang::names2(children)[i]
     if (is_bare_group(child)) flat <- c(flat, placed_children(child, call))
-    else flat <- c(flat, stats::setNames(list(as_placed(child, call, name)), name))
+    else flat <- c(flat, stats::setNames(list(named_place(as_placed(child, call, name), name)), name))
   }
   flat
+}
+
+# A block at cells has the name that its place is given.
+named_place <- function(place, name) {
+  if (identical(place$how, "at") && nzchar(name)) place$child$name <- name
+  place
 }
 
 is_bare_group <- function(x) is.list(x) && !is.object(x)

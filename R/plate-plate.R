@@ -125,7 +125,7 @@ resize <- function(plate, width = NULL, height = NULL) {
 
 # A plate with other settings, and an ink changed in all its blocks.
 changed_plate <- function(plate, new, ink, call) {
-  check_stray(names(new), plate_settings, "change", call)
+  check_stray(setdiff(names(new), plate_settings), plate_settings, "change", call)
   settings <- plate$made$settings
   for (name in names(new)) settings[name] <- list(rlang::eval_tidy(new[[name]]))
   blocks <- plate$made$blocks
@@ -180,11 +180,4 @@ natural_height <- function(grid, width_mm, house) {
   }, 0)
   most <- house$page$height_most_mm
   round(min(most, max(30, max(wanted) + sum(grid$rows$mm) + (around_mm + 3) * nrow(grid$rows) + 12)))
-}
-
-check_is_plate <- function(plate, call) {
-  if (inherits(plate, "nelvat_plate")) return(invisible())
-  abort_nelvat("argument", c(
-    "A plate is needed.", x = paste0("Found ", describe_value(plate), "."), i = "Make one with `plate(<block>, width = , height = )`."
-  ), call)
 }

@@ -69,7 +69,7 @@ assemble_block <- function(own, house, font) {
       place_titles(panels, own, house, font),
       place_letters(panels, own, house, font)
     ),
-    grounds = inset_ground(own), letters = own$letters, picture = if (!is.null(block$design$picture)) list(panel = panels$id[1], picture = block$design$picture, reach = block$design$reach),
+    grounds = inset_ground(own), around = lapply(own$frame$reach[c("left", "right", "top", "bottom")], `[[`, 1), letters = own$letters, picture = if (!is.null(block$design$picture)) list(panel = panels$id[1], picture = block$design$picture, reach = block$design$reach),
     rules = scene_rules(panels, axes, own, house), facts = scene_facts(block, panels), groups = group_counts(block, panels), fits = scene_fits(block, panels)
   )
 }

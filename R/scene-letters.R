@@ -54,14 +54,15 @@ place_letters <- function(panels, own, house, font) {
   rule_y <- heading_rule_y(panels, own, house)
   spans <- own$block$cells$spans
   lapply(which(!is.na(letters)), function(i) {
-    line_y <- rule_y[i] - house$space_mm$heading_gap
     heading <- own$parts$headings[[i]]
+    # Without a heading, at the top of what neighbours have above their plot areas.
+    line_y <- if (is.null(heading)) own$frame$y$start_mm[panels$row[i]] - reach$top[panels$row[i]] + text_height_mm(1, house$type_pt$letter, font)
+    else rule_y[i] - house$space_mm$heading_gap
     if (!is.null(heading)) line_y <- line_y - text_height_mm(heading$n_lines, heading$size_pt, font) + text_height_mm(1, heading$size_pt, font)
     if (!is.null(spans) && panels$row[i] == min(spans$row)) {
       first <- own$parts$spans[[1]]
       line_y <- span_rule_y(own)[1] - house$space_mm$heading_gap - text_height_mm(first$n_lines, first$size_pt, font) + text_height_mm(1, first$size_pt, font)
     }
-    if (!is.null(own$parts$key) && panels$row[i] == 1) line_y <- own$frame$y$start_mm[1] - reach$top[1] + text_height_mm(1, house$type_pt$letter, font)
     place_text("letter", lay_letter(letters[i], house, font), own$frame$x$start_mm[panels$column[i]] - reach$left[panels$column[i]], line_y, font, down = 1, panel = panels$id[i])
   })
 }

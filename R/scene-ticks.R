@@ -8,7 +8,7 @@ fit_axes <- function(block, n_breaks, treatment, frame, before, plate, font, cal
     axis <- axes[[i]]
     length_mm <- axis_length(block, axis, frame, plate$house)
     n <- min(n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
-    fit_axis(axis, n, length_mm, treatment[i], before[[i]], plate, font, call)
+    fit_axis(axis, n, length_mm, treatment[i], before[[i]], plate, font, call, if (length(plate$blocks) > 1) block$title)
   })
 }
 
@@ -22,7 +22,10 @@ axis_length <- function(block, axis, frame, house) {
   if (length(at)) max(least_mm, min(frame[[axis$direction]]$length_mm[at])) else least_mm
 }
 
-fit_axis <- function(axis, n, length_mm, from, before, plate, font, call) {
+# The least length that texts take, each in a line of its own, upright or beside the axis.
+single_lines_mm <- function(n, house, font) n * text_height_mm(1, house$type_pt$least, font)
+
+fit_axis <- function(axis, n, length_mm, from, before, plate, font, call, label = NULL) {
   known <- !is.null(before) && identical(before$range, axis$range) && identical(before$n_breaks, if (axis$slots) Inf else n)
   breaks <- if (known) before$found else axis_breaks(axis, n, font)
   to_axis <- function(at) to_unit(axis_transform(axis$transform)$forward(at), axis$range)
@@ -34,9 +37,9 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font, call) {
   )
   if (is.null(fit)) {
     abort_nelvat("labels", c(
-      paste0("The tick text of \"", axis$variable, "\" has no room on its ", axis$direction, " axis."),
+      paste0("The tick text of \"", axis$variable, "\" has no room on its ", axis$direction, " axis", if (!is.null(label)) paste0(", in the panels of ", label), "."),
       x = paste0(counted(length(breaks$texts), "text"), " on ", format(round(length_mm, 1)), " mm touch each other in every treatment, down to ",
-                 plate$house$type_pt$least, " pt."),
+                 plate$house$type_pt$least, " pt; set in single lines they take ", format(round(single_lines_mm(length(breaks$texts), plate$house, font), 1)), " mm."),
       i = if (axis$direction == "x") "Make the plate wider, put fewer panels in a row, or put this variable on `y`." else
         "Make the plate higher, or put fewer panels under each other."
     ), call)

@@ -35,7 +35,11 @@ mark_regions <- function(of_blocks, regions, house, font) {
       ))
     }
     own$marks <- c(own$marks, list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt)))
-    if (!is.null(region$letter)) own$texts <- c(own$texts, list(region_letter(region, panel, house, font)))
+    if (!is.null(region$letter)) {
+      letter <- region_letter(region, panel, house, font)
+      own$texts <- c(own$texts, list(letter))
+      own$marks <- c(own$marks, list(c(list(block = panel$block, ink = "zoom"), paper_patch(letter$text, panel))))
+    }
     of_blocks[[region$parent]] <- own
   }
   of_blocks
@@ -43,6 +47,14 @@ mark_regions <- function(of_blocks, regions, house, font) {
 
 casing_pt <- 2
 outline_pt <- 0.75
+
+# Paper under a text in a panel.
+paper_patch <- function(text, panel) {
+  new_marks("rects", new_table(
+    panel = panel$id, x0 = (text$x0 - 0.3 - panel$x) / panel$w, x1 = (text$x1 + 0.3 - panel$x) / panel$w, y0 = 1 - (text$y1 - panel$y) / panel$h, y1 = 1 - (text$y0 - panel$y) / panel$h,
+    fill = "#FFFFFF", alpha = 0.85, .rows = 1L
+  ))
+}
 
 # Inside the part at its top left where there is room, else above its left edge.
 region_letter <- function(region, panel, house, font) {
@@ -64,7 +76,9 @@ leader_rules <- function(regions, of_blocks, house) {
     panel <- region$panel
     from <- list(x = panel$x + region$x * panel$w, y = panel$y + (1 - rev(region$y)) * panel$h)
     zoom <- of_blocks[[region$zoom]]$panels[1, ]
-    to <- list(x = zoom$x + c(0, zoom$w), y = zoom$y + c(0, zoom$h))
+    # Lines end where the zoom's tick text and titles begin, so that they cross none.
+    around <- of_blocks[[region$zoom]]$around
+    to <- list(x = zoom$x + c(-around$left, zoom$w + around$right), y = zoom$y + c(-around$top, zoom$h + around$bottom))
     side <- if (to$x[1] >= from$x[2]) list(c(2, 1), c(1, 1), c(2, 2), c(1, 2))
     else if (to$x[2] <= from$x[1]) list(c(1, 1), c(2, 1), c(1, 2), c(2, 2))
     else if (to$y[1] >= from$y[2]) list(c(1, 2), c(1, 1), c(2, 2), c(2, 1))

@@ -63,3 +63,10 @@ describe_value <- function(value) {
   if (is.atomic(value)) return(paste0(if (typeof(value) == "integer") "an " else "a ", typeof(value), " vector of length ", length(value)))
   paste0("an object of class ", paste(class(value), collapse = "/"))
 }
+
+check_is_plate <- function(plate, call) {
+  if (inherits(plate, "nelvat_plate")) return(invisible())
+  abort_nelvat("argument", c(
+    "A plate is needed.", x = paste0("Found ", describe_value(plate), "."), i = "Make one with `plate(<block>, width = , height = )`."
+  ), call)
+}

@@ -18,12 +18,12 @@ cleaned <- panel(
 scatter <- facets(panel(loaves, x = rise, y = volume, colour = flour, shape = flour, ink_points()), across = hydration)
 pairs <- every_pair(loaves, c(rise, ph, acidity), colour = flour)
 pair <- joint(loaves, x = rise, y = firmness, colour = flour, keep = firmness < 12, ink_points(size = 1), ink_fit())
-heat <- panel(correlations(loaves), x = first, y = second, colour = r, ink_tiles(values = FALSE))
+heat <- panel(correlations(loaves, c(rise, volume, ph, acidity, firmness)), x = first, y = second, colour = r, ink_tiles(values = FALSE))
 boxes <- panel(loaves, x = flour, y = ph, ink_box())
 
 figure <- plate(
-  stacked(scatter, beside(pairs, pair, widths = c(1.6, 1)), beside(heat, boxes, widths = c(1, 1.2)), heights = c(1, 1.5, 1)),
-  width = "double", height = 205, note = "All values are made up."
+  stacked(scatter, pairs, beside(pair, heat), boxes, heights = c(1, 1.8, 1.2, 0.8)),
+  width = "double", height = 220, note = "All values are made up."
 )
 
 plates <- list(
@@ -39,7 +39,7 @@ plates <- list(
 
   # A figure of mixed blocks at double width, and the same at single width.
   figure = figure,
-  single = resize(change(figure, widths = NULL), width = 120, height = 215),
+  single = resize(figure, width = "single", height = 225),
 
   # A finished plot of another package and an image.
   foreign = plate(beside(

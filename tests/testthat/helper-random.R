@@ -39,7 +39,7 @@ random_figure <- function(seed) {
 scene_faults <- function(scene, least_pt = 5.5) {
   texts <- scene$texts
   outside <- texts$x0 < -0.01 | texts$y0 < -0.01 | texts$x1 > scene$page$width_mm + 0.01 | texts$y1 > scene$page$height_mm + 0.01
-  own <- c("value", "equation", "note", "share")
+  own <- c("value", "equation", "note", "share", "region letter")
   entering <- vapply(seq_len(nrow(scene$panels)), function(i) {
     area <- scene$panels[i, ]
     any(!texts$role %in% own & texts$x0 < area$x + area$w - 0.01 & texts$x1 > area$x + 0.01 & texts$y0 < area$y + area$h - 0.01 & texts$y1 > area$y + 0.01 & texts$angle %in% c(0, 90))

@@ -1,0 +1,72 @@
+loaves <- study("loaves")
+slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh())
+scatter <- panel(loaves, x = rise, y = volume, colour = flour, ink_points())
+scene_of <- function(...) suppressWarnings(as_scene(plate(...)))
+of_block <- function(scene, i) scene$panels[scene$panels$block == paste0("block", i) & scene$panels$role == "panel", ]
+outline_of <- function(scene, i) Filter(function(layer) layer$ink == "zoom" && layer$primitive == "areas" && layer$block == paste0("block", i), scene$marks)
+
+test_that("a zoom shows its part with the same marks and colours, outlined where it is from", {
+  scene <- scene_of(beside(all = scatter, zoom(of = "all", x = c(40, 60), y = c(600, 800))), width = 178, height = 70)
+  whole <- of_block(scene, 1)
+  part <- of_block(scene, 2)
+  expect_equal(scene$axes[[part$x_axis]]$range, c(40, 60))
+  expect_equal(scene$axes[[part$y_axis]]$range, c(600, 800))
+  points <- Filter(function(layer) layer$primitive == "points", scene$marks)
+  expect_identical(points[[1]]$table$colour, points[[2]]$table$colour)
+  back <- function(unit, axis) scene$axes[[axis]]$range[1] + unit * diff(scene$axes[[axis]]$range)
+  expect_equal(back(points[[1]]$table$x, whole$x_axis), back(points[[2]]$table$x, part$x_axis))
+  outline <- outline_of(scene, 1)[[1]]$table
+  expect_equal(sort(unique(back(outline$x, whole$x_axis))), c(40, 60))
+  expect_equal(sort(unique(back(outline$y, whole$y_axis))), c(600, 800))
+  expect_identical(scene$texts$string[scene$texts$role == "region letter"], "b")
+})
+
+test_that("equal lengths stay equal in a zoom, by the shape of its plot area", {
+  scene <- scene_of(beside(slice = slice, stacked(zoom(of = "slice", x = c(30, 50), y = c(22, 37)), zoom(of = 1, x = c(80, 100), y = c(42, 57))), widths = c(2, 1)), width = 178, height = 90)
+  for (i in 2:3) {
+    part <- of_block(scene, i)
+    per_mm <- c(diff(scene$axes[[part$x_axis]]$range) / part$w, diff(scene$axes[[part$y_axis]]$range) / part$h)
+    expect_equal(per_mm[1], per_mm[2], tolerance = 1e-6)
+  }
+  expect_identical(scene_faults(scene), NULL)
+})
+
+test_that("zooms nest, take one panel of several, and one direction alone", {
+  nested <- scene_of(beside(a = scatter, b = zoom(of = "a", x = c(30, 70)), zoom(of = "b", x = c(40, 50))), width = 178, height = 60)
+  expect_length(outline_of(nested, 1), 2)
+  expect_length(outline_of(nested, 2), 2)
+  expect_equal(nested$axes[[of_block(nested, 3)$x_axis]]$range, c(40, 50))
+  of_grid <- scene_of(stacked(grid = facets(scatter, across = hydration), zoom(of = "grid", panel = 3, x = c(60, 90))), width = 178, height = 120)
+  zoomed <- Filter(function(layer) layer$primitive == "points", of_grid$marks)[[2]]$table
+  expect_identical(nrow(zoomed), sum(loaves$data$hydration == "100" & !is.na(loaves$data$rise) & !is.na(loaves$data$volume)))
+})
+
+test_that("an inset stands inside its panel, in the emptiest corner or where told", {
+  inside <- function(inset) {
+    scene <- scene_of(all = scatter, zoom(of = "all", x = c(40, 60), y = c(600, 800), inset = inset), width = 100, height = 80)
+    whole <- of_block(scene, 1)
+    part <- of_block(scene, 2)
+    expect_true(part$x > whole$x && part$x + part$w < whole$x + whole$w && part$y > whole$y && part$y + part$h < whole$y + whole$h)
+    c(part$x + part$w / 2 > whole$x + whole$w / 2, part$y + part$h / 2 > whole$y + whole$h / 2)
+  }
+  expect_identical(inside("top left"), c(FALSE, FALSE))
+  expect_identical(inside("bottom right"), c(TRUE, TRUE))
+  # Rise and volume go together, so the upper left and the lower right are empty.
+  expect_true(sum(inside(TRUE)) %in% c(0, 2))
+})
+
+test_that("leader lines join the part and the zoom", {
+  scene <- scene_of(beside(all = scatter, zoom(of = "all", x = c(40, 60), y = c(600, 800), leaders = TRUE)), width = 178, height = 70)
+  leaders <- scene$rules[scene$rules$role == "leader", ]
+  expect_identical(nrow(leaders), 4L)
+  expect_true(all(leaders$x1 > max(leaders$x0)))
+})
+
+test_that("a zoom of nothing is an error that says what there is", {
+  expect_snapshot(plate(beside(slice = slice, zoom(of = "slcie", x = c(30, 50)))), error = TRUE)
+  expect_snapshot(plate(beside(slice, zoom(of = 7, x = c(30, 50)))), error = TRUE)
+  expect_snapshot(plate(beside(slice, zoom(of = 1, panel = 2, x = c(30, 50)))), error = TRUE)
+  expect_snapshot(plate(a = zoom(of = "b", x = c(1, 2)), b = zoom(of = "a", x = c(1, 2))), error = TRUE)
+  expect_snapshot(zoom(of = "a"), error = TRUE)
+  expect_snapshot(plate(a = text_panel("words"), zoom(of = "a", x = c(1, 2))), error = TRUE)
+})
