@@ -21,6 +21,8 @@ bench: setup
 	@Rscript bench/reading.R
 	@Rscript bench/inks.R
 	@Rscript bench/facets.R
+	@Rscript bench/pairs.R
+	@Rscript bench/plates.R
 
 document:
 	@Rscript tools/document.R

@@ -17,7 +17,7 @@ block_axes <- function(block, cells, layers, trained, font, house) {
       of <- which(index == i)
       own <- if (block$share[[direction]] != "all" && has_levels(variables[[of[1]]]$kind)) levels_shown(layers, panels$panel[of], direction)
       axis <- new_axis(direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font, isTRUE(block$in_axis_units))
-      apply_axis_of(axis, block$axes[[direction]])
+      with_title_words(apply_axis_of(axis, block$axes[[direction]]), font)
     }))
   }
   if (block$room == "even") axes <- even_slots(axes)
@@ -98,6 +98,11 @@ even_slots <- function(axes) {
     for (i in of) axes[[i]]$range <- sort(axis_transform(axes[[i]]$transform)$forward(slot_range(most)))
   }
   axes
+}
+
+with_title_words <- function(axis, font) {
+  if (nzchar(axis$title)) axis$title_words <- measure_words(axis$title, font)
+  axis
 }
 
 # Codes of the levels that the rows of some panels have.

@@ -5,6 +5,7 @@
 
 most_rounds <- 14
 settled_mm <- 0.005 # half of what alignment is held to
+still_mm <- 1e-4    # within one round; plot areas of one step are aligned exactly
 
 # Returns list(blocks, frames, fits, parts, key, rounds): for each block its `frame` has
 # the plot areas by column and row, `fits` the fitted tick text of each axis, `parts` its
@@ -68,10 +69,11 @@ solve_page <- function(blocks, keys, fits, state, plate, font) {
   parts <- Map(function(block, frame) block_parts(block, frame, plate, font), blocks, state$frames)
   key <- place_keys(keys, blocks, state, plate, font)
   frames <- state$frames
+  even <- alignments(blocks, plate$grid$places)
   for (step in seq_len(200)) {
     reaches <- Map(function(block, of, frame, fit) block_reach(block, fit, of, frame, plate$house), blocks, parts, frames, fits)
-    page <- place_blocks(blocks, reaches, key, plate)
-    settled <- same_frames(page$frames, frames, 1e-6)
+    page <- place_blocks(blocks, reaches, even, key, plate)
+    settled <- same_frames(page$frames, frames, still_mm)
     frames <- page$frames
     if (settled) break
   }
@@ -80,11 +82,11 @@ solve_page <- function(blocks, keys, fits, state, plate, font) {
 
 # What each block has around its panels, made even where blocks meet the same line of the
 # plate's grid; then all plot areas.
-place_blocks <- function(blocks, reaches, key, plate) {
+place_blocks <- function(blocks, reaches, alignments, key, plate) {
   space <- plate$house$space_mm
   grid <- plate$grid
   places <- grid$places
-  reaches <- even_reaches(reaches, blocks, places)
+  reaches <- even_reaches(reaches, alignments)
   side <- function(end, n, reach) {
     vapply(seq_len(n), function(k) max(0, vapply(reaches[which(places[[end]] == k)], reach, 0)), 0)
   }
@@ -121,53 +123,47 @@ region_of <- function(place, columns, rows) {
   )
 }
 
-# Reaches of blocks that meet the same line, part by part: ticks to ticks and titles to
-# titles, so that both stand on one line. Blocks over the same tracks with as many
-# panels have even reaches inside, too.
-even_reaches <- function(reaches, blocks, places) {
+# Which blocks have even reaches on a side, and in which element of them: blocks over the
+# same tracks with as many panels in all of them, blocks that meet the same line of the
+# grid in the outermost. A list of list(side, of, at), `at` an index a block, NULL for all.
+alignments <- function(blocks, places) {
   standing <- which(!is.na(places$x0))
-  if (length(standing) < 2) return(reaches)
-  for (side in c("left", "right", "top", "bottom")) {
+  if (length(standing) < 2) return(list())
+  unlist(lapply(c("left", "right", "top", "bottom"), function(side) {
     across <- side %in% c("left", "right")
-    n <- vapply(reaches, function(reach) length(reach[[side]]), 0L)
+    n <- vapply(blocks, function(block) max(block$cells$panels[[if (across) "column" else "row"]]), 0L)
     from <- places[[if (across) "x0" else "y0"]]
     to <- places[[if (across) "x1" else "y1"]]
     weights <- vapply(blocks, function(block) paste(round(track_weights(block, if (across) "x" else "y"), 6), collapse = " "), "")
-    inner <- split(standing, paste(from, to, n, weights)[standing])
-    for (of in inner[lengths(inner) > 1]) reaches[of] <- greatest_reaches(reaches[of], side, seq_len(n[of[1]]), seq_len(n[of[1]]))
     first <- side %in% c("left", "top")
+    inner <- split(standing, paste(from, to, n, weights)[standing])
     outer <- split(standing, (if (first) from else to)[standing])
-    for (of in outer[lengths(outer) > 1]) reaches[of] <- greatest_reaches(reaches[of], side, if (first) rep(1, length(of)) else n[of], 1)
-  }
+    c(lapply(inner[lengths(inner) > 1], function(of) list(side = side, of = of)),
+      lapply(outer[lengths(outer) > 1], function(of) list(side = side, of = of, at = if (first) rep(1L, length(of)) else n[of])))
+  }), recursive = FALSE)
+}
+
+# Part by part: ticks to ticks and titles to titles, so that both stand on one line.
+even_reaches <- function(reaches, alignments) {
+  for (one in alignments) reaches[one$of] <- greatest_reaches(reaches[one$of], one$side, one$at)
   reaches
 }
 
-# at: which element of each reach (one number, or one a reach), or all of them.
-greatest_reaches <- function(reaches, side, at, each) {
-  for (piece in names(reach_pieces(side))) {
-    name <- paste0(side, "_", piece)
-    if (length(each) > 1) {
-      most <- Reduce(pmax, lapply(reaches, `[[`, name))
-      reaches <- lapply(reaches, function(reach) {
-        reach[[name]] <- most
-        reach
-      })
-    } else {
-      at <- rep_len(at, length(reaches))
-      most <- max(mapply(function(reach, i) reach[[name]][i], reaches, at))
-      reaches <- Map(function(reach, i) {
-        reach[[name]][i] <- most
-        reach
-      }, reaches, at)
+greatest_reaches <- function(reaches, side, at) {
+  for (name in paste0(side, "_", reach_pieces(side))) {
+    held <- lapply(reaches, `[[`, name)
+    most <- if (is.null(at)) Reduce(pmax, held) else max(mapply(function(values, i) values[i], held, at))
+    for (k in seq_along(reaches)) {
+      if (is.null(at)) reaches[[k]][[name]] <- most else reaches[[k]][[name]][at[k]] <- most
     }
   }
   lapply(reaches, totalled, side)
 }
 
-reach_pieces <- function(side) if (side %in% c("left", "bottom")) list(ticks = 0, title = 0) else list(all = 0)
+reach_pieces <- function(side) if (side %in% c("left", "bottom")) c("ticks", "title") else "all"
 
 totalled <- function(reach, side) {
-  reach[[side]] <- Reduce(`+`, lapply(names(reach_pieces(side)), function(piece) reach[[paste0(side, "_", piece)]]))
+  reach[[side]] <- Reduce(`+`, reach[paste0(side, "_", reach_pieces(side))])
   reach
 }
 

@@ -148,16 +148,17 @@ axis_titles <- function(block, frame, house, font) {
   for (direction in c("x", "y")) {
     title <- of(direction)
     if (all(title == "") || (direction == "y" && block$cells$heads_measure)) next
+    words <- lapply(block$axes[[paste0(direction, "_shown")]], function(i) if (!is.na(i)) block$axes$list[[i]]$title_words)
     track <- frame[[direction]]
     place <- panels[[if (direction == "x") "column" else "row"]]
     if (length(unique(title)) == 1) {
-      laid <- set_text(title[1], size, font, span(track), 3L)
+      laid <- set_lines(words[[1]], size, font, span(track), 3L)
       titles[[paste0(direction, "_block")]] <- laid
       if (direction == "x") titles$bottom_mm[length(titles$bottom_mm)] <- line_mm(laid) else titles$left_mm[1] <- line_mm(laid)
       next
     }
     bears <- bears_title(title, panels, has_tick_text(block, direction), direction)
-    each <- lapply(seq_along(title), function(i) if (bears[i]) set_text(title[i], size, font, max(8, track$length_mm[place[i]]), 4L))
+    each <- lapply(seq_along(title), function(i) if (bears[i]) set_lines(words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L))
     titles[[paste0(direction, "_each")]] <- each
     mm <- vapply(each, line_mm, 0)
     if (direction == "x") titles$bottom_mm <- greatest_by(mm, panels$row) else titles$left_mm <- greatest_by(mm, panels$column)
