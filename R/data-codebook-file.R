@@ -27,29 +27,6 @@ read_codebook <- function(path, call = rlang::caller_env()) {
   )
 }
 
-# Reads YAML, of which JSON is a part. As in YAML 1.2, only true and false are
-# truth values: `y` and `no` are words, and may name an axis or a level.
-read_document <- function(path, what, call) {
-  check_file(path, what, call)
-  word_or <- function(truth) function(text) if (tolower(text) == tolower(as.character(truth))) truth else text
-  handlers <- list(`bool#yes` = word_or(TRUE), `bool#no` = word_or(FALSE))
-  tryCatch(yaml::read_yaml(path, handlers = handlers), error = function(error) {
-    abort_nelvat(what, c(
-      paste0("\"", path, "\" cannot be read as YAML."), x = conditionMessage(error)
-    ), call)
-  })
-}
-
-check_file <- function(path, what, call) {
-  if (file.exists(path) && !dir.exists(path)) return(invisible(path))
-  folder <- dirname(path)
-  near <- if (dir.exists(folder)) nearest_name(basename(path), list.files(folder))
-  abort_nelvat("file", c(
-    paste0("The ", what, " file \"", path, "\" does not exist."),
-    i = if (!dir.exists(folder)) paste0("Nor does its folder, \"", folder, "\"."),
-    i = if (!is.null(near)) paste0("Did you mean \"", file.path(folder, near), "\"?")
-  ), call)
-}
 
 field_types <- c("number", "integer", "string", "boolean", "date", "datetime", "time", "year", "any")
 

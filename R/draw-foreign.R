@@ -53,7 +53,7 @@ foreign_plot <- function(plot) {
 
 # A plot in the look of the other panels.
 house_theme <- function() {
-  house <- house_plain()
+  house <- project_house()
   text <- function(size = house$type_pt$base, ...) ggplot2::element_text(family = house_font(house$families)$family, size = size, colour = house$colour$text, ...)
   line <- ggplot2::element_line(colour = house$colour$axis, linewidth = mark_width(house$weight_pt$axis))
   blank <- ggplot2::element_blank()

@@ -21,7 +21,7 @@ house_colours <- function(n) {
 }
 
 # The colours of a kind's levels: those it names, else the house's in level order.
-level_colours <- function(kind, call = rlang::caller_env()) {
+level_colours <- function(kind, palette = house_palette, call = rlang::caller_env()) {
   levels <- kind$levels
   given <- kind$colours
   if (!is.null(given)) {
@@ -34,15 +34,29 @@ level_colours <- function(kind, call = rlang::caller_env()) {
   }
   place <- kind$colour_place %||% seq_along(levels)
   # Of a subset, levels beyond the set take colours that the subset leaves free.
-  beyond <- which(place > length(house_palette))
-  place[beyond] <- setdiff(seq_along(house_palette), place)[seq_along(beyond)]
-  if (length(levels) > length(house_palette)) {
+  beyond <- which(place > length(palette))
+  place[beyond] <- setdiff(seq_along(palette), place)[seq_along(beyond)]
+  if (length(levels) > length(palette)) {
     abort_nelvat("level", c(
-      paste0("\"", kind$name, "\" has ", length(levels), " levels, more than colours can tell apart (", length(house_palette), ")."),
+      paste0("\"", kind$name, "\" has ", length(levels), " levels, more than colours can tell apart (", length(palette), ")."),
       i = "Split it over panels, or give its colours in the codebook."
     ), call)
   }
-  ifelse(is.na(place), "#8A9099", house_palette[place])
+  ifelse(is.na(place), "#8A9099", palette[place])
+}
+
+# A colour made darker, its hue kept, until text in it is read on white (contrast of 4.5,
+# as WCAG 2 asks).
+legible <- function(colours, contrast = 4.5) {
+  vapply(colours, function(colour) {
+    if (is.na(colour)) return(NA_character_)
+    lch <- farver::decode_colour(substr(colour, 1, 7), to = "oklch")
+    while (white_contrast(colour) < contrast && lch[1] > 0.02) {
+      lch[1] <- lch[1] - 0.02
+      colour <- oklch_colours(lch[1], min(lch[2], 0.12), lch[3])
+    }
+    colour
+  }, "", USE.NAMES = FALSE)
 }
 
 # White or the house's dark, whichever stands out more against each colour (WCAG 2

@@ -1,14 +1,24 @@
-# The plain house style. Sizes of type and weights of lines in points, all other
-# measures in millimetres.
+# The plain house style, of which all others are changes. Sizes of type and weights of
+# lines in points, all other measures in millimetres. Its names are the words of house
+# files.
 
 house_plain <- function() {
   list(
     name = "plain",
     families = c("Liberation Sans", "Arial", "Helvetica", "Nimbus Sans", "DejaVu Sans"),
     type_pt = list(base = 7, heading = 7, title = 7, key = 7, letter = 8, plate_title = 8, note = 6.5, least = 5.5),
-    letters = list(case = "lower", weight = "bold", bracket = "none"),
     weight_pt = list(axis = 0.5, tick = 0.5, heading_rule = 0.35, error = 0.75, line = 0.9, outline = 0.35),
     colour = list(text = "#20242B", axis = "#20242B", heading_rule = "#8A9099", grid = "#E2E5E9", lone = "#5B6B7F", paper = "#FFFFFF"),
+    palette = house_palette,
+    ramps = list(sequential = character(), diverging = character()),
+    symbols = symbol_names,
+    dashes = dash_patterns,
+    points = list(size_mm = 1.5, key_mm = 1.8, bubble_most_mm = 5),
+    ticks = list(side = "out"),
+    grid = "none",
+    axis_lines = TRUE,
+    numbers = list(decimal_mark = ".", thin_space = TRUE, true_minus = TRUE, leading_zero = TRUE),
+    letters = list(case = "lower", weight = "bold", bracket = "none"),
     space_mm = list(
       margin = 1.2, tick = 1.1, tick_gap = 0.7, title_gap = 1.4, heading_gap = 0.7, heading_above_panel = 1.1,
       column_gap = 3.2, row_gap = 3.6, key_gap = 2.4, swatch = 2.5, swatch_gap = 1.1, entry_gap = 4.2, key_row_gap = 1,
@@ -16,7 +26,31 @@ house_plain <- function() {
     ),
     least_panel_mm = list(width = 12, height = 10),
     page = list(width_mm = c(single = 86, middle = 120, double = 178), height_most_mm = 225),
-    points = list(size_mm = 1.5, key_mm = 1.8, bubble_most_mm = 5)
+    limits = list(line_pt = 0.25, contrast = 4.5, colour_difference = 10, image_dpi = 300, file_mb = 10, formats = c("pdf", "svg", "eps", "tiff", "png"))
+  )
+}
+
+# Changes that make the other built-in styles.
+house_changes <- function() {
+  scaled <- function(by) {
+    plain <- house_plain()
+    space <- lapply(plain$space_mm, function(mm) round(mm * by, 2))
+    list(
+      type_pt = lapply(plain$type_pt, function(pt) round(pt * by, 1)), weight_pt = lapply(plain$weight_pt, function(pt) round(pt * by, 2)),
+      points = lapply(plain$points, function(mm) round(mm * by, 2)), space_mm = space, least_panel_mm = lapply(plain$least_panel_mm, function(mm) mm * by)
+    )
+  }
+  list(
+    plain = list(),
+    compact = list(
+      type_pt = list(base = 6, heading = 6, title = 6, key = 6, letter = 7, plate_title = 7, note = 5.5, least = 5), points = list(size_mm = 1.1, key_mm = 1.5),
+      weight_pt = list(axis = 0.4, tick = 0.4, line = 0.7),
+      space_mm = list(margin = 0.8, tick = 0.8, tick_gap = 0.5, title_gap = 0.9, heading_gap = 0.5, heading_above_panel = 0.8, column_gap = 2.2, row_gap = 2.4, key_gap = 1.6,
+                      swatch = 2.1, entry_gap = 3.2),
+      least_panel_mm = list(width = 10, height = 8)
+    ),
+    slides = c(scaled(2), list(page = list(width_mm = c(single = 140, middle = 220, double = 290), height_most_mm = 165), limits = list(image_dpi = 150))),
+    wall = c(scaled(3.5), list(page = list(width_mm = c(single = 280, middle = 400, double = 580), height_most_mm = 800), limits = list(image_dpi = 200)))
   )
 }
 
@@ -26,3 +60,6 @@ page_width <- function(width, house, call = rlang::caller_env()) {
   if (is.character(width)) return(unname(columns[check_choice(width, names(columns), "width", call)]))
   check_number(width, "width", least = 10, most = 2000, unit = "mm", call = call)
 }
+
+# What ticks take outside the plot area.
+tick_out_mm <- function(house) if (house$ticks$side == "out") house$space_mm$tick else 0

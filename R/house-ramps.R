@@ -21,9 +21,20 @@ ramp_diverging <- function(n) {
   oklch_colours(0.95 - 0.55 * away, 0.005 + 0.15 * away^0.9, ifelse(at < 0, 250, 45))
 }
 
+# A house's own ramp goes through its colours evenly in OKLab.
+house_ramp <- function(n, diverging, ramps = NULL) {
+  own <- if (diverging) ramps$diverging else ramps$sequential
+  if (length(own) < 2) return(if (diverging) ramp_diverging(n) else ramp_sequential(n))
+  lab <- farver::decode_colour(grDevices::rgb(t(grDevices::col2rgb(own)), maxColorValue = 255), to = "oklab")
+  at <- seq(1, length(own), length.out = n)
+  rgb <- farver::convert_colour(apply(lab, 2, function(channel) stats::approx(seq_along(own), channel, at)$y), "oklab", "rgb")
+  farver::encode_colour(pmin(pmax(round(rgb), 0), 255))
+}
+
 # Colours of numbers on a ramp from least to greatest.
-ramp_colours <- function(values, range, diverging = FALSE, n = 256) {
-  ramp <- if (diverging) ramp_diverging(n) else ramp_sequential(n)
+# ramps: a house's own, none of which is needed.
+ramp_colours <- function(values, range, diverging = FALSE, ramps = NULL, n = 256) {
+  ramp <- house_ramp(n, diverging, ramps)
   share <- if (diff(range) > 0) (values - range[1]) / diff(range) else rep(0.5, length(values))
   ramp[1 + round(pmin(pmax(share, 0), 1) * (n - 1))]
 }

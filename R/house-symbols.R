@@ -6,8 +6,8 @@ symbol_names <- c("disc", "triangle", "ring", "square", "wedge", "diamond", "ope
 # widths, as R writes them; neighbours differ in rhythm.
 dash_patterns <- c("solid", "42", "1242", "12", "6222", "8313")
 
-level_symbols <- function(kind, call = rlang::caller_env()) level_marks(kind, symbol_names, "symbols", call)
-level_dashes <- function(kind, call = rlang::caller_env()) level_marks(kind, dash_patterns, "dashes", call)
+level_symbols <- function(kind, symbols = symbol_names, call = rlang::caller_env()) level_marks(kind, symbols, "symbols", call)
+level_dashes <- function(kind, dashes = dash_patterns, call = rlang::caller_env()) level_marks(kind, dashes, "dashes", call)
 
 level_marks <- function(kind, marks, what, call) {
   n <- length(kind$levels)

@@ -95,7 +95,7 @@ equation_words <- function(trained, looks, place) {
   many <- max(tabulate(trained$series$panel)) > 1
   c(new_marks("words", new_table(
     panel = trained$series$panel[held], string = vapply(trained$fits[held], equation_text, "", transforms = trained$transforms), size_pt = place$house$type_pt$least,
-    colour = if (many) looks$colour[held] else place$house$colour$text, .rows = length(held)
+    colour = if (many) legible(looks$colour[held]) else place$house$colour$text, .rows = length(held)
   )), list(role = "equation", corner = TRUE))
 }
 

@@ -62,7 +62,7 @@ place_ink.ink_hexagons <- function(ink, trained, place) {
     new_table(panel = panel, x = (cells$column + (cells$row %% 2) / 2) / wide, y = cells$row * sqrt(3) / 2 / high, n = cells$n,
               half_x = 0.5 / wide, half_y = 1 / sqrt(3) / high, .rows = length(cells$n))
   }))
-  shades <- count_shades(cells$n, ink$steps)
+  shades <- count_shades(cells$n, ink$steps, place$house$ramps)
   n <- nrow(cells)
   corner_x <- c(0, 1, 1, 0, -1, -1)
   corner_y <- c(1, 0.5, -0.5, -1, -0.5, 0.5)
@@ -81,7 +81,7 @@ place_ink.ink_bins <- function(ink, trained, place) {
   row <- across(place$unit(points$y, points$panel, "y"), ink$bins[2])
   cell <- match_rows(new_table(panel = points$panel, column = column, row = row), is.finite(column) & is.finite(row))
   n <- tabulate(cell$at, nrow(cell$rows))
-  shades <- count_shades(n, ink$steps)
+  shades <- count_shades(n, ink$steps, place$house$ramps)
   marks <- new_marks("rects", new_table(
     panel = cell$rows$panel, x0 = cell$rows$column / ink$bins[1], x1 = (cell$rows$column + 1) / ink$bins[1], y0 = cell$rows$row / ink$bins[2],
     y1 = (cell$rows$row + 1) / ink$bins[2], fill = shades$fill, alpha = 1, .rows = length(n)
@@ -90,10 +90,10 @@ place_ink.ink_bins <- function(ink, trained, place) {
 }
 
 # Shades of counts and what their key says.
-count_shades <- function(counts, steps) {
+count_shades <- function(counts, steps, ramps = NULL) {
   edges <- count_edges(counts, steps)
   n <- length(edges) - 1
-  colours <- ramp_sequential(max(n, 2))[seq_len(n)]
+  colours <- house_ramp(max(n, 2), FALSE, ramps)[seq_len(n)]
   list(
     fill = colours[findInterval(counts, edges, rightmost.closed = TRUE)],
     key = list(range = range(edges), at = edges, share = seq(0, 1, length.out = n + 1), text = number_text(c(edges[-(n + 1)], max(counts))), colours = colours)

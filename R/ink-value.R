@@ -60,7 +60,7 @@ place_ink.ink_value <- function(ink, trained, place) {
     high <- fit$size * leading * mm_per_pt * fit$lines
     n <- length(of)
     new_table(panel = one$panel, x = 0.5, y = 0.5, string = fit$strings, size_pt = fit$size, across = 0.5, down = 0.5,
-              colour = if (is.null(one$colour)) place$house$colour$text else place$colour_of(one$colour, n),
+              colour = if (is.null(one$colour)) place$house$colour$text else legible(place$colour_of(one$colour, n)),
               dy_mm = -(seq_len(n) - (n + 1) / 2) * high, .rows = n)
   }))
   list(c(new_marks("words", words), list(role = "value")))

@@ -25,6 +25,7 @@
 #'   `"drop"` or [fill_with()]; for categories `"drop"` (the default) or `"own"`, a level
 #'   that the codebook names.
 #' @param x_axis,y_axis What an axis shall be: [axis_of()].
+#' @param house A house style for what is drawn inside this panel: see [house()].
 #' @return A panel: a list with class `nelvat_panel`.
 #' @section Errors:
 #' `nelvat_error_column` for a column that is not there, `nelvat_error_kind` for a
@@ -35,16 +36,22 @@
 #' panel(study("pores"), x = log10(area), y = roundness, keep = flour == "rye", ink_points(size = 0.3))
 #' @export
 panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL,
-                  derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL) {
+                  derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL, house = NULL) {
   call <- rlang::current_env()
-  check_stray(...names(), c("data", panel_channels, "derive", "keep", "order", "missing", "x_axis", "y_axis"), "panel", call)
+  check_stray(...names(), c("data", panel_channels, "derive", "keep", "order", "missing", "x_axis", "y_axis", "house"), "panel", call)
   channels <- list(
     x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape),
     dash = rlang::enquo(dash), size = rlang::enquo(size), group = rlang::enquo(group)
   )
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   axes <- list(x = check_axis(x_axis, "x_axis", call), y = check_axis(y_axis, "y_axis", call))
-  new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, axes, call)
+  with_house(new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, axes, call), house, call)
+}
+
+# A panel whose marks are drawn in a house style of its own.
+with_house <- function(panel, house, call) {
+  if (!is.null(house)) panel$house <- house_from(house, call)
+  panel
 }
 
 panel_channels <- c("x", "y", "colour", "shape", "dash", "size", "group")

@@ -39,9 +39,9 @@ level_key <- function(key, channel, variable, layer, house) {
     size_mm = rep(house$points$key_mm, n)
   )
   key$glyph <- union(key$glyph, key_glyph(layer$ink))
-  if (channel == "colour") key$colour <- level_colours(variable$kind)
-  if (channel == "shape") key$shape <- level_symbols(variable$kind)
-  if (channel == "dash") key$dash <- level_dashes(variable$kind)
+  if (channel == "colour") key$colour <- level_colours(variable$kind, house$palette)
+  if (channel == "shape") key$shape <- level_symbols(variable$kind, house$symbols)
+  if (channel == "dash") key$dash <- level_dashes(variable$kind, house$dashes)
   key
 }
 
@@ -55,7 +55,7 @@ size_key <- function(key, channel, variable, layer, house) {
   at <- number_breaks(c(0, layer$size_most), 4)
   at <- at[at > 0 & at <= layer$size_most]
   n <- length(at)
-  list(id = variable$id, title = kind_title(variable$kind), labels = number_text(at), glyph = "symbol", colour = rep(house$colour$lone, n),
+  list(id = variable$id, title = kind_title(variable$kind), labels = house_numbers(number_text(at), house$numbers), glyph = "symbol", colour = rep(house$colour$lone, n),
        shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(at, layer$size_most, house))
 }
 
@@ -154,7 +154,7 @@ set_ramp <- function(key, width_mm, house, font) {
     y <- row_mm + space$key_row_gap
     rows <- 2
   }
-  numbers <- key$text %||% number_text(key$at)
+  numbers <- house_numbers(key$text %||% number_text(key$at), house$numbers)
   share <- if (is.null(key$share)) (key$at - key$range[1]) / diff(key$range) else key$share
   # Numbers that would touch are left out between the first and the last.
   for (step in seq_along(numbers)) {

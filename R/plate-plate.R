@@ -18,6 +18,8 @@
 #' @param title,note Text over and under all, wrapped to the page, with inline markup.
 #' @param share Do blocks over the same columns (rows) that show the same variable on x (y)
 #'   share its range, and neighbours its tick text? `TRUE`, `FALSE`, or [share_axis()].
+#' @param house House style: a built-in one's name, the path of a house file or a [house()].
+#'   `NULL`: the session's, see [set_house()].
 #' @return A plate. Printing it draws it at true size on the open device;
 #'   [save_plate()] writes it, [as_scene()] gives all that was computed.
 #' @section Errors:
@@ -33,10 +35,10 @@
 #' )
 #' @export
 plate <- function(..., width = "double", height = NULL, widths = NULL, heights = NULL, wrap = NULL, key = NULL, letters = NULL, title = NULL, note = NULL,
-                  share = TRUE) {
+                  share = TRUE, house = NULL) {
   call <- rlang::current_env()
   check_named_blocks(...names(), function(i) ...elt(i), plate_settings, "plate", call)
-  new_plate(list(...), list(width = width, height = height, widths = widths, heights = heights, wrap = wrap, key = key, letters = letters, title = title, note = note, share = share), call)
+  new_plate(list(...), list(width = width, height = height, widths = widths, heights = heights, wrap = wrap, key = key, letters = letters, title = title, note = note, share = share, house = house), call)
 }
 
 # Names in the dots are names of blocks; one on anything else is a misspelt argument.
@@ -50,10 +52,10 @@ check_named_blocks <- function(names, value, arguments, of, call) {
   }
 }
 
-plate_settings <- c("width", "height", "widths", "heights", "wrap", "key", "letters", "title", "note", "share")
+plate_settings <- c("width", "height", "widths", "heights", "wrap", "key", "letters", "title", "note", "share", "house")
 
 new_plate <- function(blocks, settings, call) {
-  house <- house_plain()
+  house <- settled_house(settings$house, call)
   width_mm <- page_width(settings$width %||% "double", house, call)
   check_number(settings$height, "height", 10, 2000, unit = "mm", or_null = TRUE, call = call)
   check_number(settings$wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)

@@ -172,7 +172,8 @@ place_words <- function(marks, panels, house, font) {
     if (!is.null(table$x)) table <- table_rows(table, table$x >= -1e-6 & table$x <= 1 + 1e-6 & table$y >= -1e-6 & table$y <= 1 + 1e-6)
     lapply(seq_len(nrow(table)), function(i) {
       panel <- panels[panels$id == table$panel[i], ]
-      laid <- set_text(table$string[i], table$size_pt[i], font, if (is.null(table$most_mm)) panel$w else table$most_mm[i], layer$most_lines %||% 6L)
+      string <- if (identical(layer$role, "value") || identical(layer$role, "equation")) house_numbers(table$string[i], house$numbers) else table$string[i]
+      laid <- set_text(string, table$size_pt[i], font, if (is.null(table$most_mm)) panel$w else table$most_mm[i], layer$most_lines %||% 6L)
       if (!is.null(layer$most_lines)) check_text_fits(laid, panel, font)
       place_text(layer$role %||% "note", laid, panel$x + table$x[i] * panel$w + (table$dx_mm %||% rep(0, nrow(table)))[i],
                  panel$y + (1 - table$y[i]) * panel$h - (table$dy_mm %||% rep(0, nrow(table)))[i], font,

@@ -138,11 +138,12 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font, 
 
 # The breaks of an axis `length_mm` long, at most `n` of them for numbers, with
 # measured tick text.
-axis_breaks <- function(axis, n, font) {
+axis_breaks <- function(axis, n, font, numbers) {
   if (axis$hidden) return(list(at = numeric(), texts = list(), minor = numeric()))
   if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
   breaks <- asked_breaks(axis, value_breaks(axis, n))
-  c(breaks, list(texts = lapply(breaks$text, measure_words, font)))
+  text <- if (is.null(axis$moment)) house_numbers(breaks$text, numbers) else breaks$text
+  c(breaks, list(texts = lapply(text, measure_words, font)))
 }
 
 # How many breaks of numbers suit a length: one for each 8 mm upright, 13 mm across.

@@ -65,7 +65,7 @@ place_empty <- function(block, panels, house, font) {
 }
 
 place_tick_texts <- function(panels, axes, fits, house, font) {
-  beyond <- house$space_mm$tick + house$space_mm$tick_gap
+  beyond <- tick_out_mm(house) + house$space_mm$tick_gap
   unlist(Map(function(axis, fit) {
     unlist(lapply(axis$drawn_at, function(id) {
       panel <- panels[panels$id == id, ]

@@ -198,7 +198,7 @@ ramp_steps <- 64
 # The bar of a ramp as narrow rectangles, or one for each step where there are few.
 ramp_rows <- function(key, item, placed, house) {
   if (item$entry > 0) return(NULL)
-  colours <- key$colours %||% ramp_colours(seq(0, 1, length.out = ramp_steps), c(0, 1), isTRUE(key$diverging))
+  colours <- key$colours %||% ramp_colours(seq(0, 1, length.out = ramp_steps), c(0, 1), isTRUE(key$diverging), house$ramps)
   n <- length(colours)
   wide <- item$wide_mm / n
   key_row(key$id, NA_character_, "swatch", colours, "disc", "solid", 0, placed$x_mm + item$x_mm + (seq_len(n) - 1) * wide,

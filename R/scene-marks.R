@@ -1,7 +1,9 @@
 # Marks of all layers of a block in unit-panel coordinates. What depends on
 # millimetres is decided here too, as plot areas are known.
 
+# A panel's own house has a say in what is drawn inside it only.
 place_marks <- function(block, axes, panels, house) {
+  house <- block$design$panel$house %||% house
   c(grid_marks(block, axes, panels, house), unlist(Map(function(layer, trained) {
     marks <- place_ink(layer$ink, trained, mark_place(layer, axes, panels, house))
     lapply(marks, function(one) c(list(block = block$id, ink = layer$ink$ink), one))
@@ -24,12 +26,13 @@ slot_positions <- function(values, axes, index) {
 # Faint lines at the breaks of axes that ask for them, under all inks.
 grid_marks <- function(block, axes, panels, house) {
   lines <- stack_tables(unlist(lapply(c("x", "y"), function(direction) {
-    if (!isTRUE(block$design$axes[[direction]]$grid)) return(NULL)
+    if (!isTRUE(block$design$axes[[direction]]$grid) && !house$grid %in% c(direction, "both")) return(NULL)
     Map(function(id, index) {
+      if (is.na(index)) return(NULL)
       at <- axes[[index]]$unit
       across <- new_table(panel = id, x0 = at, y0 = 0, x1 = at, y1 = 1, colour = house$colour$grid, weight_pt = house$weight_pt$outline, .rows = length(at))
       exchange_axes(across, direction == "y")
-    }, panels$id, panels[[paste0(direction, "_axis")]])
+    }, panels$id, panels[[paste0(direction, "_shown")]])
   }), recursive = FALSE))
   if (is.null(lines)) list() else list(c(list(block = block$id, ink = "grid"), new_marks("segments", lines)))
 }
@@ -46,7 +49,7 @@ mark_place <- function(layer, axes, panels, house) {
     function(codes) values[codes]
   }
   lone <- layer$ink$settings$colour %||% house$colour$lone
-  colour_of <- if (is.null(layer$ramp_range)) coded(layer$colour, level_colours, lone) else function(values) ramp_colours(values, layer$ramp_range, layer$diverging)
+  colour_of <- if (is.null(layer$ramp_range)) coded(layer$colour, function(kind) level_colours(kind, house$palette), lone) else function(values) ramp_colours(values, layer$ramp_range, layer$diverging, house$ramps)
   list(
     house = house,
     panels_mm = panels[c("id", "w", "h")],
@@ -62,8 +65,8 @@ mark_place <- function(layer, axes, panels, house) {
       (intercept + slope * range_of$x[, i] - range_of$y[1, i]) / diff(range_of$y[, i])
     },
     colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(lone, n) else colour_of(codes),
-    shape_of = coded(layer$shape, level_symbols, "disc"),
-    dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else level_dashes(layer$dash$kind)[codes],
+    shape_of = coded(layer$shape, function(kind) level_symbols(kind, house$symbols), "disc"),
+    dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else level_dashes(layer$dash$kind, house$dashes)[codes],
     size_of = function(values) bubble_mm(values, layer$size_most, house),
     panel_w = function(panel) panels$w[at(panel)],
     panel_h = function(panel) panels$h[at(panel)],

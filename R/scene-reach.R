@@ -90,7 +90,7 @@ panel_decorations <- function(block, fits, parts, frame, house) {
   panels <- block$cells$panels
   x_text <- has_tick_text(block, "x")
   y_text <- has_tick_text(block, "y")
-  ticks <- space$tick + space$tick_gap
+  ticks <- tick_out_mm(house) + space$tick_gap
   shown <- function(direction) !is.na(block$axes[[paste0(direction, "_shown")]])
   fit_of <- function(direction) fits[shown_or_own(block, direction)]
   depth <- function(direction) vapply(fit_of(direction), `[[`, 0, "depth_mm")
@@ -105,10 +105,10 @@ panel_decorations <- function(block, fits, parts, frame, house) {
   }, 0)
   strips <- strip_reach(block, fits, frame, house)
   data.frame(
-    left = pmax(ifelse(shown("y"), ifelse(y_text, ticks + depth("y"), space$tick), 0), x_over$before, strips$left),
+    left = pmax(ifelse(shown("y"), ifelse(y_text, ticks + depth("y"), tick_out_mm(house)), 0), x_over$before, strips$left),
     right = pmax(x_over$after, strips$right),
     top = pmax(pmax(heading_mm, parts$letters$top) + strips$top, y_over$after),
-    bottom = pmax(ifelse(shown("x"), ifelse(x_text, ticks + depth("x"), space$tick), 0), y_over$before, strips$bottom)
+    bottom = pmax(ifelse(shown("x"), ifelse(x_text, ticks + depth("x"), tick_out_mm(house)), 0), y_over$before, strips$bottom)
   )
 }
 

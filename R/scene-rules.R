@@ -7,8 +7,8 @@ scene_rules <- function(panels, axes, own, house) {
   bottom <- panels$y + panels$h
   headed <- which(!is.na(panels$heading))
   heading_y <- heading_rule_y(panels, own, house)
-  x_shown <- which(!is.na(panels$x_shown))
-  y_shown <- which(!is.na(panels$y_shown))
+  x_shown <- if (house$axis_lines) which(!is.na(panels$x_shown))
+  y_shown <- if (house$axis_lines) which(!is.na(panels$y_shown))
   strip <- panels$role == "margin"
   top <- which(strip & panels$x_axis %in% panels$x_axis[!strip])
   side <- setdiff(which(strip), top)
@@ -46,7 +46,8 @@ span_rules <- function(own) {
 # Ticks of the axes each panel shows; marginals have theirs only where they bear tick text.
 tick_rules <- function(panels, axes, house) {
   bottom <- panels$y + panels$h
-  tick <- house$space_mm$tick
+  # Ticks point outwards, or into the plot area.
+  tick <- house$space_mm$tick * if (house$ticks$side == "out") 1 else -1
   unlist(lapply(seq_len(nrow(panels)), function(i) {
     shown <- function(direction) {
       at <- panels[[paste0(direction, "_shown")]][i]

@@ -73,7 +73,7 @@ strip_reach <- function(block, fits, frame, house) {
     other <- if (side == "x") "y_axis" else "x_axis"
     i <- block$strips[[other]][of][1]
     at <- block$strips$of[of][block$strips$panel[of] %in% block$axes$list[[i]]$drawn_at]
-    ifelse(block$cells$panels$panel %in% at, space$tick + space$tick_gap + fits[[i]]$depth_mm, 0)
+    ifelse(block$cells$panels$panel %in% at, tick_out_mm(house) + space$tick_gap + fits[[i]]$depth_mm, 0)
   }
   if ("x" %in% sides) {
     reach$top <- depth$x + block$design$margins$gap

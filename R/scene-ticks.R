@@ -27,7 +27,7 @@ single_lines_mm <- function(n, house, font) n * text_height_mm(1, house$type_pt$
 
 fit_axis <- function(axis, n, length_mm, from, before, plate, font, call, label = NULL) {
   known <- !is.null(before) && identical(before$range, axis$range) && identical(before$n_breaks, if (axis$slots) Inf else n)
-  breaks <- if (known) before$found else axis_breaks(axis, n, font)
+  breaks <- if (known) before$found else axis_breaks(axis, n, font, plate$house$numbers)
   to_axis <- function(at) to_unit(axis_transform(axis$transform)$forward(at), axis$range)
   unit <- to_axis(breaks$at)
   fit <- fit_tick_text(

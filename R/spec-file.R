@@ -30,10 +30,22 @@ build_figure <- function(document, folder) {
   tables <- structure(build_tables(document$data, folder), folder = folder)
   blocks <- lapply(named_list(document$blocks, "blocks"), identity)
   blocks <- Map(function(block, name) build_block(block, tables, c("blocks", name)), blocks, names(blocks))
-  list(plate = build_plate(document$plate, blocks), save = build_save(document$save, folder))
+  list(plate = build_plate(document$plate, blocks, folder), save = build_save(document$save, folder))
 }
 
 build_save <- function(save, folder) {
   paths <- vapply(as.list(save), string_at, "", at = "save")
   vapply(paths, beside_file, "", folder = folder, USE.NAMES = FALSE)
+}
+
+# The house that a file names, relative to it; else nelvat.yaml beside it; else the
+# session's.
+file_house <- function(house, folder) {
+  if (is.null(house)) return(NULL)
+  if (rlang::is_string(house) && grepl("[.](ya?ml|json)$", house)) beside_file(house, folder) else house
+}
+
+folder_house <- function(folder) {
+  beside <- beside_file("nelvat.yaml", folder)
+  if (file.exists(beside)) beside
 }

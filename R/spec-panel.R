@@ -1,9 +1,10 @@
 # Panels in a figure file.
 
 build_panel <- function(panel, tables, at) {
-  check_keys(panel, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis"), needs = c("data", "ink"), at = at)
+  check_keys(panel, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis", "house"), needs = c("data", "ink"), at = at)
   parts <- panel_parts(panel, tables, at)
-  at_key(at, new_panel(parts$table, parts$channels, parts$inks, parts$derive, parts$keep, parts$order, parts$missing, list(x = parts$x_axis, y = parts$y_axis), rlang::current_env()))
+  built <- at_key(at, new_panel(parts$table, parts$channels, parts$inks, parts$derive, parts$keep, parts$order, parts$missing, list(x = parts$x_axis, y = parts$y_axis), rlang::current_env()))
+  at_key(c(at, "house"), with_house(built, file_house(panel$house, attr(tables, "folder")), rlang::current_env()))
 }
 
 # What a panel, or another block of one table, has under its keys.

@@ -3,13 +3,15 @@
 #   place: {beside: [a, {stacked: [b, c]}], widths: [2, 1]}
 #   place: [{at: a, rows: [1, 2], columns: 1}, {at: blank, rows: 1, columns: 2}]
 
-build_plate <- function(plate, blocks) {
+build_plate <- function(plate, blocks, folder) {
   check_keys(plate, c(plate_settings, "place"), needs = "place", at = "plate")
   children <- build_place(plate$place, blocks, c("plate", "place"))
   settings <- plate[intersect(names(plate), plate_settings)]
   for (side in c("widths", "heights")) if (!is.null(settings[[side]])) settings[[side]] <- build_sizes(settings[[side]], c("plate", side))
   if (is.list(settings$letters)) settings$letters <- unlist(settings$letters)
   if (is.list(settings$share)) settings$share <- unlist(settings$share)
+  settings$house <- file_house(settings$house, folder) %||% folder_house(folder)
+  if (is.list(settings$house)) settings$house <- at_key(c("plate", "house"), changed_house(house_from(settings$house[["from"]] %||% folder_house(folder) %||% "plain", NULL), changed(settings$house, from = NULL), character(), NULL))
   at_key("plate", new_plate(children, settings, rlang::current_env()))
 }
 

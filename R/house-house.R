@@ -1,0 +1,128 @@
+#' House style
+#'
+#' How figures look and what they may not fall short of: type, lines, colours,
+#' symbols, numbers, letters, spacing, widths of columns, limits of the artwork. Made from
+#' a built-in style or a file, with changes.
+#'
+#' @param from `"plain"`, `"compact"` (small panels, many of them), `"slides"` (twice the
+#'   type), `"wall"` (a printed conference sheet), or the path of a house file; or a house.
+#' @param ... Changes by name, as lists where the style has them: `type_pt = list(base = 8)`.
+#'   `unclass(house())` shows all names and values.
+#' @return A list with class `nelvat_house`: `families` (of type; the first that is installed
+#'   is used), `type_pt`, `weight_pt` (points), `colour`, `palette`, `ramps`, `symbols`, `dashes`,
+#'   `points`, `ticks`, `grid`, `axis_lines`, `numbers`, `letters`, `space_mm`, `least_panel_mm`,
+#'   `page` (mm) and `limits`.
+#' @details A house file is YAML with these names, `from:` naming the style it changes. A
+#'   project's own is `nelvat.yaml` beside its figure files; `set_house()` sets one for the
+#'   session, the `house` of [plate()] and of [panel()] for one plate or for what is drawn in
+#'   one panel.
+#' @section Errors: `nelvat_error_house` for a name that a style does not have, or a value of
+#'   another sort.
+#' @examples
+#' house("compact", type_pt = list(base = 6.5))$type_pt$base
+#' house(numbers = list(decimal_mark = ","))$numbers$decimal_mark
+#' @export
+house <- function(from = "plain", ...) {
+  call <- rlang::current_env()
+  changed_house(house_from(from, call), list(...), character(), call)
+}
+
+house_from <- function(from, call) {
+  if (inherits(from, "nelvat_house")) return(from)
+  changes <- house_changes()
+  if (rlang::is_string(from) && from %in% names(changes)) return(changed_house(structure(house_plain(), class = "nelvat_house"), c(list(name = from), changes[[from]]), character(), call))
+  if (!rlang::is_string(from)) abort_nelvat("house", c("`from` must be a style, the path of a house file, or a house.", x = paste0("Found ", describe_value(from), ".")), call)
+  if (!grepl("[.](ya?ml|json)$", from)) abort_nelvat("house", c(paste0("`from` must be one of ", quoted(names(changes)), " or a file that ends in .yaml."), x = paste0("Found \"", from, "\"."), offer(from, names(changes))), call)
+  document <- read_document(from, "house", call)
+  if (!is.list(document) || is.null(names(document))) abort_nelvat("house", c(paste0("\"", from, "\" must hold names of a house style."), x = "Found none."), call)
+  base <- document[["from"]] %||% "plain"
+  if (grepl("[.](ya?ml|json)$", base)) base <- file.path(dirname(from), base)
+  with_place(paste0("\"", from, "\""), changed_house(house_from(base, call), changed_names(document, from), character(), call))
+}
+
+changed_names <- function(document, path) {
+  document[["from"]] <- NULL
+  if (is.null(document$name)) document$name <- sub("[.][^.]*$", "", basename(path))
+  document
+}
+
+# Replaces values by name, all the way down; what is new must be of the sort of the old.
+changed_house <- function(house, changes, at, call) {
+  for (name in names(changes)) {
+    place <- c(at, name)
+    if (!name %in% names(house)) {
+      abort_nelvat("house", c(paste0("A house style has no \"", paste(place, collapse = " > "), "\"."), offer(name, names(house), "name")), call)
+    }
+    old <- house[[name]]
+    new <- changes[[name]]
+    house[[name]] <- if (is.list(old)) {
+      if (!is.list(new)) wrong_sort(place, "a mapping", new, call)
+      changed_house(old, new, place, call)
+    } else checked_value(old, new, place, call)
+  }
+  house
+}
+
+house_choices <- list(
+  "ticks > side" = c("out", "in"), "grid" = c("none", "x", "y", "both"), "letters > case" = c("lower", "upper"), "letters > weight" = c("bold", "plain"),
+  "letters > bracket" = c("none", "round", "right"), "numbers > decimal_mark" = c(".", ",")
+)
+
+checked_value <- function(old, new, place, call) {
+  key <- paste(place, collapse = " > ")
+  if (is.list(new)) new <- unlist(new)
+  if (is.numeric(old)) {
+    if (!is.numeric(new) || anyNA(new) || any(new <= 0 & place[1] != "space_mm") || (length(old) == 1 && length(new) != 1)) wrong_sort(place, if (length(old) == 1) "one number above 0" else "numbers above 0", new, call)
+    if (!is.null(names(old)) && is.null(names(new))) wrong_sort(place, paste("numbers named such as", quoted(names(old))), new, call)
+    return(if (is.null(names(old))) as.numeric(new) else c(new, old[setdiff(names(old), names(new))]))
+  }
+  if (is.logical(old)) return(if (rlang::is_bool(new)) new else wrong_sort(place, "true or false", new, call))
+  if (!is.character(new) || anyNA(new)) wrong_sort(place, "text", new, call)
+  if (key %in% names(house_choices) && !(rlang::is_string(new) && new %in% house_choices[[key]])) wrong_sort(place, paste("one of", quoted(house_choices[[key]])), new, call)
+  if (place[1] %in% c("colour", "palette", "ramps")) check_colours(new, key, call)
+  if (key == "symbols" && !all(new %in% symbol_names)) wrong_sort(place, paste("among", quoted(symbol_names)), setdiff(new, symbol_names)[1], call)
+  new
+}
+
+wrong_sort <- function(place, expected, found, call) {
+  abort_nelvat("house", c(paste0("\"", paste(place, collapse = " > "), "\" of a house style must be ", expected, "."), x = paste0("Found ", if (length(found) > 1) quoted(found) else describe_value(found), ".")), call)
+}
+
+check_colours <- function(colours, key, call) {
+  right <- grepl("^#[0-9A-Fa-f]{6}$", colours) | colours %in% grDevices::colors()
+  if (all(right)) return(invisible())
+  abort_nelvat("house", c(paste0("\"", key, "\" of a house style must be colours such as \"#20242B\"."), x = paste0("Found \"", colours[!right][1], "\".")), call)
+}
+
+#' @rdname house
+#' @param house A house, a built-in style's name or the path of a house file; `NULL` goes back to
+#'   plain.
+#' @export
+set_house <- function(house = "plain") {
+  before <- project_house()
+  options(nelvat.house = if (is.null(house)) NULL else house_from(house, rlang::current_env()))
+  invisible(before)
+}
+
+# The style of the session: what set_house() set, else plain.
+project_house <- function() getOption("nelvat.house") %||% structure(house_plain(), class = "nelvat_house")
+
+# A house that an argument names, or the session's.
+settled_house <- function(house, call) if (is.null(house)) project_house() else house_from(house, call)
+
+#' @export
+print.nelvat_house <- function(x, ...) {
+  cat("House style \"", x$name, "\": ", paste(x$families[1]), " ", x$type_pt$base, " pt, least ", x$type_pt$least, " pt; columns ",
+      paste(paste0(names(x$page$width_mm), " ", x$page$width_mm), collapse = ", "), " mm; ", length(x$palette), " colours\n", sep = "")
+  invisible(x)
+}
+
+# Numbers as the house writes them, in text that holds them.
+house_numbers <- function(text, numbers) {
+  if (!length(text)) return(text)
+  if (!numbers$leading_zero) text <- gsub("(?<![0-9.])0(?=\\.[0-9])", "", text, perl = TRUE)
+  if (numbers$decimal_mark != ".") text <- gsub("(?<=[0-9])\\.(?=[0-9])|(?<![0-9])\\.(?=[0-9])", numbers$decimal_mark, text, perl = TRUE)
+  if (!numbers$thin_space) text <- gsub("(?<=[0-9])\u2009(?=[0-9])", "", text, perl = TRUE)
+  if (!numbers$true_minus) text <- gsub("\u2212", "-", text, fixed = TRUE)
+  text
+}
