@@ -37,6 +37,10 @@ hexagon_counts_cpp <- function(x, y, x_scale, y_scale) {
     .Call(`_nelvat_hexagon_counts_cpp`, x, y, x_scale, y_scale)
 }
 
+label_places_cpp <- function(x, y, obstacles_x, obstacles_y, width, height, gap_mm, far_mm, panel_wide, panel_high) {
+    .Call(`_nelvat_label_places_cpp`, x, y, obstacles_x, obstacles_y, width, height, gap_mm, far_mm, panel_wide, panel_high)
+}
+
 panel_extent_cpp <- function(at, values, n_panels) {
     .Call(`_nelvat_panel_extent_cpp`, at, values, n_panels)
 }

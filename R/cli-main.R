@@ -5,6 +5,7 @@ cli_commands <- function() {
   list(
     codebook = list(run = cli_codebook, brief = "draft a codebook from a table: nelvat codebook DATA"),
     draw = list(run = cli_draw, brief = "draw figure files: nelvat draw FIGURE.yaml..."),
+    proof = list(run = cli_proof, brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."),
     demo = list(run = cli_demo, brief = "write the demo study and draw its figure: nelvat demo DIR")
   )
 }

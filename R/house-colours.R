@@ -1,7 +1,7 @@
 # Colours of categories. The set was searched for by data-raw/make-colours.R; each
 # number of levels takes the beginning of it.
 
-house_palette <- c("#871A00", "#6CC4FF", "#00118C", "#BC9C00", "#007A6C", "#8D62ED", "#96B18C", "#4A2F35", "#9E6500", "#9E8FA7")
+house_palette <- c("#842C00", "#B6B5FF", "#001E8A", "#E89800", "#38857A", "#7B53DD", "#00CC96", "#3A141D", "#DA4D4A", "#7D90C0")
 
 #' Colours for categories
 #'

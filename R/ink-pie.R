@@ -88,19 +88,5 @@ pie_labels <- function(shares, radius, w, h, angle, place) {
 
 format_percent <- function(share) paste0(formatC(100 * share, digits = 0, format = "f"), "%")
 
-# Positions moved as little as keeps them `apart` and within 0 to `most`.
-pushed_apart <- function(at, apart, most) {
-  order <- order(at)
-  placed <- at[order]
-  for (i in seq_along(placed)[-1]) placed[i] <- max(placed[i], placed[i - 1] + apart)
-  over <- placed[length(placed)] - (most - apart / 2)
-  if (over > 0) {
-    placed[length(placed)] <- placed[length(placed)] - over
-    for (i in rev(seq_along(placed))[-1]) placed[i] <- min(placed[i], placed[i + 1] - apart)
-  }
-  at[order] <- placed
-  at
-}
-
 #' @export
 key_glyph.ink_pie <- function(ink) if (ink$labels) character() else "swatch"

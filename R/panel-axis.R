@@ -15,15 +15,18 @@
 #' @param reverse Run the other way?
 #' @param padding Room beyond the data at each end, as a share of the range.
 #' @param grid Draw faint lines across the panel at the breaks?
+#' @param labels What tick text shall do: `"as is"`, `"wrap"`, `"tilt"` or `"upright"`; `NULL`: what
+#'   costs least of all that fit.
 #' @return A description of an axis.
 #' @examples
 #' panel(study("probe"), x = time, y = core, x_axis = axis_of(every = "12 hours"), y_axis = axis_of(range = c(20, 40)), ink_line())
 #' @export
-axis_of <- function(range = NULL, every = NULL, minor = NULL, breaks = NULL, format = NULL, title = NULL, reverse = FALSE, padding = NULL, grid = FALSE) {
+axis_of <- function(range = NULL, every = NULL, minor = NULL, breaks = NULL, format = NULL, title = NULL, reverse = FALSE, padding = NULL, grid = FALSE, labels = NULL) {
   structure(list(
     range = check_ends(range), every = check_step(every, "every"), minor = check_step(minor, "minor"),
     breaks = if (!is.null(breaks)) sort(check_places(breaks, "breaks")), format = check_axis_format(format), title = check_string(title, "title", or_null = TRUE),
-    reverse = check_flag(reverse, "reverse"), padding = check_number(padding, "padding", 0, 2, or_null = TRUE), grid = check_flag(grid, "grid")
+    reverse = check_flag(reverse, "reverse"), padding = check_number(padding, "padding", 0, 2, or_null = TRUE), grid = check_flag(grid, "grid"),
+    labels = if (!is.null(labels)) check_choice(labels, names(label_treatments), "labels")
   ), class = "nelvat_axis")
 }
 
@@ -65,7 +68,7 @@ check_axis_format <- function(format, call = rlang::caller_env()) {
 apply_axis_of <- function(axis, asked) {
   if (is.null(asked)) return(axis)
   if (!is.null(asked$title)) axis$title <- asked$title
-  axis$asked <- asked[c("every", "minor", "breaks", "format", "grid")]
+  axis$asked <- asked[c("every", "minor", "breaks", "format", "grid", "labels")]
   transform <- axis_transform(axis$transform)
   if (!axis$slots && (!is.null(asked$range) || !is.null(asked$padding))) {
     ends <- transform$forward(asked$range %||% c(NA, NA))

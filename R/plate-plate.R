@@ -11,7 +11,7 @@
 #'   [mm()] or [natural()].
 #' @param wrap Blocks in a row, where they have no placement.
 #' @param key Where keys stand: `"top"`, `"bottom"`, `"right"`, `"inside"` the emptiest corner,
-#'   with the `"block"` that alone has them, or `"none"`. `NULL`: in free room that a block has,
+#'   with the `"block"` that alone has them, `"direct"` at the ends of lines, or `"none"`. `NULL`: in free room that a block has,
 #'   else at the top. A place of its own: [key_place()].
 #' @param letters Letters a, b, c by `"block"` or by `"panel"`, `"none"`, or the letters
 #'   themselves. `NULL`: by block, where there are several.
@@ -74,7 +74,7 @@ new_plate <- function(blocks, settings, call) {
   ), class = "nelvat_plate")
 }
 
-key_places <- c("top", "bottom", "right", "inside", "block", "none")
+key_places <- c("top", "bottom", "right", "inside", "block", "direct", "none")
 
 # Insets after the blocks that have places.
 with_insets <- function(grid, insets) {

@@ -27,7 +27,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     runs = texts$runs,
     keys = rbind(scene_keys(late, key, house), own_keys$keys),
     facts = do.call(rbind, lapply(of_blocks, `[[`, "facts")),
-    columns = unique(do.call(rbind, lapply(laid$blocks, function(block) if (is.null(block$design$zoom)) block_notes(block$design)))),
+    columns = unique(do.call(rbind, c(lapply(laid$blocks, function(block) if (is.null(block$design$zoom)) block_notes(block$design)), list(unplaced_labels(marks))))),
     notes = unlist(lapply(laid$blocks, `[[`, "scale_note")),
     groups = do.call(rbind, lapply(of_blocks, `[[`, "groups")),
     fits = do.call(rbind, lapply(of_blocks, `[[`, "fits")),
@@ -36,6 +36,11 @@ assemble_scene <- function(laid, keys, plate, font) {
   pictures <- Filter(Negate(is.null), lapply(of_blocks, `[[`, "picture"))
   if (length(pictures)) attr(scene, "pictures") <- pictures
   scene
+}
+
+unplaced_labels <- function(marks) {
+  n <- sum(unlist(lapply(marks, `[[`, "unplaced")))
+  if (n > 0) data.frame(column = "labels", what = "labels that found no place", n = n)
 }
 
 # Keys that stay with their block, above it.
@@ -56,7 +61,7 @@ assemble_block <- function(own, house, font) {
   block <- own$block
   panels <- scene_panels(block, own$frame, house)
   axes <- scene_axes(block, own$fits)
-  marks <- place_marks(block, axes, panels, house)
+  marks <- place_marks(block, axes, panels, house, font)
   list(
     panels = panels, axes = axes, marks = marks,
     texts = c(
@@ -67,7 +72,8 @@ assemble_block <- function(own, house, font) {
       place_empty(block, panels, house, font),
       place_tick_texts(panels, axes, own$fits, house, font),
       place_titles(panels, own, house, font),
-      place_letters(panels, own, house, font)
+      place_letters(panels, own, house, font),
+      place_direct(own, marks, panels, house, font)
     ),
     grounds = inset_ground(own), around = lapply(own$frame$reach[c("left", "right", "top", "bottom")], `[[`, 1), letters = own$letters, picture = if (!is.null(block$design$picture)) list(panel = panels$id[1], picture = block$design$picture, reach = block$design$reach),
     rules = scene_rules(panels, axes, own, house), facts = scene_facts(block, panels), groups = group_counts(block, panels), fits = scene_fits(block, panels)
@@ -146,7 +152,7 @@ scene_axes <- function(block, fits) {
       range = fit$range, slot_levels = axis$slot_levels, hidden = axis$hidden, breaks = fit$breaks, unit = fit$unit, minor = fit$minor, kept = fit$kept,
       text = vapply(fit$laid, laid_string, ""),
       treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
-      panels = axis$panels, drawn_at = axis$drawn_at
+      panels = axis$panels, drawn_at = axis$drawn_at, grounded = axis$grounded, quantity = axis$quantity, zoomed = axis$zoomed, named = axis$named
     )
   }, block$axes$list, fits, seq_along(fits))
 }

@@ -128,7 +128,7 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font, 
   seen <- if (!is.null(extent)) extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
   axis <- list(
     direction = direction, variable = variable$id, title = if (isTRUE(kind$no_title)) "" else kind_title(kind), panels = panels, drawn_at = drawn_at,
-    slots = slots, slot_levels = variable$slot_levels, grounded = zero, hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
+    slots = slots, slot_levels = variable$slot_levels, grounded = zero, named = isTRUE(kind$no_title), quantity = kind$kind == "quantity" && !isTRUE(kind$count), hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
     moment = if (kind$kind == "moment") kind[c("zone", "has_time")],
     range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else value_range(unlist(seen), zero, axis_transform(if (in_axis_units) "identity" else variable$transform))
   )

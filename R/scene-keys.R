@@ -20,6 +20,7 @@ place_keys <- function(keys, blocks, state, plate, font, marks = NULL) {
   if (!length(keys)) return(none)
   space <- plate$house$space_mm
   where <- key_place_of(plate)
+  if (where %in% c("direct", "block")) where <- "top"
   stack <- function() stack_keys(keys, plate$house, font)
   if (where == "cell") return(key_in_cell(keys, none, state, plate, font))
   if (where == "inside") {

@@ -36,6 +36,10 @@ letter_style <- function(letters, house) {
 
 letter_gap_mm <- 0.8
 
+# A title that stands beside several rows of panels would meet the letters of the lower
+# ones, so those stand right of it.
+beside_titles <- function(letters) sum(!is.na(letters)) > 1
+
 lay_letter <- function(letter, house, font) set_text(letter, house$type_pt$letter, font, bold = identical(house$letters$weight, "bold"))
 
 # Room for letters beside and above plot areas, for each panel.
@@ -63,6 +67,7 @@ place_letters <- function(panels, own, house, font) {
       first <- own$parts$spans[[1]]
       line_y <- span_rule_y(own)[1] - house$space_mm$heading_gap - text_height_mm(first$n_lines, first$size_pt, font) + text_height_mm(1, first$size_pt, font)
     }
-    place_text("letter", lay_letter(letters[i], house, font), own$frame$x$start_mm[panels$column[i]] - reach$left[panels$column[i]], line_y, font, down = 1, panel = panels$id[i])
+    left <- if (beside_titles(letters)) reach$left_ticks else reach$left
+    place_text("letter", lay_letter(letters[i], house, font), own$frame$x$start_mm[panels$column[i]] - left[panels$column[i]], line_y, font, down = 1, panel = panels$id[i])
   })
 }

@@ -2,10 +2,10 @@
 # millimetres is decided here too, as plot areas are known.
 
 # A panel's own house has a say in what is drawn inside it only.
-place_marks <- function(block, axes, panels, house) {
+place_marks <- function(block, axes, panels, house, font) {
   house <- block$design$panel$house %||% house
   c(grid_marks(block, axes, panels, house), unlist(Map(function(layer, trained) {
-    marks <- place_ink(layer$ink, trained, mark_place(layer, axes, panels, house))
+    marks <- place_ink(layer$ink, trained, mark_place(layer, axes, panels, house, font))
     lapply(marks, function(one) c(list(block = block$id, ink = layer$ink$ink), one))
   }, block$layers, block$trained), recursive = FALSE))
 }
@@ -38,7 +38,7 @@ grid_marks <- function(block, axes, panels, house) {
 }
 
 # What an ink needs for placing its marks.
-mark_place <- function(layer, axes, panels, house) {
+mark_place <- function(layer, axes, panels, house, font) {
   ranges <- function(index) vapply(axes[index], `[[`, numeric(2), "range")
   transform_of <- list(x = axis_transform(layer$x$transform), y = axis_transform(layer$y$transform))
   range_of <- list(x = ranges(panels$x_axis), y = ranges(panels$y_axis))
@@ -70,6 +70,8 @@ mark_place <- function(layer, axes, panels, house) {
     size_of = function(values) bubble_mm(values, layer$size_most, house),
     panel_w = function(panel) panels$w[at(panel)],
     panel_h = function(panel) panels$h[at(panel)],
+    # Width and height of texts in one line, in mm.
+    text_mm = function(strings, size_pt) list(width = vapply(strings, function(string) max(set_text(string, size_pt, font)$widths_mm), 0, USE.NAMES = FALSE), height = text_height_mm(1, size_pt, font)),
     contrast = function(colours) contrasting(colours, house$colour$axis)
   )
 }

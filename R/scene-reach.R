@@ -26,11 +26,11 @@ block_reach <- function(block, fits, parts, frame, house) {
   spans <- span_heights(block$cells, parts$spans, house, parts$font)
   top <- top + spans$room_mm
   right <- per_column(decor$right)
-  right[length(right)] <- right[length(right)] + parts$sides$room_mm
+  right[length(right)] <- max(right[length(right)], direct_room(block$direct, house, parts$font)) + parts$sides$room_mm
   if (!is.null(parts$key)) top[1] <- top[1] + parts$key$height_mm + house$space_mm$key_gap
   reach <- list(
-    left_ticks = pmax(per_column(decor$left), per_column(parts$letters$left) - parts$titles$left_mm), left_title = parts$titles$left_mm, bottom_ticks = per_row(decor$bottom), bottom_title = parts$titles$bottom_mm,
-    right_all = right, top_all = top, span_mm = spans$tier_mm, decor_top = per_row(decor$top), right_inner = per_column(decor$right)
+    left_ticks = pmax(per_column(decor$left), per_column(parts$letters$left) - if (beside_titles(block$letters)) 0 else parts$titles$left_mm), left_title = parts$titles$left_mm, bottom_ticks = per_row(decor$bottom), bottom_title = parts$titles$bottom_mm,
+    right_all = right, top_all = top, span_mm = spans$tier_mm, decor_top = per_row(decor$top), right_inner = pmax(per_column(decor$right), c(rep(0, length(right) - 1), direct_room(block$direct, house, parts$font)))
   )
   for (side in c("left", "right", "top", "bottom")) reach <- totalled(reach, side)
   reach
@@ -46,7 +46,7 @@ fit_spans <- function(cells, x, house, font) {
   spans <- cells$spans
   lapply(seq_len(nrow(spans) %||% 0), function(i) {
     wide <- x$start_mm[spans$to[i]] + x$length_mm[spans$to[i]] - x$start_mm[spans$from[i]]
-    set_text(spans$text[i], house$type_pt$heading, font, max(8, wide), 3L, bold = TRUE)
+    set_within(measure_words(spans$text[i], font, TRUE), house$type_pt$heading, font, max(8, wide), 3L)
   })
 }
 
@@ -79,7 +79,7 @@ fit_sides <- function(cells, frame, plate, font) {
 
 fit_headings <- function(cells, column_mm, house, font) {
   Map(function(words, column) {
-    if (!is.null(words)) set_lines(words, house$type_pt$heading, font, max(8, column_mm[column]), 4L)
+    if (!is.null(words)) set_within(words, house$type_pt$heading, font, max(8, column_mm[column]), 4L)
   }, cells$heading_words, cells$panels$column)
 }
 
@@ -152,13 +152,13 @@ axis_titles <- function(block, frame, house, font) {
     track <- frame[[direction]]
     place <- panels[[if (direction == "x") "column" else "row"]]
     if (length(unique(title)) == 1) {
-      laid <- set_lines(words[[1]], size, font, span(track), 3L)
+      laid <- set_within(words[[1]], size, font, max(8, span(track)), 3L)
       titles[[paste0(direction, "_block")]] <- laid
       if (direction == "x") titles$bottom_mm[length(titles$bottom_mm)] <- line_mm(laid) else titles$left_mm[1] <- line_mm(laid)
       next
     }
     bears <- bears_title(title, panels, has_tick_text(block, direction), direction)
-    each <- lapply(seq_along(title), function(i) if (bears[i]) set_lines(words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L))
+    each <- lapply(seq_along(title), function(i) if (bears[i]) set_within(words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L))
     titles[[paste0(direction, "_each")]] <- each
     mm <- vapply(each, line_mm, 0)
     if (direction == "x") titles$bottom_mm <- greatest_by(mm, panels$row) else titles$left_mm <- greatest_by(mm, panels$column)

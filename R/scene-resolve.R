@@ -41,7 +41,7 @@ as_scene <- function(plate) {
   blocks <- share_across(with_one_ramp(blocks), plate)
   blocks <- Map(function(block, letters) changed(block, letters = letters), blocks, plate_letters(blocks, plate))
   keys <- plate_keys(blocks, plate, house)
-  blocks <- Map(function(block, own) changed(block, keys = own), blocks, keys$own)
+  blocks <- Map(function(block, own, direct) changed(block, keys = own, direct = direct), blocks, keys$own, keys$direct %||% lapply(blocks, function(block) list()))
   laid <- lay_out(blocks, keys$plate, plate, font, call)
   laid <- with_aligned_bins(laid, keys$plate, plate, font, call)
   laid <- with_settled_insets(laid, keys$plate, plate, font, call)
@@ -57,6 +57,11 @@ plate_keys <- function(blocks, plate, house) {
   none <- lapply(blocks, function(block) list())
   if (identical(plate$key, "none")) return(list(plate = list(), own = none))
   all <- of(blocks)
+  if (identical(plate$key, "direct")) {
+    direct <- lapply(blocks, function(block) if (is.null(block$design$zoom)) Filter(is_direct, of(list(block))) else list())
+    said <- unlist(lapply(direct, function(keys) vapply(keys, `[[`, "", "id")))
+    return(list(plate = Filter(function(key) !key$id %in% said, all), own = none, direct = direct))
+  }
   if (!identical(plate$key, "block")) return(list(plate = all, own = none))
   each <- lapply(blocks, function(block) of(list(block)))
   ids <- lapply(each, function(keys) vapply(keys, `[[`, "", "id"))
@@ -75,7 +80,7 @@ with_settled_insets <- function(laid, keys, plate, font, call) {
     parent <- laid$blocks[[zoom$of]]
     panels <- scene_panels(parent, laid$frames[[zoom$of]], plate$house)
     axes <- scene_axes(parent, laid$fits[[zoom$of]])
-    marks <- place_marks(parent, axes, panels, plate$house)
+    marks <- place_marks(parent, axes, panels, plate$house, font)
     panel <- panels[min(zoom$panel, nrow(panels)), ]
     own <- laid$blocks[[i]]$axes
     part <- zoomed_part(own$list[c(own$x[1], own$y[1])], axes[c(panel$x_axis, panel$y_axis)])
@@ -158,6 +163,7 @@ resolve_block <- function(block, id, font, house) {
 
 # A zoom of a panel with equal lengths both ways gets a plot area of the part's shape.
 as_zoomed <- function(block) {
+  block$axes$list <- lapply(block$axes$list, changed, zoomed = TRUE)
   if (block$equal) {
     ranges <- lapply(c("x", "y"), function(direction) abs(diff(block$axes$list[[block$axes[[direction]][1]]]$range)))
     block$aspect <- ranges[[2]] / ranges[[1]]

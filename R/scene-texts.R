@@ -56,6 +56,10 @@ recoloured <- function(runs, colour) {
 # Pieces of text as the scene's two tables.
 gather_texts <- function(placed, colour) {
   placed <- Filter(Negate(is.null), placed)
+  if (!length(placed)) {
+    empty <- place_text("", list(size_pt = 1, widths_mm = 0, n_lines = 1L, runs = new_table(line = 1L, string = "", bold = FALSE, italic = FALSE, script = 0L, x_mm = 0, width_mm = 0)), 0, 0, list(ascent = 0, descent = 0))
+    return(list(texts = table_rows(do.call(new_table, c(list(id = 1L), empty$text)), integer()), runs = table_rows(do.call(new_table, c(list(text = 1L), recoloured(empty$runs, colour))), integer())))
+  }
   texts <- stack_tables(lapply(placed, `[[`, "text"))
   runs <- stack_tables(lapply(placed, `[[`, "runs"))
   n_runs <- vapply(placed, function(one) nrow(one$runs), 0L)

@@ -33,9 +33,12 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font, call, label 
   fit <- fit_tick_text(
     axis$direction, unit * length_mm, length_mm, breaks$texts, may_thin = !axis$slots, from = from,
     sizes_pt = list(base = plate$house$type_pt$base, least = plate$house$type_pt$least), font = font,
-    depth_most_mm = if (axis$direction == "y") plate$width_mm / 4 else plate$height_mm / 3
+    depth_most_mm = if (axis$direction == "y") plate$width_mm / 4 else plate$height_mm / 3, labels = axis$asked$labels
   )
   if (is.null(fit)) {
+    if (!is.null(axis$asked$labels)) {
+      abort_nelvat("labels", c(paste0("The tick text of \"", axis$variable, "\" has no room as `labels = \"", axis$asked$labels, "\"` asks."), i = "Leave `labels` out, so that another treatment can be found."), call)
+    }
     abort_nelvat("labels", c(
       paste0("The tick text of \"", axis$variable, "\" has no room on its ", axis$direction, " axis", if (!is.null(label)) paste0(", in the panels of ", label), "."),
       x = paste0(counted(length(breaks$texts), "text"), " on ", format(round(length_mm, 1)), " mm touch each other in every treatment, down to ",

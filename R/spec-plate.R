@@ -11,7 +11,7 @@ build_plate <- function(plate, blocks, folder) {
   if (is.list(settings$letters)) settings$letters <- unlist(settings$letters)
   if (is.list(settings$share)) settings$share <- unlist(settings$share)
   settings$house <- file_house(settings$house, folder) %||% folder_house(folder)
-  if (is.list(settings$house)) settings$house <- at_key(c("plate", "house"), changed_house(house_from(settings$house[["from"]] %||% folder_house(folder) %||% "plain", NULL), changed(settings$house, from = NULL), character(), NULL))
+  if (is.list(settings$house)) settings$house <- at_key(c("plate", "house"), changed_house(house_from(settings$house[["from"]] %||% folder_house(folder) %||% "plain", NULL), settings$house[names(settings$house) != "from"], character(), NULL))
   at_key("plate", new_plate(children, settings, rlang::current_env()))
 }
 

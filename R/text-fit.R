@@ -1,10 +1,25 @@
-# Fitting the tick text of one axis: all of it gets one treatment. Treatments in
-# the order of their cost; a text only ever moves down this list, so that layout
-# and fitting together come to an end.
+# Fitting the tick text of one axis: all of it gets one treatment, that of least cost of
+# those in which no two texts touch. A treatment costs what it takes from reading (the
+# table below) and the room it takes from the plot area; a text only ever moves down the
+# table, so that layout and fitting together come to an end.
 
-tick_treatments <- c(
-  "as is", "two lines", "three lines", "four lines", "thinned", "tilted", "upright", "upright in lines",
-  "smaller", "smaller and upright", "smaller and upright in lines", "broken"
+treatment_costs <- c(
+  "as is" = 0, "two lines" = 1, "three lines" = 2, "four lines" = 3,
+  "thinned" = 4,                      # numbers and times only
+  "tilted" = 6, "upright" = 8, "upright in lines" = 9,
+  "smaller" = 10,                     # at the least size, in up to four lines
+  "smaller and upright" = 13, "smaller and upright in lines" = 14,
+  "broken" = 18                       # long words broken, at the least size
+)
+tick_treatments <- names(treatment_costs)
+
+# Cost of each millimetre of depth beyond one line: under a plot area, and beside it.
+depth_costs <- c(x = 0.4, y = 0.1)
+
+# What an axis can be told to do; it takes the cheapest of these.
+label_treatments <- list(
+  "as is" = "as is", wrap = c("as is", "two lines", "three lines", "four lines", "smaller", "broken"), tilt = "tilted",
+  upright = c("upright", "upright in lines", "smaller and upright", "smaller and upright in lines")
 )
 text_clearance_mm <- 0.8  # least room between neighbouring tick texts
 tilt_degrees <- 40
@@ -16,14 +31,20 @@ tilt_degrees <- 40
 # Returns list(treatment, angle, size_pt, kept: which breaks keep their text, laid:
 # set lines of those, depth_mm: room across the axis, reach_before, reach_after: how
 # far each text reaches along the axis from its place), or NULL where nothing fits.
-fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, sizes_pt, font, depth_most_mm = 45) {
+fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, sizes_pt, font, depth_most_mm = 45, labels = NULL) {
   if (!length(texts)) return(c(list(treatment = from), tick_fit(0, sizes_pt$base, integer(), list(), 0, numeric(), numeric())))
   try_fit <- if (direction == "x") fit_below else fit_beside
-  for (treatment in seq(from, length(tick_treatments))) {
+  allowed <- if (is.null(labels)) tick_treatments else label_treatments[[labels]]
+  least <- list(cost = Inf)
+  for (treatment in which(tick_treatments %in% allowed & seq_along(tick_treatments) >= from)) {
+    if (treatment_costs[[treatment]] >= least$cost) break
     fit <- try_fit(tick_treatments[treatment], at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm)
-    if (!is.null(fit)) return(c(list(treatment = treatment), fit))
+    if (is.null(fit)) next
+    line_mm <- if (direction == "x") text_height_mm(1, sizes_pt$base, font) else 0
+    cost <- treatment_costs[[treatment]] + depth_costs[[direction]] * max(0, fit$depth_mm - line_mm)
+    if (cost < least$cost) least <- list(cost = cost, fit = c(list(treatment = treatment), fit))
   }
-  NULL
+  least$fit
 }
 
 # Tick text below (or above) a horizontal axis.

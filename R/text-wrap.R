@@ -59,6 +59,13 @@ one_word <- function(words, em_mm, size_pt, most_mm) {
 }
 
 # Measures and sets one string.
+# Lines within `most_mm` whatever it takes: words too long for a line are broken, in as many
+# lines as that needs.
+set_within <- function(measured, size_pt, font, most_mm, most_lines) {
+  laid <- set_lines(measured, size_pt, font, most_mm, most_lines)
+  if (max(laid$widths_mm) <= most_mm + 1e-9) laid else set_lines(measured, size_pt, font, most_mm, 20L, break_words = TRUE)
+}
+
 set_text <- function(text, size_pt, font, most_mm = Inf, most_lines = 1L, bold = FALSE) {
   set_lines(measure_words(text, font, bold), size_pt, font, most_mm, most_lines)
 }

@@ -191,20 +191,20 @@ write_book("cultures", title = "Colony counts of microbes in a fed starter", lis
 ))
 
 # A made-up micrograph of crumb: pores as dark ellipses in a light ground, one pixel
-# being 0.1 mm.
+# being 0.05 mm.
 set.seed(2031)
-high <- 240
-wide <- 320
-crumb <- matrix(0.82, high, wide) + rnorm(high * wide, 0, 0.02)
+high <- 480
+wide <- 640
+crumb <- matrix(0.82, high, wide) + sample(c(-0.02, 0, 0.02), high * wide, TRUE)
 row <- matrix(seq_len(high), high, wide)
 column <- matrix(seq_len(wide), high, wide, byrow = TRUE)
 for (pore in seq_len(110)) {
   centre <- c(runif(1, 0, wide), runif(1, 0, high))
-  radius <- exp(rnorm(1, 1.9, 0.6)) * c(1, runif(1, 0.6, 1))
+  radius <- 2 * exp(rnorm(1, 1.9, 0.6)) * c(1, runif(1, 0.6, 1))
   turn <- runif(1, 0, pi)
   along <- (column - centre[1]) * cos(turn) + (row - centre[2]) * sin(turn)
   aside <- (row - centre[2]) * cos(turn) - (column - centre[1]) * sin(turn)
   inside <- (along / radius[1])^2 + (aside / radius[2])^2
   crumb <- ifelse(inside < 1, 0.3 + 0.25 * inside, crumb)
 }
-png::writePNG(pmin(pmax(crumb, 0), 1), file.path(folder, "crumb.png"))
+png::writePNG(round(pmin(pmax(crumb, 0), 1) * 50) / 50, file.path(folder, "crumb.png"))

@@ -126,6 +126,26 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// label_places_cpp
+Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& obstacles_x, const Rcpp::NumericVector& obstacles_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm, double far_mm, double panel_wide, double panel_high);
+RcppExport SEXP _nelvat_label_places_cpp(SEXP xSEXP, SEXP ySEXP, SEXP obstacles_xSEXP, SEXP obstacles_ySEXP, SEXP widthSEXP, SEXP heightSEXP, SEXP gap_mmSEXP, SEXP far_mmSEXP, SEXP panel_wideSEXP, SEXP panel_highSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type obstacles_x(obstacles_xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type obstacles_y(obstacles_ySEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type width(widthSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type height(heightSEXP);
+    Rcpp::traits::input_parameter< double >::type gap_mm(gap_mmSEXP);
+    Rcpp::traits::input_parameter< double >::type far_mm(far_mmSEXP);
+    Rcpp::traits::input_parameter< double >::type panel_wide(panel_wideSEXP);
+    Rcpp::traits::input_parameter< double >::type panel_high(panel_highSEXP);
+    rcpp_result_gen = Rcpp::wrap(label_places_cpp(x, y, obstacles_x, obstacles_y, width, height, gap_mm, far_mm, panel_wide, panel_high));
+    return rcpp_result_gen;
+END_RCPP
+}
 // panel_extent_cpp
 Rcpp::NumericMatrix panel_extent_cpp(const Rcpp::IntegerVector& at, const Rcpp::NumericVector& values, int n_panels);
 RcppExport SEXP _nelvat_panel_extent_cpp(SEXP atSEXP, SEXP valuesSEXP, SEXP n_panelsSEXP) {
@@ -174,6 +194,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
     {"_nelvat_hexagon_counts_cpp", (DL_FUNC) &_nelvat_hexagon_counts_cpp, 4},
+    {"_nelvat_label_places_cpp", (DL_FUNC) &_nelvat_label_places_cpp, 10},
     {"_nelvat_panel_extent_cpp", (DL_FUNC) &_nelvat_panel_extent_cpp, 3},
     {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},
     {"_nelvat_swarm_offsets_cpp", (DL_FUNC) &_nelvat_swarm_offsets_cpp, 2},

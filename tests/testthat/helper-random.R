@@ -31,7 +31,22 @@ random_figure <- function(seed) {
     panel(table, x = v, y = w, colour = w, size = w, ink_points(), ink_fit(equation = TRUE))
   )
   block <- if (split) facets(design, across = s, wrap = sample(c(1:3), 1)) else design
-  plate(block, width = runif(1, 45, 200), height = runif(1, 40, 230))
+  width <- runif(1, 45, 200)
+  height <- runif(1, 40, 230)
+  if (runif(1) < 0.5) return(plate(block, width = width, height = height, key = sample(list(NULL, "bottom", "right"), 1)[[1]]))
+  # Several blocks: placements, letters, keys, titles and notes.
+  other <- switch(sample(4, 1),
+    every_pair(table, c(v, w), colour = g),
+    joint(table, x = v, y = w, colour = g, ink_points()),
+    panel(table, y = f, x = v, ink_dots()),
+    text_panel(paste(random_words(3, 20), collapse = " "))
+  )
+  place <- switch(sample(3, 1), beside(block, other, widths = c(runif(1, 0.5, 2), 1)), stacked(block, other), beside(block, stacked(other, design)))
+  plate(
+    place, width = width, height = height, letters = sample(c("block", "panel", "none"), 1), key = sample(list(NULL, "top", "bottom", "right", "block"), 1)[[1]],
+    title = if (runif(1) < 0.3) paste(random_words(4, 30), collapse = " "), note = if (runif(1) < 0.3) paste(random_words(6, 30), collapse = " "),
+    house = sample(c("plain", "compact"), 1)
+  )
 }
 
 # What is wrong with a scene: texts that touch, leave the page, enter a foreign plot area
@@ -39,7 +54,7 @@ random_figure <- function(seed) {
 scene_faults <- function(scene, least_pt = 5.5) {
   texts <- scene$texts
   outside <- texts$x0 < -0.01 | texts$y0 < -0.01 | texts$x1 > scene$page$width_mm + 0.01 | texts$y1 > scene$page$height_mm + 0.01
-  own <- c("value", "equation", "note", "share", "region letter")
+  own <- c("value", "equation", "note", "share", "region letter", "point label")
   entering <- vapply(seq_len(nrow(scene$panels)), function(i) {
     area <- scene$panels[i, ]
     any(!texts$role %in% own & texts$x0 < area$x + area$w - 0.01 & texts$x1 > area$x + 0.01 & texts$y0 < area$y + area$h - 0.01 & texts$y1 > area$y + 0.01 & texts$angle %in% c(0, 90))
@@ -50,4 +65,11 @@ scene_faults <- function(scene, least_pt = 5.5) {
     if (any(outside)) paste0(texts$role[outside], " leaves the page: ", texts$string[outside]),
     if (any(entering)) "a text enters a plot area", if (any(texts$size_pt < least_pt)) "a text is too small"
   )
+}
+
+random_scene <- function(seed) {
+  fig <- random_figure(seed)
+  changed <- as_scene(fig)
+  changed$least_pt <- fig$house$type_pt$least
+  changed
 }

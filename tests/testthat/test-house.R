@@ -3,8 +3,11 @@ test_that("any two colours of a set stay apart under four kinds of vision, by th
     d <- nelvat:::vision_distances(colours)
     min(d[upper.tri(d)])
   }
-  least <- vapply(2:8, function(n) distance(house_colours(n)), 0)
-  expect_true(all(least >= c(60, 43, 34, 26, 19, 17, 17)))
+  # Within 15 % of what a search without nesting reached: 53 for 3, 44 for 4, 24.8 for 6, 20 for 8.
+  least <- vapply(2:10, function(n) distance(house_colours(n)), 0)
+  expect_true(all(least >= c(55, 0.85 * 53, 0.85 * 44, 26, 0.85 * 24.8, 17, 0.85 * 20, 13, 12)))
+  lightness <- farver::decode_colour(house_colours(6), to = "lab")[, 1]
+  expect_gt(min(stats::dist(lightness)), 4)
   expect_true(all(nelvat:::white_contrast(house_colours(10)) >= 1.9))
 })
 

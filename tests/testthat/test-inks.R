@@ -266,5 +266,5 @@ test_that("every ink of the example file draws, and as its call does", {
     expect_identical(nrow(nelvat:::touching_texts(from_file)), 0L, label = paste("texts that touch in", name))
   }
   inks <- unique(unlist(lapply(environment$panels, function(panel) vapply(panel$inks, `[[`, "", "ink"))))
-  expect_setequal(setdiff(nelvat:::ink_words(), inks), c("image", "value"))
+  expect_setequal(setdiff(nelvat:::ink_words(), inks), c("image", "labels", "value"))
 })

@@ -49,16 +49,16 @@ test_that("text panels wrap to their place, and say how much room they lack", {
 })
 
 test_that("an image keeps its shape, and its scale bar has the length it says", {
-  image <- image_panel(study_file("crumb.png"), scale_bar(length = 5, unit = "mm", per_pixel = 0.1))
+  image <- image_panel(study_file("crumb.png"), scale_bar(length = 5, unit = "mm", per_pixel = 0.05))
   scene <- as_scene(plate(beside(bars, image), width = 178, height = 70))
   panel <- scene$panels[2, ]
-  expect_equal(panel$h / panel$w, 240 / 320, tolerance = 1e-6)
+  expect_equal(panel$h / panel$w, 480 / 640, tolerance = 1e-6)
   rects <- Filter(function(layer) layer$ink == "scale_bar" && layer$primitive == "rects", scene$marks)
   bar <- rects[[2]]$table
-  # 5 mm at 0.1 mm a pixel are 50 of 320 pixels.
-  expect_equal(bar$x1 - bar$x0, 50 / 320)
+  # 5 mm at 0.05 mm a pixel are 100 of 640 pixels.
+  expect_equal(bar$x1 - bar$x0, 100 / 640)
   expect_true("5\u00a0mm" %in% scene$texts$string)
-  expect_snapshot(image_panel(study_file("crumb.png"), scale_bar(length = 50, unit = "mm", per_pixel = 0.1)), error = TRUE)
+  expect_snapshot(image_panel(study_file("crumb.png"), scale_bar(length = 50, unit = "mm", per_pixel = 0.05)), error = TRUE)
 })
 
 test_that("the example plates have no faults, and the file makes the figure of the call", {

@@ -1,7 +1,7 @@
 test_that("in random figures no two texts touch, none leaves the page, enters a plot area or is too small", {
   drawn <- 0
-  for (seed in 1:150) {
-    got <- tryCatch(suppressWarnings(as_scene(random_figure(seed))), nelvat_error = identity)
+  for (seed in 1:320) {
+    got <- tryCatch(suppressMessages(suppressWarnings(random_scene(seed))), nelvat_error = identity)
     if (inherits(got, "nelvat_error")) {
       # Where no fit exists, the error says so, with the numbers.
       expect_true(inherits(got, c("nelvat_error_space", "nelvat_error_labels")), label = paste("the error of", seed))
@@ -9,10 +9,10 @@ test_that("in random figures no two texts touch, none leaves the page, enters a 
       next
     }
     drawn <- drawn + 1
-    expect_identical(scene_faults(got), NULL, label = paste("what is wrong with", seed))
-    expect_lte(got$layout$rounds, 6)
+    expect_identical(scene_faults(got, got$least_pt), NULL, label = paste("what is wrong with", seed))
+    expect_lte(got$layout$rounds, 8)
   }
-  expect_gt(drawn, 100)
+  expect_gt(drawn, 210)
 })
 
 test_that("faults that are put into a scene are found", {
@@ -32,14 +32,14 @@ test_that("faults that are put into a scene are found", {
 
 test_that("random figures written to PDF read back without words that touch or leave the page", {
   needs_poppler()
-  for (seed in c(3, 11, 27, 42, 58, 77)) {
+  for (seed in seq(3, 320, length.out = 30) %/% 1) {
     fig <- random_figure(seed)
     scene <- tryCatch(suppressWarnings(as_scene(fig)), nelvat_error = function(error) NULL)
     if (is.null(scene) || any(!scene$texts$angle %in% c(0, 90))) next
     path <- withr::local_tempfile(fileext = ".pdf")
     suppressWarnings(save_plate(fig, path))
     read <- read_pdf_words(path)
-    expect_identical(nrow(overlapping_boxes(read$words, 0.1)), 0L, label = paste("words that touch in", seed))
+    expect_identical(nrow(overlapping_boxes(read$words, 0.25)), 0L, label = paste("words that touch in", seed))
     expect_true(all(read$words$x0 > -0.1 & read$words$x1 < read$width_mm + 0.1))
   }
 })

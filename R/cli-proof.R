@@ -1,0 +1,26 @@
+# nelvat proof FIGURE.yaml...: proves figures; exit status 1 where anything is bad.
+
+cli_proof <- function(arguments) {
+  parsed <- cli_parse(
+    arguments, "nelvat proof [--json] [--picture FILE.png] FIGURE.yaml...",
+    "Measures figures, and what was written of them, against the limits of their house style. Exit status 1 where anything is bad.",
+    list(optparse::make_option("--json", action = "store_true", default = FALSE, help = "print the findings as JSON"),
+         optparse::make_option("--picture", type = "character", default = NULL, metavar = "FILE", help = "write a PNG of the figure with the findings outlined")),
+    least = 1
+  )
+  if (is.null(parsed)) return(0L)
+  if (!is.null(parsed$options$picture) && length(parsed$args) > 1) abort_nelvat("call", "--picture takes one figure file.")
+  status <- vapply(parsed$args, function(path) guarded(prove_figure_file(path, parsed$options)), 0L)
+  max(status)
+}
+
+prove_figure_file <- function(path, options) {
+  figure <- read_figure(path)
+  written <- Filter(file.exists, figure$save)
+  findings <- with_place(paste0("\"", path, "\""), proof(figure$plate))
+  for (file in written) findings <- rbind(findings, as.data.frame(as_proof(proof_file(file, suppressWarnings(as_scene(figure$plate)), figure$plate, NULL))))
+  if (isTRUE(options$json)) writeLines(jsonlite::toJSON(list(figure = path, findings = as.data.frame(findings)), dataframe = "rows", auto_unbox = TRUE, pretty = TRUE))
+  else writeLines(c(path, format.nelvat_proof(findings)))
+  if (!is.null(options$picture)) writeLines(proof_picture(figure$plate, options$picture))
+  if (any(findings$verdict == "bad")) 1L else 0L
+}

@@ -1,0 +1,82 @@
+#' Labels of points
+#'
+#' Text beside points, placed so that no two labels touch and none covers a point; a thin
+#' leader joins those that stand away. Labels that find no place are left out and counted
+#' in the facts.
+#'
+#' @param text A column whose values are written.
+#' @param far Greatest distance of a label from its point, in mm.
+#' @param size Size of type in points; `NULL`: the house's least.
+#' @return An ink, for [panel()].
+#' @details Greedy placement among candidates round each point, in C++, in the order of the
+#'   rows: Christensen, Marks and Shieber (1995), ACM Transactions on Graphics 14(3).
+#' @examples
+#' few <- study("loaves")$data[1:15, ]
+#' plate(panel(few, x = rise, y = volume, ink_points(), ink_labels(loaf)), width = 100, height = 80)
+#' @export
+ink_labels <- function(text, far = 8, size = NULL) {
+  if (missing(text)) abort_nelvat("argument", c("Labels need `text`, a column.", x = "It is not given."))
+  ink <- new_ink("labels", far = check_number(far, "far", 0.5, 60, unit = "mm"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE))
+  ink$mapped$label <- rlang::enquo(text)
+  ink
+}
+
+#' @export
+check_ink.ink_labels <- function(ink, panel, call) check_needs(panel, c("x", "y"), "Labels", call)
+
+#' @export
+train_ink.ink_labels <- function(ink, layer) {
+  table <- layer$table
+  variable <- ink$variables$label
+  table$string <- label_strings(variable, table$label)
+  complete <- complete_rows(table, c("x", "y", "label"))
+  points <- table_rows(table, complete)
+  list(table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
+       facts = cbind(count_by_panel(table, complete), shows = "labels of single values"))
+}
+
+label_strings <- function(variable, values) {
+  if (has_levels(variable$kind)) return(variable$kind$level_names[values])
+  if (variable$kind$kind == "moment") return(format(as.POSIXct(values, origin = "1970-01-01", tz = variable$kind$zone %||% "UTC")))
+  ifelse(is.na(values), NA, number_text_each(values))
+}
+
+label_gap_mm <- 1.1
+
+#' @export
+place_ink.ink_labels <- function(ink, trained, place) {
+  points <- trained$table
+  size <- ink$size %||% place$house$type_pt$least
+  x <- place$unit(points$x, points$panel, "x")
+  y <- place$unit(points$y, points$panel, "y")
+  wide <- place$panel_w(points$panel)
+  high <- place$panel_h(points$panel)
+  text_mm <- place$text_mm(points$string, size)
+  placed <- stack_tables(lapply(split(seq_len(nrow(points)), points$panel), function(rows) {
+    centre <- label_places_cpp(x[rows] * wide[rows], y[rows] * high[rows], x[rows] * wide[rows], y[rows] * high[rows], text_mm$width[rows], rep(text_mm$height, length(rows)),
+                               label_gap_mm, ink$far, wide[rows[1]], high[rows[1]])
+    new_table(row = rows, x = centre[, 1] / wide[rows], y = centre[, 2] / high[rows], .rows = length(rows))
+  }))
+  unplaced <- sum(is.na(placed$x))
+  placed <- table_rows(placed, !is.na(placed$x))
+  row <- placed$row
+  away <- sqrt(((placed$x - x[row]) * wide[row])^2 + ((placed$y - y[row]) * high[row])^2)
+  led <- which(away > text_mm$width[row] / 2 + 2.5 * label_gap_mm)
+  ends <- leader_ends(placed, x, y, wide, high, text_mm)
+  list(
+    new_marks("segments", new_table(panel = points$panel[row[led]], x0 = x[row[led]], y0 = y[row[led]], x1 = ends$x[led], y1 = ends$y[led], colour = place$house$colour$heading_rule,
+                                    weight_pt = place$house$weight_pt$heading_rule, .rows = length(led))),
+    c(new_marks("words", new_table(panel = points$panel[row], x = placed$x, y = placed$y, string = points$string[row], size_pt = size, across = 0.5, down = 0.5,
+                                   colour = legible(place$colour_of(points$colour, nrow(points))[row]), .rows = length(row))), list(role = "point label", unplaced = unplaced))
+  )
+}
+
+# Where a leader meets the box of its label: at the middle of the side that faces the point.
+leader_ends <- function(placed, x, y, wide, high, text_mm) {
+  row <- placed$row
+  across <- (placed$x - x[row]) * wide[row]
+  list(x = placed$x - sign(across) * text_mm$width[row] / 2 / wide[row], y = placed$y)
+}
+
+#' @export
+key_glyph.ink_labels <- function(ink) character()

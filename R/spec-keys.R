@@ -1,0 +1,37 @@
+#' Keys of a project
+#'
+#' What each level of each category looks like in the figure files of a folder.
+#'
+#' @param project Path of a folder with figure files.
+#' @return A data frame: figure (file), variable, level, colour, shape, dash, and `same`: does
+#'   the level look the same in all figures?
+#' @section Errors: `nelvat_error_file` for a folder that is not there or holds no figure file.
+#' @examples
+#' folder <- tempfile()
+#' dir.create(folder)
+#' file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")), folder)
+#' keys(folder)
+#' @export
+keys <- function(project = ".") {
+  call <- rlang::current_env()
+  files <- figure_files(check_string(project, "project"), call)
+  found <- do.call(rbind, lapply(files, function(file) {
+    keys <- suppressWarnings(as_scene(read_figure(file)$plate))$keys
+    keys <- keys[!is.na(keys$label), ]
+    if (is.null(keys) || !nrow(keys)) return(NULL)
+    data.frame(figure = basename(file), variable = keys$key, level = keys$label, colour = keys$colour, shape = keys$shape, dash = keys$dash)
+  }))
+  if (is.null(found)) return(data.frame(figure = character(), variable = character(), level = character(), colour = character(), shape = character(), dash = character(), same = logical()))
+  # Inks that show no symbols say nothing of shape.
+  found$same <- stats::ave(match(found$colour, unique(found$colour)), paste(found$variable, found$level), FUN = function(colours) length(unique(colours))) == 1
+  found
+}
+
+# The figure files of a folder: YAML that begins with the version of its words.
+figure_files <- function(folder, call) {
+  if (!dir.exists(folder)) abort_nelvat("file", c(paste0("The folder \"", folder, "\" does not exist."), x = "It should hold figure files."), call)
+  files <- list.files(folder, "[.]ya?ml$", full.names = TRUE)
+  files <- Filter(function(file) any(grepl("^nelvat:", readLines(file, n = 40, warn = FALSE))), files)
+  if (!length(files)) abort_nelvat("file", c(paste0("There is no figure file in \"", folder, "\"."), i = "A figure file is YAML with `nelvat: 1` at its top."), call)
+  files
+}

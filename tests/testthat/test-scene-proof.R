@@ -1,0 +1,109 @@
+loaves <- study("loaves")
+verdict_of <- function(fig, rule) {
+  found <- suppressMessages(proof(fig))
+  found$verdict[found$rule == rule]
+}
+table <- data.frame(x = c(1, 2, 3, 4), y = c(10, 12, 11, 14), g = c("a", "a", "b", "b"))
+book <- function(...) codebook(table, x = quantity("Time", unit = "h"), y = quantity("Mass", unit = "g"), ...)
+good <- plate(panel(book(), x = x, y = y, colour = g, shape = g, ink_points()), width = "single", height = 60)
+
+test_that("a sound figure is good in every rule", {
+  found <- proof(good)
+  expect_identical(unique(found$verdict), "good")
+  expect_true(all(found$mend == ""))
+})
+
+# Each rule with a figure that breaks just it.
+broken <- list(
+  "page width" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points()), width = 97, height = 60))),
+  "page height" = list("bad", quote(plate(panel(book(), x = x, y = y, ink_points()), width = "single", height = 240))),
+  "type size" = list("bad", quote(plate(panel(book(), x = x, y = y, ink_points(), ink_text("small", x = 2, y = 13, size = 3)), width = "single", height = 60))),
+  "line weight" = list("bad", quote(plate(panel(book(), x = x, y = y, ink_line(weight = 0.1)), width = "single", height = 60))),
+  "texts apart" = list("bad", quote(plate(panel(book(), x = x, y = y, ink_points(), ink_text("one", x = 2, y = 13), ink_text("two", x = 2.02, y = 13)), width = "single", height = 60))),
+  "texts on the page" = list("bad", quote(plate(panel(book(), x = x, y = y, ink_points(), ink_text("far too long to stand on the page from here", x = 4, y = 13)), width = "single", height = 60))),
+  "texts over data" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points(), ink_text("over", x = 1.9, y = 12)), width = "single", height = 60))),
+  "colours told apart" = list("bad", quote(plate(panel(book(g = category(colours = c(a = "#336699", b = "#33669C"))), x = x, y = y, colour = g, shape = g, ink_points()), width = "single", height = 60))),
+  "colours in grey" = list("look", quote(plate(panel(book(g = category(colours = c(a = "#C05A5A", b = "#5A8A3C"))), x = x, y = y, colour = g, ink_points()), width = "single", height = 60))),
+  "groups by more than colour" = list("look", quote(plate(panel(book(), x = x, y = y, colour = g, ink_points()), width = "single", height = 60))),
+  "contrast of text" = list("bad", quote(plate(panel(book(), x = x, y = y, ink_points(), ink_text("pale", x = 2, y = 13, colour = "#C9CED6")), width = "single", height = 60))),
+  "axes named" = list("bad", quote(plate(panel(book(), x = x, y = y, y_axis = axis_of(title = ""), ink_points()), width = "single", height = 60))),
+  "units given" = list("look", quote(plate(panel(codebook(table, x = quantity("Time", unit = "h"), y = quantity("Mass")), x = x, y = y, ink_points()), width = "single", height = 60))),
+  "same variable, same range" = list("look", quote(plate(facets(panel(book(), x = x, y = y, ink_points()), across = g, share = "own"), width = "single", height = 60))),
+  "bars from zero" = list("bad", quote(plate(panel(book(), x = g, y = y, y_axis = axis_of(range = c(5, 20)), ink_bars()), width = "single", height = 60))),
+  "n given" = list("look", quote(plate(panel(book(), x = g, y = y, keep = x < 2.5, ink_box()), width = "single", height = 60))),
+  "rows left out" = list("look", quote(plate(panel(rbind(table, NA), x = x, y = y, ink_points()), width = "single", height = 60))),
+  "letters" = list("bad", quote(plate(beside(panel(book(), x = x, y = y, ink_points()), panel(book(), x = x, y = y, ink_line())), width = "double", height = 60, letters = c("a", "a")))),
+  "characters in the font" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points(), ink_text("bread \U0001F35E", x = 2, y = 13.5)), width = "single", height = 60))),
+  "image resolution" = list("bad", quote(plate(image_panel(study_file("crumb.png")), width = "double", height = 120, letters = "none"))),
+  "transparency" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points(alpha = 0.5)), width = "single", height = 60, house = house(limits = list(formats = c("eps", "tiff"))))))
+)
+
+test_that("each rule finds the figure that breaks it, and says where and how to mend it", {
+  for (rule in names(broken)) {
+    fig <- eval(broken[[rule]][[2]])
+    found <- suppressMessages(proof(fig))
+    row <- found[found$rule == rule, ]
+    expect_identical(row$verdict[1], broken[[rule]][[1]], label = rule)
+    expect_true(nzchar(row$mend[1]) && nzchar(row$where[1]), label = rule)
+    expect_false(any(verdict_of(good, rule) != "good"), label = paste(rule, "in the sound figure"))
+  }
+})
+
+test_that("the written file is measured: page, fonts, size, resolution, format", {
+  pdf <- withr::local_tempfile(fileext = ".pdf")
+  save_plate(good, pdf)
+  found <- proof(good, pdf)
+  file <- found[found$rule %in% c("file format", "file size", "page of the file", "fonts embedded", "bitmap fonts"), ]
+  expect_identical(nrow(file), 5L)
+  expect_identical(unique(file$verdict), "good")
+  # A page cut to whole points is not the plate's.
+  plain <- withr::local_tempfile(fileext = ".pdf")
+  grDevices::cairo_pdf(plain, 3, 2)
+  plot(1)
+  grDevices::dev.off()
+  other <- proof(good, plain)
+  expect_identical(other$verdict[other$rule == "page of the file"], "bad")
+  png <- withr::local_tempfile(fileext = ".png")
+  save_plate(good, png, dpi = 100)
+  low <- proof(good, png)
+  expect_identical(low$verdict[low$rule == "resolution of the file"], "bad")
+  strict <- change(good, house = house(limits = list(file_mb = 1e-4, formats = "tiff")))
+  judged <- proof(strict, png)
+  expect_identical(judged$verdict[judged$rule %in% c("file size", "file format")], c("bad", "bad"))
+})
+
+test_that("mends that need no judgement are made and listed", {
+  bad <- plate(beside(panel(book(), x = x, y = y, ink_points()), panel(book(), x = x, y = y, keep = x > 1, ink_line())), width = 170, height = 240, letters = c("a", "a"), share = TRUE)
+  expect_message(mended <- mend(bad), "Mended")
+  expect_identical(mended$width_mm, 178)
+  expect_identical(mended$height_mm, 225)
+  expect_gte(length(attr(mended, "done")), 3)
+  expect_identical(verdict_of(mended, "letters"), "good")
+  expect_message(mend(good), "Nothing to mend")
+})
+
+test_that("the command proves a figure file, and ends with 1 where it is bad", {
+  folder <- "../../examples/bad"
+  skip_if(!dir.exists(folder), "the examples are not beside the tests")
+  picture <- withr::local_tempfile(fileext = ".png")
+  lines <- readLines(file.path(folder, "bad.yaml"))
+  work <- withr::local_tempdir()
+  file.copy(list.files(folder, full.names = TRUE), work)
+  writeLines(gsub("../../inst/study", normalizePath("../../inst/study"), lines, fixed = TRUE), file.path(work, "bad.yaml"))
+  said <- run_nelvat("proof", "--picture", picture, file.path(work, "bad.yaml"))
+  expect_identical(said$status, 1L)
+  expect_gt(sum(grepl("^  bad", said$said)), 9)
+  expect_gt(sum(grepl("^  look", said$said)), 5)
+  expect_gt(file.size(picture), 10000)
+  json <- run_nelvat("proof", "--json", file.path(work, "bad.yaml"))
+  findings <- jsonlite::fromJSON(json$said)$findings
+  expect_setequal(names(findings), c("rule", "measured", "limit", "verdict", "where", "mend"))
+  fine <- run_nelvat("proof", study_file("responses.yaml"))
+  expect_identical(fine$status, 0L)
+})
+
+test_that("the demo's figures have nothing bad", {
+  for (name in c("facets", "pairs-and-joint", "plates")) {
+    for (fig in example_plates(name)) expect_false("bad" %in% suppressMessages(proof(fig))$verdict)
+  }
+})
