@@ -21,6 +21,10 @@ convolve_columns_cpp <- function(values, half_kernel) {
     .Call(`_nelvat_convolve_columns_cpp`, values, half_kernel)
 }
 
+crc32_cpp <- function(bytes) {
+    .Call(`_nelvat_crc32_cpp`, bytes)
+}
+
 text_levels_cpp <- function(values) {
     .Call(`_nelvat_text_levels_cpp`, values)
 }

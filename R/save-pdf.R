@@ -15,12 +15,12 @@ save_pdf <- function(scene, path, dpi) {
     scene_grob(scene, parts = "all but texts", corner = TRUE), scene_grob(scene, text_scale, parts = "texts", corner = TRUE)
   ))
   pdf <- readBin(path, "raw", file.size(path))
-  writeBin(one_page(pdf, inches * 72, text_scale), path)
+  writeBin(one_page(pdf, inches * 72, text_scale, pdf_info(scene)), path)
 }
 
 # Makes one page of the two. pdf: the bytes of a file by cairo with a plain
-# cross-reference table; size_pt: of the page.
-one_page <- function(pdf, size_pt, scale) {
+# cross-reference table; size_pt: of the page; info: its information dictionary.
+one_page <- function(pdf, size_pt, scale, info) {
   text <- pdf_text(pdf)
   trailer <- found_once("(?s)trailer\\s*<<.*?>>", text)
   tree <- number_after("/Pages ", pdf_object(text, number_after("/Root ", trailer)))
@@ -38,7 +38,7 @@ one_page <- function(pdf, size_pt, scale) {
     before = pdf_stream(free, paste("q", corner_matrix(1, size_pt, drawn_pt), "cm")),
     after = pdf_stream(free + 1L, "Q /NelvatText Do"),
     form = form_object(free + 2L, pdf, text, over, corner_matrix(scale, size_pt, drawn_pt), drawn_pt),
-    info = charToRaw(paste0(number_after("/Info ", trailer), " 0 obj\n<< /Producer (Nelvat) >>\nendobj"))
+    info = charToRaw(paste0(number_after("/Info ", trailer), " 0 obj\n", info, "\nendobj"))
   )
   numbers <- c(kids[1], tree, resources, free + 0:2, number_after("/Info ", trailer))
   append_update(pdf, objects, numbers, trailer, free + 3L, text)

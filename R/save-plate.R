@@ -6,8 +6,9 @@
 #' repeated and axes shared over all of them; a message says so.
 #'
 #' @param plate A [plate()].
-#' @param paths One or more paths ending in `.pdf` or `.png`.
-#' @param dpi Dots per inch of the PNG.
+#' @param paths One or more paths ending in `.pdf`, `.svg` (text as text; needs the package
+#'   svglite), `.eps`, `.tiff` (LZW) or `.png`; all are drawn from one layout.
+#' @param dpi Dots per inch of TIFF and PNG, and of what is drawn as an image in EPS.
 #' @return The paths written, invisibly.
 #' @section Errors:
 #' `nelvat_error_file` for a folder that is not there or an ending that is not
@@ -39,7 +40,7 @@ page_paths <- function(path, n) {
   paste0(substr(path, 1, nchar(path) - nchar(ending) - 1), "-", seq_len(n), ".", ending)
 }
 
-plate_writers <- function() list(pdf = save_pdf, png = save_png)
+plate_writers <- function() list(pdf = save_pdf, svg = save_svg, eps = save_eps, tiff = save_tiff, tif = save_tiff, png = save_png)
 
 plate_writer <- function(path, call) {
   check_string(path, "paths", call = call)
@@ -47,7 +48,7 @@ plate_writer <- function(path, call) {
   known <- plate_writers()
   if (!format %in% names(known)) {
     abort_nelvat("file", c(
-      paste0("\"", path, "\" must end in ", paste0(".", names(known), collapse = " or "), "."),
+      paste0("\"", path, "\" must end in ", listed(paste0(".", names(known))), "."),
       x = if (nzchar(format)) paste0("Found \".", format, "\".") else "It has no ending."
     ), call)
   }
@@ -55,12 +56,6 @@ plate_writer <- function(path, call) {
     abort_nelvat("file", c(paste0("The folder of \"", path, "\" does not exist."), x = paste0("Not found: \"", dirname(path), "\".")), call)
   }
   known[[format]]
-}
-
-save_png <- function(scene, path, dpi) {
-  grDevices::png(path, width = scene$page$width_mm, height = scene$page$height_mm, units = "mm", res = dpi,
-                 type = "cairo", antialias = "subpixel", bg = "white")
-  draw_and_close(list(scene_grob(scene)))
 }
 
 # Draws each grob on a page of the open device and closes it.

@@ -17,7 +17,7 @@ assemble_scene <- function(laid, keys, plate, font) {
   texts <- gather_texts(c(every("texts"), place_key_texts(key, font), own_keys$texts, place_edges(key$edges, plate, font)), house$colour$text)
   scene <- structure(list(
     page = list(width_mm = plate$width_mm, height_mm = plate$height_mm),
-    font = font,
+    font = font, title = if (!is.null(plate$title)) plain_text(plate$title),
     panels = stack_tables(lapply(of_blocks, `[[`, "panels")),
     axes = every("axes"),
     marks = lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) layer[intersect(names(layer), c("block", "ink", "primitive", "table", "pixels"))]),

@@ -77,6 +77,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// crc32_cpp
+Rcpp::RawVector crc32_cpp(const Rcpp::RawVector& bytes);
+RcppExport SEXP _nelvat_crc32_cpp(SEXP bytesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::RawVector& >::type bytes(bytesSEXP);
+    rcpp_result_gen = Rcpp::wrap(crc32_cpp(bytes));
+    return rcpp_result_gen;
+END_RCPP
+}
 // text_levels_cpp
 Rcpp::List text_levels_cpp(Rcpp::CharacterVector values);
 RcppExport SEXP _nelvat_text_levels_cpp(SEXP valuesSEXP) {
@@ -190,6 +201,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_linear_bins_cpp", (DL_FUNC) &_nelvat_linear_bins_cpp, 4},
     {"_nelvat_bilinear_bins_cpp", (DL_FUNC) &_nelvat_bilinear_bins_cpp, 6},
     {"_nelvat_convolve_columns_cpp", (DL_FUNC) &_nelvat_convolve_columns_cpp, 2},
+    {"_nelvat_crc32_cpp", (DL_FUNC) &_nelvat_crc32_cpp, 1},
     {"_nelvat_text_levels_cpp", (DL_FUNC) &_nelvat_text_levels_cpp, 1},
     {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
