@@ -4,7 +4,9 @@
 cli_commands <- function() {
   list(
     codebook = list(run = cli_codebook, brief = "draft a codebook from a table: nelvat codebook DATA"),
-    draw = list(run = cli_draw, brief = "draw figure files: nelvat draw FIGURE.yaml..."),
+    draw = list(run = cli_draw, brief = "draw figure files, or all of a folder: nelvat draw FIGURE.yaml..."),
+    start = list(run = cli_start, brief = "draft a figure file for a table: nelvat start DATA"),
+    report = list(run = cli_report, brief = "write an HTML page of figures: nelvat report FIGURE.yaml..."),
     proof = list(run = cli_proof, brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."),
     demo = list(run = cli_demo, brief = "write the demo study and draw its figure: nelvat demo DIR")
   )

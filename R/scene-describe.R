@@ -106,6 +106,7 @@ legend_groups <- function(scene, block) {
   ids <- scene$panels$id[scene$panels$block == block]
   groups <- scene$groups[scene$groups$panel %in% ids, ]
   if (is.null(groups) || !nrow(groups)) return("")
+  groups <- groups[groups$n > 0, ]
   each <- split(groups$n, factor(groups$level, unique(groups$level)))
   paste0(" (", paste(vapply(names(each), function(level) {
     n <- range(each[[level]])
@@ -120,7 +121,7 @@ legend_fits <- function(scene, block) {
   one <- fits[!duplicated(fits[c("panel", "layer", "colour", "shape")]), ]
   if (nrow(one) > 8) return(paste0(counted(nrow(one), "fit"), "; R\u00b2 ", paste(formatC(range(one$r2, na.rm = TRUE), digits = 2, format = "f"), collapse = " to "), "."))
   who <- ifelse(is.na(one$colour), ifelse(is.na(one$heading), "", paste0(one$heading, ": ")), paste0(one$colour, ": "))
-  p <- ifelse(is.na(one$p), "", ifelse(one$p < 0.001, ", p < 0.001", paste0(", p = ", formatC(one$p, digits = 2, format = "f"))))
+  p <- ifelse(is.na(one$p), "", ifelse(one$p < 0.001, ", p < 0.001", paste0(", p = ", ifelse(one$p < 0.1, formatC(one$p, digits = 3, format = "f"), formatC(one$p, digits = 2, format = "f")))))
   paste0("Fits: ", paste0(who, ifelse(is.na(one$r2), "", paste0("R\u00b2 = ", formatC(one$r2, digits = 2, format = "f"))), p, collapse = "; "), ".")
 }
 

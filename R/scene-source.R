@@ -71,7 +71,7 @@ stat_rows <- function(layer, trained, id, x, y) {
 # Columns under the variables' names; levels by name, moments as text.
 named_columns <- function(table, layer, x, y) {
   table <- as.data.frame(table)
-  table <- table[setdiff(names(table), c("panel", "line", "series", "group", "at"))]
+  table <- table[setdiff(names(table), c("panel", "line", "series", "at", "order", "ring", "area"))]
   shown <- list(x = x, y = y)
   in_axis_units <- identical(layer$x$id, "value")
   for (channel in names(table)) {
@@ -82,8 +82,8 @@ named_columns <- function(table, layer, x, y) {
     table[[channel]] <- shown_as_data(values, variable)
     if (!is.null(variable$id) && !isTRUE(variable$supplied) && nzchar(variable$id)) names(table)[names(table) == channel] <- variable$id
   }
-  table <- table[!vapply(table, function(column) all(is.na(column)), NA)]
-  table[!duplicated(names(table))]
+  table <- table[!duplicated(names(table))]
+  table[!vapply(table, function(column) all(is.na(column)), NA)]
 }
 
 shown_as_data <- function(values, variable) {

@@ -5,7 +5,7 @@
 #'
 #' @param path Path of a figure file.
 #' @return A list of `plate`, a [plate()], and `save`, the paths it asks to be
-#'   written.
+#'   written; `inputs`, the paths of the files it was built from.
 #' @section Errors:
 #' `nelvat_error_figure` for a file that is not YAML, a key that is not known or a
 #' value of the wrong sort, with the place in the file; the errors of the functions
@@ -30,7 +30,7 @@ build_figure <- function(document, folder) {
   tables <- structure(build_tables(document$data, folder), folder = folder)
   blocks <- lapply(named_list(document$blocks, "blocks"), identity)
   blocks <- Map(function(block, name) build_block(block, tables, c("blocks", name)), blocks, names(blocks))
-  list(plate = build_plate(document$plate, blocks, folder), save = build_save(document$save, folder))
+  list(plate = build_plate(document$plate, blocks, folder), save = build_save(document$save, folder), inputs = figure_inputs(document, folder))
 }
 
 build_save <- function(save, folder) {
@@ -48,4 +48,17 @@ file_house <- function(house, folder) {
 folder_house <- function(folder) {
   beside <- beside_file("nelvat.yaml", folder)
   if (file.exists(beside)) beside
+}
+
+# Every file that a figure file names, besides itself: tables, codebooks, images, house.
+figure_inputs <- function(document, folder) {
+  named <- unlist(lapply(document$data, function(entry) if (is.list(entry)) c(entry$file, entry$codebook) else entry))
+  tables <- unlist(lapply(named, function(path) {
+    path <- beside_file(path, folder)
+    # A codebook that stands beside its table is read without being named.
+    c(path, Filter(file.exists, paste0(sub("[.](csv|tsv|txt|xlsx|parquet)([.]gz)?$", "", path), c(".codebook.yaml", ".codebook.json"))))
+  }))
+  words <- unlist(document[c("blocks", "plate")], use.names = FALSE)
+  others <- vapply(grep("[.](png|ya?ml|json)$", as.character(words), value = TRUE), beside_file, "", folder = folder, USE.NAMES = FALSE)
+  unique(c(tables, Filter(file.exists, others), folder_house(folder)))
 }

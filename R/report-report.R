@@ -1,0 +1,159 @@
+#' A report of a figure: one HTML page
+#'
+#' The figure at its printed size and enlarged, its proof, legend text, fits, facts, source
+#' data and codebook, and how to make it again, in one file that needs nothing else.
+#'
+#' @param plate A [plate()].
+#' @param path Path of an HTML file.
+#' @param figure Path of the figure file it was made from, or `NULL`.
+#' @return The path, invisibly.
+#' @section Errors: `nelvat_error_file` for a folder that is not there.
+#' @examples
+#' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "single", height = 60)
+#' report(fig, tempfile(fileext = ".html"))
+#' @export
+report <- function(plate, path, figure = NULL) {
+  call <- rlang::current_env()
+  check_is_plate(plate, call)
+  check_string(path, "path")
+  if (!grepl("[.]html?$", path)) abort_nelvat("file", c(paste0("\"", path, "\" must end in .html."), x = paste0("Found \"", basename(path), "\".")), call)
+  if (!dir.exists(dirname(path))) abort_nelvat("file", c(paste0("The folder of \"", path, "\" does not exist."), x = paste0("Not found: \"", dirname(path), "\".")), call)
+  page <- report_page(plate, figure)
+  write_whole(path, function(temporary) writeLines(enc2utf8(page), temporary, useBytes = TRUE), call)
+}
+
+report_page <- function(plate, figure) {
+  scene <- suppressWarnings(as_scene(plate))
+  findings <- proof(plate)
+  title <- scene$title %||% if (is.null(figure)) "Figure" else tools::file_path_sans_ext(basename(figure))
+  sections <- list(
+    list("figure", "The figure", report_figure(plate, scene)),
+    list("proof", "Proof", report_proof(findings)),
+    list("legend", "Legend text", c(paste0("<p>", html(legend_text(scene)), "</p>"), "<h3>Alternative text</h3>", paste0("<p>", html(alt_text(scene)), "</p>"))),
+    list("fits", "Fits", if (!is.null(scene$fits)) html_table(scene$fits, "Coefficients of the fitted lines")),
+    list("facts", "Facts", html_table(scene$facts[setdiff(names(scene$facts), c("block", "layer"))], "Rows behind each ink, by panel")),
+    list("source", "Source data", report_source(plate)),
+    list("codebook", "Codebook", report_codebook(plate)),
+    list("again", "How to make it again", report_again(plate, scene, figure))
+  )
+  sections <- Filter(function(section) length(section[[3]]) > 0, sections)
+  c(
+    "<!DOCTYPE html>", "<html lang=\"en\">", "<head>", "<meta charset=\"utf-8\">", "<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">",
+    paste0("<title>", html(title), "</title>"), "<style>", report_style(scene), "</style>", "</head>", "<body>",
+    "<a class=\"skip\" href=\"#figure\">To the figure</a>",
+    "<header>", paste0("<h1>", html(title), "</h1>"), paste0("<p>", format(scene$page$width_mm), " by ", format(scene$page$height_mm), " mm; house style ", html(plate$house$name), "; ",
+                                                             proof_counts(findings), "</p>"),
+    "<nav aria-label=\"Sections\"><ul>", vapply(sections, function(section) paste0("<li><a href=\"#", section[[1]], "\">", section[[2]], "</a></li>"), ""), "</ul></nav>", "</header>", "<main>",
+    unlist(lapply(sections, function(section) c(paste0("<section id=\"", section[[1]], "\" aria-labelledby=\"h-", section[[1]], "\">"), paste0("<h2 id=\"h-", section[[1]], "\">", section[[2]], "</h2>"), section[[3]], "</section>"))),
+    "</main>", "</body>", "</html>"
+  )
+}
+
+proof_counts <- function(findings) {
+  n <- table(factor(findings$verdict, c("good", "look", "bad")))
+  paste0("proof: ", n[["good"]], " good, ", n[["look"]], " to look at, ", n[["bad"]], " bad")
+}
+
+# The figure twice: at its printed size, and as wide as the page.
+report_figure <- function(plate, scene) {
+  temporary <- tempfile(fileext = ".png")
+  on.exit(unlink(temporary))
+  suppressWarnings(save_plate(plate, temporary, dpi = 300))
+  image <- paste0("data:image/png;base64,", base64(readBin(temporary, "raw", file.size(temporary))))
+  alt <- html(alt_text(scene))
+  c(
+    "<figure class=\"true\">", paste0("<img src=\"", image, "\" alt=\"", alt, "\" style=\"width:", format(scene$page$width_mm), "mm\">"), "<figcaption>At printed size.</figcaption>", "</figure>",
+    "<details><summary>Enlarged</summary>", "<figure>", paste0("<img src=\"", image, "\" alt=\"\" style=\"width:100%\">"), "</figure>", "</details>"
+  )
+}
+
+base64 <- function(bytes) jsonlite::base64_enc(bytes)
+
+report_proof <- function(findings) {
+  table <- as.data.frame(findings)
+  marks <- c(good = "\u2713 good", look = "\u25cb look", bad = "\u2717 bad")
+  rows <- vapply(seq_len(nrow(table)), function(i) {
+    row <- table[i, ]
+    paste0("<tr class=\"", row$verdict, "\"><td>", marks[[row$verdict]], "</td><th scope=\"row\">", html(row$rule), "</th><td>", html(row$measured), "</td><td>", html(row$limit), "</td><td>",
+           if (row$verdict == "good") "" else paste0(html(row$where), "<br>", html(row$mend)), "</td></tr>")
+  }, "")
+  c("<div class=\"wide\" tabindex=\"0\" role=\"region\" aria-label=\"Proof\"><table class=\"proof\"><thead><tr><th scope=\"col\">Verdict</th><th scope=\"col\">Rule</th><th scope=\"col\">Measured</th><th scope=\"col\">Limit</th><th scope=\"col\">Where and how to mend</th></tr></thead><tbody>",
+    rows, "</tbody></table></div>")
+}
+
+shown_source_rows <- 6
+
+report_source <- function(plate) {
+  tables <- source_data(plate)
+  unlist(lapply(names(tables), function(name) {
+    table <- tables[[name]]
+    csv <- tempfile(fileext = ".csv")
+    on.exit(unlink(csv))
+    utils::write.csv(table, csv, row.names = FALSE, na = "", fileEncoding = "UTF-8")
+    link <- paste0("data:text/csv;base64,", base64(readBin(csv, "raw", file.size(csv))))
+    c("<details>", paste0("<summary>", html(name), ": ", counted(nrow(table), "row"), "</summary>"),
+      paste0("<p><a download=\"", file_words(name), ".csv\" href=\"", link, "\">Download as CSV</a></p>"), html_table(utils::head(table, shown_source_rows), paste("The first rows of", name)), "</details>")
+  }))
+}
+
+# Columns of the tables that were drawn, as their codebooks describe them.
+report_codebook <- function(plate) {
+  books <- Filter(Negate(is.null), lapply(plate$blocks, function(block) block$panel$book))
+  books <- books[!duplicated(vapply(books, `[[`, "", "label"))]
+  unlist(lapply(books, function(book) {
+    columns <- book$columns
+    table <- data.frame(
+      column = names(columns), name = vapply(columns, function(kind) plain_text(kind$name), ""), kind = vapply(columns, `[[`, "", "kind"),
+      unit = vapply(columns, function(kind) kind$show %||% kind$unit %||% "", ""),
+      levels = vapply(columns, function(kind) {
+        levels <- kind$level_names
+        if (is.null(levels)) "" else paste0(paste(plain_text(utils::head(levels, 6)), collapse = ", "), if (length(levels) > 6) paste0(" and ", length(levels) - 6, " more"))
+      }, "")
+    )
+    c(paste0("<h3>", html(book$label), "</h3>"), html_table(table, paste("Columns of", book$label)))
+  }))
+}
+
+report_again <- function(plate, scene, figure) {
+  about <- about_scene(scene)
+  c(
+    if (!is.null(figure)) c("<p>Draw the figure file again with</p>", paste0("<pre><code>nelvat draw ", html(basename(figure)), "</code></pre>"), "<details><summary>The figure file</summary>",
+                            paste0("<pre><code>", html(paste(readLines(figure, warn = FALSE, encoding = "UTF-8"), collapse = "\n")), "</code></pre>"), "</details>"),
+    paste0("<p>Made with nelvat ", as.character(utils::packageVersion("nelvat")), " and R ", getRversion(), "; font ", html(scene$font$family), "; hash of what is drawn: <code>", about$hash, "</code>.</p>")
+  )
+}
+
+html <- function(text) gsub("\"", "&quot;", xml_text(text), fixed = TRUE)
+
+html_table <- function(table, caption) {
+  if (is.null(table) || !nrow(table)) return(NULL)
+  shown <- vapply(table, function(column) is.numeric(column), NA)
+  cell <- function(column) {
+    text <- if (is.numeric(column)) ifelse(is.na(column), "", vapply(column, function(value) format(signif(value, 4), scientific = FALSE, trim = TRUE), "")) else ifelse(is.na(column), "", as.character(column))
+    html(text)
+  }
+  cells <- vapply(table, cell, character(nrow(table)))
+  if (nrow(table) == 1) cells <- matrix(cells, 1)
+  class <- ifelse(shown, " class=\"number\"", "")
+  rows <- apply(cells, 1, function(row) paste0("<tr>", paste0("<td", class, ">", row, "</td>", collapse = ""), "</tr>"))
+  c("<div class=\"wide\" tabindex=\"0\" role=\"region\" aria-label=\"", html(caption), "\"><table>", paste0("<caption>", html(caption), "</caption>"),
+    paste0("<thead><tr>", paste0("<th scope=\"col\"", class, ">", html(names(table)), "</th>", collapse = ""), "</tr></thead><tbody>"), rows, "</tbody></table></div>")
+}
+
+# Like a printed proof sheet: paper, hair rules, one narrow column of text.
+report_style <- function(scene) {
+  c(
+    ":root { color: #20242B; background: #F4F2EC; font: 16px/1.5 \"Liberation Sans\", Arial, sans-serif; }",
+    "body { max-width: 62rem; margin: 2rem auto; padding: 2rem 3rem; background: #FFFFFF; border: 1px solid #CFCAC0; }",
+    "h1 { font-size: 1.5rem; margin: 0; } h2 { font-size: 1.1rem; border-top: 1px solid #8A9099; padding-top: .6rem; margin-top: 2.2rem; } h3 { font-size: 1rem; }",
+    "header p { margin: .2rem 0 1rem; color: #4A5260; } nav ul { list-style: none; padding: 0; display: flex; flex-wrap: wrap; gap: .2rem 1.4rem; margin: 0; }",
+    "a { color: #7A2A00; } a:focus-visible, summary:focus-visible, [tabindex]:focus-visible { outline: 3px solid #38857A; outline-offset: 2px; }",
+    ".skip { position: absolute; left: -60rem; } .skip:focus { left: 1rem; top: 1rem; background: #FFFFFF; padding: .4rem; }",
+    "figure { margin: 1rem 0; } figure.true { overflow-x: auto; } figure img { max-width: none; } details figure img { max-width: 100%; } figcaption { color: #4A5260; font-size: .875rem; }",
+    ".wide { overflow-x: auto; } table { border-collapse: collapse; font-size: .875rem; width: 100%; } caption { text-align: left; color: #4A5260; padding: .3rem 0; }",
+    "th, td { text-align: left; vertical-align: top; padding: .25rem .8rem .25rem 0; border-bottom: 1px solid #E2E5E9; } thead th { border-bottom: 1px solid #8A9099; } tbody th { font-weight: normal; }",
+    ".number { text-align: right; font-variant-numeric: tabular-nums; } tr.bad td:first-child { color: #A80019; font-weight: bold; } tr.look td:first-child { color: #7A4B00; } tr.good td:first-child { color: #1F5E55; }",
+    "summary { cursor: pointer; padding: .3rem 0; } pre { overflow-x: auto; background: #F4F2EC; padding: .8rem; font-size: .8125rem; }",
+    "@media print { body { border: 0; margin: 0; padding: 0; } nav, .skip { display: none; } }"
+  )
+}
