@@ -57,3 +57,11 @@ swarm_offsets_cpp <- function(y_mm, diameter_mm) {
     .Call(`_nelvat_swarm_offsets_cpp`, y_mm, diameter_mm)
 }
 
+thin_lines_cpp <- function(group, x, y, column_mm) {
+    .Call(`_nelvat_thin_lines_cpp`, group, x, y, column_mm)
+}
+
+hidden_discs_cpp <- function(x, y, radius, wide, high, dot_mm) {
+    .Call(`_nelvat_hidden_discs_cpp`, x, y, radius, wide, high, dot_mm)
+}
+

@@ -82,6 +82,7 @@ is_unchanged <- function(path) {
   if (!file.exists(record)) return(FALSE)
   known <- tryCatch(jsonlite::fromJSON(record), error = function(error) NULL)
   if (is.null(known$hash)) return(FALSE)
+  if (length(setdiff(folder_house(dirname(path)), known$inputs))) return(FALSE)
   all(file.exists(file.path(dirname(path), known$written))) && identical(known$hash, inputs_hash(path, known$inputs))
 }
 

@@ -1,12 +1,5 @@
 # Spreadsheets and Parquet, by packages that are installed when wanted.
 
-need_package <- function(package, for_what, call) {
-  if (requireNamespace(package, quietly = TRUE)) return(invisible())
-  abort_nelvat("package", c(
-    paste0("Reading ", for_what, " needs the package ", package, ", which is not installed."),
-    i = paste0("Install it with install.packages(\"", package, "\").")
-  ), call)
-}
 
 read_sheet <- function(path, sheet, range, missing_values, call) {
   need_package("readxl", "spreadsheets", call)

@@ -17,6 +17,8 @@ draw_panels <- function(scene) {
       height = grid::unit(panel$h / scene$page$height_mm, "npc"), just = c(0, 0), clip = "on"
     )
     children <- c(unlist(lapply(images, draw_image, panel$id), recursive = FALSE), lapply(layer_grobs, `[[`, i))
+    dpi <- attr(scene, "dense_dpi")
+    if (!is.null(dpi) && marks_in(drawn, panel$id) > dense_marks) children <- list(as_image(children, panel, dpi))
     inside <- grid::gTree(children = do.call(grid::gList, children), vp = viewport, name = paste0("panel-", panel$id))
     ground <- scene$grounds[scene$grounds$panel == panel$id, ]
     if (is.null(ground) || !nrow(ground)) return(inside)
@@ -24,6 +26,23 @@ draw_panels <- function(scene) {
       grid::rectGrob(native(ground$x0), native(ground$y0), native(ground$x1 - ground$x0), native(ground$y1 - ground$y0), just = c(0, 0), gp = grid::gpar(fill = "#FFFFFF", col = NA)), inside
     ))
   })
+}
+
+dense_marks <- 20000
+
+marks_in <- function(marks, id) sum(vapply(marks, function(layer) sum(layer$table$panel == id), 0))
+
+# The inside of a panel as an image of its own size.
+as_image <- function(children, panel, dpi) {
+  path <- tempfile(fileext = ".png")
+  on.exit(unlink(path))
+  grDevices::png(path, width = panel$w, height = panel$h, units = "mm", res = dpi, type = "cairo", bg = "transparent")
+  device <- grDevices::dev.cur()
+  tryCatch({
+    grid::grid.newpage()
+    grid::grid.draw(grid::gTree(children = do.call(grid::gList, children), vp = grid::viewport(clip = "on")))
+  }, finally = grDevices::dev.off(device))
+  grid::rasterGrob(png::readPNG(path), width = 1, height = 1, interpolate = FALSE)
 }
 
 # Layers of one primitive as one, where that leaves the order within each panel as it is:

@@ -96,22 +96,9 @@ report_source <- function(plate) {
   }))
 }
 
-# Columns of the tables that were drawn, as their codebooks describe them.
 report_codebook <- function(plate) {
-  books <- Filter(Negate(is.null), lapply(plate$blocks, function(block) block$panel$book))
-  books <- books[!duplicated(vapply(books, `[[`, "", "label"))]
-  unlist(lapply(books, function(book) {
-    columns <- book$columns
-    table <- data.frame(
-      column = names(columns), name = vapply(columns, function(kind) plain_text(kind$name), ""), kind = vapply(columns, `[[`, "", "kind"),
-      unit = vapply(columns, function(kind) kind$show %||% kind$unit %||% "", ""),
-      levels = vapply(columns, function(kind) {
-        levels <- kind$level_names
-        if (is.null(levels)) "" else paste0(paste(plain_text(utils::head(levels, 6)), collapse = ", "), if (length(levels) > 6) paste0(" and ", length(levels) - 6, " more"))
-      }, "")
-    )
-    c(paste0("<h3>", html(book$label), "</h3>"), html_table(table, paste("Columns of", book$label)))
-  }))
+  tables <- codebook_tables(plate)
+  unlist(lapply(names(tables), function(label) c(paste0("<h3>", html(label), "</h3>"), html_table(tables[[label]], paste("Columns of", label)))))
 }
 
 report_again <- function(plate, scene, figure) {

@@ -57,8 +57,16 @@ about_scene <- function(scene) {
 # Text chunks (iTXt: PNG specification, section 11.3.4.5) before the image data.
 with_png_text <- function(png, about) {
   chunks <- unlist(Map(png_text_chunk, c("Title", "Description", "Nelvat hash"), unlist(about)), use.names = FALSE)
-  # After the header chunk: 8 bytes of signature and 25 of IHDR.
-  c(png[1:33], chunks, png[-(1:33)])
+  before <- first_image_chunk(png) - 1
+  c(png[seq_len(before)], chunks, png[-seq_len(before)])
+}
+
+# Where the first IDAT chunk begins: chunks follow the 8 bytes of signature, each of a
+# length, a type, so many bytes, and a checksum.
+first_image_chunk <- function(png) {
+  at <- 9
+  while (rawToChar(png[at + 4:7]) != "IDAT") at <- at + 12 + sum(as.integer(png[at + 0:3]) * 256^(3:0))
+  at
 }
 
 png_text_chunk <- function(key, text) {

@@ -14,8 +14,15 @@ save_pdf <- function(scene, path, dpi) {
   draw_and_close(list(
     scene_grob(scene, parts = "all but texts", corner = TRUE), scene_grob(scene, text_scale, parts = "texts", corner = TRUE)
   ))
-  pdf <- readBin(path, "raw", file.size(path))
+  pdf <- undated(readBin(path, "raw", file.size(path)))
   writeBin(one_page(pdf, inches * 72, text_scale, pdf_info(scene)), path)
+}
+
+# Cairo's own date of making, set to a fixed one of the same length.
+undated <- function(pdf) {
+  found <- regexpr("/CreationDate \\(D:[0-9]{14}", pdf_text(pdf))
+  if (found > 0) pdf[found + attr(found, "match.length") - 14 + 0:13] <- charToRaw("19700101000000")
+  pdf
 }
 
 # Makes one page of the two. pdf: the bytes of a file by cairo with a plain

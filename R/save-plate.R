@@ -9,6 +9,10 @@
 #' @param paths One or more paths ending in `.pdf`, `.svg` (text as text; needs the package
 #'   svglite), `.eps`, `.tiff` (LZW) or `.png`; all are drawn from one layout.
 #' @param dpi Dots per inch of TIFF and PNG, and of what is drawn as an image in EPS.
+#' @param dense Panels of more than 20,000 marks in vector files: `"vector"`, or `"image"` to
+#'   draw their inside as an image of `dpi`, axes and text staying vector. Points that are wholly
+#'   hidden and points of traces between the least and greatest of a printed column (600 dpi) are
+#'   left out in any case.
 #' @return The paths written, invisibly.
 #' @section Errors:
 #' `nelvat_error_file` for a folder that is not there or an ending that is not
@@ -17,12 +21,14 @@
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' save_plate(fig, tempfile(fileext = ".pdf"))
 #' @export
-save_plate <- function(plate, paths, dpi = 600) {
+save_plate <- function(plate, paths, dpi = 600, dense = "vector") {
   check_number(dpi, "dpi", 30, 2400)
+  check_choice(dense, c("vector", "image"), "dense")
+  if (dense == "image") need_package("png", "panels as images", rlang::current_env())
   call <- rlang::current_env()
   check_is_plate(plate, call)
   writers <- lapply(paths, plate_writer, call = call)
-  scenes <- page_scenes(plate, call)
+  scenes <- lapply(page_scenes(plate, call), with_dense, dense, dpi)
   written <- character()
   for (i in seq_along(paths)) {
     targets <- page_paths(paths[i], length(scenes))
@@ -31,6 +37,12 @@ save_plate <- function(plate, paths, dpi = 600) {
   }
   if (length(scenes) > 1) rlang::inform(c(i = paste0("The panels take ", length(scenes), " pages: ", listed(basename(written)), ".")))
   invisible(written)
+}
+
+# How the drawing room shall draw panels of very many marks.
+with_dense <- function(scene, dense, dpi) {
+  if (dense == "image") attr(scene, "dense_dpi") <- dpi
+  scene
 }
 
 # figure.pdf; over several pages figure-1.pdf, figure-2.pdf ...
@@ -48,7 +60,7 @@ plate_writer <- function(path, call) {
   known <- plate_writers()
   if (!format %in% names(known)) {
     abort_nelvat("file", c(
-      paste0("\"", path, "\" must end in ", listed(paste0(".", names(known))), "."),
+      paste0("\"", path, "\" must end in ", sub(" and ", " or ", listed(paste0(".", names(known)))), "."),
       x = if (nzchar(format)) paste0("Found \".", format, "\".") else "It has no ending."
     ), call)
   }

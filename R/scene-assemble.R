@@ -61,7 +61,7 @@ assemble_block <- function(own, house, font) {
   block <- own$block
   panels <- scene_panels(block, own$frame, house)
   axes <- scene_axes(block, own$fits)
-  marks <- place_marks(block, axes, panels, house, font)
+  marks <- thinned_marks(place_marks(block, axes, panels, house, font), panels)
   list(
     panels = panels, axes = axes, marks = marks,
     texts = c(

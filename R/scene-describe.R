@@ -98,8 +98,8 @@ legend_inks <- function(scene, block) {
   n <- range(facts$n)
   n_words <- if (n[1] == n[2]) paste0("n = ", n[1]) else paste0("n = ", n[1], " to ", n[2])
   several <- length(unique(facts$panel)) > 1
-  ink <- paste(vapply(seq_len(nrow(shows)), function(i) paste0(first_upper(gsub("_", " ", shows$ink[i])), ": ", shows$shows[i], "."), ""), collapse = " ")
-  paste0(ink, " ", first_upper(n_words), if (several) " a panel", legend_groups(scene, block), ".")
+  ink <- paste(vapply(seq_len(nrow(shows)), function(i) paste0(first_upper(gsub("_", " ", shows$ink[i])), ": ", shows$shows[i]), ""), collapse = ". ")
+  paste0(ink, "; ", n_words, if (several) " a panel", legend_groups(scene, block), ".")
 }
 
 legend_groups <- function(scene, block) {

@@ -105,3 +105,20 @@ filled <- function(tables) {
   row.names(out) <- NULL
   out
 }
+
+# Columns of the tables that a plate draws, as their codebooks describe them: column, name,
+# kind, unit, levels; a table each.
+codebook_tables <- function(plate) {
+  books <- Filter(Negate(is.null), lapply(plate$blocks, function(block) block$panel$book))
+  books <- books[!duplicated(vapply(books, `[[`, "", "label"))]
+  stats::setNames(lapply(books, function(book) {
+    of <- function(f) vapply(book$columns, f, "", USE.NAMES = FALSE)
+    data.frame(
+      column = names(book$columns), name = of(function(kind) plain_text(kind$name)), kind = of(function(kind) kind$kind), unit = of(function(kind) kind$show %||% kind$unit %||% ""),
+      levels = of(function(kind) {
+        levels <- kind$level_names
+        if (is.null(levels)) "" else paste0(paste(plain_text(utils::head(levels, 6)), collapse = ", "), if (length(levels) > 6) paste0(" and ", length(levels) - 6, " more"))
+      })
+    )
+  }), vapply(books, `[[`, "", "label"))
+}

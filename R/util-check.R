@@ -70,3 +70,11 @@ check_is_plate <- function(plate, call) {
     "A plate is needed.", x = paste0("Found ", describe_value(plate), "."), i = "Make one with `plate(<block>, width = , height = )`."
   ), call)
 }
+
+need_package <- function(package, for_what, call) {
+  if (requireNamespace(package, quietly = TRUE)) return(invisible())
+  abort_nelvat("package", c(
+    paste0("Reading ", for_what, " needs the package ", package, ", which is not installed."),
+    i = paste0("Install it with install.packages(\"", package, "\").")
+  ), call)
+}

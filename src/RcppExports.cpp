@@ -194,6 +194,36 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// thin_lines_cpp
+Rcpp::LogicalVector thin_lines_cpp(const Rcpp::IntegerVector& group, const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, double column_mm);
+RcppExport SEXP _nelvat_thin_lines_cpp(SEXP groupSEXP, SEXP xSEXP, SEXP ySEXP, SEXP column_mmSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::IntegerVector& >::type group(groupSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< double >::type column_mm(column_mmSEXP);
+    rcpp_result_gen = Rcpp::wrap(thin_lines_cpp(group, x, y, column_mm));
+    return rcpp_result_gen;
+END_RCPP
+}
+// hidden_discs_cpp
+Rcpp::LogicalVector hidden_discs_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& radius, double wide, double high, double dot_mm);
+RcppExport SEXP _nelvat_hidden_discs_cpp(SEXP xSEXP, SEXP ySEXP, SEXP radiusSEXP, SEXP wideSEXP, SEXP highSEXP, SEXP dot_mmSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type radius(radiusSEXP);
+    Rcpp::traits::input_parameter< double >::type wide(wideSEXP);
+    Rcpp::traits::input_parameter< double >::type high(highSEXP);
+    Rcpp::traits::input_parameter< double >::type dot_mm(dot_mmSEXP);
+    rcpp_result_gen = Rcpp::wrap(hidden_discs_cpp(x, y, radius, wide, high, dot_mm));
+    return rcpp_result_gen;
+END_RCPP
+}
 
 static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_ascii_bytes_cpp", (DL_FUNC) &_nelvat_ascii_bytes_cpp, 1},
@@ -210,6 +240,8 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_panel_extent_cpp", (DL_FUNC) &_nelvat_panel_extent_cpp, 3},
     {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},
     {"_nelvat_swarm_offsets_cpp", (DL_FUNC) &_nelvat_swarm_offsets_cpp, 2},
+    {"_nelvat_thin_lines_cpp", (DL_FUNC) &_nelvat_thin_lines_cpp, 4},
+    {"_nelvat_hidden_discs_cpp", (DL_FUNC) &_nelvat_hidden_discs_cpp, 6},
     {NULL, NULL, 0}
 };
 

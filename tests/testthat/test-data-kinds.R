@@ -169,7 +169,7 @@ test_that("several measures in one panel are series of their own colour on one a
   expect_identical(scene$keys$label, c("Chamber", "Dough surface", "Dough core"))
   expect_true("Temperature (\u00b0C)" %in% scene$texts$string)
   probe <- study("probe")$data
-  expect_identical(nrow(scene$marks[[1]]$table), sum(!is.na(probe[c("chamber", "surface", "core")])))
+  expect_identical(scene$facts$n, sum(!is.na(probe[c("chamber", "surface", "core")])))
   expect_snapshot(error = TRUE, panel(study("probe"), x = time, y = c(core, gas), colour = measure(), ink_points()))
   expect_snapshot(error = TRUE, panel(study("probe"), x = time, y = core, colour = measure(), ink_points()))
 })

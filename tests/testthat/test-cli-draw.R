@@ -1,0 +1,97 @@
+project <- function(envir = parent.frame()) {
+  folder <- folder_with(list(
+    "a.csv" = c("f,v,w", "p,1,2", "q,2,3", "p,3,5", "q,4,4"),
+    "one.yaml" = c("nelvat: 1", "data: {a: a.csv}", "blocks: {b: {panel: {data: a, x: f, y: v, ink: dots}}}", "plate: {place: b, width: 80, height: 60}", "save: one.pdf"),
+    "two.yaml" = c("nelvat: 1", "data: {a: a.csv}", "blocks: {b: {panel: {data: a, x: v, y: w, ink: points}}}", "plate: {place: b, width: 80, height: 60}", "save: two.png"),
+    "other.yaml" = c("fields: []")
+  ), envir)
+  folder
+}
+
+test_that("a folder's figures are drawn, those unchanged left as they are", {
+  folder <- project()
+  first <- run_nelvat("draw", "--dpi", "100", folder)
+  expect_identical(first$status, 0L)
+  expect_setequal(basename(first$said), c("one.pdf", "two.png"))
+  expect_match(first$complained, "2 figures: 2 drawn, 0 unchanged, 0 failed", all = FALSE)
+  again <- run_nelvat("draw", folder)
+  expect_length(again$said, 0)
+  expect_match(again$complained, "0 drawn, 2 unchanged", all = FALSE)
+  # A number changes in the data: both are drawn again; in one file: that alone.
+  writeLines(sub("q,4,4", "q,4,9", readLines(file.path(folder, "a.csv"))), file.path(folder, "a.csv"))
+  expect_length(run_nelvat("draw", "--dpi", "100", folder)$said, 2)
+  writeLines(sub("width: 80", "width: 82", readLines(file.path(folder, "two.yaml"))), file.path(folder, "two.yaml"))
+  expect_identical(basename(run_nelvat("draw", "--dpi", "100", folder)$said), "two.png")
+  unlink(file.path(folder, "one.pdf"))
+  expect_identical(basename(run_nelvat("draw", folder)$said), "one.pdf")
+  expect_length(run_nelvat("draw", "--dpi", "100", "--force", folder)$said, 2)
+  # A house that comes to stand beside them changes all.
+  writeLines("from: compact", file.path(folder, "nelvat.yaml"))
+  expect_length(run_nelvat("draw", "--dpi", "100", folder)$said, 2)
+})
+
+test_that("one figure that fails leaves the others drawn, and the status is 1", {
+  folder <- project()
+  writeLines(sub("y: w", "y: weight", readLines(file.path(folder, "two.yaml"))), file.path(folder, "two.yaml"))
+  got <- run_nelvat("draw", folder)
+  expect_identical(got$status, 1L)
+  expect_identical(basename(got$said), "one.pdf")
+  expect_match(got$complained, "1 drawn, 0 unchanged, 1 failed", all = FALSE)
+  expect_match(got$complained, "two.yaml", all = FALSE)
+})
+
+test_that("source data and legend are written beside the figure where asked", {
+  folder <- project()
+  got <- run_nelvat("draw", "--source-data", "--legend", file.path(folder, "one.yaml"))
+  expect_setequal(basename(got$said), c("one.pdf", "one-source.csv", "one-legend.md"))
+  expect_identical(nrow(utils::read.csv(file.path(folder, "one-source.csv"))), 4L)
+  expect_match(readLines(file.path(folder, "one-legend.md")), "V against F", all = FALSE)
+})
+
+test_that("watching draws what changed", {
+  folder <- project()
+  path <- file.path(folder, "one.yaml")
+  run_nelvat("draw", path)
+  before <- file.mtime(file.path(folder, "one.pdf"))
+  state <- nelvat:::watched_state(folder)
+  expect_length(state[[path]], 2)
+  Sys.sleep(1.1)
+  testthat::with_mocked_bindings(
+    said <- utils::capture.output(suppressMessages(nelvat:::watch_figures(path, list(dpi = 100), rounds = 2))),
+    watched_state = local({
+      calls <- 0
+      function(paths) {
+        calls <<- calls + 1
+        if (calls == 2) Sys.setFileTime(file.path(folder, "a.csv"), Sys.time() + 5)
+        lapply(stats::setNames(nm = path), function(one) file.mtime(c(path, file.path(folder, "a.csv"))))
+      }
+    })
+  )
+  expect_gt(as.numeric(file.mtime(file.path(folder, "one.pdf"))), as.numeric(before))
+})
+
+test_that("a figure file started from a table draws at once, whatever its columns", {
+  tables <- list(
+    times = c("day,mass", "2026-01-01,1", "2026-01-02,3", "2026-01-03,2"), groups = c("f,g,v,w", "a,x,1,4", "b,y,2,5", "a,y,3,6", "b,x,4,9"),
+    pairs = c("v,w", "1.5,2", "2.5,4", "3.1,5", "4.9,4"), lone = c("v", "1.5", "2.5", "3.5", "4.1"), counted = c("f", "a", "b", "a")
+  )
+  for (name in names(tables)) {
+    folder <- folder_with(stats::setNames(tables[name], paste0(name, ".csv")))
+    started <- run_nelvat("start", file.path(folder, paste0(name, ".csv")))
+    expect_identical(basename(started$said), paste0(name, ".yaml"))
+    path <- file.path(folder, paste0(name, ".yaml"))
+    expect_gt(sum(grepl("#", readLines(path))), 2)
+    drawn <- run_nelvat("draw", "--dpi", "100", path)
+    expect_identical(drawn$status, 0L, label = paste(name, paste(drawn$complained, collapse = " ")))
+    expect_identical(run_nelvat("start", file.path(folder, paste0(name, ".csv")))$status, 1L)
+  }
+  expect_error(start_figure(withr::local_tempfile(lines = c("note", paste0("text", 1:30)), fileext = ".csv")), class = "nelvat_error_data")
+})
+
+test_that("reports are written beside their figure files", {
+  folder <- project()
+  got <- run_nelvat("report", file.path(folder, "one.yaml"))
+  expect_identical(basename(got$said), "one.html")
+  expect_match(paste(readLines(file.path(folder, "one.html")), collapse = ""), "nelvat draw one.yaml", fixed = TRUE)
+  expect_identical(run_nelvat("report", "--output", "x.html", "a.yaml", "b.yaml")$status, 2L)
+})

@@ -1,0 +1,175 @@
+loaves <- study("loaves")
+fig <- plate(panel(loaves, x = flour, y = rise, colour = hydration, ink_bars()), width = 80, height = 60, title = "Rise of loaves")
+
+bytes_of <- function(path) readBin(path, "raw", file.size(path))
+
+test_that("all formats are written from one layout, at the exact size", {
+  skip_if_not_installed("svglite")
+  folder <- withr::local_tempdir()
+  paths <- file.path(folder, paste0("f.", c("pdf", "svg", "eps", "tiff", "png")))
+  expect_identical(save_plate(fig, paths, dpi = 300), paths)
+  expect_true(all(file.size(paths) > 2000))
+  svg <- readLines(paths[2])
+  expect_match(svg, "width='80mm' height='60mm'", all = FALSE)
+  # Text is text, not outlines.
+  expect_match(svg, ">Wheat</text>", all = FALSE, fixed = TRUE)
+  eps <- readLines(paths[3], n = 20, warn = FALSE)
+  expect_match(eps[1], "EPSF")
+  box <- as.numeric(strsplit(sub("%%BoundingBox: ", "", grep("^%%BoundingBox", eps, value = TRUE)[1]), " ")[[1]])
+  expect_lte(abs(box[3] - 80 / 25.4 * 72), 1.5)
+  tiff <- bytes_of(paths[4])
+  expect_identical(tiff[1:2], charToRaw("II"))
+})
+
+# Tags of a little-endian TIFF: number and value (or offset).
+tiff_tags <- function(bytes) {
+  int <- function(at, size) sum(as.integer(bytes[at + seq_len(size)]) * 256^(seq_len(size) - 1))
+  start <- int(4, 4)
+  n <- int(start, 2)
+  data.frame(tag = vapply(seq_len(n), function(i) int(start + 2 + (i - 1) * 12, 2), 0), value = vapply(seq_len(n), function(i) int(start + 2 + (i - 1) * 12 + 8, 4), 0))
+}
+
+test_that("TIFF says its size, resolution and compression in its tags", {
+  path <- withr::local_tempfile(fileext = ".tiff")
+  save_plate(fig, path, dpi = 300)
+  bytes <- bytes_of(path)
+  tags <- tiff_tags(bytes)
+  value <- function(tag) tags$value[tags$tag == tag]
+  expect_equal(value(256), 80 / 25.4 * 300, tolerance = 0.002)
+  expect_identical(value(259), 5) # LZW
+  at <- value(282)
+  expect_equal(sum(as.integer(bytes[at + 1:4]) * 256^(0:3)) / sum(as.integer(bytes[at + 5:8]) * 256^(0:3)), 300)
+})
+
+test_that("repeated runs give the same bytes", {
+  for (format in c("pdf", "png", "eps", "tiff", if (requireNamespace("svglite", quietly = TRUE)) "svg")) {
+    one <- withr::local_tempfile(fileext = paste0(".", format))
+    two <- withr::local_tempfile(fileext = paste0(".", format))
+    save_plate(fig, one, dpi = 100)
+    Sys.sleep(1.1)
+    save_plate(fig, two, dpi = 100)
+    expect_identical(bytes_of(one), bytes_of(two), label = format)
+  }
+  withr::local_envvar(SOURCE_DATE_EPOCH = "1700000000")
+  dated <- withr::local_tempfile(fileext = ".pdf")
+  save_plate(fig, dated)
+  expect_true(grepl("CreationDate (D:20231114221320Z)", nelvat:::ascii_bytes_cpp(bytes_of(dated)), fixed = TRUE))
+})
+
+test_that("title, description and a hash of what is drawn are in the metadata", {
+  png_path <- withr::local_tempfile(fileext = ".png")
+  save_plate(fig, png_path, dpi = 100)
+  text <- nelvat:::ascii_bytes_cpp(bytes_of(png_path))
+  expect_match(text, "Rise of loaves", fixed = TRUE)
+  expect_match(text, "Figure of 1 panel", fixed = TRUE)
+  # The file is still whole, its checksums right.
+  expect_identical(dim(png::readPNG(png_path))[3], 3L)
+  expect_identical(as.character(nelvat:::crc32_cpp(charToRaw("123456789"))), c("cb", "f4", "39", "26"))
+  pdf_path <- withr::local_tempfile(fileext = ".pdf")
+  save_plate(fig, pdf_path)
+  needs_poppler()
+  info <- system2("pdfinfo", shQuote(pdf_path), stdout = TRUE)
+  expect_match(info, "Title: +Rise of loaves", all = FALSE)
+  hash <- sub("Keywords: +", "", grep("Keywords", info, value = TRUE))
+  other <- withr::local_tempfile(fileext = ".pdf")
+  save_plate(change(fig, title = "Another"), other)
+  expect_false(identical(hash, sub("Keywords: +", "", grep("Keywords", system2("pdfinfo", shQuote(other), stdout = TRUE), value = TRUE))))
+})
+
+test_that("dense marks are thinned without the picture changing", {
+  skip_if_not_installed("png")
+  pores <- plate(panel(study("pores"), x = log10(area), y = roundness, ink_points(size = 1.2)), width = 60, height = 50)
+  trace <- plate(panel(study("probe"), x = time, y = core, missing = "bridge", ink_line()), width = 60, height = 40)
+  for (figure in list(pores, trace)) {
+    scene <- suppressWarnings(as_scene(figure))
+    thin <- withr::local_tempfile(fileext = ".png")
+    suppressWarnings(save_plate(figure, thin))
+    marks <- sum(vapply(scene$marks, function(layer) nrow(layer$table), 0L))
+    full <- withr::local_tempfile(fileext = ".png")
+    testthat::with_mocked_bindings(
+      {
+        whole <- suppressWarnings(as_scene(figure))
+        suppressWarnings(save_plate(figure, full))
+      },
+      thinned_marks = function(marks, panels) marks
+    )
+    expect_lt(marks, 0.9 * sum(vapply(whole$marks, function(layer) nrow(layer$table), 0L)))
+    expect_lt(mean(abs(png::readPNG(thin) - png::readPNG(full))) * 255, 1)
+  }
+})
+
+test_that("no peak of a trace is lost", {
+  set.seed(3)
+  y <- rnorm(20000)
+  y[c(777, 15001)] <- c(40, -40)
+  kept <- nelvat:::thin_lines_cpp(rep(1L, 20000), seq(0, 50, length.out = 20000), y, 0.05)
+  expect_true(all(kept[c(1, 777, 15001, 20000)]))
+  expect_lt(sum(kept), 5000)
+  column <- floor(seq(0, 50, length.out = 20000) / 0.05)
+  expect_equal(as.vector(tapply(y[kept], column[kept], max)), as.vector(tapply(y, column, max)))
+  expect_equal(as.vector(tapply(y[kept], column[kept], min)), as.vector(tapply(y, column, min)))
+  gaps <- nelvat:::thin_lines_cpp(rep(1L, 5), c(0, 0.01, NA, 0.02, 0.03), c(1, 2, NA, 1, 0), 1)
+  expect_true(all(gaps))
+})
+
+test_that("panels of very many marks can be images in a vector page", {
+  skip_if_not_installed("png")
+  pores <- plate(panel(study("pores"), x = log10(area), y = roundness, ink_points(size = 0.4)), width = 60, height = 50)
+  vector <- withr::local_tempfile(fileext = ".pdf")
+  image <- withr::local_tempfile(fileext = ".pdf")
+  suppressWarnings(save_plate(pores, vector))
+  suppressWarnings(save_plate(pores, image, dense = "image", dpi = 300))
+  expect_lt(file.size(image), file.size(vector) / 4)
+  needs_poppler()
+  expect_true("Roundness" %in% read_pdf_words(image)$words$word)
+})
+
+test_that("source data hold the values and the statistics drawn", {
+  two <- plate(beside(panel(loaves, x = flour, y = rise, ink_bars(error = "sd")), panel(loaves, x = rise, y = firmness, colour = flour, ink_points())), width = "double", height = 60)
+  found <- suppressWarnings(source_data(two))
+  expect_named(found, c("a", "b"))
+  values <- found$a[found$a$part == "values", ]
+  expect_identical(nrow(values), 144L)
+  bars <- found$a[found$a$part == "bars", ]
+  means <- tapply(loaves$data$rise, factor(loaves$data$flour, loaves$columns$flour$levels), mean)
+  expect_true(all(vapply(means, function(mean) any(vapply(bars, function(column) is.numeric(column) && any(abs(column - mean) < 1e-9, na.rm = TRUE), NA)), NA)))
+  expect_setequal(names(found$b), c("part", "rise", "firmness", "flour"))
+  folder <- withr::local_tempdir()
+  csv <- suppressWarnings(save_source_data(two, file.path(folder, "numbers.csv")))
+  expect_identical(basename(csv), c("numbers-a.csv", "numbers-b.csv"))
+  expect_equal(utils::read.csv(csv[2])$rise, found$b$rise)
+  skip_if_not_installed("writexl")
+  book <- suppressWarnings(save_source_data(two, file.path(folder, "numbers.xlsx")))
+  expect_identical(readxl::excel_sheets(book), c("a", "b"))
+  expect_error(save_source_data(two, file.path(folder, "numbers.doc")), class = "nelvat_error_file")
+})
+
+test_that("the legend says what each letter shows, centre, error, n by group, fits, and what was left out", {
+  two <- plate(beside(panel(loaves, x = flour, y = log10(firmness), colour = hydration, ink_box()), panel(loaves, x = rise, y = volume, ink_points(), ink_fit())), width = "double", height = 60)
+  text <- legend_text(two, "markdown")
+  expect_match(text, "**a**, firmness (N) on a logarithmic axis against flour", fixed = TRUE)
+  expect_match(text, "whiskers to 1.5 interquartile ranges", fixed = TRUE)
+  expect_match(legend_text(fig), "standard deviation", fixed = TRUE)
+  expect_match(text, "n = 140 (60 47, 80 47, 100 46)", fixed = TRUE)
+  expect_match(text, "Fits: R\u00b2 = 0.8", fixed = TRUE)
+  expect_match(text, "firmness, 4 missing values left out", fixed = TRUE)
+  expect_match(text, "Colours show starter hydration (%): 60, 80 and 100.", fixed = TRUE)
+  alt <- alt_text(two)
+  expect_match(alt, "Figure of 2 panels", fixed = TRUE)
+  expect_match(alt, "y rises with x (correlation 0.92)", fixed = TRUE)
+})
+
+test_that("the report is one page that holds all, and asks for nothing else", {
+  path <- withr::local_tempfile(fileext = ".html")
+  suppressWarnings(report(fig, path))
+  page <- xml2::read_html(path)
+  expect_identical(xml2::xml_text(xml2::xml_find_all(page, "//h2")), c("The figure", "Proof", "Legend text", "Facts", "Source data", "Codebook", "How to make it again"))
+  links <- c(xml2::xml_attr(xml2::xml_find_all(page, "//*[@src]"), "src"), xml2::xml_attr(xml2::xml_find_all(page, "//*[@href]"), "href"))
+  expect_true(all(grepl("^(data:|#)", links)))
+  # Each place in the page that is linked to is there; images have their words.
+  targets <- sub("#", "", grep("^#", links, value = TRUE))
+  expect_true(all(targets %in% xml2::xml_attr(xml2::xml_find_all(page, "//*[@id]"), "id")))
+  expect_false(anyNA(xml2::xml_attr(xml2::xml_find_all(page, "//img"), "alt")))
+  expect_identical(xml2::xml_attr(xml2::xml_find_first(page, "//html"), "lang"), "en")
+  expect_error(report(fig, tempfile(fileext = ".pdf")), class = "nelvat_error_file")
+})

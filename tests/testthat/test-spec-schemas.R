@@ -1,0 +1,44 @@
+# As YAML 1.2 has it, y and n are letters.
+read_yaml_list <- function(path) {
+  word_or <- function(truth) function(text) if (tolower(text) == tolower(truth)) truth == "TRUE" else text
+  yaml::read_yaml(path, handlers = list(seq = function(x) as.list(x), `bool#yes` = word_or("TRUE"), `bool#no` = word_or("FALSE")))
+}
+
+test_that("the shipped schemas accept all examples", {
+  skip_if(!dir.exists("../../examples"), "the examples are not beside the tests")
+  schema <- shipped_schema("figure")
+  files <- c(list.files("../../examples", "[.]yaml$", recursive = TRUE, full.names = TRUE), list.files(system.file("study", package = "nelvat"), "^responses.yaml$", full.names = TRUE))
+  figures <- Filter(function(file) any(grepl("^nelvat:", readLines(file))), files)
+  expect_gt(length(figures), 5)
+  for (file in figures) expect_null(schema_faults(read_yaml_list(file), schema), label = basename(file))
+  for (file in Filter(function(file) grepl("nelvat.yaml$", file), files)) expect_null(schema_faults(read_yaml_list(file), shipped_schema("house")), label = file)
+  books <- c(list.files("../../examples", "codebook.yaml$", recursive = TRUE, full.names = TRUE), list.files(system.file("study", package = "nelvat"), "codebook.yaml$", full.names = TRUE))
+  for (file in books) expect_null(schema_faults(read_yaml_list(file), shipped_schema("codebook")), label = basename(file))
+})
+
+test_that("what the reader refuses, the schema refuses too", {
+  schema <- shipped_schema("figure")
+  good <- list(nelvat = 1, data = list(a = "a.csv"), blocks = list(b = list(panel = list(data = "a", x = "f", ink = "bars"))), plate = list(place = "b"))
+  expect_null(schema_faults(good, schema))
+  bad <- list(
+    utils::modifyList(good, list(nelvat = 2)), utils::modifyList(good, list(plats = 1)), utils::modifyList(good, list(plate = list(widht = 3))),
+    utils::modifyList(good, list(blocks = list(b = list(panel = list(ink = "bras"))))), good[c("nelvat", "data", "blocks")], utils::modifyList(good, list(plate = list(key = "left")))
+  )
+  for (one in bad) expect_gt(length(schema_faults(one, schema)), 0)
+  house <- shipped_schema("house")
+  expect_null(schema_faults(list(from = "compact", type_pt = list(base = 7)), house))
+  expect_gt(length(schema_faults(list(type_pt = list(bsae = 7)), house)), 0)
+  expect_gt(length(schema_faults(list(ticks = list(side = "both")), house)), 0)
+  expect_gt(length(schema_faults(list(fields = list(list(type = "string"))), shipped_schema("codebook"))), 0)
+})
+
+test_that("the schemas are those that the package's words make", {
+  skip_if(!file.exists("../../tools/schemas.R"), "the tools are not beside the tests")
+  shipped <- system.file("schema", package = "nelvat")
+  folder <- normalizePath("../..")
+  work <- withr::local_tempdir()
+  dir.create(file.path(work, "inst"))
+  script <- normalizePath("../../tools/schemas.R")
+  withr::with_dir(work, suppressMessages(source(script, local = new.env())))
+  for (file in list.files(shipped)) expect_identical(readLines(file.path(work, "inst", "schema", file)), readLines(file.path(shipped, file)), label = file)
+})
