@@ -1,11 +1,10 @@
-# nelvat demo DIR: the demo study's loaves, their codebook and a figure file, drawn.
-
-demo_files <- c("loaves.csv", "loaves.codebook.yaml", "responses.yaml")
+# nelvat demo DIR: a paper's project on the demo study, copied and drawn.
 
 cli_demo <- function(arguments) {
   parsed <- cli_parse(
     arguments, "nelvat demo DIR",
-    "Copies the demo table, its codebook and a figure file to DIR and draws the figure there. Prints the paths.",
+    paste("Copies a project to DIR: four figure files, the made-up study's tables with their codebooks, a house style. Draws all figures there, with the numbers behind them",
+          "and drafts of their legends. Prints the paths."),
     least = 1, most = 1
   )
   if (is.null(parsed)) return(0L)
@@ -13,10 +12,10 @@ cli_demo <- function(arguments) {
   if (!dir.exists(folder) && !dir.create(folder, recursive = TRUE, showWarnings = FALSE)) {
     abort_nelvat("file", paste0("The folder \"", folder, "\" cannot be made."))
   }
-  copies <- file.path(folder, demo_files)
-  for (i in seq_along(copies)) {
-    write_whole(copies[i], function(temporary) file.copy(study_file(demo_files[i]), temporary))
+  paper <- system.file("paper", package = "nelvat", mustWork = TRUE)
+  for (file in list.files(paper)) {
+    write_whole(file.path(folder, file), function(temporary) file.copy(file.path(paper, file), temporary))
+    writeLines(file.path(folder, file))
   }
-  writeLines(copies)
-  draw_figure_file(copies[3])
+  draw_all(folder, list(force = TRUE, dpi = 300, source = TRUE, legend = TRUE))
 }

@@ -8,7 +8,7 @@ cli_draw <- function(arguments) {
     list(optparse::make_option("--dpi", type = "double", default = 600, metavar = "N", help = "dots per inch of PNG and TIFF files [600]"),
          optparse::make_option("--force", action = "store_true", default = FALSE, help = "draw what has not changed, too"),
          optparse::make_option("--watch", action = "store_true", default = FALSE, help = "go on, drawing again whatever changes; end with Ctrl-C"),
-         optparse::make_option("--source-data", action = "store_true", default = FALSE, dest = "source", help = "write the numbers drawn beside each figure, as CSV"),
+         optparse::make_option("--source-data", action = "store_true", default = FALSE, dest = "source", help = "write the numbers drawn beside each figure: a spreadsheet, or CSV where the package writexl is missing"),
          optparse::make_option("--legend", action = "store_true", default = FALSE, help = "write a draft of the legend beside each figure, as Markdown")),
     least = 1
   )
@@ -48,7 +48,8 @@ draw_figure_file <- function(path, dpi = 600, options = list()) {
   }
   written <- with_place(paste0("\"", path, "\""), save_plate(figure$plate, figure$save, dpi))
   stem <- tools::file_path_sans_ext(figure$save[1])
-  if (isTRUE(options$source)) written <- c(written, suppressWarnings(save_source_data(figure$plate, paste0(stem, "-source.csv"))))
+  # One spreadsheet, where one can be written.
+  if (isTRUE(options$source)) written <- c(written, suppressWarnings(save_source_data(figure$plate, paste0(stem, "-source", if (requireNamespace("writexl", quietly = TRUE)) ".xlsx" else ".csv"))))
   if (isTRUE(options$legend)) {
     legend <- paste0(stem, "-legend.md")
     write_whole(legend, function(temporary) writeLines(enc2utf8(strwrap(legend_text(figure$plate, "markdown"), 100)), temporary, useBytes = TRUE))

@@ -2,7 +2,7 @@
 
 
 read_sheet <- function(path, sheet, range, missing_values, call) {
-  need_package("readxl", "spreadsheets", call)
+  need_package("readxl", "Reading spreadsheets", call)
   sheets <- tryCatch(readxl::excel_sheets(path), error = function(error) {
     abort_nelvat("file", c(paste0("\"", path, "\" cannot be read as a spreadsheet."), x = conditionMessage(error)), call)
   })
@@ -28,7 +28,7 @@ iso_text_to_moment <- function(values) {
 }
 
 read_parquet <- function(path, call) {
-  need_package("nanoparquet", "Parquet files", call)
+  need_package("nanoparquet", "Reading Parquet files", call)
   table <- tryCatch(nanoparquet::read_parquet(path), error = function(error) {
     abort_nelvat("file", c(paste0("\"", path, "\" cannot be read as Parquet."), x = conditionMessage(error)), call)
   })

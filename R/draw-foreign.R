@@ -33,12 +33,11 @@ as_block.grob <- function(x, call) drawn(x)
 foreign_plot <- function(plot) {
   # Text has a size on a device only; what this one writes is thrown away.
   nowhere <- tempfile(fileext = ".pdf")
-  grDevices::cairo_pdf(nowhere)
-  device <- grDevices::dev.cur()
-  on.exit({
-    grDevices::dev.off(device)
-    unlink(nowhere)
-  })
+  on.exit(unlink(nowhere))
+  on_device(function() grDevices::cairo_pdf(nowhere), measured_plot(plot))
+}
+
+measured_plot <- function(plot) {
   table <- ggplot2::ggplotGrob(plot)
   panels <- table$layout[grepl("^panel", table$layout$name), ]
   around <- function(lengths, from, to) {

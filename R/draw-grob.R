@@ -49,6 +49,18 @@ print.nelvat_plate <- function(x, ...) {
   invisible(x)
 }
 
+# Runs code on a device of its own; the device that was open before goes on.
+on_device <- function(open, code) {
+  before <- grDevices::dev.cur()
+  open()
+  device <- grDevices::dev.cur()
+  on.exit({
+    grDevices::dev.off(device)
+    if (before > 1) grDevices::dev.set(before)
+  })
+  force(code)
+}
+
 # For ggplot2::ggsave() and others that draw what they are given.
 #' @noRd
 #' @rawNamespace S3method(grid::grid.draw, nelvat_plate)

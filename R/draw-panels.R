@@ -36,12 +36,10 @@ marks_in <- function(marks, id) sum(vapply(marks, function(layer) sum(layer$tabl
 as_image <- function(children, panel, dpi) {
   path <- tempfile(fileext = ".png")
   on.exit(unlink(path))
-  grDevices::png(path, width = panel$w, height = panel$h, units = "mm", res = dpi, type = "cairo", bg = "transparent")
-  device <- grDevices::dev.cur()
-  tryCatch({
+  on_device(function() grDevices::png(path, width = panel$w, height = panel$h, units = "mm", res = dpi, type = "cairo", bg = "transparent"), {
     grid::grid.newpage()
     grid::grid.draw(grid::gTree(children = do.call(grid::gList, children), vp = grid::viewport(clip = "on")))
-  }, finally = grDevices::dev.off(device))
+  })
   grid::rasterGrob(png::readPNG(path), width = 1, height = 1, interpolate = FALSE)
 }
 

@@ -21,18 +21,19 @@ proof_picture <- function(plate, path, dpi = 200) {
   list_mm <- (length(lines) + 2) * 3.9
   high <- scene$page$height_mm + list_mm
   write_whole(path, function(temporary) {
-    grDevices::png(temporary, width = scene$page$width_mm, height = high, units = "mm", res = dpi, type = "cairo", bg = "white")
-    device <- grDevices::dev.cur()
-    on.exit(grDevices::dev.off(device))
-    grid::grid.newpage()
-    grid::pushViewport(grid::viewport(y = 1, just = c(0.5, 1), height = grid::unit(scene$page$height_mm, "mm"), xscale = c(0, scene$page$width_mm), yscale = c(scene$page$height_mm, 0)))
-    grid::grid.draw(scene_grob(scene))
-    for (k in seq_along(listed)) outline_finding(attr(findings, "boxes")[[listed[k]]], findings$verdict[listed[k]], k)
-    grid::popViewport()
-    grid::grid.text(paste(c(if (length(lines)) lines else "Nothing was found."), collapse = "\n"), x = grid::unit(2, "mm"), y = grid::unit(list_mm - 3, "mm"), just = c(0, 1),
-                    gp = grid::gpar(fontsize = 7, lineheight = 1.3, fontfamily = scene$font$family))
+    on_device(function() grDevices::png(temporary, width = scene$page$width_mm, height = high, units = "mm", res = dpi, type = "cairo", bg = "white"), draw_findings(scene, findings, listed, lines, list_mm))
   }, call)
   invisible(path)
+}
+
+draw_findings <- function(scene, findings, listed, lines, list_mm) {
+  grid::grid.newpage()
+  grid::pushViewport(grid::viewport(y = 1, just = c(0.5, 1), height = grid::unit(scene$page$height_mm, "mm"), xscale = c(0, scene$page$width_mm), yscale = c(scene$page$height_mm, 0)))
+  grid::grid.draw(scene_grob(scene))
+  for (k in seq_along(listed)) outline_finding(attr(findings, "boxes")[[listed[k]]], findings$verdict[listed[k]], k)
+  grid::popViewport()
+  grid::grid.text(paste(c(if (length(lines)) lines else "Nothing was found."), collapse = "\n"), x = grid::unit(2, "mm"), y = grid::unit(list_mm - 3, "mm"), just = c(0, 1),
+                  gp = grid::gpar(fontsize = 7, lineheight = 1.3, fontfamily = scene$font$family))
 }
 
 outline_finding <- function(boxes, verdict, number) {

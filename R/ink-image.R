@@ -20,7 +20,7 @@ ink_image <- function(path, x = NULL, y = NULL) {
   call <- rlang::current_env()
   check_string(path, "path")
   check_file(path, "image", call)
-  need_package("png", "images", call)
+  need_package("png", "Reading images", call)
   pixels <- tryCatch(png::readPNG(path), error = function(error) {
     abort_nelvat("file", c(paste0("\"", path, "\" cannot be read as PNG."), x = conditionMessage(error)), call)
   })

@@ -94,4 +94,4 @@ value_strings <- function(values, method, wording, breaks) {
 }
 
 #' @export
-key_glyph.ink_value <- function(ink) "swatch"
+key_glyph.ink_value <- function(ink) character()

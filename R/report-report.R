@@ -139,7 +139,7 @@ report_style <- function(scene) {
     "figure { margin: 1rem 0; } figure.true { overflow-x: auto; } figure img { max-width: none; } details figure img { max-width: 100%; } figcaption { color: #4A5260; font-size: .875rem; }",
     ".wide { overflow-x: auto; } table { border-collapse: collapse; font-size: .875rem; width: 100%; } caption { text-align: left; color: #4A5260; padding: .3rem 0; }",
     "th, td { text-align: left; vertical-align: top; padding: .25rem .8rem .25rem 0; border-bottom: 1px solid #E2E5E9; } thead th { border-bottom: 1px solid #8A9099; } tbody th { font-weight: normal; }",
-    ".number { text-align: right; font-variant-numeric: tabular-nums; } tr.bad td:first-child { color: #A80019; font-weight: bold; } tr.look td:first-child { color: #7A4B00; } tr.good td:first-child { color: #1F5E55; }",
+    ".number { text-align: right; font-variant-numeric: tabular-nums; } td:first-child { white-space: nowrap; } tr.bad td:first-child { color: #A80019; font-weight: bold; } tr.look td:first-child { color: #7A4B00; } tr.good td:first-child { color: #1F5E55; }",
     "summary { cursor: pointer; padding: .3rem 0; } pre { overflow-x: auto; background: #F4F2EC; padding: .8rem; font-size: .8125rem; }",
     "@media print { body { border: 0; margin: 0; padding: 0; } nav, .skip { display: none; } }"
   )

@@ -18,7 +18,7 @@ save_tiff <- function(scene, path, dpi) {
 
 # Text stays text; its length is left to the reader, as fonts there may differ.
 save_svg <- function(scene, path, dpi) {
-  need_package("svglite", "SVG files", NULL)
+  need_package("svglite", "Writing SVG files", NULL)
   svglite::svglite(path, width = scene$page$width_mm / 25.4, height = scene$page$height_mm / 25.4, bg = "white", fix_text_size = FALSE)
   draw_and_close(list(scene_grob(scene)))
   about <- about_scene(scene)

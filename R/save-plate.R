@@ -24,7 +24,7 @@
 save_plate <- function(plate, paths, dpi = 600, dense = "vector") {
   check_number(dpi, "dpi", 30, 2400)
   check_choice(dense, c("vector", "image"), "dense")
-  if (dense == "image") need_package("png", "panels as images", rlang::current_env())
+  if (dense == "image") need_package("png", "Drawing panels as images", rlang::current_env())
   call <- rlang::current_env()
   check_is_plate(plate, call)
   writers <- lapply(paths, plate_writer, call = call)

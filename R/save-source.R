@@ -13,7 +13,7 @@ save_source_data <- function(plate, path) {
   if (!dir.exists(dirname(path))) abort_nelvat("file", c(paste0("The folder of \"", path, "\" does not exist."), x = paste0("Not found: \"", dirname(path), "\".")), call)
   tables <- source_data(plate)
   if (ending == "xlsx") {
-    need_package("writexl", "XLSX files", call)
+    need_package("writexl", "Writing XLSX files", call)
     names(tables) <- sheet_names(names(tables))
     write_whole(path, function(temporary) writexl::write_xlsx(tables, temporary), call)
     return(invisible(path))

@@ -78,7 +78,8 @@ leader_rules <- function(regions, of_blocks, house) {
     zoom <- of_blocks[[region$zoom]]$panels[1, ]
     # Lines end where the zoom's tick text and titles begin, so that they cross none.
     around <- of_blocks[[region$zoom]]$around
-    to <- list(x = zoom$x + c(-around$left, zoom$w + around$right), y = zoom$y + c(-around$top, zoom$h + around$bottom))
+    beside <- zoom$x >= from$x[2] || zoom$x + zoom$w <= from$x[1]
+    to <- list(x = zoom$x + if (beside) c(-around$left, zoom$w + around$right) else c(0, zoom$w), y = zoom$y + if (beside) c(0, zoom$h) else c(-around$top, zoom$h + around$bottom))
     side <- if (to$x[1] >= from$x[2]) list(c(2, 1), c(1, 1), c(2, 2), c(1, 2))
     else if (to$x[2] <= from$x[1]) list(c(1, 1), c(2, 1), c(1, 2), c(2, 2))
     else if (to$y[1] >= from$y[2]) list(c(1, 2), c(1, 1), c(2, 2), c(2, 1))

@@ -74,7 +74,7 @@ check_is_plate <- function(plate, call) {
 need_package <- function(package, for_what, call) {
   if (requireNamespace(package, quietly = TRUE)) return(invisible())
   abort_nelvat("package", c(
-    paste0("Reading ", for_what, " needs the package ", package, ", which is not installed."),
+    paste0(for_what, " needs the package ", package, ", which is not installed."),
     i = paste0("Install it with install.packages(\"", package, "\").")
   ), call)
 }

@@ -14,10 +14,32 @@ scatter <- plate(
   width = "double", height = 70
 )
 save_plate(responses, file.path(folder, "responses.png"), dpi = 180)
-save_plate(scatter, file.path(folder, "scatter.png"), dpi = 180)
+
 save_plate(plate(facets(
   panel(study("loaves"), x = rise, y = moisture, ink_points(), ink_fit(equation = TRUE)), across = flour, down = hydration, behind = TRUE
 ), width = "double", height = 130), file.path(folder, "facets.png"), dpi = 180)
+
+# Plates of the other examples, by script and name.
+example <- function(script, name) {
+  environment <- new.env()
+  for (one in as.list(parse(file.path("examples", paste0(script, ".R"))))) {
+    if (!identical(one[[1]], as.name("for")) && !grepl("folder", deparse(one)[1])) suppressWarnings(eval(one, environment))
+  }
+  environment$plates[[name]]
+}
+shots <- list(pairs = c("pairs-and-joint", "correlations"), joint = c("pairs-and-joint", "fits"), hexagons = c("pairs-and-joint", "hexagons"), zooms = c("plates", "zooms"), plate = c("plates", "figure"))
+suppressWarnings(for (shot in names(shots)) save_plate(example(shots[[shot]][1], shots[[shot]][2]), file.path(folder, paste0(shot, ".png")), dpi = 150))
+bad <- read_figure(file.path("examples", "bad", "bad.yaml"))
+invisible(proof_picture(bad$plate, file.path(folder, "proof.png"), dpi = 110))
+
+# The report as a browser shows it, where there is one.
+browser <- Filter(nzchar, Sys.which(c("chromium", "chromium-browser", "google-chrome")))
+if (length(browser)) {
+  page <- tempfile(fileext = ".html")
+  suppressWarnings(report(read_figure(file.path("inst", "paper", "figure-2.yaml"))$plate, page, file.path("inst", "paper", "figure-2.yaml")))
+  system2(browser[1], c("--headless", "--no-sandbox", "--disable-gpu", "--hide-scrollbars", "--window-size=1280,1500", paste0("--screenshot=", file.path(getwd(), folder, "report.png")), paste0("file://", page)),
+          stdout = FALSE, stderr = FALSE)
+}
 
 # All panels of examples/inks.R on one sheet, at true size beside each other.
 example <- parse("examples/inks.R")

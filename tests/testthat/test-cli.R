@@ -7,8 +7,9 @@ test_that("the launcher runs the command, with its exit status", {
   expect_match(launcher("--version"), "^nelvat [0-9.]+$")
   expect_identical(attr(launcher("drow"), "status"), 2L)
   folder <- withr::local_tempdir()
-  expect_identical(basename(launcher("demo", shQuote(folder))), c("loaves.csv", "loaves.codebook.yaml", "responses.yaml", "responses.pdf", "responses.png"))
-  expect_true(all(file.exists(file.path(folder, c("responses.pdf", "responses.png")))))
+  ending <- if (requireNamespace("writexl", quietly = TRUE)) ".xlsx" else ".csv"
+  expect_setequal(grep("source-|-source.*csv", basename(launcher("demo", shQuote(folder))), value = TRUE, invert = TRUE), c(list.files(system.file("paper", package = "nelvat")), paste0("figure-", rep(1:4, each = 4), c(".pdf", ".png", paste0("-source", ending), "-legend.md"))))
+  expect_true(all(file.exists(file.path(folder, paste0("figure-", 1:4, ".pdf")))))
 })
 
 test_that("help is given for the command and for each of its words", {
