@@ -58,6 +58,10 @@ system_needs <- function() {
     list(what = "The font Liberation Sans", debian = "fonts-liberation", missing = !has_family("Liberation Sans"), must = FALSE),
     list(what = "The PNG header, by which tests read images", debian = "libpng-dev",
          missing = testing && !requireNamespace("png", quietly = TRUE) && !has_header("libpng", "png.h"), must = FALSE),
+    list(what = "The HarfBuzz header, by which svglite writes SVG", debian = "libharfbuzz-dev",
+         missing = testing && !requireNamespace("svglite", quietly = TRUE) && !has_header("harfbuzz", "harfbuzz/hb.h"), must = FALSE),
+    list(what = "The FriBidi header, by which svglite writes SVG", debian = "libfribidi-dev",
+         missing = testing && !requireNamespace("svglite", quietly = TRUE) && !has_header("fribidi", "fribidi/fribidi.h"), must = FALSE),
     list(what = "The program pdftotext, by which tests read PDFs", debian = "poppler-utils",
          missing = testing && !nzchar(Sys.which("pdftotext")), must = FALSE)
   )
@@ -101,14 +105,14 @@ install_missing <- function(needs, library_path) {
   # What testthat needs asks for a system library, or builds its own when told to.
   if (!has_header("libuv", "uv.h")) Sys.setenv(USE_BUNDLED_LIBUV = "1")
   utils::install.packages(missing, lib = library_path, quiet = TRUE, Ncpus = max(1L, parallel::detectCores()))
-  # Readers of other formats are wanted by tests, which are skipped without them.
-  missing <- setdiff(missing, c("nanoparquet", "png", "readxl"))
+  # Readers and writers of other formats are wanted by tests, which are skipped without them.
+  missing <- setdiff(missing, c("knitr", "nanoparquet", "png", "readxl", "svglite", "writexl"))
   left <- missing[!vapply(missing, requireNamespace, NA, quietly = TRUE, lib.loc = c(library_path, .libPaths()))]
   if (length(left)) stop_with("could not install ", paste(left, collapse = ", "), "; the messages above say why.")
 }
 
 install_nelvat <- function(library_path) {
-  sources <- c("DESCRIPTION", "NAMESPACE", list.files(c("R", "src", "inst", "man"), "[.](R|cpp|h|Rd|csv|gz|yaml|json)$|nelvat$", recursive = TRUE, full.names = TRUE))
+  sources <- c("DESCRIPTION", "NAMESPACE", list.files(c("R", "src", "inst", "man"), "[.](R|cpp|h|Rd|csv|gz|yaml|json|png|md)$|nelvat$", recursive = TRUE, full.names = TRUE))
   installed <- file.path(library_path, "nelvat", "Meta", "package.rds")
   if (file.exists(installed) && all(file.mtime(sources) < file.mtime(installed))) return(invisible())
   say("installing nelvat ...")

@@ -28,9 +28,11 @@ test_that("plots with facets, restyled plots and grobs take their places", {
 
 test_that("a plate draws through ggsave and in knitr at its own proportions", {
   fig <- plate(bars, width = 80, height = 60)
+  skip_if_not_installed("png")
   path <- withr::local_tempfile(fileext = ".png")
   ggplot2::ggsave(path, fig, width = 80, height = 60, units = "mm", dpi = 100)
   expect_equal(dim(png::readPNG(path))[1:2], c(236, 315), tolerance = 0.01)
+  skip_if_not_installed("knitr")
   withr::local_dir(withr::local_tempdir())
   writeLines(c("```{r}", "library(nelvat)", "plate(panel(study('loaves'), x = flour, y = rise, ink_bars()), width = 80, height = 60)", "```"), "doc.Rmd")
   knitr::knit("doc.Rmd", "doc.md", quiet = TRUE)
@@ -49,6 +51,7 @@ test_that("text panels wrap to their place, and say how much room they lack", {
 })
 
 test_that("an image keeps its shape, and its scale bar has the length it says", {
+  skip_if_not_installed("png")
   image <- image_panel(study_file("crumb.png"), scale_bar(length = 5, unit = "mm", per_pixel = 0.05))
   scene <- as_scene(plate(beside(bars, image), width = 178, height = 70))
   panel <- scene$panels[2, ]
@@ -62,6 +65,7 @@ test_that("an image keeps its shape, and its scale bar has the length it says", 
 })
 
 test_that("the example plates have no faults, and the file makes the figure of the call", {
+  skip_if_not_installed("png")
   plates <- example_plates("plates")
   needs_poppler()
   folder <- withr::local_tempdir()
