@@ -6,7 +6,7 @@ abort_figure <- function(at, message, found, choices = NULL) {
   abort_nelvat("figure", c(
     paste0("At ", place_text_of(at), ": ", message), x = paste0("Found ", describe_found(found), "."),
     if (!is.null(choices) && rlang::is_string(found)) offer(found, choices)
-  ), call = NULL)
+  ), call = NULL, at = at, found = found)
 }
 
 describe_found <- function(found) {
@@ -16,7 +16,40 @@ describe_found <- function(found) {
 }
 
 # Gives errors of a function called for a place in the file that place.
-at_key <- function(at, code) with_place(place_text_of(at), code)
+at_key <- function(at, code) {
+  with_place(place_text_of(at), tryCatch(code, nelvat_error = function(error) {
+    if (is.null(error$at)) error$at <- at
+    stop(error)
+  }))
+}
+
+# The line of a figure file that an error is about: that of the last key on the way to its
+# place, or below it that of the word the error found wrong. NULL where it has no place.
+error_line <- function(lines, error) {
+  place <- error$at %||% sub("^(At|In) ", "", regmatches(error$message, regexpr("^(At|In) [^:]+(?=:)", error$message, perl = TRUE)))
+  at <- unlist(strsplit(as.character(place), " > ", fixed = TRUE))
+  keys <- Filter(function(key) !grepl("^[0-9]+$", key) && key != "the top of the file", at)
+  if (!length(keys)) return(NULL)
+  bare <- sub("(^|\\s)#.*$", "", lines)
+  line <- 0
+  for (key in keys) {
+    held <- grep(paste0("(^|[{,\\[\\s-])[\"']?", escaped(key), "[\"']?\\s*:"), bare, perl = TRUE)
+    # Within one line several keys may follow each other.
+    held <- held[held >= max(line, 1)]
+    if (!length(held)) break
+    line <- held[1]
+  }
+  said <- c(error$body[names(error$body) == "x"], error$message)
+  wrong <- if (rlang::is_string(error$found)) error$found else gsub('"', "", unlist(regmatches(said, regexpr('"[^"]+"', said)))[1])
+  if (!is.na(wrong) && nzchar(wrong)) {
+    below <- grep(paste0("(^|[^A-Za-z0-9_])", escaped(wrong), "($|[^A-Za-z0-9_])"), bare, perl = TRUE)
+    below <- below[below >= max(line, 1)]
+    if (length(below)) line <- below[1]
+  }
+  if (line > 0) line
+}
+
+escaped <- function(text) gsub("([][{}()+*^$|\\\\?.])", "\\\\\\1", text)
 
 check_keys <- function(mapping, known, needs = character(), at) {
   where <- if (is.null(at)) "the top of the file" else place_text_of(at)

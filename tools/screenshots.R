@@ -33,6 +33,8 @@ bad <- read_figure(file.path("examples", "bad", "bad.yaml"))
 invisible(proof_picture(bad$plate, file.path(folder, "proof.png"), dpi = 110))
 
 # The report as a browser shows it, where there is one.
+source("tools/colours-picture.R", local = new.env())
+
 browser <- Filter(nzchar, Sys.which(c("chromium", "chromium-browser", "google-chrome")))
 if (length(browser)) {
   page <- tempfile(fileext = ".html")
