@@ -208,3 +208,7 @@ for (pore in seq_len(110)) {
   crumb <- ifelse(inside < 1, 0.3 + 0.25 * inside, crumb)
 }
 png::writePNG(round(pmin(pmax(crumb, 0), 1) * 50) / 50, file.path(folder, "crumb.png"))
+
+# The project to copy has its own tables beside its figure files.
+copied <- c("loaves.csv", "cultures.csv", "probe.csv.gz", paste0(c("loaves", "cultures", "probe"), ".codebook.yaml"))
+invisible(file.copy(file.path(folder, copied), file.path("inst", "paper"), overwrite = TRUE))
