@@ -33,6 +33,11 @@ plain_axis <- function(supplied = FALSE) list(id = "value", kind = new_kind("qua
 pair_layer <- function(block, cells, at, ink, part) {
   diagonal <- part == "diagonal"
   table <- pair_table(block, cells, at, ink$variables, diagonal)
+  # A ramp of colours says nothing of one variable alone.
+  if (diagonal && !is.null(block$channels$colour) && !has_levels(block$channels$colour$kind)) {
+    block$channels$colour <- NULL
+    table$colour <- NULL
+  }
   channels <- pair_channels(block, ink, table)
   y <- plain_axis(diagonal)
   if (diagonal) y$kind <- supplied_axis(ink, "y", list(x = plain_axis())) %||% hidden_axis()
@@ -76,8 +81,10 @@ mixed_layers <- function(block, cells, k) {
   layer <- function(ink, table, ...) list(list(ink = ink, table = structure(table, ramp = FALSE), x = of(x), y = of(y), behind = FALSE, to_axis = TRUE, ...))
   if (diagonal) {
     if (identical(block$parts$diagonal, "names")) return(list(name_layer(block, cells, k)))
-    found <- layer(ink_bars(), table(x = x$values[rows], y = NA_real_), diagonal = TRUE)
-    found[[1]]$y <- plain_axis(TRUE)
+    bars <- ink_bars()
+    found <- layer(bars, table(x = x$values[rows], y = NA_real_), diagonal = TRUE)
+    kind <- supplied_axis(bars, "y", list(x = x))
+    found[[1]]$y <- list(id = kind$name, kind = kind, transform = "identity", supplied = TRUE)
     return(found)
   }
   if (has_levels(x$kind) && has_levels(y$kind)) return(count_layer(x$values[rows], y$values[rows], cells$panels$panel[k], of(x), of(y)))

@@ -106,6 +106,7 @@ too_many_points <- 50000
 pair_inks <- function(parts, mixed, design, call) {
   n <- nrow(design$book$data)
   grouped <- !is.null(design$channels$colour) && has_levels(design$channels$colour$kind)
+  alone <- if (grouped) design$channels else design$channels[names(design$channels) != "colour"]
   default <- default_pair_ink(n)
   if (!"below" %in% names(parts)) parts["below"] <- list(default$ink)
   if (!"above" %in% names(parts)) parts["above"] <- list(NULL)
@@ -117,7 +118,7 @@ pair_inks <- function(parts, mixed, design, call) {
     if (is.null(inks) || identical(inks, "names")) return(inks)
     lapply(with_place(paste0("`", name, "`"), check_inks(list(inks), call)), function(ink) {
       ink <- resolve_ink(ink, design$book, NULL, call)
-      if (length(quantities)) with_place(paste0("`", name, "`"), check_ink(ink, list(variables = c(variables, design$channels)), call))
+      if (length(quantities)) with_place(paste0("`", name, "`"), check_ink(ink, list(variables = c(variables, if (name == "diagonal") alone else design$channels)), call))
       ink
     })
   }

@@ -30,11 +30,18 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font, call, label 
   breaks <- if (known) before$found else axis_breaks(axis, n, font, plate$house$numbers)
   to_axis <- function(at) to_unit(axis_transform(axis$transform)$forward(at), axis$range)
   unit <- to_axis(breaks$at)
-  fit <- fit_tick_text(
+  try_from <- function(from, lost) fit_tick_text(
     axis$direction, unit * length_mm, length_mm, breaks$texts, may_thin = !axis$slots, from = from,
     sizes_pt = list(base = plate$house$type_pt$base, least = plate$house$type_pt$least), font = font,
-    depth_most_mm = if (axis$direction == "y") plate$width_mm / 4 else plate$height_mm / 3, labels = axis$asked$labels
+    depth_most_mm = if (axis$direction == "y") plate$width_mm / 4 else plate$height_mm / 3, labels = axis$asked$labels, lost = lost
   )
+  lost <- before$lost
+  fit <- try_from(from, lost)
+  if (is.null(fit) && from > 1) {
+    # What was cheapest has no room any more: the others are tried again, but never it.
+    lost <- c(lost, from)
+    fit <- try_from(1L, lost)
+  }
   if (is.null(fit)) {
     if (!is.null(axis$asked$labels)) {
       abort_nelvat("labels", c(paste0("The tick text of \"", axis$variable, "\" has no room as `labels = \"", axis$asked$labels, "\"` asks."), i = "Leave `labels` out, so that another treatment can be found."), call)
@@ -47,5 +54,5 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font, call, label 
         "Make the plate higher, or put fewer panels under each other."
     ), call)
   }
-  c(fit, list(found = breaks, breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range, hidden = axis$hidden, n_breaks = if (axis$slots) Inf else n))
+  c(fit, list(lost = lost, found = breaks, breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range, hidden = axis$hidden, n_breaks = if (axis$slots) Inf else n))
 }

@@ -28,15 +28,17 @@ tilt_degrees <- 40
 # a break; may_thin: numbers and times may lose every second text, names never;
 # from: index of the first treatment to try; sizes_pt: list(base, least);
 # depth_most_mm: the room across the axis (for a y axis, the widest column of text).
+# labels: what the axis was told to do; lost: treatments that no longer fit in an earlier
+# round, which are not tried again.
 # Returns list(treatment, angle, size_pt, kept: which breaks keep their text, laid:
 # set lines of those, depth_mm: room across the axis, reach_before, reach_after: how
 # far each text reaches along the axis from its place), or NULL where nothing fits.
-fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, sizes_pt, font, depth_most_mm = 45, labels = NULL) {
+fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, sizes_pt, font, depth_most_mm = 45, labels = NULL, lost = integer()) {
   if (!length(texts)) return(c(list(treatment = from), tick_fit(0, sizes_pt$base, integer(), list(), 0, numeric(), numeric())))
   try_fit <- if (direction == "x") fit_below else fit_beside
   allowed <- if (is.null(labels)) tick_treatments else label_treatments[[labels]]
   least <- list(cost = Inf)
-  for (treatment in which(tick_treatments %in% allowed & seq_along(tick_treatments) >= from)) {
+  for (treatment in setdiff(which(tick_treatments %in% allowed & seq_along(tick_treatments) >= from), lost)) {
     if (treatment_costs[[treatment]] >= least$cost) break
     fit <- try_fit(tick_treatments[treatment], at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm)
     if (is.null(fit)) next

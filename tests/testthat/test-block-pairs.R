@@ -108,6 +108,24 @@ test_that("a rectangular matrix takes categories: boxes, and counts of pairs", {
   expect_identical(sum(vapply(both$marks, `[[`, "", "ink") == "histogram"), 1L)
 })
 
+test_that("a square matrix holds categories, too, its diagonal counting them", {
+  scene <- scene_of(every_pair(loaves, c(rise, flour), colour = hydration))
+  expect_true(all(c("density", "bars", "box") %in% vapply(scene$marks, `[[`, "", "ink")))
+  bars <- Find(function(layer) layer$ink == "bars", scene$marks)$table
+  count <- scene$axes[[scene$panels$y_axis[scene$panels$id == bars$panel[1]]]]
+  heights <- (bars$y1 - bars$y0) * diff(count$range)
+  expect_equal(heights, as.vector(table(factor(loaves$data$flour, loaves$columns$flour$levels))))
+  expect_identical(scene_faults(scene), NULL)
+})
+
+test_that("a quantity on colour shades the points and leaves the diagonal alone", {
+  scene <- scene_of(every_pair(loaves, c(rise, volume), colour = moisture))
+  points <- Find(function(layer) layer$ink == "points", scene$marks)$table
+  expect_gt(length(unique(points$colour)), 20)
+  expect_true("histogram" %in% vapply(scene$marks, `[[`, "", "ink"))
+  expect_identical(scene$texts$string[scene$texts$role == "key title"], "Moisture (%)")
+})
+
 test_that("one matrix for each level has the same ranges throughout and the level's rows", {
   scene <- scene_of(every_pair(loaves, c(rise, volume), within = hydration, colour = flour), 178, 70)
   expect_identical(scene$texts$string[scene$texts$role == "heading"], c("60%", "80%", "100%"))
