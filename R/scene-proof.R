@@ -88,6 +88,7 @@ prove_type <- function(scene, plate) {
   least <- plate$house$type_pt$least
   # Exponents and indices are as small as their line makes them.
   sizes <- scene$texts$size_pt
+  if (!length(sizes)) return(list())
   offending("type size", sizes < least - 0.01, paste("at least", least, "pt"), paste0(format(min(sizes)), " to ", format(max(sizes)), " pt"), paste0(format(min(sizes)), " pt"), "bad",
             quote_text(scene$texts$string), "Raise the size, or leave it to the house.", scene$texts)
 }
@@ -186,6 +187,7 @@ prove_contrast <- function(scene, plate) {
   # Words in a panel may stand on a dark ground, which chose their colour.
   role <- scene$texts$role[match(runs$text, scene$texts$id)]
   judged <- !role %in% "value"
+  if (!any(judged)) return(list())
   ratio <- white_contrast(runs$colour)
   bad <- judged & ratio < least - 0.01
   offending("contrast of text", bad, paste0("at least ", least, " : 1"), paste0(format(round(min(ratio[judged], Inf), 1)), " : 1"), paste0(format(round(min(ratio[judged]), 1)), " : 1"), "bad",
