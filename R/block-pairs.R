@@ -15,9 +15,10 @@
 #'   for no diagonal. Not given: densities where colour tells groups apart, else histograms.
 #' @param rows In place of a square matrix: variables of its rows, those of its columns being
 #'   `columns`. Cells are drawn as `below` says.
+#' @param colour,shape Columns told apart by colour and symbol, as in [panel()].
 #' @param mixed Ink of cells of a quantity against a category. Two categories give counts.
-#' @param within A category: one matrix for each level, side by side or `wrap` in a row, with the
-#'   same ranges.
+#' @param within A category: one matrix for each level, side by side, with the same ranges.
+#' @param wrap Number of matrices in a row.
 #' @param names Names of variables at the `"edge"`, or on the `"diagonal"`.
 #' @param missing `"pair"`: each panel has the rows with both its variables; `"complete"`: all
 #'   panels have the rows with every variable.

@@ -1,11 +1,11 @@
 #' A copy with something changed
 #'
-#' @param x A [panel()], [facets()] or a [plate()].
+#' @param figure A [panel()], [facets()] or a [plate()].
 #' @param ... Arguments of the function that made it, with new values; for [facets()] also
 #'   those of its panel.
 #' @param ink An ink or a list of them: each takes the place of the ink of the same word,
 #'   or is added.
-#' @return The same sort of thing; `x` itself stays as it was.
+#' @return The same sort of thing; `figure` itself stays as it was.
 #' @section Errors: `nelvat_error_argument` for a name that is no argument; those of the
 #'   function that makes the copy.
 #' @examples
@@ -13,14 +13,14 @@
 #' change(scatter, y = firmness, ink = ink_points(shape = "ring"))
 #' change(facets(scatter, across = flour), across = hydration, x = ph)
 #' @export
-change <- function(x, ..., ink = NULL) {
+change <- function(figure, ..., ink = NULL) {
   call <- rlang::current_env()
   new <- rlang::enquos(...)
   if (length(new) && any(rlang::names2(new) == "")) abort_nelvat("argument", c("`change()` needs names of arguments.", x = "Found a value without one."), call)
-  if (inherits(x, "nelvat_panel")) return(changed_panel(x, new, ink, panel_arguments, "panel", call))
-  if (inherits(x, "nelvat_facets")) return(changed_facets(x, new, ink, call))
-  if (inherits(x, "nelvat_plate")) return(changed_plate(x, new, ink, call))
-  abort_nelvat("argument", c("`change()` takes a `panel()`, `facets()` or a `plate()`.", x = paste0("Found ", describe_value(x), ".")), call)
+  if (inherits(figure, "nelvat_panel")) return(changed_panel(figure, new, ink, panel_arguments, "panel", call))
+  if (inherits(figure, "nelvat_facets")) return(changed_facets(figure, new, ink, call))
+  if (inherits(figure, "nelvat_plate")) return(changed_plate(figure, new, ink, call))
+  abort_nelvat("argument", c("`change()` takes a `panel()`, `facets()` or a `plate()`.", x = paste0("Found ", describe_value(figure), ".")), call)
 }
 
 panel_arguments <- c("x", "y", "colour", "shape", "dash", "size", "group", "derive", "keep", "order", "missing", "x_axis", "y_axis")
