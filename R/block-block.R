@@ -64,3 +64,11 @@ hidden_by_range <- function(block) {
   }
   rbind(of("x", list(block$panel$variables$x)), of("y", block$panel$variables$y))
 }
+
+#' @export
+print.nelvat_block <- function(x, ...) {
+  n <- nrow(block_cells(x)$panels)
+  cat("Block of ", counted(n, "panel"), " (", sub("^nelvat_", "", class(x)[1]), "): ", block_label(x), "\n", sep = "")
+  if (inherits(x, "nelvat_facets") && !is.null(x$margins)) cat("Marginals: ", paste(names(x$margins$inks), collapse = ", "), "\n", sep = "")
+  invisible(x)
+}

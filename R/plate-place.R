@@ -255,3 +255,13 @@ natural_length <- function(block, across) {
   is_heat <- inherits(block, "nelvat_facets") && any(vapply(block$panel$inks, function(ink) ink$ink == "tiles", NA))
   n * if (is_heat) max(levels, 1) * cell_mm else matrix_mm
 }
+
+#' @export
+print.nelvat_placement <- function(x, ...) {
+  describe <- function(node) {
+    switch(node$how, block = if (is.null(node$name)) block_label(node$block) else node$name, at = paste0(describe(node$child), " at rows ", paste(unique(node$rows), collapse = "-"), ", columns ", paste(unique(node$columns), collapse = "-")),
+           blank = , key = node$how, paste0(node$how, "(", paste(vapply(node$children, describe, ""), collapse = ", "), ")"))
+  }
+  cat("Placement: ", describe(x), "\n", sep = "")
+  invisible(x)
+}

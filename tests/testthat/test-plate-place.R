@@ -205,3 +205,14 @@ test_that("empty places stay empty", {
   expect_identical(nrow(scene$panels), 3L)
   expect_identical(scene_faults(scene), NULL)
 })
+
+test_that("blocks and placements say what they are", {
+  expect_snapshot({
+    facets(scatter, across = hydration)
+    joint(loaves, x = rise, y = ph)
+    every_pair(loaves, c(rise, ph))
+    zoom(of = "a", x = c(1, 2))
+    beside(a = bars, stacked(boxes, blank()))
+    at(bars, 1:2, 1)
+  })
+})
