@@ -8,7 +8,7 @@ cli_commands <- function() {
     start = list(run = cli_start, brief = "draft a figure file for a table: nelvat start DATA"),
     report = list(run = cli_report, brief = "write an HTML page of figures: nelvat report FIGURE.yaml..."),
     proof = list(run = cli_proof, brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."),
-    demo = list(run = cli_demo, brief = "write the demo study and draw its figure: nelvat demo DIR")
+    demo = list(run = cli_demo, brief = "write a project of four figures on the demo study and draw it: nelvat demo DIR")
   )
 }
 
@@ -33,7 +33,7 @@ cli_usage <- function(commands, to, status) {
   brief <- vapply(commands, `[[`, "", "brief")
   writeLines(c(
     "Usage: nelvat COMMAND [ARGUMENTS]", "", "Commands:",
-    paste0("  ", formatC(names(commands), width = -8), brief), "",
+    paste0("  ", formatC(names(commands), width = -10), brief), "",
     "nelvat COMMAND --help says more of one command; nelvat --version gives the version."
   ), to)
   status

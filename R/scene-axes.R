@@ -146,7 +146,6 @@ axis_breaks <- function(axis, n, font, numbers) {
   c(breaks, list(texts = lapply(text, measure_words, font)))
 }
 
-# How many breaks of numbers suit a length: one for each 8 mm upright, 13 mm across.
 # Breaks as axis_of() asks, where it does, else those found.
 asked_breaks <- function(axis, found) {
   asked <- axis$asked
@@ -194,6 +193,7 @@ equal_ranges <- function(block, frame) {
   axes
 }
 
+# How many breaks of numbers suit a length: one for each 8 mm upright, 13 mm across.
 breaks_wished <- function(axis, length_mm) {
   max(2, min(8, floor(length_mm / c(x = 13, y = 8)[[axis$direction]]) + 1))
 }

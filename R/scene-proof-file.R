@@ -18,8 +18,9 @@ proof_pdf <- function(path, scene) {
   box <- as.numeric(strsplit(trimws(gsub("[^0-9. ]", "", utils::tail(boxes, 1))), " +")[[1]])
   size <- round(box[3:4] * 25.4 / 72, 2)
   right <- all(abs(size - c(scene$page$width_mm, scene$page$height_mm)) < 0.1)
-  descriptors <- length(gregexpr("/Type /FontDescriptor", text, fixed = TRUE)[[1]][gregexpr("/Type /FontDescriptor", text, fixed = TRUE)[[1]] > 0])
-  embedded <- length(gregexpr("/FontFile", text, fixed = TRUE)[[1]][gregexpr("/FontFile", text, fixed = TRUE)[[1]] > 0])
+  times <- function(words) lengths(regmatches(text, gregexpr(words, text, fixed = TRUE)))
+  descriptors <- times("/Type /FontDescriptor")
+  embedded <- times("/FontFile")
   bitmap <- grepl("/Subtype /Type3", text, fixed = TRUE)
   list(
     finding("page of the file", paste(size, collapse = " by "), paste(scene$page$width_mm, "by", scene$page$height_mm, "mm"), if (right) "good" else "bad", basename(path), "Save the plate again."),

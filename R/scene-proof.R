@@ -119,8 +119,7 @@ prove_clipped <- function(scene, plate) {
 
 # Texts that stand in a panel and have marks under them.
 prove_over_data <- function(scene, plate) {
-  texts <- scene$texts[scene$texts$role %in% c("equation", "key", "key title", "note", "point label") | scene$texts$role == "value", ]
-  texts <- texts[texts$role != "value", ]
+  texts <- scene$texts[scene$texts$role %in% c("equation", "key", "key title", "note", "point label"), ]
   over <- vapply(seq_len(nrow(texts)), function(i) marks_under(scene, texts[i, ]) > 0, NA)
   offending("texts over data", over, "none", "none", counted(sum(over), "text"), "look", quote_text(texts$string), "Move the text or the key outside, or widen the axis with `axis_of(padding = )`.", texts)
 }

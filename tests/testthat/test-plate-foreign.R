@@ -2,10 +2,23 @@ loaves <- study("loaves")
 bars <- panel(loaves, x = flour, y = rise, ink_bars())
 plain <- ggplot2::ggplot(loaves$data, ggplot2::aes(rise, volume)) + ggplot2::geom_point()
 
-# The left and lower lines of panels in an SVG are not to be had without svglite, so the
-# plot area of a foreign plot is read from where its points are drawn: outermost points stand
-# 1/22 of the range from the edge.
-test_that("a ggplot2 plot is aligned by its plot area, its points where its scales put them", {
+# ggplot2 leaves 5 % of the range free at each end, so its outermost points stand 1/22 of
+# the plot area from its edges: where they are drawn says where the plot area is.
+test_that("a ggplot2 plot's own plot area is drawn where the scene has it, to 0.1 mm in the SVG", {
+  skip_if_not_installed("svglite")
+  fig <- plate(beside(bars, plain), width = 178, height = 70)
+  path <- withr::local_tempfile(fileext = ".svg")
+  save_plate(fig, path)
+  svg <- paste(readLines(path), collapse = "\n")
+  number <- function() as.numeric(regmatches(svg, gregexpr("(?<=<circle cx=')[0-9.]+(?=')|(?<= cy=')[0-9.]+(?=')", svg, perl = TRUE))[[1]])
+  at <- matrix(number(), 2) * 25.4 / 72
+  area <- as_scene(fig)$panels[2, ]
+  expect_identical(ncol(at), sum(stats::complete.cases(loaves$data[c("rise", "volume")])))
+  expect_equal(range(at[1, ]), area$x + area$w * c(1, 21) / 22, tolerance = 0.1 / 178)
+  expect_equal(range(at[2, ]), area$y + area$h * c(1, 21) / 22, tolerance = 0.1 / 70)
+})
+
+test_that("a ggplot2 plot is aligned by its plot area", {
   scene <- as_scene(plate(beside(bars, plain), width = 178, height = 70))
   expect_equal(scene$panels$y[1], scene$panels$y[2], tolerance = 1e-9)
   expect_equal(scene$panels$h[1], scene$panels$h[2], tolerance = 1e-9)
