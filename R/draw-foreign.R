@@ -46,8 +46,18 @@ measured_plot <- function(plot) {
   }
   across <- around(table$widths, min(panels$l), max(panels$r))
   down <- around(table$heights, min(panels$t), max(panels$b))
+  # Text is as wide as it was measured whatever device draws it, so that the plot area stays
+  # where it was laid out.
+  table$widths <- settled_units(table$widths, min(panels$l), max(panels$r))
+  table$heights <- settled_units(table$heights, min(panels$t), max(panels$b))
   table$respect <- FALSE
   new_foreign(table, list(left = across[["before"]], right = across[["after"]], top = down[["before"]], bottom = down[["after"]]), "a ggplot2 plot")
+}
+
+# Lengths outside the plot area, `from` to `to`, in millimetres for good.
+settled_units <- function(lengths, from, to) {
+  for (i in setdiff(seq_along(lengths), from:to)) lengths[i] <- grid::unit(grid::convertUnit(lengths[i], "mm", valueOnly = TRUE), "mm")
+  lengths
 }
 
 # A plot in the look of the other panels.
