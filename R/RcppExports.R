@@ -33,6 +33,10 @@ number_range_cpp <- function(values) {
     .Call(`_nelvat_number_range_cpp`, values)
 }
 
+file_kind_cpp <- function(path) {
+    .Call(`_nelvat_file_kind_cpp`, path)
+}
+
 group_moments_cpp <- function(values, group, n_groups) {
     .Call(`_nelvat_group_moments_cpp`, values, group, n_groups)
 }

@@ -14,7 +14,7 @@ cli_demo <- function(arguments) {
   }
   paper <- system.file("paper", package = "nelvat", mustWork = TRUE)
   for (file in list.files(paper)) {
-    write_whole(file.path(folder, file), function(temporary) file.copy(file.path(paper, file), temporary))
+    write_whole(file.path(folder, file), file_bytes(file.path(paper, file)))
     writeLines(file.path(folder, file))
   }
   draw_all(folder, list(force = TRUE, dpi = 300, source = TRUE, legend = TRUE))

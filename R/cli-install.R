@@ -15,8 +15,10 @@ install_command <- function(dir = "~/.local/bin") {
   if (!dir.exists(dir) && !dir.create(dir, recursive = TRUE, showWarnings = FALSE)) {
     abort_nelvat("file", paste0("The folder \"", dir, "\" cannot be made."))
   }
-  path <- file.path(dir, "nelvat")
-  write_whole(path, function(temporary) file.copy(system.file("bin", "nelvat", package = "nelvat"), temporary))
+  # A shell script, and on Windows what its command prompt starts.
+  starter <- if (.Platform$OS.type == "windows") "nelvat.cmd" else "nelvat"
+  path <- file.path(dir, starter)
+  write_whole(path, file_bytes(system.file("bin", starter, package = "nelvat")))
   Sys.chmod(path, "755")
   on_path <- normalizePath(dir) %in% normalizePath(strsplit(Sys.getenv("PATH"), .Platform$path.sep)[[1]], mustWork = FALSE)
   if (!on_path) rlang::inform(c(i = paste0("\"", dir, "\" is not on the PATH; add it, or call \"", path, "\".")))

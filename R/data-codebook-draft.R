@@ -23,7 +23,7 @@ draft_codebook <- function(data, path = NULL) {
   lines <- draft_lines(data, name)
   if (is.null(path)) return(lines)
   check_string(path, "path")
-  write_whole(path, function(temporary) writeLines(enc2utf8(lines), temporary, useBytes = TRUE), call)
+  write_whole(path, text_bytes(lines), call)
 }
 
 suppress_warning <- function(code, class) {

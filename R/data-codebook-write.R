@@ -19,13 +19,9 @@ write_codebook <- function(codebook, path) {
   check_string(path, "path")
   ending <- check_choice(tolower(tools::file_ext(path)), c("yaml", "yml", "json"), "the ending of path", call)
   document <- codebook_document(codebook)
-  write_whole(path, function(temporary) {
-    if (ending == "json") {
-      writeLines(jsonlite::toJSON(document, auto_unbox = TRUE, pretty = TRUE, null = "null"), temporary, useBytes = TRUE)
-    } else {
-      writeLines(enc2utf8(document_yaml(document)), temporary, useBytes = TRUE)
-    }
-  }, call)
+  json <- ending == "json"
+  text <- if (json) jsonlite::toJSON(document, auto_unbox = TRUE, pretty = TRUE, null = "null") else document_yaml(document)
+  write_whole(path, text_bytes(text), call)
 }
 
 document_yaml <- function(document) {

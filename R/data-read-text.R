@@ -6,7 +6,7 @@ read_delimited <- function(path, encoding, zone, missing_values, as_text, call) 
   header <- names(read_quietly(plain, path, call, nrows = 0))
   check_column_names(header, path, call)
   table <- read_quietly(
-    plain, path, call, na.strings = missing_values %||% c("", "NA"), encoding = if (encoding == "latin1") "Latin-1" else "unknown",
+    plain, path, call, na.strings = missing_values %||% c("", "NA"), encoding = if (encoding == "latin1") "Latin-1" else "UTF-8",
     colClasses = list(character = intersect(as_text, header)), sep = if (grepl("[.]tsv", path)) "\t" else "auto"
   )
   if (!is.null(zone)) table <- place_in_zone(table, plain, path, zone, call)

@@ -31,10 +31,8 @@ as_block.grob <- function(x, call) drawn(x)
 # The plot's table, with its plot area (all its panels) found and what stands around it
 # measured.
 foreign_plot <- function(plot) {
-  # Text has a size on a device only; what this one writes is thrown away.
-  nowhere <- tempfile(fileext = ".pdf")
-  on.exit(unlink(nowhere))
-  on_device(function() grDevices::cairo_pdf(nowhere), measured_plot(plot))
+  # Text has a size on a device only; this one writes nothing.
+  on_device(function() ragg::agg_capture(res = 1200), measured_plot(plot))
 }
 
 measured_plot <- function(plot) {

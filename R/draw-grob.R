@@ -10,14 +10,23 @@ as_grob <- function(plate) {
   scene_grob(if (inherits(plate, "nelvat_scene")) plate else as_scene(plate))
 }
 
-# scale: times true size; parts: "all", "texts" or "all but texts"; corner: does the
-# plate stand in the device's top left corner, or in the middle of where it is drawn?
+# scale: times true size; parts: "all", "texts", or "marks" without texts and plots of other
+# packages; corner: does the plate stand in the device's top left corner, or in the middle?
 scene_grob <- function(scene, scale = 1, parts = "all", corner = FALSE) {
-  page <- scene$page
   children <- c(
-    if (parts != "texts") c(list(draw_paper()), draw_panels(scene), draw_foreign(scene), list(draw_rules(scene), draw_keys(scene))),
-    if (parts != "all but texts") list(draw_texts(scene))
+    if (parts != "texts") c(list(draw_paper()), draw_panels(scene)),
+    if (parts == "all") draw_foreign(scene),
+    if (parts != "texts") list(draw_rules(scene), draw_keys(scene)),
+    if (parts != "marks") list(draw_texts(scene))
   )
+  page_grob(scene, children, scale, corner)
+}
+
+# Each plot of another package on a page of its own, in its place.
+picture_grobs <- function(scene) lapply(draw_foreign(scene), function(one) page_grob(scene, list(one), 1, corner = TRUE))
+
+page_grob <- function(scene, children, scale, corner) {
+  page <- scene$page
   # Millimetres of the page are this viewport's native units, y downwards.
   viewport <- grid::viewport(
     x = if (corner) 0 else 0.5, y = if (corner) 1 else 0.5, just = if (corner) c(0, 1) else c(0.5, 0.5),

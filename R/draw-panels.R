@@ -34,13 +34,12 @@ marks_in <- function(marks, id) sum(vapply(marks, function(layer) sum(layer$tabl
 
 # The inside of a panel as an image of its own size.
 as_image <- function(children, panel, dpi) {
-  path <- tempfile(fileext = ".png")
-  on.exit(unlink(path))
-  on_device(function() grDevices::png(path, width = panel$w, height = panel$h, units = "mm", res = dpi, type = "cairo", bg = "transparent"), {
+  raster <- on_device(function() ragg::agg_capture(panel$w, panel$h, units = "mm", res = dpi, background = "transparent"), {
     grid::grid.newpage()
     grid::grid.draw(grid::gTree(children = do.call(grid::gList, children), vp = grid::viewport(clip = "on")))
+    grid::grid.cap()
   })
-  grid::rasterGrob(png::readPNG(path), width = 1, height = 1, interpolate = FALSE)
+  grid::rasterGrob(raster, width = 1, height = 1, interpolate = FALSE)
 }
 
 # Layers of one primitive as one, where that leaves the order within each panel as it is:

@@ -17,9 +17,9 @@ report <- function(plate, path, figure = NULL) {
   check_is_plate(plate, call)
   check_string(path, "path")
   if (!grepl("[.]html?$", path)) abort_nelvat("file", c(paste0("\"", path, "\" must end in .html."), x = paste0("Found \"", basename(path), "\".")), call)
-  if (!dir.exists(dirname(path))) abort_nelvat("file", c(paste0("The folder of \"", path, "\" does not exist."), x = paste0("Not found: \"", dirname(path), "\".")), call)
+  check_folder(path, call)
   page <- report_page(plate, figure)
-  write_whole(path, function(temporary) writeLines(enc2utf8(page), temporary, useBytes = TRUE), call)
+  write_whole(path, text_bytes(page), call)
 }
 
 report_page <- function(plate, figure) {
@@ -56,10 +56,7 @@ proof_counts <- function(findings) {
 
 # The figure twice: at its printed size, and as wide as the page.
 report_figure <- function(plate, scene) {
-  temporary <- tempfile(fileext = ".png")
-  on.exit(unlink(temporary))
-  suppressWarnings(save_plate(plate, temporary, dpi = 300))
-  image <- paste0("data:image/png;base64,", base64(readBin(temporary, "raw", file.size(temporary))))
+  image <- paste0("data:image/png;base64,", base64(png_bytes(scene, 300)))
   alt <- html(alt_text(scene))
   c(
     "<figure class=\"true\">", paste0("<img src=\"", image, "\" alt=\"", alt, "\" style=\"width:", format(scene$page$width_mm), "mm\">"), "<figcaption>At printed size.</figcaption>", "</figure>",
@@ -87,10 +84,7 @@ report_source <- function(plate) {
   tables <- source_data(plate)
   unlist(lapply(names(tables), function(name) {
     table <- tables[[name]]
-    csv <- tempfile(fileext = ".csv")
-    on.exit(unlink(csv))
-    utils::write.csv(table, csv, row.names = FALSE, na = "", fileEncoding = "UTF-8")
-    link <- paste0("data:text/csv;base64,", base64(readBin(csv, "raw", file.size(csv))))
+    link <- paste0("data:text/csv;base64,", base64(csv_bytes(table)))
     c("<details>", paste0("<summary>", html(name), ": ", counted(nrow(table), "row"), "</summary>"),
       paste0("<p><a download=\"", file_words(name), ".csv\" href=\"", link, "\">Download as CSV</a></p>"), html_table(utils::head(table, shown_source_rows), paste("The first rows of", name)), "</details>")
   }))
@@ -105,7 +99,7 @@ report_again <- function(plate, scene, figure) {
   about <- about_scene(scene)
   c(
     if (!is.null(figure)) c("<p>Draw the figure file again with</p>", paste0("<pre><code>nelvat draw ", html(basename(figure)), "</code></pre>"), "<details><summary>The figure file</summary>",
-                            paste0("<pre><code>", html(paste(readLines(figure, warn = FALSE, encoding = "UTF-8"), collapse = "\n")), "</code></pre>"), "</details>"),
+                            paste0("<pre><code>", html(read_utf8(figure, "figure", NULL)), "</code></pre>"), "</details>"),
     paste0("<p>Made with nelvat ", as.character(utils::packageVersion("nelvat")), " and R ", getRversion(), "; font ", html(scene$font$family), "; hash of what is drawn: <code>", about$hash, "</code>.</p>")
   )
 }

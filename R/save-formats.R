@@ -1,47 +1,50 @@
-# The writers of each format besides PDF, and what they say in the file's metadata: the
-# title, a description and a hash of the figure. Dates are left out, or are those of
-# SOURCE_DATE_EPOCH where the format must have one, so that the same figure gives the same
-# bytes.
+# The writers of each format besides PDF: each gives the bytes of a file. What they say in the
+# file's metadata: the title, a description and a hash of the figure. Dates are left out, so
+# that the same figure gives the same bytes.
 
-save_png <- function(scene, path, dpi) {
-  grDevices::png(path, width = scene$page$width_mm, height = scene$page$height_mm, units = "mm", res = dpi,
-                 type = "cairo", antialias = "subpixel", bg = "white")
-  draw_and_close(list(scene_grob(scene)))
-  about <- about_scene(scene)
-  writeBin(with_png_text(readBin(path, "raw", file.size(path)), about), path)
+png_bytes <- function(scene, dpi) {
+  with_png_text(drawn_png(scene_grob(scene), scene$page$width_mm, scene$page$height_mm, dpi), about_scene(scene))
 }
 
-save_tiff <- function(scene, path, dpi) {
-  grDevices::tiff(path, width = scene$page$width_mm, height = scene$page$height_mm, units = "mm", res = dpi, type = "cairo", compression = "lzw", bg = "white")
-  draw_and_close(list(scene_grob(scene)))
+# A drawing of so many millimetres as a PNG that states its resolution.
+drawn_png <- function(grob, width_mm, height_mm, dpi) {
+  open <- function(path) {
+    ragg::agg_png(path, width = width_mm, height = height_mm, units = "mm", res = dpi, background = "white")
+  }
+  device_bytes("png", open, list(grob))
+}
+
+tiff_bytes <- function(scene, dpi) {
+  open <- function(path) {
+    ragg::agg_tiff(path, width = scene$page$width_mm, height = scene$page$height_mm, units = "mm", res = dpi,
+                   background = "white", compression = "lzw+p")
+  }
+  device_bytes("tiff", open, list(scene_grob(scene)))
 }
 
 # Text stays text; its length is left to the reader, as fonts there may differ.
-save_svg <- function(scene, path, dpi) {
+svg_bytes <- function(scene, dpi) {
   need_package("svglite", "Writing SVG files", NULL)
-  svglite::svglite(path, width = scene$page$width_mm / 25.4, height = scene$page$height_mm / 25.4, bg = "white", fix_text_size = FALSE)
-  draw_and_close(list(scene_grob(scene)))
+  open <- function(path) {
+    svglite::svglite(path, width = scene$page$width_mm / 25.4, height = scene$page$height_mm / 25.4, bg = "white", fix_text_size = FALSE)
+  }
+  lines <- byte_lines(device_bytes("svg", open, list(scene_grob(scene))))
   about <- about_scene(scene)
-  lines <- readLines(path, encoding = "UTF-8", warn = FALSE)
   at <- grep("<svg ", lines)[1]
-  size <- paste0("width='", format(scene$page$width_mm), "mm' height='", format(scene$page$height_mm), "mm'")
+  size <- paste0("width='", dot_number(scene$page$width_mm), "mm' height='", dot_number(scene$page$height_mm), "mm'")
   lines[at] <- sub("width='[^']*' height='[^']*'", size, lines[at])
-  described <- c(paste0("<title>", xml_text(about$title), "</title>"), paste0("<desc>", xml_text(about$description), "</desc>"))
-  writeLines(enc2utf8(append(lines, described, at)), path, useBytes = TRUE)
+  described <- c(
+    paste0("<title>", xml_text(about$title), "</title>"), paste0("<desc>", xml_text(about$description), "</desc>")
+  )
+  text_bytes(append(lines, described, at))
 }
 
-# EPS knows no transparency: cairo makes an image of what is see-through.
-save_eps <- function(scene, path, dpi) {
-  grDevices::cairo_ps(path, width = scene$page$width_mm / 25.4, height = scene$page$height_mm / 25.4, bg = "white", onefile = FALSE, fallback_resolution = dpi)
-  draw_and_close(list(scene_grob(scene)))
-  lines <- readLines(path, warn = FALSE, encoding = "latin1")
-  about <- about_scene(scene)
-  lines <- lines[!grepl("^%%CreationDate:", lines, useBytes = TRUE)]
-  title <- paste0("%%Title: ", iconv(about$title, "UTF-8", "ASCII", sub = "?"))
-  writeLines(append(lines, title, 1), path, useBytes = TRUE)
+xml_text <- function(text) {
+  gsub(">", "&gt;", gsub("<", "&lt;", gsub("&", "&amp;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
 }
 
-xml_text <- function(text) gsub(">", "&gt;", gsub("<", "&lt;", gsub("&", "&amp;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
+# A number with a point, whatever options(OutDec) says.
+dot_number <- function(number) format(number, decimal.mark = ".", digits = 10)
 
 # Title, description and hash of a scene. The hash is of all that is drawn, so it
 # changes with the data, the file and the house alike.
@@ -76,18 +79,3 @@ png_text_chunk <- function(key, text) {
 }
 
 big_endian <- function(number) as.raw(number %/% 256^(3:0) %% 256)
-
-# PDF -------------------------------------------------------------------------------
-
-# A text of a PDF: UTF-16BE with its mark, in hexadecimal (ISO 32000-1, section 7.9.2).
-pdf_string <- function(text) {
-  bytes <- iconv(enc2utf8(text), "UTF-8", "UTF-16BE", toRaw = TRUE)[[1]]
-  paste0("<FEFF", paste(toupper(format(bytes)), collapse = ""), ">")
-}
-
-pdf_info <- function(scene) {
-  about <- about_scene(scene)
-  epoch <- Sys.getenv("SOURCE_DATE_EPOCH")
-  date <- if (grepl("^[0-9]+$", epoch)) paste0(" /CreationDate (D:", format(as.POSIXct(as.numeric(epoch), origin = "1970-01-01", tz = "UTC"), "%Y%m%d%H%M%SZ"), ")")
-  paste0("<< /Producer (Nelvat) /Title ", pdf_string(about$title), " /Subject ", pdf_string(about$description), " /Keywords (", about$hash, ")", date, " >>")
-}

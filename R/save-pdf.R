@@ -1,118 +1,162 @@
 # PDF by R's cairo device, which embeds fonts and keeps text as text. That device has
-# two limits: it cuts pages to whole points, and it sets letters on a grid of one
-# unit. So two pages are drawn, the plate without its text at true size, and its text
-# `text_scale` times as large. An incremental update (ISO 32000-1, section 7.5.6)
-# then makes one page of them, of the exact size: the second page's content becomes a
-# form (section 8.10) that is set over the first at its true size.
-
+# two limits: it cuts pages to whole points, and it sets letters on a grid of one unit.
+# So the plate is drawn larger, and the file is written anew with what was drawn as a form
+# (ISO 32000-1, section 8.10) set on a page of the exact size.
+#
+# Letters are right to 0.005 mm from 50 times their size on; but a page of many points grows
+# to more than twice its bytes from 4 times on, as cairo makes circles of more pieces then
+# (bench/formats.R). So text and marks are two pages of one file, each a form at its own scale.
+# Plots of other packages hold lengths that do not grow: each is a page at true size.
+marks_scale <- 2
 text_scale <- 50
 
-save_pdf <- function(scene, path, dpi) {
-  page <- scene$page
-  inches <- c(page$width_mm, page$height_mm) / 25.4
-  grDevices::cairo_pdf(path, width = inches[1] * text_scale, height = inches[2] * text_scale, bg = "transparent", onefile = TRUE)
-  draw_and_close(list(
-    scene_grob(scene, parts = "all but texts", corner = TRUE), scene_grob(scene, text_scale, parts = "texts", corner = TRUE)
-  ))
-  pdf <- undated(readBin(path, "raw", file.size(path)))
-  writeBin(one_page(pdf, inches * 72, text_scale, pdf_info(scene)), path)
+pdf_bytes <- function(scene, dpi) {
+  pictures <- picture_grobs(scene)
+  pages <- c(list(scene_grob(scene, marks_scale, "marks", corner = TRUE)), pictures, list(scene_grob(scene, text_scale, "texts", corner = TRUE)))
+  scales <- c(marks_scale, rep(1, length(pictures)), text_scale)
+  drawn <- cairo_pdf_bytes(scene, pages, max(scales))
+  tryCatch(exact_pdf(drawn, scene, scales), nelvat_error_pdf = function(error) plain_pdf(scene, error))
 }
 
-# Cairo's own date of making, set to a fixed one of the same length.
+# All pages of a file by cairo have one size, `scale` times that of the plate.
+cairo_pdf_bytes <- function(scene, pages, scale) {
+  size_pt <- ceiling(page_pt(scene) * scale)
+  open <- function(path) {
+    grDevices::cairo_pdf(path, width = size_pt[1] / 72, height = size_pt[2] / 72, bg = "transparent", onefile = TRUE)
+  }
+  device_bytes("pdf", open, pages)
+}
+
+page_pt <- function(scene) c(scene$page$width_mm, scene$page$height_mm) * 72 / 25.4
+
+# One page of the exact size, made of the pages that cairo drew at `scales`.
+exact_pdf <- function(bytes, scene, scales) {
+  file <- read_pdf(bytes)
+  objects <- file$objects[!is_structural(file$objects)]
+  objects[as.character(file$info)] <- NULL
+  tree <- pdf_reference(pdf_at(objects, file$root)$text, "Pages")
+  pages <- page_kids(objects, tree)
+  if (length(pages) != length(scales)) abort_pdf(paste("it has", counted(length(pages), "page"), "where", length(scales), "were drawn"))
+  size_pt <- page_pt(scene)
+  forms <- vapply(pages, function(page) pdf_reference(pdf_at(objects, page)$text, "Contents"), 0)
+  if (anyNA(forms)) abort_pdf("its pages are not of one piece")
+  for (i in seq_along(pages)) {
+    objects[[as.character(forms[i])]] <- as_form(objects, pages[i], forms[i], scales[i], size_pt)
+  }
+  new <- max(as.numeric(names(objects))) + 1:2
+  objects[[as.character(pages[1])]] <- list(text = page_text(objects, pages[1], tree, forms, new[1], size_pt))
+  objects[as.character(pages[-1])] <- NULL
+  objects[[as.character(tree)]] <- list(text = paste0("<< /Type /Pages /Kids [ ", pages[1], " 0 R ] /Count 1 >>"))
+  objects[[as.character(new[1])]] <- content_stream(forms)
+  objects[[as.character(new[2])]] <- list(text = pdf_info(scene))
+  write_pdf(objects, file$root, new[2])
+}
+
+# Objects that only say where others are.
+is_structural <- function(objects) {
+  vapply(objects, function(object) grepl("/Type\\s*/(ObjStm|XRef)\\b", object$text), NA)
+}
+
+pdf_at <- function(objects, number) objects[[as.character(number)]] %||% abort_pdf(paste("object", number, "is missing"))
+
+page_kids <- function(objects, tree) {
+  kids <- regmatches(pdf_at(objects, tree)$text, regexpr("/Kids\\s*\\[[^]]*\\]", pdf_at(objects, tree)$text))
+  as.numeric(sub(" .*$", "", regmatches(kids, gregexpr("\\d+ \\d+ R", kids))[[1]]))
+}
+
+# The content of a page as a form: scaled to true size, its top left corner on the page's.
+as_form <- function(objects, page, content, scale, size_pt) {
+  text <- pdf_at(objects, page)$text
+  drawn_pt <- pdf_numbers(text, "MediaBox")[3:4]
+  stream <- pdf_at(objects, content)
+  packed <- pdf_written(stream$text, "Filter")
+  if (!is.null(pdf_written(stream$text, "DecodeParms"))) abort_pdf("its drawing is packed in an unknown way")
+  dictionary <- paste0(
+    "<< /Type /XObject /Subtype /Form /BBox [ 0 0 ", format_pt(drawn_pt), " ]",
+    " /Matrix [ ", format_pt(c(1 / scale, 0, 0, 1 / scale, 0, size_pt[2] - drawn_pt[2] / scale)), " ]",
+    " /Resources ", pdf_written(text, "Resources") %||% "<< >>",
+    " /Length ", length(stream$stream), if (!is.null(packed)) paste(" /Filter", packed), " >>"
+  )
+  list(text = dictionary, stream = stream$stream)
+}
+
+page_text <- function(objects, page, tree, forms, content, size_pt) {
+  group <- pdf_written(pdf_at(objects, page)$text, "Group")
+  paste0(
+    "<< /Type /Page /Parent ", tree, " 0 R /MediaBox [ 0 0 ", format_pt(size_pt), " ] /Contents ", content, " 0 R",
+    if (!is.null(group)) paste0(" /Group ", group),
+    " /Resources << /XObject << ", paste0("/Drawn", seq_along(forms), " ", forms, " 0 R", collapse = " "), " >> >> >>"
+  )
+}
+
+content_stream <- function(forms) {
+  content <- paste0("q /Drawn", seq_along(forms), " Do Q", collapse = " ")
+  list(text = paste0("<< /Length ", nchar(content), " >>"), stream = charToRaw(content))
+}
+
+format_pt <- function(pt) {
+  digits <- formatC(pt, digits = 6, format = "f", decimal.mark = ".")
+  paste(sub("\\.?0+$", "", digits), collapse = " ")
+}
+
+# A file of these objects, with a plain cross-reference table (section 7.5.4).
+write_pdf <- function(objects, root, info) {
+  objects <- objects[order(as.numeric(names(objects)))]
+  numbers <- as.numeric(names(objects))
+  head <- c(charToRaw("%PDF-1.7\n%"), as.raw(c(0xe2, 0xe3, 0xcf, 0xd3, 0x0a)))
+  pieces <- lapply(seq_along(objects), function(i) {
+    object <- objects[[i]]
+    stream <- if (!is.null(object$stream)) c(charToRaw("\nstream\n"), object$stream, charToRaw("\nendstream"))
+    c(charToRaw(paste0(numbers[i], " 0 obj\n", object$text)), stream, charToRaw("\nendobj\n"))
+  })
+  offsets <- length(head) + c(0, cumsum(lengths(pieces)))
+  table <- rep("0000000000 65535 f ", max(numbers) + 1)
+  table[numbers + 1] <- sprintf("%010.0f 00000 n ", offsets[seq_along(numbers)])
+  size <- max(numbers) + 1
+  tail <- c(
+    paste0("xref\n0 ", size), table, paste0("trailer\n<< /Size ", size, " /Root ", root, " 0 R /Info ", info, " 0 R >>"),
+    "startxref", sprintf("%.0f", offsets[length(offsets)]), "%%EOF"
+  )
+  c(head, unlist(pieces, use.names = FALSE), text_bytes(tail))
+}
+
+# Where cairo's file cannot be read, the plate as cairo draws it at true size.
+plain_pdf <- function(scene, error) {
+  bytes <- undated(cairo_pdf_bytes(scene, list(scene_grob(scene, 1, corner = TRUE)), 1))
+  off_mm <- (ceiling(page_pt(scene)) - page_pt(scene)) * 25.4 / 72
+  warn_nelvat("device", c(
+    paste0("The page of the PDF is ", ceiling(max(off_mm) * 100), " hundredths of a millimetre too large."),
+    x = paste0(conditionMessage(error), " So it was saved as R's cairo device made it."),
+    i = paste0("Its version of cairo is ", grDevices::grSoftVersion()[["cairo"]], "; please tell the makers of Nelvat.")
+  ))
+  bytes
+}
+
+# Cairo's own date of making, set to a fixed one of the same length; the rest of it is the
+# time zone.
 undated <- function(pdf) {
-  found <- regexpr("/CreationDate \\(D:[0-9]{14}", pdf_text(pdf))
-  if (found > 0) pdf[found + attr(found, "match.length") - 14 + 0:13] <- charToRaw("19700101000000")
+  found <- regexpr("/CreationDate \\(D:[^)]*\\)", ascii_bytes_cpp(pdf))
+  if (found < 0) return(pdf)
+  length <- attr(found, "match.length") - nchar("/CreationDate (D:)")
+  fixed <- formatC(substr("19700101000000Z", 1, length), width = -length)
+  pdf[found + nchar("/CreationDate (D:") - 1 + seq_len(length)] <- charToRaw(fixed)
   pdf
 }
 
-# Makes one page of the two. pdf: the bytes of a file by cairo with a plain
-# cross-reference table; size_pt: of the page; info: its information dictionary.
-one_page <- function(pdf, size_pt, scale, info) {
-  text <- pdf_text(pdf)
-  trailer <- found_once("(?s)trailer\\s*<<.*?>>", text)
-  tree <- number_after("/Pages ", pdf_object(text, number_after("/Root ", trailer)))
-  pages <- pdf_object(text, tree)
-  kids <- as.integer(strsplit(trimws(found_once("(?<=/Kids \\[)[^]]*", pages)), " 0 R ?")[[1]])
-  base <- pdf_object(text, kids[1])
-  over <- pdf_object(text, kids[2])
-  drawn_pt <- as.numeric(strsplit(found_once("(?<=/MediaBox \\[ )[^]]+", base), " ")[[1]][3:4])
-  free <- number_after("/Size ", trailer)
-  resources <- number_after("/Resources ", base)
-  objects <- list(
-    page = page_object(base, size_pt, c(free, number_after("/Contents ", base), free + 1L)),
-    pages = sub("/Count 2", "/Count 1", sub("/Kids \\[[^]]*\\]", paste0("/Kids [ ", kids[1], " 0 R ]"), pages)),
-    resources = with_form(pdf_object(text, resources), free + 2L),
-    before = pdf_stream(free, paste("q", corner_matrix(1, size_pt, drawn_pt), "cm")),
-    after = pdf_stream(free + 1L, "Q /NelvatText Do"),
-    form = form_object(free + 2L, pdf, text, over, corner_matrix(scale, size_pt, drawn_pt), drawn_pt),
-    info = charToRaw(paste0(number_after("/Info ", trailer), " 0 obj\n", info, "\nendobj"))
-  )
-  numbers <- c(kids[1], tree, resources, free + 0:2, number_after("/Info ", trailer))
-  append_update(pdf, objects, numbers, trailer, free + 3L, text)
+# Title, description and hash, and no date but one that SOURCE_DATE_EPOCH asks for.
+pdf_info <- function(scene) {
+  about <- about_scene(scene)
+  epoch <- Sys.getenv("SOURCE_DATE_EPOCH")
+  made <- if (grepl("^[0-9]+$", epoch)) {
+    time <- as.POSIXct(as.numeric(epoch), origin = "1970-01-01", tz = "UTC")
+    paste0(" /CreationDate (D:", format(time, "%Y%m%d%H%M%SZ", tz = "UTC"), ")")
+  }
+  paste0("<< /Producer (Nelvat) /Title ", pdf_string(about$title), " /Subject ", pdf_string(about$description),
+         " /Keywords (", about$hash, ")", made, " >>")
 }
 
-# A drawing of `drawn_pt`, `scale` times too large, to its true size, its top left
-# corner on the page's.
-corner_matrix <- function(scale, size_pt, drawn_pt) {
-  format_pt(c(1 / scale, 0, 0, 1 / scale, 0, size_pt[2] - drawn_pt[2] / scale))
-}
-
-page_object <- function(page, size_pt, contents) {
-  page <- sub("/MediaBox \\[[^]]*\\]", paste0("/MediaBox [ 0 0 ", format_pt(size_pt), " ]"), page)
-  sub("/Contents \\d+ 0 R", paste0("/Contents [ ", paste0(contents, " 0 R", collapse = " "), " ]"), page)
-}
-
-# The resources of the page with the form among their outside objects.
-with_form <- function(resources, number) {
-  entry <- paste0("/NelvatText ", number, " 0 R")
-  if (grepl("/XObject <<", resources, fixed = TRUE)) return(sub("/XObject <<", paste("/XObject <<", entry), resources, fixed = TRUE))
-  sub("<<", paste0("<< /XObject << ", entry, " >>"), resources, fixed = TRUE)
-}
-
-form_object <- function(number, pdf, text, page, matrix, drawn_pt) {
-  contents <- number_after("/Contents ", page)
-  start <- regexpr(paste0("(?s)(?<=\n)", contents, " 0 obj\n.*?stream\n"), text, perl = TRUE)
-  length <- as.integer(found_once("(?<=obj\n)\\s*\\d+", pdf_object(text, number_after("/Length ", pdf_object(text, contents)))))
-  bytes <- pdf[start + attr(start, "match.length") - 1L + seq_len(length)]
-  head <- paste0(
-    number, " 0 obj\n<< /Type /XObject /Subtype /Form /BBox [ 0 0 ", format_pt(drawn_pt), " ] /Matrix [ ", matrix, " ]",
-    " /Resources ", number_after("/Resources ", page), " 0 R /Length ", length, " /Filter /FlateDecode >>\nstream\n"
-  )
-  c(charToRaw(head), bytes, charToRaw("\nendstream\nendobj"))
-}
-
-pdf_stream <- function(number, content) {
-  paste0(number, " 0 obj\n<< /Length ", nchar(content), " >>\nstream\n", content, "\nendstream\nendobj")
-}
-
-# Reading -------------------------------------------------------------------------
-
-# Bytes as one string of the same length, those of streams made harmless.
-pdf_text <- function(pdf) ascii_bytes_cpp(pdf)
-
-pdf_object <- function(text, number) found_once(paste0("(?s)(?<=\n)", number, " 0 obj\n.*?endobj"), text)
-
-number_after <- function(name, within) as.integer(found_once(paste0("(?<=", name, ")\\d+"), within))
-
-found_once <- function(pattern, within) {
-  found <- regmatches(within, regexpr(pattern, within, perl = TRUE))
-  if (length(found)) return(found)
-  abort_nelvat("device", c(
-    "R's cairo device wrote a PDF of a form that cannot be brought to its exact size.",
-    i = paste0("Its version of cairo is \"", grDevices::grSoftVersion()[["cairo"]], "\"; 1.16 is known to work.")
-  ), call = NULL)
-}
-
-# Writing -------------------------------------------------------------------------
-
-format_pt <- function(pt) paste(sub("\\.?0+$", "", formatC(pt, digits = 5, format = "f")), collapse = " ")
-
-append_update <- function(pdf, objects, numbers, trailer, size, text) {
-  bytes <- lapply(objects, function(object) c(if (is.raw(object)) object else charToRaw(object), charToRaw("\n")))
-  offsets <- length(pdf) + c(0L, cumsum(lengths(bytes)))
-  table <- paste0(numbers, " 1\n", sprintf("%010d 00000 n \n", offsets[seq_along(numbers)]), collapse = "")
-  previous <- found_once("(?<=startxref\n)\\d+(?=\\s*%%EOF\\s*$)", text)
-  trailer <- sub("/Size \\d+", paste0("/Size ", size, " /Prev ", previous), trailer)
-  end <- paste0("xref\n", table, trailer, "\nstartxref\n", utils::tail(offsets, 1), "\n%%EOF\n")
-  c(pdf, unlist(bytes, use.names = FALSE), charToRaw(end))
+# A text of a PDF: UTF-16BE with its mark, in hexadecimal (section 7.9.2).
+pdf_string <- function(text) {
+  bytes <- iconv(enc2utf8(text), "UTF-8", "UTF-16BE", toRaw = TRUE)[[1]]
+  paste0("<FEFF", paste(toupper(format(bytes)), collapse = ""), ">")
 }

@@ -1,7 +1,9 @@
 #' Write a plate to files
 #'
-#' The page is exactly the plate's size. A file that exists is replaced only once
-#' the new one is whole. Where a block has more rows of panels than the page holds, it
+#' The page is exactly the plate's size. Files change together: one that exists is replaced
+#' only once all new ones are whole, and a symbolic link has the file it leads to replaced.
+#' PNG and TIFF are drawn by ragg, state their resolution, and PDF, EPS and SVG keep text as
+#' text. Where a block has more rows of panels than the page holds, it
 #' goes on over several pages, `figure-1.pdf`, `figure-2.pdf` and so on, headings
 #' repeated and axes shared over all of them; a message says so.
 #'
@@ -15,28 +17,37 @@
 #'   left out in any case.
 #' @return The paths written, invisibly.
 #' @section Errors:
-#' `nelvat_error_file` for a folder that is not there or an ending that is not
-#' known; the errors of [as_scene()]. No file is written or changed then.
+#' `nelvat_error_file` for a folder that is not there, an ending that is not known, or a file
+#' that could not be written whole; `nelvat_error_device` where R's device wrote no whole file;
+#' the errors of [as_scene()]. No file is written or changed then. A warning of the class
+#' `nelvat_warning_device` tells where a PDF's page could not be brought to its exact size.
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' save_plate(fig, tempfile(fileext = ".pdf"))
 #' @export
 save_plate <- function(plate, paths, dpi = 600, dense = "vector") {
-  check_number(dpi, "dpi", 30, 2400)
-  check_choice(dense, c("vector", "image"), "dense")
-  if (dense == "image") need_package("png", "Drawing panels as images", rlang::current_env())
   call <- rlang::current_env()
+  files <- plate_files(plate, paths, dpi, dense, call)
+  write_together(names(files), files, call)
+  invisible(names(files))
+}
+
+# The files of a plate before they are written: their bytes, by path.
+plate_files <- function(plate, paths, dpi = 600, dense = "vector", call = rlang::caller_env()) {
+  check_number(dpi, "dpi", 30, 2400, call = call)
+  check_choice(dense, c("vector", "image"), "dense", call)
   check_is_plate(plate, call)
   writers <- lapply(paths, plate_writer, call = call)
   scenes <- lapply(page_scenes(plate, call), with_dense, dense, dpi)
-  written <- character()
+  files <- list()
   for (i in seq_along(paths)) {
     targets <- page_paths(paths[i], length(scenes))
-    for (k in seq_along(scenes)) write_whole(targets[k], function(temporary) writers[[i]](scenes[[k]], temporary, dpi), call)
-    written <- c(written, targets)
+    for (k in seq_along(scenes)) files[[targets[k]]] <- writers[[i]](scenes[[k]], dpi)
   }
-  if (length(scenes) > 1) rlang::inform(c(i = paste0("The panels take ", length(scenes), " pages: ", listed(basename(written)), ".")))
-  invisible(written)
+  if (length(scenes) > 1) {
+    rlang::inform(c(i = paste0("The panels take ", length(scenes), " pages: ", listed(basename(names(files))), ".")))
+  }
+  files
 }
 
 # How the drawing room shall draw panels of very many marks.
@@ -52,7 +63,9 @@ page_paths <- function(path, n) {
   paste0(substr(path, 1, nchar(path) - nchar(ending) - 1), "-", seq_len(n), ".", ending)
 }
 
-plate_writers <- function() list(pdf = save_pdf, svg = save_svg, eps = save_eps, tiff = save_tiff, tif = save_tiff, png = save_png)
+plate_writers <- function() {
+  list(pdf = pdf_bytes, svg = svg_bytes, eps = eps_bytes, tiff = tiff_bytes, tif = tiff_bytes, png = png_bytes)
+}
 
 plate_writer <- function(path, call) {
   check_string(path, "paths", call = call)
@@ -64,20 +77,8 @@ plate_writer <- function(path, call) {
       x = if (nzchar(format)) paste0("Found \".", format, "\".") else "It has no ending."
     ), call)
   }
-  if (!dir.exists(dirname(path))) {
-    abort_nelvat("file", c(paste0("The folder of \"", path, "\" does not exist."), x = paste0("Not found: \"", dirname(path), "\".")), call)
-  }
+  check_folder(path, call)
   known[[format]]
-}
-
-# Draws each grob on a page of the open device and closes it.
-draw_and_close <- function(grobs) {
-  device <- grDevices::dev.cur()
-  on.exit(grDevices::dev.off(device))
-  for (grob in grobs) {
-    grid::grid.newpage()
-    grid::grid.draw(grob)
-  }
 }
 
 # In a knitr document a plate is shown at its own size.
@@ -87,6 +88,7 @@ knit_print.nelvat_plate <- function(x, options, ...) {
   path <- knitr::fig_path(ending, options)
   dir.create(dirname(path), recursive = TRUE, showWarnings = FALSE)
   save_plate(x, path, dpi = 300)
-  options$out.width <- paste0(format(x$width_mm), "mm")
-  knitr::asis_output(paste0("![](", path, "){width=", format(x$width_mm), "mm}\n"))
+  width <- paste0(dot_number(x$width_mm), "mm")
+  options$out.width <- width
+  knitr::asis_output(paste0("![](", path, "){width=", width, "}\n"))
 }

@@ -8,21 +8,37 @@
 save_source_data <- function(plate, path) {
   call <- rlang::current_env()
   check_string(path, "path")
+  files <- source_files(plate, path, call)
+  write_together(names(files), files, call)
+  invisible(names(files))
+}
+
+# The files of the numbers behind a plate: their bytes, by path.
+source_files <- function(plate, path, call) {
   ending <- tolower(tools::file_ext(path))
-  if (!ending %in% c("xlsx", "csv")) abort_nelvat("file", c(paste0("\"", path, "\" must end in .xlsx or .csv."), x = if (nzchar(ending)) paste0("Found \".", ending, "\".") else "It has no ending."), call)
-  if (!dir.exists(dirname(path))) abort_nelvat("file", c(paste0("The folder of \"", path, "\" does not exist."), x = paste0("Not found: \"", dirname(path), "\".")), call)
+  if (!ending %in% c("xlsx", "csv")) {
+    found <- if (nzchar(ending)) paste0("Found \".", ending, "\".") else "It has no ending."
+    abort_nelvat("file", c(paste0("\"", path, "\" must end in .xlsx or .csv."), x = found), call)
+  }
+  check_folder(path, call)
   tables <- source_data(plate)
   if (ending == "xlsx") {
     need_package("writexl", "Writing XLSX files", call)
     names(tables) <- sheet_names(names(tables))
-    write_whole(path, function(temporary) writexl::write_xlsx(tables, temporary), call)
-    return(invisible(path))
+    return(stats::setNames(list(xlsx_bytes(tables)), path))
   }
-  paths <- if (length(tables) == 1) path else paste0(tools::file_path_sans_ext(path), "-", file_words(names(tables)), ".csv")
-  for (i in seq_along(tables)) {
-    write_whole(paths[i], function(temporary) utils::write.csv(tables[[i]], temporary, row.names = FALSE, na = "", fileEncoding = "UTF-8"), call)
-  }
-  invisible(paths)
+  one_each <- paste0(tools::file_path_sans_ext(path), "-", file_words(names(tables)), ".csv")
+  stats::setNames(lapply(tables, csv_bytes), if (length(tables) == 1) path else one_each)
+}
+
+xlsx_bytes <- function(tables) {
+  path <- tempfile(fileext = ".xlsx")
+  on.exit(unlink(path))
+  writexl::write_xlsx(tables, path)
+  # A spreadsheet is a zip archive; one that is cut short cannot be listed.
+  whole <- tryCatch(suppressWarnings(nrow(utils::unzip(path, list = TRUE)) > 0), error = function(error) FALSE)
+  if (!whole) abort_unwritten(path, "The spreadsheet is cut short.", call = NULL)
+  file_bytes(path)
 }
 
 # Names of sheets: at most 31 characters, none of those that spreadsheets forbid, each once.

@@ -15,7 +15,7 @@ scene_json <- function(scene, path = NULL) {
   text <- as.character(jsonlite::toJSON(unclass(scene), dataframe = "columns", auto_unbox = TRUE, digits = 6, na = "null", null = "null"))
   if (is.null(path)) return(text)
   check_string(path, "path")
-  write_whole(path, function(temporary) writeLines(text, temporary, useBytes = TRUE))
+  write_whole(path, text_bytes(text))
 }
 
 #' @export

@@ -20,7 +20,7 @@ read_figure <- function(path) {
   check_string(path, "path")
   document <- read_document(path, "figure", rlang::current_env())
   tryCatch(build_figure(document, dirname(path)), nelvat_error = function(error) {
-    line <- error_line(readLines(path, warn = FALSE, encoding = "UTF-8"), error)
+    line <- error_line(byte_lines(file_bytes(path)), error)
     error$message <- paste0("In \"", path, "\"", if (!is.null(line)) paste0(", line ", line), ": ", error$message)
     error$call <- NULL
     stop(error)

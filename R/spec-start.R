@@ -21,7 +21,7 @@ start_figure <- function(data, path = NULL, codebook = NULL) {
   if (is.null(path)) return(lines)
   check_string(path, "path")
   if (file.exists(path)) abort_nelvat("file", c(paste0("\"", path, "\" is there already."), i = "Name another file, so that nothing is lost."), call)
-  write_whole(path, function(temporary) writeLines(enc2utf8(lines), temporary, useBytes = TRUE), call)
+  write_whole(path, text_bytes(lines), call)
 }
 
 # A path as it is written in a file of a folder.

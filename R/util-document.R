@@ -6,7 +6,8 @@ read_document <- function(path, what, call) {
   check_file(path, what, call)
   word_or <- function(truth) function(text) if (tolower(text) == tolower(as.character(truth))) truth else text
   handlers <- list(`bool#yes` = word_or(TRUE), `bool#no` = word_or(FALSE))
-  tryCatch(yaml::read_yaml(path, handlers = handlers), error = function(error) {
+  text <- read_utf8(path, what, call)
+  tryCatch(yaml::yaml.load(text, handlers = handlers), error = function(error) {
     abort_nelvat(what, c(
       paste0("\"", path, "\" cannot be read as YAML."), x = conditionMessage(error)
     ), call)
@@ -14,7 +15,11 @@ read_document <- function(path, what, call) {
 }
 
 check_file <- function(path, what, call) {
-  if (file.exists(path) && !dir.exists(path)) return(invisible(path))
+  kind <- file_kind_cpp(enc2native(path))
+  if (kind == "file") return(invisible(path))
+  if (kind != "none") {
+    abort_nelvat("file", c(paste0("The ", what, " file \"", path, "\" cannot be read."), x = paste0("It is a ", kind, ", not a file.")), call)
+  }
   folder <- dirname(path)
   near <- if (dir.exists(folder)) nearest_name(basename(path), list.files(folder))
   abort_nelvat("file", c(

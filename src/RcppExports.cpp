@@ -110,6 +110,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// file_kind_cpp
+std::string file_kind_cpp(const std::string& path);
+RcppExport SEXP _nelvat_file_kind_cpp(SEXP pathSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const std::string& >::type path(pathSEXP);
+    rcpp_result_gen = Rcpp::wrap(file_kind_cpp(path));
+    return rcpp_result_gen;
+END_RCPP
+}
 // group_moments_cpp
 Rcpp::List group_moments_cpp(Rcpp::NumericVector values, Rcpp::IntegerVector group, int n_groups);
 RcppExport SEXP _nelvat_group_moments_cpp(SEXP valuesSEXP, SEXP groupSEXP, SEXP n_groupsSEXP) {
@@ -234,6 +245,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_crc32_cpp", (DL_FUNC) &_nelvat_crc32_cpp, 1},
     {"_nelvat_text_levels_cpp", (DL_FUNC) &_nelvat_text_levels_cpp, 1},
     {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},
+    {"_nelvat_file_kind_cpp", (DL_FUNC) &_nelvat_file_kind_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
     {"_nelvat_hexagon_counts_cpp", (DL_FUNC) &_nelvat_hexagon_counts_cpp, 4},
     {"_nelvat_label_places_cpp", (DL_FUNC) &_nelvat_label_places_cpp, 10},
