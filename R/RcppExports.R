@@ -21,6 +21,10 @@ convolve_columns_cpp <- function(values, half_kernel) {
     .Call(`_nelvat_convolve_columns_cpp`, values, half_kernel)
 }
 
+count_fields_cpp <- function(bytes, separator) {
+    .Call(`_nelvat_count_fields_cpp`, bytes, separator)
+}
+
 crc32_cpp <- function(bytes) {
     .Call(`_nelvat_crc32_cpp`, bytes)
 }

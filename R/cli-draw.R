@@ -3,14 +3,12 @@
 cli_draw <- function(arguments) {
   parsed <- cli_parse(
     arguments, "nelvat draw [--dpi N] [--force] [--watch] [--source-data] [--legend] FIGURE.yaml|FOLDER...",
-    paste("Draws figure files and writes what each asks for under `save`. Prints the paths, one a line. Of a folder, all its figure files are drawn;",
-          "those whose inputs (data, files, house, package) have not changed since they were drawn are left as they are."),
-    list(optparse::make_option("--dpi", type = "double", default = 600, metavar = "N", help = "dots per inch of PNG and TIFF files [600]"),
-         optparse::make_option("--force", action = "store_true", default = FALSE, help = "draw what has not changed, too"),
-         optparse::make_option("--watch", action = "store_true", default = FALSE, help = "go on, drawing again whatever changes; end with Ctrl-C"),
-         optparse::make_option("--source-data", action = "store_true", default = FALSE, dest = "source", help = "write the numbers drawn beside each figure: a spreadsheet, or CSV where the package writexl is missing"),
-         optparse::make_option("--legend", action = "store_true", default = FALSE, help = "write a draft of the legend beside each figure, as Markdown")),
-    least = 1
+    paste(
+      "Draws figure files and writes what each asks for under `save`. Prints the paths, one a line. Of a folder, all its",
+      "figure files are drawn; those are left as they are whose inputs (data, files, house, package) and options have not",
+      "changed since they were drawn."
+    ),
+    draw_options(), least = 1
   )
   if (is.null(parsed)) return(0L)
   options <- parsed$options
@@ -19,96 +17,79 @@ cli_draw <- function(arguments) {
   status
 }
 
+draw_options <- function() {
+  list(
+    optparse::make_option("--dpi", type = "double", default = 600, metavar = "N", help = "dots per inch of PNG and TIFF files [600]"),
+    optparse::make_option("--force", action = "store_true", default = FALSE, help = "draw what has not changed, too"),
+    optparse::make_option("--watch", action = "store_true", default = FALSE, help = "go on, drawing again whatever changes; end with Ctrl-C"),
+    optparse::make_option(
+      "--source-data", action = "store_true", default = FALSE, dest = "source",
+      help = "write the numbers drawn beside each figure: a spreadsheet, or CSV where the package writexl is missing"
+    ),
+    optparse::make_option("--legend", action = "store_true", default = FALSE, help = "write a draft of the legend beside each figure, as Markdown")
+  )
+}
+
 draw_all <- function(paths, options) {
-  listed <- unlist(lapply(paths, function(path) if (dir.exists(path)) figure_files(path, NULL) else path))
-  progress <- length(listed) > 3 && interactive_errors()
+  figures <- listed_figures(paths)
+  progress <- nrow(figures) > 3 && isatty(stderr())
   status <- integer()
   unchanged <- 0L
-  for (i in seq_along(listed)) {
-    path <- listed[i]
-    if (progress) cat(sprintf("\rnelvat: %d of %d: %s", i, length(listed), basename(path)), file = stderr())
+  for (i in seq_len(nrow(figures))) {
+    path <- figures$path[i]
+    if (progress) cat(sprintf("\rnelvat: %d of %d: %s", i, nrow(figures), basename(path)), file = stderr())
     # Files named one by one are always drawn.
-    skip <- !isTRUE(options$force) && !path %in% paths && is_unchanged(path)
+    skip <- !isTRUE(options$force) && !figures$named[i] && is_unchanged(path, options)
     if (skip) unchanged <- unchanged + 1L
-    status <- c(status, if (skip) 0L else guarded(draw_figure_file(path, options$dpi %||% 600, options)))
+    status <- c(status, if (skip) 0L else guarded(draw_figure_file(path, options), path))
   }
   if (progress) cat("\n", file = stderr())
-  if (length(listed) > 1 || !identical(listed, paths)) {
-    writeLines(paste0("nelvat: ", counted(length(listed), "figure"), ": ", sum(status == 0) - unchanged, " drawn, ", unchanged, " unchanged, ", sum(status != 0), " failed"), stderr())
+  if (nrow(figures) > 1 || !all(figures$named)) {
+    writeLines(paste0(
+      "nelvat: ", counted(nrow(figures), "figure"), ": ", sum(status == 0) - unchanged, " drawn, ", unchanged, " unchanged, ",
+      sum(status != 0), " failed"
+    ), stderr())
   }
   max(status, 0L)
 }
 
-interactive_errors <- function() isatty(stderr())
+# The figure files that paths stand for, each once; `named`: was it named itself?
+listed_figures <- function(paths) {
+  files <- lapply(paths, function(path) if (dir.exists(path)) figure_files(path, NULL) else path)
+  figures <- data.frame(path = as.character(unlist(files)), named = rep(!dir.exists(paths), lengths(files)))
+  figures <- figures[order(!figures$named), ]
+  figures[!duplicated(normalizePath(figures$path, mustWork = FALSE)), ]
+}
 
-draw_figure_file <- function(path, dpi = 600, options = list()) {
+# Draws one figure file: all that it writes changes together.
+draw_figure_file <- function(path, options = list()) {
   figure <- read_figure(path)
   if (!length(figure$save)) {
-    abort_nelvat("figure", c(paste0("In \"", path, "\": nothing is to be written."), i = "Name files under `save`, such as `save: [figure.pdf]`."))
+    abort_nelvat("figure", c(
+      paste0("In \"", path, "\": nothing is to be written."), i = "Name files under `save`, such as `save: [figure.pdf]`."
+    ))
   }
-  written <- with_place(paste0("\"", path, "\""), save_plate(figure$plate, figure$save, dpi))
-  stem <- tools::file_path_sans_ext(figure$save[1])
-  # One spreadsheet, where one can be written.
-  if (isTRUE(options$source)) written <- c(written, suppressWarnings(save_source_data(figure$plate, paste0(stem, "-source", if (requireNamespace("writexl", quietly = TRUE)) ".xlsx" else ".csv"))))
-  if (isTRUE(options$legend)) {
-    legend <- paste0(stem, "-legend.md")
-    write_whole(legend, function(temporary) writeLines(enc2utf8(strwrap(legend_text(figure$plate, "markdown"), 100)), temporary, useBytes = TRUE))
-    written <- c(written, legend)
-  }
-  remember_inputs(path, figure, written)
-  writeLines(written)
+  files <- with_place(paste0("\"", path, "\""), figure_outputs(figure, options))
+  record <- drawing_record(path, figure$inputs, names(files), options)
+  folder <- record_folder(path)
+  dir.create(folder, showWarnings = FALSE)
+  write_together(c(names(files), record_path(path)), c(files, list(text_bytes(record))), NULL)
+  writeLines(names(files))
   0L
 }
 
-# What was drawn from what --------------------------------------------------------------
-
-# Beside the figure files, .nelvat holds a hash of all that each was drawn from, and what
-# was written.
-record_path <- function(path) file.path(dirname(path), ".nelvat", paste0(basename(path), ".json"))
-
-remember_inputs <- function(path, figure, written) {
-  record <- record_path(path)
-  dir.create(dirname(record), showWarnings = FALSE)
-  content <- list(hash = inputs_hash(path, figure$inputs), inputs = as.list(figure$inputs), written = as.list(basename(written)))
-  write_whole(record, function(temporary) writeLines(jsonlite::toJSON(content, auto_unbox = TRUE, pretty = TRUE), temporary))
-}
-
-inputs_hash <- function(path, inputs) {
-  files <- unique(c(path, inputs))
-  rlang::hash(list(as.character(utils::packageVersion("nelvat")), as.character(getRversion()), unname(tools::md5sum(files))))
-}
-
-is_unchanged <- function(path) {
-  record <- record_path(path)
-  if (!file.exists(record)) return(FALSE)
-  known <- tryCatch(jsonlite::fromJSON(record), error = function(error) NULL)
-  if (is.null(known$hash)) return(FALSE)
-  if (length(setdiff(folder_house(dirname(path)), known$inputs))) return(FALSE)
-  all(file.exists(file.path(dirname(path), known$written))) && identical(known$hash, inputs_hash(path, known$inputs))
-}
-
-watch_every_s <- 0.5
-
-# Draws again what changed, until the user ends it. rounds: for tests.
-watch_figures <- function(paths, options, rounds = Inf) {
-  writeLines("nelvat: watching; Ctrl-C ends", stderr())
-  state <- watched_state(paths)
-  while (rounds > 0) {
-    Sys.sleep(watch_every_s)
-    now <- watched_state(paths)
-    changed <- names(now)[!mapply(identical, now, state[names(now)])]
-    for (path in changed) guarded(draw_figure_file(path, options$dpi %||% 600, options))
-    state <- now
-    rounds <- rounds - 1
+# The figure in each format it asks for, and what the options ask for beside it.
+figure_outputs <- function(figure, options) {
+  files <- plate_files(figure$plate, figure$save, options$dpi %||% 600)
+  stem <- tools::file_path_sans_ext(figure$save[1])
+  if (isTRUE(options$source)) {
+    # One spreadsheet, where one can be written.
+    ending <- if (requireNamespace("writexl", quietly = TRUE)) ".xlsx" else ".csv"
+    files <- c(files, source_files(figure$plate, paste0(stem, "-source", ending), NULL))
   }
-}
-
-# When each figure file's inputs were last written.
-watched_state <- function(paths) {
-  listed <- unlist(lapply(paths, function(path) if (dir.exists(path)) figure_files(path, NULL) else path))
-  lapply(stats::setNames(nm = listed), function(path) {
-    record <- record_path(path)
-    inputs <- if (file.exists(record)) tryCatch(jsonlite::fromJSON(record)$inputs, error = function(error) NULL)
-    file.mtime(unique(c(path, unlist(inputs))))
-  })
+  if (isTRUE(options$legend)) {
+    legend <- strwrap(legend_text(figure$plate, "markdown"), 100)
+    files <- c(files, stats::setNames(list(text_bytes(legend)), paste0(stem, "-legend.md")))
+  }
+  files
 }

@@ -6,6 +6,8 @@
 #' @param dir Folder to put it in; made if it is not there.
 #' @return The path of the launcher, invisibly. A message says when `dir` is not on
 #'   the `PATH`.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_file` where the
+#' folder cannot be made or the starter cannot be written.
 #' @examples
 #' install_command(tempfile())
 #' @export

@@ -14,6 +14,7 @@ cli_commands <- function() {
 
 # Runs one call of the command and returns its exit status.
 run_command <- function(arguments) {
+  local_number_options()
   commands <- cli_commands()
   if (!length(arguments)) return(cli_usage(commands, stderr(), 2L))
   first <- arguments[1]
@@ -45,18 +46,25 @@ cli_wrong <- function(message) {
 }
 
 # A figure that cannot be made ends with its error, status 1; a wrong call with 2.
-guarded <- function(code) {
+# about: the figure file that it is about, where it is about one.
+guarded <- function(code, about = NULL) {
+  forget_said()
+  tell <- function(text) {
+    text <- sub("\n$", "", text)
+    named <- is.null(about) || grepl(about, text, fixed = TRUE)
+    writeLines(enc2utf8(paste0("nelvat: ", if (!named) paste0(about, ": "), text)), stderr(), useBytes = TRUE)
+  }
   tryCatch(
     withCallingHandlers(code, warning = function(condition) {
-      writeLines(paste0("nelvat: ", conditionMessage(condition)), stderr())
+      tell(conditionMessage(condition))
       invokeRestart("muffleWarning")
     }, message = function(condition) {
-      writeLines(paste0("nelvat: ", sub("\n$", "", conditionMessage(condition))), stderr())
+      tell(conditionMessage(condition))
       invokeRestart("muffleMessage")
     }),
     nelvat_error_call = function(error) cli_wrong(rlang::cnd_message(error)),
     nelvat_error = function(error) {
-      writeLines(paste0("nelvat: ", rlang::cnd_message(error)), stderr())
+      tell(rlang::cnd_message(error))
       1L
     }
   )

@@ -10,17 +10,22 @@ cli_proof <- function(arguments) {
   )
   if (is.null(parsed)) return(0L)
   if (!is.null(parsed$options$picture) && length(parsed$args) > 1) abort_nelvat("call", "--picture takes one figure file.")
-  status <- vapply(parsed$args, function(path) guarded(prove_figure_file(path, parsed$options)), 0L)
+  status <- vapply(parsed$args, function(path) guarded(prove_figure_file(path, parsed$options), path), 0L)
   max(status)
+}
+
+# Of a plate that is saved as these files, and of those that have been written.
+proof_with_files <- function(plate, saved) {
+  scene <- suppressWarnings(as_scene(plate))
+  of_files <- unlist(lapply(Filter(file.exists, saved), proof_file, scene, plate, NULL), recursive = FALSE)
+  as_proof(c(proof_findings(scene, plate, saved), of_files))
 }
 
 prove_figure_file <- function(path, options) {
   figure <- read_figure(path)
-  written <- Filter(file.exists, figure$save)
-  findings <- with_place(paste0("\"", path, "\""), proof(figure$plate))
-  for (file in written) findings <- rbind(findings, as.data.frame(as_proof(proof_file(file, suppressWarnings(as_scene(figure$plate)), figure$plate, NULL))))
-  if (isTRUE(options$json)) writeLines(jsonlite::toJSON(list(figure = path, findings = as.data.frame(findings)), dataframe = "rows", auto_unbox = TRUE, pretty = TRUE))
-  else writeLines(c(path, format.nelvat_proof(findings)))
+  findings <- with_place(paste0("\"", path, "\""), proof_with_files(figure$plate, figure$save))
+  json <- function() jsonlite::toJSON(list(figure = path, findings = as.data.frame(findings)), dataframe = "rows", auto_unbox = TRUE, pretty = TRUE)
+  if (isTRUE(options$json)) writeLines(json()) else writeLines(c(path, format.nelvat_proof(findings)))
   if (!is.null(options$picture)) writeLines(proof_picture(figure$plate, options$picture))
   if (any(findings$verdict == "bad")) 1L else 0L
 }

@@ -14,5 +14,5 @@ cli_report <- function(arguments) {
     with_place(paste0("\"", path, "\""), report(read_figure(path)$plate, output, path))
     writeLines(output)
     0L
-  }), 0L))
+  }, path), 0L))
 }

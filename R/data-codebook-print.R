@@ -6,6 +6,7 @@ print.nelvat_codebook <- function(x, ...) {
 
 #' @export
 format.nelvat_codebook <- function(x, ...) {
+  local_number_options()
   shown <- rbind(
     c("column", "kind", "name", "unit", "values", "missing"),
     t(vapply(names(x$columns), function(column) {

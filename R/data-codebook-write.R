@@ -6,12 +6,15 @@
 #' @param codebook A [codebook()].
 #' @param path Path ending in `.yaml`, `.yml` or `.json`.
 #' @return `path`, invisibly.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_file` where the
+#' file cannot be written whole: the old one is as it was.
 #' @examples
 #' path <- tempfile(fileext = ".yaml")
 #' write_codebook(study("loaves"), path)
 #' head(readLines(path))
 #' @export
 write_codebook <- function(codebook, path) {
+  local_number_options()
   call <- rlang::current_env()
   if (!inherits(codebook, "nelvat_codebook")) {
     abort_nelvat("argument", c("`codebook` must be a codebook.", x = paste0("Found ", describe_value(codebook), ".")), call)

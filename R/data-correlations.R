@@ -6,6 +6,8 @@
 #' @param half Only one of each pair, without the diagonal?
 #' @return A [codebook()] with a row a pair: `first`, `second`, `r`, `n` (rows with both),
 #'   and `p` (of no correlation, by [stats::cor.test()]).
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_column` for a column
+#' that is not there or is no quantity.
 #' @examples
 #' correlations(study("loaves"), c(rise, volume, firmness))
 #' @export

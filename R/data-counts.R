@@ -8,6 +8,8 @@
 #' @param empty Keep combinations of categories that are not in the data, with `n` 0?
 #' @return A [codebook()] with a row a combination. Rows with a missing value in any of
 #'   the columns are not counted.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_column` for a column that
+#' is not there.
 #' @examples
 #' counts(study("loaves"), bakery, verdict)
 #' @export

@@ -3,6 +3,8 @@
 #' @param expression An expression over the table's columns, evaluated in the table.
 #' @param kind What the column means, as in [codebook()]; `NULL` to guess.
 #' @return A description, for `derive =` of [panel()].
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_expression` where the
+#' expression fails; `nelvat_error_data` for a result of the wrong length.
 #' @examples
 #' panel(study("loaves"),
 #'   x = rise, y = density,

@@ -22,6 +22,8 @@
 #' @param zone Time zone of times that bear no offset, such as `"Europe/Oslo"`, and
 #'   that the axis shows. `NULL`: UTC.
 #' @return A kind: a list with class `nelvat_kind`.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the codebook is made,
+#' `nelvat_error_kind` for a column that is not of the kind and `nelvat_error_level` for levels without a name.
 #' @examples
 #' codebook(
 #'   data.frame(water = c(60, 80), height = c(51.2, 60.9)),

@@ -4,6 +4,7 @@
 #'
 #' @param value A number, or `"median"` or `"mean"` of the values that are there.
 #' @return A policy.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
 #' @examples
 #' panel(study("loaves"), x = flour, y = firmness, missing = fill_with("median"), ink_bars())
 #' @export

@@ -9,6 +9,8 @@
 #' @param descending From the greatest down? Levels of equal value keep the order
 #'   they appear in; levels without a value come last.
 #' @return An order rule.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the codebook is made,
+#' `nelvat_error_kind` for a statistic of what is no quantity.
 #' @examples
 #' panel(study("loaves"), x = flour, y = rise, order = list(flour = by_statistic(rise, "median")), ink_bars())
 #' panel(study("cultures"), x = hour, y = count, order = list(hour = by_number()), ink_bars())

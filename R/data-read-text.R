@@ -26,35 +26,37 @@ read_delimited <- function(path, encoding, zone, missing_values, as_text, call) 
   structure(table, texts = texts)
 }
 
-# Rows of unlike length are an error: data.table warns and stops reading there.
+# Rows of unlike length are an error: data.table warns and stops reading there. What it warns
+# of is told in the language of the session, so the fields are counted here instead.
 read_quietly <- function(plain, path, call, ...) {
-  withCallingHandlers(
+  warned <- FALSE
+  table <- withCallingHandlers(
     tryCatch(
       data.table::fread(plain, ..., data.table = FALSE, showProgress = FALSE, header = TRUE, check.names = FALSE),
       error = function(error) {
-        if (inherits(error, "nelvat_error")) stop(error)
         abort_nelvat("file", c(paste0("\"", path, "\" cannot be read as a table."), x = conditionMessage(error)), call)
       }
     ),
     warning = function(warning) {
-      text <- conditionMessage(warning)
-      if (grepl("Stopped early|Discarded single-line footer|Detected [0-9]+ column names but", text)) abort_unlike_rows(text, path, call)
+      warned <<- TRUE
       invokeRestart("muffleWarning")
     }
   )
+  if (warned) check_even_rows(plain, path, names(table), call)
+  table
 }
 
-abort_unlike_rows <- function(text, path, call) {
-  number <- function(before) sub(paste0(".*", before, " ([0-9]+).*"), "\\1", text)
+# Each row has as many fields as the header.
+check_even_rows <- function(plain, path, header, call) {
+  bytes <- file_bytes(plain)
+  counted_by <- lapply(c(",", "\t", ";", "|", " "), function(separator) count_fields_cpp(bytes, separator))
+  first <- vapply(counted_by, function(found) found$fields[1], 0)
+  found <- counted_by[[if (length(header) %in% first) match(length(header), first) else which.max(first)]]
+  wrong <- which(found$fields != found$fields[1])
+  if (!length(wrong)) return(invisible())
   abort_nelvat("file", c(
     paste0("Rows of \"", path, "\" have unlike numbers of columns."),
-    x = if (grepl("Stopped early", text)) {
-      paste0("Line ", number("line"), " has ", number("found"), " where ", number("Expected"), " are expected.")
-    } else if (grepl("footer", text)) {
-      paste0("The last line has fewer: ", sub(".*<<(.*)>>.*", "\\1", text), ".")
-    } else {
-      paste0("The header names ", number("Detected"), "; the rows have ", number("data has"), ".")
-    },
+    x = paste0("Line ", found$line[wrong[1]], " has ", found$fields[wrong[1]], " where the header has ", found$fields[1], "."),
     i = "Mend the file: each row needs a value, or nothing, between each two separators."
   ), call)
 }

@@ -24,6 +24,7 @@
 #' read_data(study_file("loaves.csv"), codebook = study_file("loaves.codebook.yaml"))
 #' @export
 read_data <- function(path, codebook = NULL, sheet = NULL, range = NULL, encoding = "UTF-8", zone = NULL) {
+  local_number_options()
   call <- rlang::current_env()
   check_string(path, "path")
   check_choice(encoding, c("UTF-8", "latin1"), "encoding")

@@ -9,6 +9,8 @@
 #' @param file Name of a file of the study, such as `"loaves.csv"`.
 #' @return `study()`: a [codebook()] with the data. `study_file()`: the path of the
 #'   shipped file.
+#' @section Errors: `nelvat_error_argument` for a name of no table; `nelvat_error_file` for a file that the
+#' study does not have.
 #' @examples
 #' study("loaves")
 #' study_file("loaves.csv")

@@ -2,11 +2,13 @@
 #'
 #' @param plate A [plate()] or a scene from [as_scene()].
 #' @return A grid grob of the plate's own size.
+#' @section Errors: The errors of [as_scene()].
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' as_grob(fig)
 #' @export
 as_grob <- function(plate) {
+  local_number_options()
   scene_grob(if (inherits(plate, "nelvat_scene")) plate else as_scene(plate))
 }
 

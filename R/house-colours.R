@@ -12,6 +12,8 @@ house_palette <- c("#842C00", "#B6B5FF", "#001E8A", "#E89800", "#38857A", "#7B53
 #'
 #' @param n Number of colours, 1 to 10.
 #' @return A character vector of `n` colours, `"#RRGGBB"`.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_level` for more
+#' colours than can be told apart.
 #' @examples
 #' house_colours(4)
 #' @export

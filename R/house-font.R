@@ -1,22 +1,39 @@
-# The first family of a house that is really installed. fontconfig answers every
-# name with some font; a family counts as installed only where the font that comes
-# back bears that name.
+# The first family of a house that is really installed. fontconfig answers every name with some
+# font; a family counts as installed only where the font that comes back bears that name.
 
 house_font <- function(families) {
   for (family in families) if (family_installed(family)) break
-  if (!family_installed(family)) {
-    family <- systemfonts::font_info("sans")$family[1]
-  }
+  if (!family_installed(family)) family <- font_facts("sans")$family
+  info <- font_facts(family)
+  check_font(info, families[1])
   if (family != families[1]) {
-    rlang::inform(
-      c(i = paste0("The font \"", families[1], "\" is not installed; \"", family, "\" is used in its place.")),
-      .frequency = "once", .frequency_id = paste("nelvat font", families[1])
-    )
+    inform_once(c(i = paste0("The font \"", families[1], "\" is not installed; \"", family, "\" is used in its place.")))
   }
-  info <- systemfonts::font_info(family, size = 1000, res = 72)
   list(family = family, wanted = families[1], ascent = info$max_ascend / 1000, descent = abs(info$max_descend) / 1000)
 }
 
-family_installed <- function(family) {
-  identical(tolower(systemfonts::font_info(family)$family[1]), tolower(family))
+family_installed <- function(family) identical(tolower(font_facts(family)$family), tolower(family))
+
+# The facts of the font that is found for a family, measured at a thousand units; no glyphs
+# where there is no font, or its file cannot be read.
+font_facts <- function(family) {
+  info <- tryCatch(
+    suppressWarnings(systemfonts::font_info(family, size = 1000, res = 72)),
+    error = function(error) NULL
+  )
+  if (is.null(info) || !nrow(info)) return(list(family = "", path = "", n_glyphs = 0))
+  as.list(info[1, c("family", "path", "n_glyphs", "max_ascend", "max_descend")])
 }
+
+# Where a machine has no font, an empty one comes back: text would be missing from figures.
+check_font <- function(info, wanted) {
+  if (info$n_glyphs >= least_glyphs) return(invisible())
+  abort_nelvat("font", c(
+    paste0("No font was found to set text in: neither \"", wanted, "\" nor any other."),
+    x = if (nzchar(info$path) && basename(info$path) != "unfont.ttf") paste0("The file \"", info$path, "\" cannot be read as a font."),
+    i = "Install one, such as Liberation Sans (Debian: fonts-liberation), and start R again."
+  ), call = NULL)
+}
+
+# Letters and digits alone are more than this.
+least_glyphs <- 60

@@ -26,7 +26,10 @@ house_plain <- function() {
     ),
     least_panel_mm = list(width = 12, height = 10),
     page = list(width_mm = c(single = 86, middle = 120, double = 178), height_most_mm = 225),
-    limits = list(line_pt = 0.25, contrast = 4.5, colour_difference = 10, image_dpi = 300, file_mb = 10, formats = c("pdf", "svg", "tiff", "png"))
+    limits = list(
+      line_pt = 0.25, contrast = 4.5, colour_difference = 10, image_dpi = 300, file_mb = 10, formats = c("pdf", "svg", "tiff", "png"),
+      transparency = TRUE
+    )
   )
 }
 

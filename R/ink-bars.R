@@ -21,6 +21,8 @@
 #' @details The category stands on `x` for upright bars, on `y` for lying ones.
 #'   Sources: Altman and Bland (2005), "Standard deviations and standard errors", BMJ
 #'   331; Efron and Tibshirani (1993), "An Introduction to the Bootstrap".
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = rise, ink_bars(error = "se")), width = 80, height = 60)
 #' plate(panel(study("loaves"), y = flour, colour = grade, ink_bars(arrange = "share")), width = 80, height = 60)

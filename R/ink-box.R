@@ -13,6 +13,8 @@
 #'   (1977), "Exploratory Data Analysis"; notches: McGill, Tukey and Larsen (1978),
 #'   "Variations of box plots", The American Statistician 32(1). Boxes of several columns:
 #'   `x = measure(), y = c(chamber, surface, core)`.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_box()), width = 120, height = 60)
 #' @export

@@ -12,6 +12,8 @@
 #'   transformed units; the region of a share is the smallest that holds it (Hyndman
 #'   1996, "Computing and graphing highest density regions", The American Statistician
 #'   50(2)). Isolines by the isoband package.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_contours(), ink_points(size = 0.8)), width = 110, height = 80)
 #' @export

@@ -14,6 +14,8 @@
 #' @details A Gaussian kernel on a grid of 512, as [stats::density()] has it. Sources:
 #'   Silverman (1986), "Density Estimation for Statistics and Data Analysis"; Sheather and
 #'   Jones (1991), Journal of the Royal Statistical Society B 53.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, colour = flour, ink_density(), ink_rug()), width = 100, height = 60)
 #' @export

@@ -11,6 +11,8 @@
 #' @details A parallel projection: lengths along one axis keep their ratio wherever they
 #'   stand. Values off the floor cannot be read exactly on paper; to compare them, panels
 #'   of pairs read better.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = moisture, colour = flour, ink_depth(z = firmness)), width = 100, height = 85)
 #' @export

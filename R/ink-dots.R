@@ -14,6 +14,8 @@
 #' @param seed Seed of the jitter.
 #' @param colour A colour, or a category for this ink alone.
 #' @return An ink, for [panel()].
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_swarm()), width = 120, height = 60)
 #' @export

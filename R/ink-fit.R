@@ -15,6 +15,8 @@
 #'   in the logarithms. `ink_residuals()` draws what a fit leaves, over its zero line.
 #'   Sources: Draper and Smith (1998), "Applied Regression Analysis"; Cleveland and Devlin
 #'   (1988), JASA 83, for loess.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, ink_points(), ink_fit(equation = TRUE)), width = 100, height = 70)
 #' @export

@@ -9,6 +9,8 @@
 #' @details Source of hexagon bins: Carr, Littlefield, Nicholson and Littlefield (1987),
 #'   "Scatterplot matrix techniques for large N", JASA 82. Cells without values are
 #'   left white.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("pores"), x = log10(area), y = roundness, ink_hexagons()), width = 90, height = 80)
 #' @export

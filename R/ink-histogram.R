@@ -15,6 +15,8 @@
 #' @details Bins are closed on the right; the first holds its left end too. On a
 #'   transformed axis bins are even in the transformed values. Source: Freedman and
 #'   Diaconis (1981), Zeitschrift fuer Wahrscheinlichkeitstheorie 57.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("pores"), x = log10(area), colour = flour, ink_histogram(arrange = "outline")), width = 100, height = 60)
 #' @export

@@ -10,6 +10,8 @@
 #' @return An ink, for [panel()].
 #' @details Greedy placement among candidates round each point, in C++, in the order of the
 #'   rows: Christensen, Marks and Shieber (1995), ACM Transactions on Graphics 14(3).
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' few <- study("loaves")$data[1:15, ]
 #' plate(panel(few, x = rise, y = volume, ink_points(), ink_labels(loaf)), width = 100, height = 80)

@@ -17,6 +17,8 @@
 #' @return An ink, for [panel()].
 #' @details Missing values of y break the line unless the panel's `missing` policy for
 #'   `y` is `"bridge"` or `"drop"`. `ink_step()` holds each value until the next x.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(
 #'   panel(study("cultures"), x = hour, y = log10(count), colour = microbe, order = list(hour = by_number()),

@@ -19,6 +19,8 @@
 #' @param alpha Opacity of a shade.
 #' @param weight Line weight in points.
 #' @return An ink, for [panel()].
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(
 #'   panel(study("loaves"), x = rise, y = firmness, ink_shade(y = c(4, 7)), ink_points(), ink_rule(x = 60, dash = TRUE),

@@ -9,6 +9,8 @@
 #' @param equal Is a unit as long upwards as across?
 #' @param alpha Opacity of the fill.
 #' @return An ink, for [panel()].
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh()), width = 100, height = 80)
 #' @export

@@ -9,6 +9,8 @@
 #' @details Angles are read less well than lengths on a common line (Cleveland and McGill
 #'   1984, "Graphical perception", JASA 79): for more than a few shares, or shares to be
 #'   compared, `ink_bars(arrange = "share")` reads better.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), colour = grade, ink_pie()), width = 80, height = 60)
 #' @export

@@ -11,6 +11,8 @@
 #'   `"diamond"`, `"open square"` or `"open triangle"`; or a category shown by symbol in this
 #'   ink alone.
 #' @return An ink, for [panel()].
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_points(alpha = 0.7)),
 #'   width = "single", height = 70

@@ -8,6 +8,8 @@
 #'   when there are values on both sides.
 #' @param gap Share of a tile's side left white between tiles.
 #' @return An ink, for [panel()].
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(
 #'   panel(correlations(study("loaves"), c(rise, volume, ph, acidity, firmness, moisture)), x = first, y = second, colour = r, ink_tiles()),

@@ -16,6 +16,8 @@
 #'   interval of Pearson's r, as in [stats::cor.test()]; Bonett and Wright (2000),
 #'   Psychometrika 65, for Spearman's; Fieller, Hartley and Pearson (1957), Biometrika 44,
 #'   for Kendall's.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(every_pair(study("loaves"), c(rise, volume, firmness), above = ink_value()), width = 100)
 #' @export

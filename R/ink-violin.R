@@ -10,6 +10,8 @@
 #' @details Source: Hintze and Nelson (1998), "Violin plots: a box plot-density trace
 #'   synergism", The American Statistician 52(2). Curves end at the least and greatest
 #'   value.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = moisture, ink_violin()), width = 100, height = 60)
 #' @export

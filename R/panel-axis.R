@@ -18,6 +18,7 @@
 #' @param labels What tick text shall do: `"as is"`, `"wrap"`, `"tilt"` or `"upright"`; `NULL`: what
 #'   costs least of all that fit.
 #' @return A description of an axis.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
 #' @examples
 #' panel(study("probe"), x = time, y = core, x_axis = axis_of(every = "12 hours"), y_axis = axis_of(range = c(20, 40)), ink_line())
 #' @export

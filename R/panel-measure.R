@@ -5,6 +5,7 @@
 #'
 #' @param name Title of the axis they share; the unit they share is added.
 #' @return A mark for [panel()]'s `colour` or `shape`.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_kind` for measures of unlike kinds.
 #' @examples
 #' plate(
 #'   panel(study("probe"), x = time, y = c(chamber, surface, core), colour = measure("Temperature"), ink_points(size = 0.3)),

@@ -3,6 +3,7 @@
 #' @param ... Names of variables: all axes of one direction that show any of them have one
 #'   range, wherever they stand.
 #' @return A setting for the `share` of [plate()].
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
 #' @examples
 #' share_axis("rise", "volume")
 #' @export

@@ -13,6 +13,7 @@
 #' report(fig, tempfile(fileext = ".html"))
 #' @export
 report <- function(plate, path, figure = NULL) {
+  local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
   check_string(path, "path")

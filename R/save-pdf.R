@@ -40,6 +40,7 @@ exact_pdf <- function(bytes, scene, scales) {
   size_pt <- page_pt(scene)
   forms <- vapply(pages, function(page) pdf_reference(pdf_at(objects, page)$text, "Contents"), 0)
   if (anyNA(forms)) abort_pdf("its pages are not of one piece")
+  check_text_drawn(objects, scene)
   for (i in seq_along(pages)) {
     objects[[as.character(forms[i])]] <- as_form(objects, pages[i], forms[i], scales[i], size_pt)
   }
@@ -50,6 +51,16 @@ exact_pdf <- function(bytes, scene, scales) {
   objects[[as.character(new[1])]] <- content_stream(forms)
   objects[[as.character(new[2])]] <- list(text = pdf_info(scene))
   write_pdf(objects, file$root, new[2])
+}
+
+# A font that the measuring found, but the device did not, would leave a page without words.
+check_text_drawn <- function(objects, scene) {
+  has_font <- any(vapply(objects, function(object) grepl("/Type\\s*/Font\\b", object$text), NA))
+  if (has_font || !any(nzchar(trimws(scene$runs$string)))) return(invisible())
+  abort_nelvat("font", c(
+    paste0("R's cairo device found no font to set text in, so the PDF would be without words."),
+    i = paste0("Install the font \"", scene$font$family, "\" so that fontconfig finds it, and start R again.")
+  ), call = NULL)
 }
 
 # Objects that only say where others are.

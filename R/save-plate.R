@@ -26,6 +26,7 @@
 #' save_plate(fig, tempfile(fileext = ".pdf"))
 #' @export
 save_plate <- function(plate, paths, dpi = 600, dense = "vector") {
+  local_number_options()
   call <- rlang::current_env()
   files <- plate_files(plate, paths, dpi, dense, call)
   write_together(names(files), files, call)

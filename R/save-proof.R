@@ -5,6 +5,8 @@
 #' @param dpi Dots per inch.
 #' @return The path, invisibly. Places that are bad are outlined in red, those to look at in
 #'   amber; a list of findings stands under the figure.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_file` where the
+#' picture cannot be written; the errors of [as_scene()].
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "single", height = 60)
 #' proof_picture(fig, tempfile(fileext = ".png"))

@@ -6,12 +6,14 @@
 #' @param plate A [plate()] or its scene.
 #' @param format `"text"`, or `"markdown"` with letters in bold type.
 #' @return A string; `alt_text()` gives one without markup, of what is seen.
+#' @section Errors: `nelvat_error_argument` for what is no plate or no such format; the errors of [as_scene()].
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_bars()), width = 80, height = 60)
 #' legend_text(fig)
 #' alt_text(fig)
 #' @export
 legend_text <- function(plate, format = "text") {
+  local_number_options()
   check_choice(format, c("text", "markdown"), "format")
   scene <- described_scene(plate)
   blocks <- unique(scene$panels$block)
@@ -26,7 +28,10 @@ legend_text <- function(plate, format = "text") {
 
 #' @rdname legend_text
 #' @export
-alt_text <- function(plate) describe_scene(described_scene(plate))
+alt_text <- function(plate) {
+  local_number_options()
+  describe_scene(described_scene(plate))
+}
 
 described_scene <- function(plate) if (inherits(plate, "nelvat_scene")) plate else suppressWarnings(as_scene(plate))
 

@@ -5,10 +5,12 @@
 #'   heading, layer, colour and other levels of the group, model, term, estimate, se
 #'   (standard error), r2, p (of the model against a constant), n. Estimates are in the
 #'   axes' transformed units.
+#' @section Errors: `nelvat_error_argument` for what is no plate; the errors of [as_scene()].
 #' @examples
 #' fits(plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_fit()), width = 100, height = 70))
 #' @export
 fits <- function(plate) {
+  local_number_options()
   scene <- if (inherits(plate, "nelvat_scene")) plate else as_scene(plate)
   scene$fits
 }

@@ -3,11 +3,14 @@
 #' @param scene A scene from [as_scene()], or a plate.
 #' @param path File to write, or `NULL` to return the JSON as a string.
 #' @return The JSON text, or `path`, invisibly.
+#' @section Errors: `nelvat_error_argument` for what is no scene; `nelvat_error_file` where the file cannot be
+#' written.
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' substr(scene_json(fig), 1, 60)
 #' @export
 scene_json <- function(scene, path = NULL) {
+  local_number_options()
   if (inherits(scene, "nelvat_plate")) scene <- as_scene(scene)
   if (!inherits(scene, "nelvat_scene")) {
     abort_nelvat("argument", c("`scene` must be a scene or a plate.", x = paste0("Found ", describe_value(scene), ".")))

@@ -9,7 +9,7 @@ proof_file <- function(path, scene, plate, call) {
     list(finding("file format", format, paste(limits$formats, collapse = ", "), if (format %in% limits$formats) "good" else "bad", basename(path), "Save in one of the formats the house names."),
          finding("file size", paste(format(round(size, 2)), "MB"), paste("at most", limits$file_mb, "MB"), if (size <= limits$file_mb) "good" else "bad", basename(path), "Save with `dense = \"image\"`, or thin the data.")),
     switch(format,
-      pdf = proof_pdf(path, scene), eps = proof_eps(path, scene, limits), png = proof_png(path, scene, limits), list()
+      pdf = proof_pdf(path, scene), eps = proof_eps(path, scene), png = proof_png(path, scene, limits), list()
     )
   )
 }
@@ -45,8 +45,8 @@ page_finding <- function(path, size_pt, scene) {
           if (right) "good" else "bad", basename(path), "Save the plate again.")
 }
 
-# The page of an EPS file, and whether it holds images that stand for what is see-through.
-proof_eps <- function(path, scene, limits) {
+# The page of an EPS file.
+proof_eps <- function(path, scene) {
   text <- ascii_bytes_cpp(file_bytes(path))
   box <- function(name) {
     found <- regmatches(text, regexpr(paste0("%%", name, ": [-0-9. ]+"), text))

@@ -4,24 +4,33 @@
 #' of the house and the rules of reading.
 #'
 #' @param plate A [plate()].
-#' @param file Path of a PDF or PNG written from it, or `NULL`.
+#' @param file Paths of files written from it, or `NULL`: the pages and fonts of PDFs, the pages of
+#'   EPS files and the resolution of PNGs are measured, and all are judged by format and size.
 #' @return A data frame with class `nelvat_proof`, a row a finding: `rule`, `measured`, `limit`,
 #'   `verdict` (`"good"`, `"look"` or `"bad"`), `where` (panel or text) and `mend` (how). `boxes`,
 #'   an attribute, has the places on the page in mm.
 #' @details Contrast is the ratio of WCAG 2; colours are told apart by the least CIEDE2000
 #'   under normal, protan, deutan and tritan vision (Machado, Oliveira and Fernandes 2009), and
 #'   by lightness in grey.
+#' @section Errors: `nelvat_error_argument` for what is no plate; `nelvat_error_file` for a file that is not
+#' there; the errors of [as_scene()].
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "single", height = 60)
 #' proof(fig)
 #' @export
 proof <- function(plate, file = NULL) {
+  local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
   scene <- suppressWarnings(as_scene(plate))
+  of_files <- unlist(lapply(file, proof_file, scene, plate, call), recursive = FALSE)
+  as_proof(c(proof_findings(scene, plate, file), of_files))
+}
+
+# saved: paths of the files that it is or will be saved as, where that is known.
+proof_findings <- function(scene, plate, saved = NULL) {
   findings <- unlist(lapply(proof_rules(), function(rule) rule(scene, plate)), recursive = FALSE)
-  if (!is.null(file)) findings <- c(findings, proof_file(file, scene, plate, call))
-  as_proof(findings)
+  c(findings, prove_transparency(scene, plate, saved))
 }
 
 # One finding. boxes: data frame of x0, y0, x1, y1 in mm, or NULL.
@@ -40,7 +49,7 @@ as_proof <- function(findings) {
 proof_rules <- function() {
   list(
     prove_width, prove_height, prove_type, prove_lines, prove_overlap, prove_clipped, prove_over_data, prove_colours, prove_grey, prove_colour_alone, prove_contrast, prove_titles,
-    prove_units, prove_ranges, prove_zero, prove_errors, prove_counts, prove_dropped, prove_letters, prove_glyphs, prove_images, prove_transparency
+    prove_units, prove_ranges, prove_zero, prove_errors, prove_counts, prove_dropped, prove_letters, prove_glyphs, prove_images
   )
 }
 
@@ -305,12 +314,21 @@ prove_images <- function(scene, plate) {
   })), recursive = FALSE)
 }
 
-prove_transparency <- function(scene, plate) {
-  see_through <- vapply(scene$marks, function(layer) !is.null(layer$table$alpha) && any(layer$table$alpha > 0 & layer$table$alpha < 1), NA)
-  asked <- "eps" %in% plate$house$limits$formats
-  offending("transparency", see_through & asked, "none in EPS", if (any(see_through)) "some, no EPS asked for" else "none", counted(sum(see_through), "layer"), "look",
-            vapply(scene$marks, `[[`, "", "ink"), "Send PDF or TIFF, or set `alpha = 1`.")
+# See-through marks, where the house forbids them or a format asked for knows none.
+prove_transparency <- function(scene, plate, saved = NULL) {
+  limits <- plate$house$limits
+  layers <- vapply(scene$marks, has_see_through, NA)
+  eps <- "eps" %in% c(limits$formats, tolower(tools::file_ext(saved)))
+  forbidden <- !limits$transparency
+  limit <- if (forbidden) "none" else if (eps) "none in EPS, which makes an image of it" else "any"
+  verdict <- if (forbidden && (eps || is.null(saved))) "bad" else "look"
+  offending(
+    "transparency", layers & (eps || forbidden), limit, if (any(layers)) "some, where it may be" else "none", counted(sum(layers), "layer"),
+    verdict, vapply(scene$marks, `[[`, "", "ink"), "Set `alpha = 1`, or send PDF or TIFF where the house takes it."
+  )
 }
+
+has_see_through <- function(layer) !is.null(layer$table$alpha) && any(layer$table$alpha > 0 & layer$table$alpha < 1)
 
 #' @rdname proof
 #' @return `mend()`: a plate with the mends applied that need no judgement (width of a near
@@ -318,6 +336,7 @@ prove_transparency <- function(scene, plate) {
 #'   did, as an attribute and a message.
 #' @export
 mend <- function(plate) {
+  local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
   settled <- mended_settings(plate, proof(plate))

@@ -30,6 +30,7 @@
 #' as_scene(fig)$axes[[1]]$text
 #' @export
 as_scene <- function(plate) {
+  local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
   house <- plate$house
@@ -90,7 +91,7 @@ with_settled_insets <- function(laid, keys, plate, font, call) {
 }
 
 tell_scales <- function(notes) {
-  if (length(notes)) warn_nelvat("scale", c("Values of unlike size share an axis:", stats::setNames(notes, rep("*", length(notes)))), .frequency = "once", .frequency_id = rlang::hash(notes))
+  if (length(notes)) warn_once("scale", c("Values of unlike size share an axis:", stats::setNames(notes, rep("*", length(notes)))))
 }
 
 # Bins of marginals line up with ticks, which only the layout knows; where their own axes
@@ -137,8 +138,7 @@ with_ranges <- function(layer) {
 tell_notes <- function(notes) {
   if (is.null(notes)) return(invisible())
   text <- paste0("\"", notes$column, "\": ", format(notes$n, big.mark = ",", trim = TRUE), " ", notes$what)
-  warn_nelvat("rows", c("Not every value is drawn as it is in the data:", stats::setNames(text, rep("*", length(text)))),
-              .frequency = "once", .frequency_id = rlang::hash(text))
+  warn_once("rows", c("Not every value is drawn as it is in the data:", stats::setNames(text, rep("*", length(text)))))
 }
 
 # Cells, trained layers and axes of a block; all that does not depend on the page.

@@ -6,11 +6,13 @@
 #' @return A list of data frames, named by letter and heading. In each, `part` is `"values"`
 #'   or the ink whose statistics a row holds; columns bear the variables' names, levels as
 #'   they are shown, quantities in the unit shown, moments in ISO 8601.
+#' @section Errors: `nelvat_error_argument` for what is no plate; the errors of [as_scene()].
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' lapply(source_data(fig), head, 3)
 #' @export
 source_data <- function(plate) {
+  local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
   font <- house_font(plate$house$families)

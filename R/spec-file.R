@@ -17,6 +17,7 @@
 #' read_figure(file.path(folder, "responses.yaml"))$save
 #' @export
 read_figure <- function(path) {
+  local_number_options()
   check_string(path, "path")
   document <- read_document(path, "figure", rlang::current_env())
   tryCatch(build_figure(document, dirname(path)), nelvat_error = function(error) {
@@ -65,5 +66,17 @@ figure_inputs <- function(document, folder) {
   }))
   words <- unlist(document[c("blocks", "plate")], use.names = FALSE)
   others <- vapply(grep("[.](png|ya?ml|json)$", as.character(words), value = TRUE), beside_file, "", folder = folder, USE.NAMES = FALSE)
-  unique(c(tables, Filter(file.exists, others), folder_house(folder)))
+  beside <- Filter(file.exists, others)
+  unique(c(tables, beside, house_chain(c(folder_house(folder), grep("[.](ya?ml|json)$", beside, value = TRUE)))))
+}
+
+# House files, with those that they take their base from.
+house_chain <- function(paths, known = character()) {
+  paths <- setdiff(paths, known)
+  if (!length(paths)) return(known)
+  bases <- unlist(lapply(paths, function(path) {
+    base <- tryCatch(read_document(path, "house", NULL)[["from"]], error = function(error) NULL)
+    if (rlang::is_string(base) && grepl("[.](ya?ml|json)$", base)) file.path(dirname(path), base)
+  }))
+  house_chain(bases, c(known, paths))
 }

@@ -27,11 +27,17 @@ keys <- function(project = ".") {
   found
 }
 
-# The figure files of a folder: YAML that begins with the version of its words.
+# The figure files of a folder: YAML with the version of its words, `nelvat`. What cannot be
+# read as YAML is among them, so that reading it tells what is wrong.
 figure_files <- function(folder, call) {
   if (!dir.exists(folder)) abort_nelvat("file", c(paste0("The folder \"", folder, "\" does not exist."), x = "It should hold figure files."), call)
   files <- list.files(folder, "[.]ya?ml$", full.names = TRUE)
-  files <- Filter(function(file) any(grepl("^nelvat:", readLines(file, n = 40, warn = FALSE))), files)
+  files <- Filter(is_figure_file, files)
   if (!length(files)) abort_nelvat("file", c(paste0("There is no figure file in \"", folder, "\"."), i = "A figure file is YAML with `nelvat: 1` at its top."), call)
   files
+}
+
+is_figure_file <- function(path) {
+  document <- tryCatch(read_document(path, "figure", NULL), nelvat_error = identity)
+  inherits(document, "nelvat_error") || (is.list(document) && "nelvat" %in% names(document))
 }

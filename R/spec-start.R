@@ -12,6 +12,7 @@
 #' cat(start_figure(study_file("loaves.csv"), codebook = study_file("loaves.codebook.yaml")), sep = "\n")
 #' @export
 start_figure <- function(data, path = NULL, codebook = NULL) {
+  local_number_options()
   call <- rlang::current_env()
   check_string(data, "data")
   book <- suppress_warning(read_data(data, codebook), "nelvat_warning")

@@ -77,6 +77,18 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// count_fields_cpp
+Rcpp::List count_fields_cpp(const Rcpp::RawVector& bytes, const std::string& separator);
+RcppExport SEXP _nelvat_count_fields_cpp(SEXP bytesSEXP, SEXP separatorSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::RawVector& >::type bytes(bytesSEXP);
+    Rcpp::traits::input_parameter< const std::string& >::type separator(separatorSEXP);
+    rcpp_result_gen = Rcpp::wrap(count_fields_cpp(bytes, separator));
+    return rcpp_result_gen;
+END_RCPP
+}
 // crc32_cpp
 Rcpp::RawVector crc32_cpp(const Rcpp::RawVector& bytes);
 RcppExport SEXP _nelvat_crc32_cpp(SEXP bytesSEXP) {
@@ -242,6 +254,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_linear_bins_cpp", (DL_FUNC) &_nelvat_linear_bins_cpp, 4},
     {"_nelvat_bilinear_bins_cpp", (DL_FUNC) &_nelvat_bilinear_bins_cpp, 6},
     {"_nelvat_convolve_columns_cpp", (DL_FUNC) &_nelvat_convolve_columns_cpp, 2},
+    {"_nelvat_count_fields_cpp", (DL_FUNC) &_nelvat_count_fields_cpp, 2},
     {"_nelvat_crc32_cpp", (DL_FUNC) &_nelvat_crc32_cpp, 1},
     {"_nelvat_text_levels_cpp", (DL_FUNC) &_nelvat_text_levels_cpp, 1},
     {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},

@@ -22,14 +22,14 @@ save_plate(plate(facets(
 # Plates of the other examples, by script and name.
 example <- function(script, name) {
   environment <- new.env()
-  for (one in as.list(parse(file.path("examples", paste0(script, ".R"))))) {
+  for (one in as.list(parse(file.path("inst", "examples", paste0(script, ".R"))))) {
     if (!identical(one[[1]], as.name("for")) && !grepl("folder", deparse(one)[1])) suppressWarnings(eval(one, environment))
   }
   environment$plates[[name]]
 }
 shots <- list(pairs = c("pairs-and-joint", "correlations"), joint = c("pairs-and-joint", "fits"), hexagons = c("pairs-and-joint", "hexagons"), zooms = c("plates", "zooms"), plate = c("plates", "figure"))
 suppressWarnings(for (shot in names(shots)) save_plate(example(shots[[shot]][1], shots[[shot]][2]), file.path(folder, paste0(shot, ".png")), dpi = 150))
-bad <- read_figure(file.path("examples", "bad", "bad.yaml"))
+bad <- read_figure(file.path("inst", "examples", "bad", "bad.yaml"))
 invisible(proof_picture(bad$plate, file.path(folder, "proof.png"), dpi = 110))
 
 # The report as a browser shows it, where there is one.
@@ -43,8 +43,8 @@ if (length(browser)) {
           stdout = FALSE, stderr = FALSE)
 }
 
-# All panels of examples/inks.R on one sheet, at true size beside each other.
-example <- parse("examples/inks.R")
+# All panels of inst/examples/inks.R on one sheet, at true size beside each other.
+example <- parse("inst/examples/inks.R")
 keep <- !vapply(example, function(one) grepl("folder|^for", deparse(one)[1]), NA)
 suppressWarnings(for (one in example[keep]) eval(one))
 panels$polygons <- NULL # looks as the mesh does

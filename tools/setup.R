@@ -9,7 +9,7 @@
 testing <- "testing" %in% commandArgs(trailingOnly = TRUE)
 
 # Readers and writers of other formats: tests that want them are skipped without them.
-optional <- c("jpeg", "jsonvalidate", "knitr", "nanoparquet", "png", "readxl", "rmarkdown", "svglite", "tiff", "writexl")
+optional <- c("knitr", "litedown", "nanoparquet", "png", "readxl", "svglite", "writexl")
 
 main <- function() {
   library_path <- first_writable_library()

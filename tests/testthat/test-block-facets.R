@@ -170,12 +170,11 @@ test_that("the page's shape says how many panels stand in a row", {
 })
 
 test_that("the example grids are drawn from the file as from the calls, their PDFs sound", {
-  skip_if(!file.exists("../../examples/facets.yaml"), "the examples are not beside the tests")
   needs_poppler()
   folder <- withr::local_tempdir()
-  lines <- gsub("../inst/study", normalizePath("../../inst/study"), readLines("../../examples/facets.yaml"), fixed = TRUE)
+  lines <- gsub("../study", system.file("study", package = "nelvat"), readLines(example_file("facets.yaml")), fixed = TRUE)
   environment <- new.env()
-  for (expression in as.list(parse("../../examples/facets.R"))) {
+  for (expression in as.list(parse(example_file("facets.R")))) {
     if (!identical(expression[[1]], as.name("for")) && !grepl("folder", deparse(expression)[1])) suppressWarnings(eval(expression, environment))
   }
   for (name in names(environment$plates)) {

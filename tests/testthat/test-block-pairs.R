@@ -168,7 +168,7 @@ test_that("many rows turn points transparent, more turn them to hexagons, and it
   many <- function(n) data.frame(a = seq_len(n) %% 97, b = seq_len(n) %% 89)
   few <- as_scene(plate(every_pair(many(100)), width = 80, height = 80))
   expect_identical(few$columns, NULL)
-  rlang::local_options(rlib_warning_verbosity = "verbose")
+  nelvat:::forget_said()
   expect_warning(some <- as_scene(plate(every_pair(many(6000)), width = 80, height = 80)), "transparent")
   expect_lt(max(Find(function(layer) layer$ink == "points", some$marks)$table$alpha), 0.5)
   expect_warning(most <- as_scene(plate(every_pair(many(60000)), width = 80, height = 80)), "hexagons")

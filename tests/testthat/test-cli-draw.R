@@ -14,7 +14,7 @@ test_that("a folder's figures are drawn, those unchanged left as they are", {
   expect_identical(first$status, 0L)
   expect_setequal(basename(first$said), c("one.pdf", "two.png"))
   expect_match(first$complained, "2 figures: 2 drawn, 0 unchanged, 0 failed", all = FALSE)
-  again <- run_nelvat("draw", folder)
+  again <- run_nelvat("draw", "--dpi", "100", folder)
   expect_length(again$said, 0)
   expect_match(again$complained, "0 drawn, 2 unchanged", all = FALSE)
   # A number changes in the data: both are drawn again; in one file: that alone.
@@ -23,10 +23,20 @@ test_that("a folder's figures are drawn, those unchanged left as they are", {
   writeLines(sub("width: 80", "width: 82", readLines(file.path(folder, "two.yaml"))), file.path(folder, "two.yaml"))
   expect_identical(basename(run_nelvat("draw", "--dpi", "100", folder)$said), "two.png")
   unlink(file.path(folder, "one.pdf"))
-  expect_identical(basename(run_nelvat("draw", folder)$said), "one.pdf")
+  expect_identical(basename(run_nelvat("draw", "--dpi", "100", folder)$said), "one.pdf")
+  # Other dots, or a legend that was not written, count as a change; a folder is known by any name.
+  expect_length(run_nelvat("draw", "--dpi", "120", folder)$said, 2)
+  expect_length(run_nelvat("draw", "--dpi", "120", paste0(folder, "/."))$said, 0)
+  expect_length(run_nelvat("draw", "--dpi", "120", folder, paste0(folder, "/"))$said, 0)
+  expect_length(run_nelvat("draw", "--dpi", "120", "--legend", folder)$said, 4)
+  withr::with_dir(folder, expect_length(run_nelvat("draw", "--dpi", "120", "--legend", ".")$said, 0))
   expect_length(run_nelvat("draw", "--dpi", "100", "--force", folder)$said, 2)
-  # A house that comes to stand beside them changes all.
-  writeLines("from: compact", file.path(folder, "nelvat.yaml"))
+  # A house that comes to stand beside them changes all, as does the one that it changes.
+  writeLines("type_pt: {base: 7}", file.path(folder, "base.yaml"))
+  writeLines("from: base.yaml", file.path(folder, "nelvat.yaml"))
+  expect_length(run_nelvat("draw", "--dpi", "100", folder)$said, 2)
+  expect_length(run_nelvat("draw", "--dpi", "100", folder)$said, 0)
+  writeLines("type_pt: {base: 6.5}", file.path(folder, "base.yaml"))
   expect_length(run_nelvat("draw", "--dpi", "100", folder)$said, 2)
 })
 
@@ -56,7 +66,7 @@ test_that("watching draws what changed", {
   run_nelvat("draw", path)
   before <- file.mtime(file.path(folder, "one.pdf"))
   state <- nelvat:::watched_state(folder)
-  expect_length(state[[path]], 2)
+  expect_length(state[[path]][[1]], 2)
   Sys.sleep(1.1)
   testthat::with_mocked_bindings(
     said <- utils::capture.output(suppressMessages(nelvat:::watch_figures(path, list(dpi = 100), rounds = 2))),
@@ -96,4 +106,47 @@ test_that("reports are written beside their figure files", {
   expect_identical(basename(got$said), "one.html")
   expect_match(paste(readLines(file.path(folder, "one.html")), collapse = ""), "nelvat draw one.yaml", fixed = TRUE)
   expect_identical(run_nelvat("report", "--output", "x.html", "a.yaml", "b.yaml")$status, 2L)
+})
+
+test_that("an output in a subfolder is known; one that was removed is drawn again by watching", {
+  folder <- project()
+  dir.create(file.path(folder, "out"))
+  one <- file.path(folder, "one.yaml")
+  writeLines(sub("save: one.pdf", "save: out/one.pdf", readLines(one)), one)
+  unlink(file.path(folder, "two.yaml"))
+  run_nelvat("draw", folder)
+  expect_length(run_nelvat("draw", folder)$said, 0)
+  before <- nelvat:::watched_state(folder)
+  expect_identical(nelvat:::watched_state(folder), before)
+  unlink(file.path(folder, "out", "one.pdf"))
+  expect_false(identical(nelvat:::watched_state(folder), before))
+  expect_identical(basename(run_nelvat("draw", folder)$said), "one.pdf")
+})
+
+test_that("a file of a folder that is no YAML is reported, and the others are drawn", {
+  folder <- project()
+  writeLines(c("nelvat: 1", "data: {a: [a.csv"), file.path(folder, "broken.yaml"))
+  got <- run_nelvat("draw", "--dpi", "100", folder)
+  expect_identical(got$status, 1L)
+  expect_length(got$said, 2)
+  expect_match(got$complained, "broken.yaml\" cannot be read as YAML", all = FALSE)
+})
+
+test_that("warnings name their figure, for each figure anew, in their own words only", {
+  folder <- project()
+  writeLines(c("f,v,w", "p,1,2", "q,,3", "p,3,5", "q,4,4"), file.path(folder, "a.csv"))
+  got <- run_nelvat("draw", "--dpi", "100", folder)
+  expect_match(got$complained, "one.yaml: Not every value", all = FALSE)
+  expect_match(got$complained, "two.yaml: Not every value", all = FALSE)
+  expect_false(any(grepl("once per session", got$complained)))
+})
+
+test_that("all that a figure writes changes together, or nothing does", {
+  folder <- project()
+  one <- file.path(folder, "one.yaml")
+  writeLines(sub("save: one.pdf", "save: [one.pdf, out/one.png]", readLines(one)), one)
+  writeLines("old", file.path(folder, "one.pdf"))
+  got <- run_nelvat("draw", one)
+  expect_identical(got$status, 1L)
+  expect_identical(readLines(file.path(folder, "one.pdf")), "old")
 })

@@ -154,7 +154,7 @@ test_that("missing values follow their policy, and are counted by column", {
 })
 
 test_that("what is left out is said once for a figure", {
-  rlang::reset_warning_verbosity(rlang::hash("\"starter_age\": 1 missing values left out"))
+  nelvat:::forget_said()
   table <- study("loaves")$data
   table$starter_age[1] <- NA
   fig <- plate(panel(table, x = starter_age, y = rise, ink_points()), width = 80, height = 60)

@@ -6,10 +6,16 @@ code_blocks <- function(path, language) {
   lapply(starts, function(start) lines[(start + 1):(min(ends[ends > start]) - 1)])
 }
 
-documents <- function() c("../../README.md", list.files("../../docs", "[.]md$", full.names = TRUE))
+# Beside the tests, or as the package ships them.
+documents <- function() {
+  beside <- c("../../README.md", list.files("../../docs", "[.]md$", full.names = TRUE))
+  if (all(file.exists(beside))) return(beside)
+  shipped <- list.files(system.file("doc", package = "nelvat"), "[.]Rmd$", full.names = TRUE)
+  skip_if(!length(shipped), "the package was installed without its documents")
+  shipped
+}
 
 test_that("R code in the documents runs from top to bottom", {
-  skip_if(!file.exists("../../README.md"), "the documents are not beside the tests")
   for (path in normalizePath(documents())) {
     blocks <- code_blocks(path, "r")
     withr::with_dir(withr::local_tempdir(), {
@@ -23,7 +29,6 @@ test_that("R code in the documents runs from top to bottom", {
 })
 
 test_that("figure and house files in the documents are read", {
-  skip_if(!file.exists("../../README.md"), "the documents are not beside the tests")
   folder <- withr::local_tempdir()
   file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml")), folder)
   n <- 0
@@ -37,17 +42,25 @@ test_that("figure and house files in the documents are read", {
 })
 
 test_that("commands in the documents are those there are", {
-  skip_if(!file.exists("../../README.md"), "the documents are not beside the tests")
   said <- unlist(lapply(documents(), function(path) unlist(code_blocks(path, "sh"))))
   words <- sub("^nelvat ([a-z]+).*", "\\1", grep("^nelvat ", said, value = TRUE))
   expect_true(length(words) > 3 && all(words %in% names(nelvat:::cli_commands())))
 })
 
 test_that("links in the documents lead to files that are there", {
-  skip_if(!file.exists("../../README.md"), "the documents are not beside the tests")
+  skip_if(!file.exists("../../README.md"), "screenshots and sources are not beside the tests")
   for (path in documents()) {
     links <- unlist(regmatches(readLines(path), gregexpr("(?<=\\]\\()[^)#]+", readLines(path), perl = TRUE)))
     local <- grep("^https?:", links, value = TRUE, invert = TRUE)
     expect_true(all(file.exists(file.path(dirname(path), local))), label = basename(path))
+  }
+})
+
+test_that("the documents that the package ships are those of docs", {
+  skip_if(!file.exists("../../docs"), "the sources are not beside the tests")
+  for (path in list.files("../../docs", "[.]md$", full.names = TRUE)) {
+    shipped <- file.path("../../vignettes", sub("[.]md$", ".Rmd", basename(path)))
+    expect_identical(length(readLines(shipped)), length(readLines(path)) + 5L, label = basename(path))
+    expect_identical(code_blocks(shipped, "r"), code_blocks(path, "r"), label = basename(path))
   }
 })

@@ -52,15 +52,3 @@ test_that("a failed save leaves files as they were and makes none", {
   expect_identical(readLines(old), "old")
   expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "old.pdf")
 })
-
-test_that("writing that fails half-way keeps the old file and leaves nothing behind", {
-  folder <- withr::local_tempdir()
-  path <- file.path(folder, "kept.txt")
-  writeLines("kept", path)
-  expect_error(nelvat:::write_whole(path, function(temporary) {
-    writeLines("half", temporary)
-    stop("no more")
-  }), "no more")
-  expect_identical(readLines(path), "kept")
-  expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "kept.txt")
-})

@@ -28,7 +28,7 @@ test_that("colours given in a codebook are used, and must be given for all level
 
 test_that("the first installed family is used, and a substitute is told once", {
   expect_identical(nelvat:::house_font("DejaVu Sans")$family, "DejaVu Sans")
-  rlang::reset_message_verbosity("nelvat font Nonesuch Grotesk")
+  nelvat:::forget_said()
   expect_message(font <- nelvat:::house_font(c("Nonesuch Grotesk", "DejaVu Sans")), "not installed")
   expect_identical(font$family, "DejaVu Sans")
   expect_no_message(nelvat:::house_font(c("Nonesuch Grotesk", "DejaVu Sans")))

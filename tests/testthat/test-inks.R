@@ -249,11 +249,10 @@ test_that("wrong settings of inks are refused in the user's terms", {
 })
 
 test_that("every ink of the example file draws, and as its call does", {
-  skip_if(!file.exists("../../examples/inks.yaml"), "the examples are not beside the tests")
-  lines <- readLines("../../examples/inks.yaml")
+  lines <- readLines(example_file("inks.yaml"))
   folder <- withr::local_tempdir()
-  lines <- gsub("../inst/study", normalizePath("../../inst/study"), lines, fixed = TRUE)
-  code <- parse("../../examples/inks.R")
+  lines <- gsub("../study", system.file("study", package = "nelvat"), lines, fixed = TRUE)
+  code <- parse(example_file("inks.R"))
   environment <- new.env()
   for (expression in code) if (is.call(expression) && !identical(expression[[1]], as.name("for")) && !grepl("dir.create|folder", deparse(expression)[1])) suppressWarnings(eval(expression, environment))
   names <- names(environment$panels)

@@ -92,7 +92,7 @@ test_that("the example plates have no faults, and the file makes the figure of t
     expect_lt(max(read$words$x1), read$width_mm + 0.2)
     if (all(scene$texts$angle %in% c(0, 90))) expect_identical(nrow(overlapping_boxes(read$words, 0.25)), 0L, label = paste("words that touch in", name))
   }
-  lines <- gsub("../inst/study", normalizePath("../../inst/study"), readLines("../../examples/plates.yaml"), fixed = TRUE)
+  lines <- gsub("../study", system.file("study", package = "nelvat"), readLines(example_file("plates.yaml")), fixed = TRUE)
   path <- file.path(folder, "plates.yaml")
   writeLines(lines, path)
   expect_identical(suppressWarnings(as_scene(read_figure(path)$plate)), suppressWarnings(as_scene(plates$figure)))

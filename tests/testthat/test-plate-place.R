@@ -96,7 +96,7 @@ test_that("neighbours that show one variable share its range and draw its tick t
 })
 
 test_that("values of a tenth of their shared range give a note", {
-  rlang::local_options(rlib_warning_verbosity = "verbose")
+  nelvat:::forget_said()
   small <- data.frame(x = 1:5, y = 1:5 / 100)
   large <- data.frame(x = 1:5, y = 1:5)
   expect_warning(scene <- as_scene(plate(beside(panel(small, x = x, y = y, ink_points()), panel(large, x = x, y = y, ink_points())), width = 120, height = 50)), "less than a tenth")

@@ -178,3 +178,52 @@ test_that("the report is one page that holds all, and asks for nothing else", {
   }
   expect_error(report(fig, tempfile(fileext = ".pdf")), class = "nelvat_error_file")
 })
+
+test_that("the page of an EPS file is exact, and its letters stand off the whole points", {
+  skip_if(!nzchar(Sys.which("gs")), "gs is not installed (Debian: ghostscript)")
+  needs_poppler()
+  folder <- withr::local_tempdir()
+  odd <- resize(fig, width = 80.3, height = 60.7)
+  paths <- file.path(folder, c("f.eps", "f.pdf"))
+  save_plate(odd, paths)
+  converted <- file.path(folder, "g.pdf")
+  system2("gs", c("-q", "-dBATCH", "-dNOPAUSE", "-dEPSCrop", "-sDEVICE=pdfwrite", paste0("-sOutputFile=", converted), paths[1]))
+  from_eps <- read_pdf_words(converted)
+  from_pdf <- read_pdf_words(paths[2])
+  expect_equal(c(from_eps$width_mm, from_eps$height_mm), c(80.3, 60.7), tolerance = 1e-4)
+  expect_identical(from_eps$words$word, from_pdf$words$word)
+  expect_lt(max(abs(from_eps$words$x0 - from_pdf$words$x0)), 0.02)
+})
+
+test_that("proof measures EPS pages, and is bad where a house forbids what EPS cannot show", {
+  path <- withr::local_tempfile(fileext = ".eps")
+  save_plate(fig, path)
+  page <- function(plate, file) {
+    found <- as.data.frame(proof(plate, file))
+    found[found$rule == "page of the file", c("measured", "verdict")]
+  }
+  expect_identical(page(fig, path)$verdict, "good")
+  expect_identical(page(resize(fig, width = 90), path)$verdict, "bad")
+  pale <- plate(panel(loaves, x = rise, y = volume, ink_points(alpha = 0.5)), width = 80, height = 60)
+  solid <- plate(panel(loaves, x = rise, y = volume, ink_points()), width = 80, height = 60)
+  strict <- house("plain", limits = list(transparency = FALSE))
+  verdict <- function(plate, ...) {
+    found <- as.data.frame(proof(plate, ...))
+    found$verdict[found$rule == "transparency"]
+  }
+  expect_identical(verdict(change(pale, house = strict)), "bad")
+  expect_identical(verdict(change(solid, house = strict)), "good")
+  save_plate(pale, path)
+  expect_identical(verdict(change(pale, house = strict), path), "bad")
+  expect_identical(verdict(pale, path), "look")
+  expect_identical(verdict(pale), "good")
+})
+
+test_that("dots of a PNG are round and smooth: their rims have many shades", {
+  skip_if_not_installed("png")
+  path <- withr::local_tempfile(fileext = ".png")
+  one <- data.frame(x = 1:2, y = 1:2)
+  save_plate(plate(panel(one, x = x, y = y, ink_points(size = 4, colour = "#000000")), width = 60, height = 50), path, dpi = 300)
+  pixels <- png::readPNG(path)[, , 1]
+  expect_gt(length(unique(round(pixels[pixels > 0.02 & pixels < 0.98], 2))), 40)
+})

@@ -83,13 +83,12 @@ test_that("mends that need no judgement are made and listed", {
 })
 
 test_that("the command proves a figure file, and ends with 1 where it is bad", {
-  folder <- "../../examples/bad"
-  skip_if(!dir.exists(folder), "the examples are not beside the tests")
+  folder <- example_file("bad")
   picture <- withr::local_tempfile(fileext = ".png")
   lines <- readLines(file.path(folder, "bad.yaml"))
   work <- withr::local_tempdir()
   file.copy(list.files(folder, full.names = TRUE), work)
-  writeLines(gsub("../../inst/study", normalizePath("../../inst/study"), lines, fixed = TRUE), file.path(work, "bad.yaml"))
+  writeLines(gsub("../../study", system.file("study", package = "nelvat"), lines, fixed = TRUE), file.path(work, "bad.yaml"))
   said <- run_nelvat("proof", "--picture", picture, file.path(work, "bad.yaml"))
   expect_identical(said$status, 1L)
   expect_gt(sum(grepl("^  bad", said$said)), 9)

@@ -5,14 +5,14 @@ read_yaml_list <- function(path) {
 }
 
 test_that("the shipped schemas accept all examples", {
-  skip_if(!dir.exists("../../examples"), "the examples are not beside the tests")
   schema <- shipped_schema("figure")
-  files <- c(list.files("../../examples", "[.]yaml$", recursive = TRUE, full.names = TRUE), list.files(system.file("study", package = "nelvat"), "^responses.yaml$", full.names = TRUE))
+  paper <- list.files(system.file("paper", package = "nelvat"), "[.]yaml$", full.names = TRUE)
+  files <- c(paper, list.files(example_file(), "[.]yaml$", recursive = TRUE, full.names = TRUE), list.files(system.file("study", package = "nelvat"), "^responses.yaml$", full.names = TRUE))
   figures <- Filter(function(file) any(grepl("^nelvat:", readLines(file))), files)
   expect_gt(length(figures), 5)
   for (file in figures) expect_null(schema_faults(read_yaml_list(file), schema), label = basename(file))
   for (file in Filter(function(file) grepl("nelvat.yaml$", file), files)) expect_null(schema_faults(read_yaml_list(file), shipped_schema("house")), label = file)
-  books <- c(list.files("../../examples", "codebook.yaml$", recursive = TRUE, full.names = TRUE), list.files(system.file("study", package = "nelvat"), "codebook.yaml$", full.names = TRUE))
+  books <- c(grep("codebook.yaml$", paper, value = TRUE), list.files(example_file(), "codebook.yaml$", recursive = TRUE, full.names = TRUE), list.files(system.file("study", package = "nelvat"), "codebook.yaml$", full.names = TRUE))
   for (file in books) expect_null(schema_faults(read_yaml_list(file), shipped_schema("codebook")), label = basename(file))
 })
 
@@ -33,12 +33,10 @@ test_that("what the reader refuses, the schema refuses too", {
 })
 
 test_that("the schemas are those that the package's words make", {
-  skip_if(!file.exists("../../tools/schemas.R"), "the tools are not beside the tests")
   shipped <- system.file("schema", package = "nelvat")
-  folder <- normalizePath("../..")
   work <- withr::local_tempdir()
   dir.create(file.path(work, "inst"))
-  script <- normalizePath("../../tools/schemas.R")
+  script <- file.path(shipped, "make-schemas.R")
   withr::with_dir(work, suppressMessages(source(script, local = new.env())))
-  for (file in list.files(shipped)) expect_identical(readLines(file.path(work, "inst", "schema", file)), readLines(file.path(shipped, file)), label = file)
+  for (file in list.files(shipped, "json$")) expect_identical(readLines(file.path(work, "inst", "schema", file)), readLines(file.path(shipped, file)), label = file)
 })

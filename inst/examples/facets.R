@@ -1,5 +1,5 @@
-# Faceted grids from the sourdough study. Run from the package root:
-#   Rscript examples/facets.R [FOLDER]
+# Faceted grids from the sourdough study. Run with:
+#   Rscript inst/examples/facets.R [FOLDER]
 
 library(nelvat)
 

@@ -1,5 +1,5 @@
 # Makes inst/schema/: JSON Schemas (draft 2020-12) of figure, house and codebook files, from
-# the words of the package itself: Rscript tools/schemas.R
+# the words of the package itself: Rscript inst/schema/make-schemas.R
 
 library(nelvat)
 

@@ -1,6 +1,6 @@
 # Scatter-plot matrices and joint figures from the sourdough study. Run from the package
 # root:
-#   Rscript examples/pairs-and-joint.R [FOLDER]
+#   Rscript inst/examples/pairs-and-joint.R [FOLDER]
 
 library(nelvat)
 

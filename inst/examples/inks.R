@@ -1,5 +1,5 @@
-# One panel for each ink, from the sourdough study. Run from the package root:
-#   Rscript examples/inks.R [FOLDER]
+# One panel for each ink, from the sourdough study. Run with:
+#   Rscript inst/examples/inks.R [FOLDER]
 
 library(nelvat)
 

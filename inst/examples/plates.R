@@ -1,5 +1,5 @@
-# Plates of panels of mixed sizes from the sourdough study. Run from the package root:
-#   Rscript examples/plates.R [FOLDER]
+# Plates of panels of mixed sizes from the sourdough study. Run with:
+#   Rscript inst/examples/plates.R [FOLDER]
 
 library(nelvat)
 
