@@ -18,6 +18,7 @@ test:
 
 bench: setup
 	@Rscript bench/panels.R
+	@Rscript bench/formats.R
 	@Rscript bench/reading.R
 	@Rscript bench/inks.R
 	@Rscript bench/facets.R

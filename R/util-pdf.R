@@ -94,12 +94,20 @@ read_direct_objects <- function(bytes, text, at) {
 # The object that begins at `offset` and ends before `end`; `at` says where objects stand that
 # hold the length of its stream.
 read_object <- function(bytes, text, offset, end, at = NULL) {
+  # A dictionary is short, a stream is not: the first bytes mostly do.
+  object <- read_object_until(bytes, text, offset, min(end, offset + 4000), at)
+  if (is.null(object)) object <- read_object_until(bytes, text, offset, end, at)
+  object %||% abort_pdf(paste("the object at byte", offset, "has no end"))
+}
+
+# NULL where neither a stream nor the object's end begins before `end`.
+read_object_until <- function(bytes, text, offset, end, at) {
   slice <- substr(text, offset + 1, end)
   head <- regexpr("^\\s*\\d+\\s+\\d+\\s+obj", slice)
   if (head != 1) abort_pdf(paste("there is no object at byte", offset))
   body <- substr(slice, attr(head, "match.length") + 1, nchar(slice))
   close <- regexpr("\\bstream\\r?\\n|\\bendobj", body)
-  if (close < 0) abort_pdf(paste("the object at byte", offset, "has no end"))
+  if (close < 0) return(NULL)
   object <- list(text = trimws(substr(body, 1, close - 1)))
   if (!startsWith(substr(body, close, close + 5), "stream")) return(object)
   length <- stream_length(object$text, text, at)

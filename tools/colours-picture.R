@@ -4,7 +4,7 @@
 library(nelvat)
 private <- function(name) get(name, asNamespace("nelvat"))
 colours <- house_colours(10)
-png(file.path("docs", "screenshots", "colours.png"), width = 1280, height = 620, res = 110, type = "cairo")
+ragg::agg_png(file.path("docs", "screenshots", "colours.png"), width = 1280, height = 620, res = 110)
 par(mar = c(0.5, 7, 0.5, 0.5), family = "Liberation Sans")
 plot(0, 0, type = "n", xlim = c(0, 10), ylim = c(0, 8), axes = FALSE, xlab = "", ylab = "")
 row <- function(y, fill, label) {

@@ -51,7 +51,7 @@ panels$polygons <- NULL # looks as the mesh does
 columns <- 5
 sheet <- list(width = 86, height = 65)
 rows <- ceiling(length(panels) / columns)
-png(file.path(folder, "inks.png"), width = columns * sheet$width, height = rows * sheet$height, units = "mm", res = 85, type = "cairo")
+ragg::agg_png(file.path(folder, "inks.png"), width = columns * sheet$width, height = rows * sheet$height, units = "mm", res = 85)
 grid::grid.newpage()
 for (i in seq_along(panels)) {
   grid::pushViewport(grid::viewport(
