@@ -5,6 +5,11 @@
 #   sh tools/try-fresh.sh [FOLDER WITH OLD rlang, cli AND testthat]
 # It prints a line a step with its seconds and exit status; the last says how many failed.
 set -u
+# Libraries of the whole machine stand in the way of an empty one: as root, they are hidden in
+# a mount namespace of this script's own.
+if [ "$(id -u)" = 0 ] && [ -z "${NELVAT_FRESH:-}" ] && unshare -m true 2>/dev/null; then
+  NELVAT_FRESH=hidden exec unshare -m sh "$0" "$@"
+fi
 top=$(pwd)
 work=$(mktemp -d)
 failed=0
@@ -19,13 +24,29 @@ step() { # name, seconds allowed, command
   printf '%-44s %5d s  status %d  %s\n' "$name" $took $status $verdict
 }
 
-fresh() { # name of the order
+old=${1:-}
+if [ -z "$old" ]; then
+  # Old packages as Debian has them, where it has them; kept before they are hidden.
+  old="$work/old"
+  mkdir "$old"
+  for package in rlang cli testthat pillar tibble vctrs lifecycle glue; do
+    [ -d "/usr/lib/R/site-library/$package" ] && cp -R "/usr/lib/R/site-library/$package" "$old/"
+  done
+fi
+if [ "${NELVAT_FRESH:-}" = hidden ]; then
+  mkdir "$work/none"
+  for library in /usr/local/lib/R/site-library /usr/lib/R/site-library; do
+    [ -d "$library" ] && mount --bind "$work/none" "$library"
+  done
+fi
+
+fresh() {
   rm -rf "$work/tree" "$work/library"
   git clone -q "$top" "$work/tree"
   mkdir "$work/library"
   cd "$work/tree" || exit 1
-  R_LIBS="$work/library"; R_LIBS_USER="$work/library"; R_LIBS_SITE="$work/none"
-  export R_LIBS R_LIBS_USER R_LIBS_SITE
+  R_LIBS="$work/library"; R_LIBS_USER="$work/library"
+  export R_LIBS R_LIBS_USER
 }
 
 fresh
@@ -36,12 +57,7 @@ fresh
 step "empty library: make test" 1500 make test
 step "then make demo" 60 make demo
 fresh
-if [ $# -gt 0 ]; then cp -R "$1"/. "$work/library"; else
-  # Old packages as Debian has them, where it has them.
-  for package in rlang cli testthat pillar tibble vctrs lifecycle glue; do
-    [ -d "/usr/lib/R/site-library/$package" ] && cp -R "/usr/lib/R/site-library/$package" "$work/library/"
-  done
-fi
+cp -R "$old"/. "$work/library"
 ls "$work/library"
 step "old rlang, cli, testthat: make demo" 480 make demo
 step "then make test" 1500 make test
