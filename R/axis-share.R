@@ -1,11 +1,11 @@
 # Which panels of a block share an axis.
 #
 # panels: row, column and the variable shown in this direction, a row a panel.
-# share: "all", "column", "row" or "own". Panels that show unlike variables never
+# range_per: "block", "column", "row" or "panel". Panels that show unlike variables never
 # share, whatever is asked.
 # Returns a whole number for each panel: panels with the same number share.
-share_axes <- function(panels, share) {
-  place <- switch(share, all = 1L, column = panels$column, row = panels$row, own = seq_len(nrow(panels)))
+share_axes <- function(panels, range_per) {
+  place <- switch(range_per, block = 1L, column = panels$column, row = panels$row, panel = seq_len(nrow(panels)))
   key <- paste(panels$variable, place, sep = "\r")
   match(key, unique(key))
 }

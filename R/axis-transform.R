@@ -37,12 +37,21 @@ NULL
 
 #' @rdname transforms
 #' @export
-logit <- function(x) stats::qlogis(x)
+logit <- function(x, ...) {
+  check_rest(...)
+  stats::qlogis(x)
+}
 
 #' @rdname transforms
 #' @export
-ln <- function(x) log(x)
+ln <- function(x, ...) {
+  check_rest(...)
+  log(x)
+}
 
 #' @rdname transforms
 #' @export
-reverse <- function(x) -x
+reverse <- function(x, ...) {
+  check_rest(...)
+  -x
+}

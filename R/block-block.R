@@ -8,7 +8,7 @@
 #   block_label(block)              what the block shows, for messages;
 #   wished_shape(block)             height over width that its panels look best at.
 #
-# Every design has share, show_axes, room, empty, behind, aspect, margins and axes.
+# Every design has range_per, show_axes, room, empty, behind, aspect, marginals and axes.
 
 block_cells <- function(block) UseMethod("block_cells")
 block_layers <- function(block, cells) UseMethod("block_layers")
@@ -20,9 +20,9 @@ wished_shape <- function(block) UseMethod("wished_shape")
 #' @export
 wished_shape.default <- function(block) block$aspect %||% 0.75
 
-new_block <- function(design, ..., share = list(x = "all", y = "all"), show_axes = "edge", room = "even", empty = "draw", behind = FALSE, aspect = NULL,
-                      margins = NULL, axes = NULL) {
-  structure(list(..., share = share, show_axes = show_axes, room = room, empty = empty, behind = behind, aspect = aspect, margins = margins, axes = axes),
+new_block <- function(design, ..., range_per = list(x = "block", y = "block"), show_axes = "edge", room = "even", empty = "draw", behind = FALSE, aspect = NULL,
+                      marginals = NULL, axes = NULL) {
+  structure(list(..., range_per = range_per, show_axes = show_axes, room = room, empty = empty, behind = behind, aspect = aspect, marginals = marginals, axes = axes),
             class = c(paste0("nelvat_", design), "nelvat_block"))
 }
 
@@ -69,6 +69,6 @@ hidden_by_range <- function(block) {
 print.nelvat_block <- function(x, ...) {
   n <- nrow(block_cells(x)$panels)
   cat("Block of ", counted(n, "panel"), " (", sub("^nelvat_", "", class(x)[1]), "): ", block_label(x), "\n", sep = "")
-  if (inherits(x, "nelvat_facets") && !is.null(x$margins)) cat("Marginals: ", paste(names(x$margins$inks), collapse = ", "), "\n", sep = "")
+  if (inherits(x, "nelvat_facets") && !is.null(x$marginals)) cat("Marginals: ", paste(names(x$marginals$inks), collapse = ", "), "\n", sep = "")
   invisible(x)
 }

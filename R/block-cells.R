@@ -12,7 +12,7 @@ block_cells.nelvat_facets <- function(block) {
   n_measures <- panel_measures(block$panel)
   grid <- expand.grid(across = seq_along(across$codes), measure = seq_len(n_measures), down = seq_along(down$codes))
   sequence <- length(down$codes) == 1 && (n_measures == 1 || length(across$codes) == 1)
-  per_row <- if (sequence) block$wrap %||% nrow(grid) else length(across$codes)
+  per_row <- if (sequence) block$per_row %||% nrow(grid) else length(across$codes)
   place <- seq_len(nrow(grid)) - 1L
   panels <- new_table(
     panel = place + 1L, row = place %/% as.integer(per_row) + 1L, column = place %% as.integer(per_row) + 1L,

@@ -7,7 +7,7 @@
 #' @param across,down Categories whose levels make columns and rows: columns of the
 #'   panel's data, or several nested in one direction, `c(bakery, flour)`, the first
 #'   outermost. Quantities can be cut: [cut_into()].
-#' @param wrap Number of panels in a row, for one sequence of panels (`across` or
+#' @param per_row Number of panels in a row, for one sequence of panels (`across` or
 #'   several measures, not both); `"page"` lets the page's shape say. `NULL` keeps them in
 #'   one row.
 #' @param order Order of the levels of `across`, if it is one column: levels by code or
@@ -19,14 +19,15 @@
 #' @param heading Pattern of headings, such as `"{name}: {level}{unit} (n = {n})"`, or one
 #'   for each direction, `c(across = , down = )`. `NULL`: the level, with its unit.
 #' @param behind Draw the rows of all other panels faintly behind those of each?
-#' @param share Which panels share the range of an axis they both show, as
-#'   `c(x = , y = )`: `"all"`, `"column"`, `"row"` or `"own"`. Panels that show
-#'   different variables never share.
+#' @param range_per For what there is a range of its own: the whole `"block"`, each `"column"`, each
+#'   `"row"` or each `"panel"`; one word, or `c(x = , y = )`. Panels that show unlike variables never
+#'   share a range.
 #' @param show_axes Tick text at the `"edge"` of shared axes, or at `"all"` panels.
-#' @param room With levels of their own on a category axis (`share` not `"all"`), panels
+#' @param room With levels of their own on a category axis (`range_per` not `"block"`), panels
 #'   leave out the levels they lack; slots stay as wide in all. Panels are of `"even"` size,
 #'   or take room in proportion to their `"levels"`.
 #' @param aspect Height of panels over their width; `NULL` fills the room there is.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A block, for [plate()].
 #' @section Errors:
 #' `nelvat_error_column`, `nelvat_error_kind`, `nelvat_error_argument`.
@@ -36,32 +37,33 @@
 #' scatter <- panel(study("loaves"), x = rise, y = firmness, ink_points())
 #' plate(facets(scatter, across = flour, down = hydration, behind = TRUE), width = "double", height = 110)
 #' @export
-facets <- function(panel, across = NULL, down = NULL, wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL,
-                   behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge", room = "even", aspect = NULL) {
+facets <- function(panel, across = NULL, down = NULL, per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL,
+                   behind = FALSE, range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even", aspect = NULL, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   check_is_panel(panel, call)
   new_facets(panel, rlang::enquo(across), rlang::enquo(down), list(
-    wrap = wrap, order = order, missing = missing, empty = empty, heading = heading, behind = behind, share = share, show_axes = show_axes, room = room, aspect = aspect
+    per_row = per_row, order = order, missing = missing, empty = empty, heading = heading, behind = behind, range_per = range_per, show_axes = show_axes, room = room, aspect = aspect
   ), call)
 }
 
-facets_settings <- list(wrap = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE, share = c(x = "all", y = "all"), show_axes = "edge", room = "even", aspect = NULL)
+facets_settings <- list(per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE, range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even", aspect = NULL)
 
 # across, down: quosures; settings: a list, those not given as in facets_settings.
 new_facets <- function(panel, across, down, settings, call) {
   across_quo <- across
   down_quo <- down
   settings <- c(settings, facets_settings[setdiff(names(facets_settings), names(settings))])
-  if (!identical(settings$wrap, "page")) check_number(settings$wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)
+  if (!identical(settings$per_row, "page")) check_number(settings$per_row, "per_row", 1, 200, whole = TRUE, or_null = TRUE, call = call)
   check_choice(settings$empty, c("draw", "drop", "say"), "empty", call)
   check_choice(settings$show_axes, c("edge", "all"), "show_axes", call)
   check_choice(settings$room, c("even", "levels"), "room", call)
   across <- split_variables(across, "across", panel, settings$order, settings$missing, call)
   down <- split_variables(down, "down", panel, NULL, settings$missing, call)
-  check_one_sequence(panel, across, down, settings$wrap, call)
+  check_one_sequence(panel, across, down, settings$per_row, call)
   new_block("facets",
-    panel = panel, across = across, down = down, wrap = settings$wrap, heading = check_heading(settings$heading, call),
-    share = check_share(settings$share, call), show_axes = settings$show_axes, room = settings$room, empty = settings$empty,
+    panel = panel, across = across, down = down, per_row = settings$per_row, heading = check_heading(settings$heading, call),
+    range_per = check_range_per(settings$range_per, call), show_axes = settings$show_axes, room = settings$room, empty = settings$empty,
     made = list(across = across_quo, down = down_quo, settings = settings),
     behind = check_flag(settings$behind, "behind", call), aspect = check_aspect(settings$aspect, call), axes = panel$axes
   )
@@ -104,13 +106,13 @@ split_variables <- function(quo, argument, panel, order, missing, call) {
 # How many panels the measures of a panel make.
 panel_measures <- function(panel) if (is.null(panel$variables$shared_y)) max(1L, length(panel$variables$y)) else 1L
 
-check_one_sequence <- function(panel, across, down, wrap, call) {
+check_one_sequence <- function(panel, across, down, per_row, call) {
   sequences <- c(
     if (panel_measures(panel) > 1) paste(panel_measures(panel), "measures"),
     if (!is.null(across)) paste0("the levels of ", quoted(vapply(across, `[[`, "", "id"))), if (!is.null(down)) paste0("the levels of ", quoted(vapply(down, `[[`, "", "id")))
   )
-  if (is.null(wrap) || length(sequences) < 2) return(invisible())
-  abort_nelvat("argument", c("`wrap` needs one sequence of panels.", x = paste0("There are ", length(sequences), ": ", listed(sequences), ".")), call)
+  if (is.null(per_row) || length(sequences) < 2) return(invisible())
+  abort_nelvat("argument", c("`per_row` needs one sequence of panels.", x = paste0("There are ", length(sequences), ": ", listed(sequences), ".")), call)
 }
 
 heading_pieces <- c("{name}", "{level}", "{unit}", "{n}")
@@ -137,14 +139,17 @@ check_is_panel <- function(panel, call) {
   ), call)
 }
 
-check_share <- function(share, call) {
-  if (rlang::is_string(share) && !rlang::have_name(share)) share <- c(x = share, y = share)
-  stray <- setdiff(rlang::names2(share), c("x", "y"))
-  if (!is.character(share) || length(stray)) {
+check_range_per <- function(range_per, call) {
+  if (rlang::is_string(range_per) && !rlang::have_name(range_per)) range_per <- c(x = range_per, y = range_per)
+  stray <- setdiff(rlang::names2(range_per), c("x", "y"))
+  if (!is.character(range_per) || length(stray)) {
     abort_nelvat("argument", c(
-      "`share` must be such as `c(x = \"all\", y = \"own\")`.", x = paste0("Found ", describe_value(share), ".")
+      "`range_per` must be such as `c(x = \"block\", y = \"panel\")`.", x = paste0("Found ", describe_value(range_per), ".")
     ), call)
   }
-  for (direction in names(share)) check_choice(share[[direction]], c("all", "column", "row", "own"), "share", call)
-  utils::modifyList(list(x = "all", y = "all"), as.list(share))
+  for (direction in names(range_per)) check_choice(range_per[[direction]], range_words, "range_per", call)
+  utils::modifyList(list(x = "block", y = "block"), as.list(range_per))
 }
+
+# For what each axis has a range of its own.
+range_words <- c("block", "column", "row", "panel")

@@ -7,9 +7,6 @@ block_layers.nelvat_facets <- function(block, cells) {
   c(if (isTRUE(block$behind)) ink_layers(block, behind_cells(block, cells), behind = TRUE), ink_layers(block, cells))
 }
 
-# Inks that say something of a panel's own rows, or of none, are not drawn behind others.
-not_behind <- c("fit", "rule", "shade", "region", "arrow", "text", "image")
-
 behind_colour <- "#D3D7DC"
 
 # Cells whose rows are those of all other panels of the same measure; `origin` says which
@@ -27,7 +24,7 @@ ink_layers <- function(block, cells, behind = FALSE) {
   table <- if (is.null(variables$shared_y)) cell_table(variables, cells) else series_table(variables, cells)
   y <- variables$shared_y %||% variables$y[[1]]
   of <- function(variable) if (!is.null(variable)) variable[c("id", "kind", "transform", "policy", "supplied")]
-  inks <- Filter(function(ink) !behind || !ink$ink %in% not_behind, block$panel$inks)
+  inks <- Filter(function(ink) !behind || ink_traits(ink)$behind, block$panel$inks)
   lapply(inks, function(ink) {
     own <- ink$variables
     if (length(own)) {

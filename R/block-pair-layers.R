@@ -123,4 +123,4 @@ place_ink.ink_names <- function(ink, trained, place) {
 }
 
 #' @export
-key_glyph.ink_names <- function(ink) character()
+ink_traits.ink_names <- function(ink) note_traits(read_off = FALSE)

@@ -18,7 +18,7 @@
 #' @param colour,shape Columns told apart by colour and symbol, as in [panel()].
 #' @param mixed Ink of cells of a quantity against a category. Two categories give counts.
 #' @param within A category: one matrix for each level, side by side, with the same ranges.
-#' @param wrap Number of matrices in a row.
+#' @param per_row Number of matrices in a row.
 #' @param names Names of variables at the `"edge"`, or on the `"diagonal"`.
 #' @param missing `"pair"`: each panel has the rows with both its variables; `"complete"`: all
 #'   panels have the rows with every variable.
@@ -35,7 +35,7 @@
 #' plate(every_pair(loaves, c(rise, volume, firmness), colour = flour), width = 110)
 #' plate(every_pair(loaves, c(rise, volume), rows = c(ph, acidity)), width = 100, height = 80)
 #' @export
-every_pair <- function(data, columns = NULL, ..., colour = NULL, shape = NULL, above, diagonal, below, rows = NULL, within = NULL, wrap = NULL,
+every_pair <- function(data, columns = NULL, ..., colour = NULL, shape = NULL, above, diagonal, below, rows = NULL, within = NULL, per_row = NULL,
                        mixed = ink_box(), names = "edge", missing = "pair", derive = NULL, keep = NULL, order = NULL, aspect = NULL) {
   call <- rlang::current_env()
   check_stray(...names(), setdiff(names(formals(every_pair)), "..."), "every_pair", call)
@@ -46,11 +46,11 @@ every_pair <- function(data, columns = NULL, ..., colour = NULL, shape = NULL, a
   new_pairs(
     as_codebook(data, deparsed_label(substitute(data)), call),
     list(columns = rlang::enquo(columns), rows = rlang::enquo(rows), within = rlang::enquo(within), colour = rlang::enquo(colour), shape = rlang::enquo(shape), keep = rlang::enquo(keep)),
-    parts, list(wrap = wrap, mixed = mixed, names = names, missing = missing, derive = derive, order = order, aspect = aspect), call
+    parts, list(per_row = per_row, mixed = mixed, names = names, missing = missing, derive = derive, order = order, aspect = aspect), call
   )
 }
 
-pairs_settings <- c("wrap", "mixed", "names", "missing", "derive", "order", "aspect")
+pairs_settings <- c("per_row", "mixed", "names", "missing", "derive", "order", "aspect")
 most_pairs <- 12
 
 # quosures: columns, rows, within, colour, shape, keep; parts: above, diagonal, below where
@@ -58,7 +58,7 @@ most_pairs <- 12
 new_pairs <- function(book, quosures, parts, settings, call) {
   check_choice(settings$names %||% "edge", c("edge", "diagonal"), "names", call)
   check_choice(settings$missing %||% "pair", c("pair", "complete"), "missing", call)
-  check_number(settings$wrap, "wrap", 1, 50, whole = TRUE, or_null = TRUE, call = call)
+  check_number(settings$per_row, "per_row", 1, 50, whole = TRUE, or_null = TRUE, call = call)
   book <- order_columns(keep_rows(derive_columns(book, settings$derive, call), quosures$keep, call), settings$order, call)
   if (!nrow(book$data)) abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
   across <- pair_variables(quosures$columns, book, "columns", call)
@@ -72,7 +72,7 @@ new_pairs <- function(book, quosures, parts, settings, call) {
   design <- list(book = book, across = across, down = lapply(down, on_y), square = square, channels = channels, within = within[[1]])
   settled <- pair_inks(parts, settings$mixed %||% ink_box(), design, call)
   new_block("pairs", panel = list(book = book, variables = list()), variables = across, down = design$down, square = square, channels = channels, within = within[[1]],
-            parts = settled$parts, mixed = settled$mixed, notes = settled$notes, wrap = settings$wrap, names = settings$names %||% "edge", complete = identical(settings$missing, "complete"),
+            parts = settled$parts, mixed = settled$mixed, notes = settled$notes, per_row = settings$per_row, names = settings$names %||% "edge", complete = identical(settings$missing, "complete"),
             n = nrow(book$data), in_axis_units = TRUE, aspect = check_aspect(settings$aspect, call))
 }
 
@@ -135,8 +135,8 @@ pair_inks <- function(parts, mixed, design, call) {
 default_pair_ink <- function(n) {
   note <- function(what) data.frame(column = "every pair", what = what, n = n)
   if (n > too_many_points) return(list(ink = ink_hexagons(bins = 24), notes = note("rows, drawn as counts in hexagons")))
-  if (n > many_points) return(list(ink = ink_points(size = 0.6, alpha = 0.25), notes = note("rows, drawn as transparent points")))
-  list(ink = ink_points(size = 0.9, alpha = 0.75))
+  if (n > many_points) return(list(ink = ink_points(size = 0.6, opacity = 0.25), notes = note("rows, drawn as transparent points")))
+  list(ink = ink_points(size = 0.9, opacity = 0.75))
 }
 
 # Cells ---------------------------------------------------------------------------
@@ -148,7 +148,7 @@ block_cells.nelvat_pairs <- function(block) {
   columns <- length(block$variables)
   rows <- length(block$down)
   levels <- max(1L, length(block$within$kind$levels))
-  per_row <- min(levels, block$wrap %||% levels)
+  per_row <- min(levels, block$per_row %||% levels)
   one <- expand.grid(i = seq_len(rows), j = seq_len(columns))
   one <- one[order(one$i, one$j), ]
   same <- outer(seq_len(rows), seq_len(columns), Vectorize(function(i, j) is_same_variable(block$down[[i]], block$variables[[j]])))

@@ -3,6 +3,7 @@
 #' @param text Text with inline markup; line feeds begin new lines.
 #' @param path Path of a PNG file.
 #' @param scale A [scale_bar()], or `NULL`.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A block, for [plate()].
 #' @section Errors: `nelvat_error_space` (when the plate is resolved) for text that does not
 #'   fit its place; `nelvat_error_file` for an image that cannot be read.
@@ -10,7 +11,8 @@
 #' bars <- panel(study("loaves"), x = flour, y = rise, ink_bars())
 #' plate(beside(bars, text_panel("Loaves of **four flours**, twelve of each."), widths = c(2, 1)), width = 120, height = 60)
 #' @export
-text_panel <- function(text) {
+text_panel <- function(text, ...) {
+  check_rest(...)
   new_block("words", panel = list(book = NULL, variables = list()), text = check_string(text, "text"))
 }
 
@@ -35,7 +37,8 @@ lone_cell <- function() {
 
 #' @rdname text_panel
 #' @export
-image_panel <- function(path, scale = NULL) {
+image_panel <- function(path, scale = NULL, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   image <- ink_image(path)
   if (!is.null(scale) && !inherits(scale, "nelvat_scale_bar")) abort_nelvat("argument", c("`scale` must be a `scale_bar()`.", x = paste0("Found ", describe_value(scale), ".")), call)
@@ -57,11 +60,13 @@ image_panel <- function(path, scale = NULL) {
 #' @param unit Unit of length, such as `"mm"` or `"\u00b5m"`.
 #' @param per_pixel Length of one pixel of the image, in `unit`.
 #' @param colour Colour of the bar and its text; `NULL`: black or white, whichever stands out.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A description, for [image_panel()].
 #' @examples
 #' scale_bar(length = 5, unit = "mm", per_pixel = 0.02)
 #' @export
-scale_bar <- function(length, unit, per_pixel, colour = NULL) {
+scale_bar <- function(length, unit, per_pixel, colour = NULL, ...) {
+  check_rest(...)
   structure(list(length = check_number(length, "length", 1e-12), unit = check_string(unit, "unit"), per_pixel = check_number(per_pixel, "per_pixel", 1e-15),
                  colour = check_string(colour, "colour", or_null = TRUE)), class = "nelvat_scale_bar")
 }
@@ -89,8 +94,8 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
   patch <- list(x = 0.8 / place$panel_w(1L), y = (0.6 + place$house$type_pt$base * mm_per_pt * leading) / place$panel_h(1L))
   list(
     new_marks("rects", new_table(panel = 1L, x0 = right - wide - patch$x, x1 = right + patch$x, y0 = inset[["y"]] - patch$x, y1 = inset[["y"]] + thick + patch$y,
-                                 fill = if (colour == "#FFFFFF") "#000000" else "#FFFFFF", alpha = 0.6, .rows = 1L)),
-    new_marks("rects", new_table(panel = 1L, x0 = right - wide, x1 = right, y0 = inset[["y"]], y1 = inset[["y"]] + thick, fill = colour, alpha = 1, .rows = 1L)),
+                                 fill = if (colour == "#FFFFFF") "#000000" else "#FFFFFF", opacity = 0.6, .rows = 1L)),
+    new_marks("rects", new_table(panel = 1L, x0 = right - wide, x1 = right, y0 = inset[["y"]], y1 = inset[["y"]] + thick, fill = colour, opacity = 1, .rows = 1L)),
     c(new_marks("words", new_table(panel = 1L, x = right - wide / 2, y = inset[["y"]] + thick, string = paste0(format(bar$length), "\u00a0", bar$unit), size_pt = place$house$type_pt$base,
                                    across = 0.5, down = 1, colour = colour, dy_mm = 0.3, .rows = 1L)), list(role = "value"))
   )
@@ -105,4 +110,4 @@ under_bar <- function(pixels, from, to) {
 }
 
 #' @export
-key_glyph.ink_scale_bar <- function(ink) character()
+ink_traits.ink_scale_bar <- function(ink) note_traits()

@@ -4,6 +4,7 @@
 #' user's `PATH`.
 #'
 #' @param dir Folder to put it in; made if it is not there.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The path of the launcher, invisibly. A message says when `dir` is not on
 #'   the `PATH`.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_file` where the
@@ -11,7 +12,8 @@
 #' @examples
 #' install_command(tempfile())
 #' @export
-install_command <- function(dir = "~/.local/bin") {
+install_command <- function(dir = "~/.local/bin", ...) {
+  check_rest(...)
   check_string(dir, "dir")
   dir <- path.expand(dir)
   if (!dir.exists(dir) && !dir.create(dir, recursive = TRUE, showWarnings = FALSE)) {

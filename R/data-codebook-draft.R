@@ -6,13 +6,15 @@
 #'
 #' @param data A data frame, or the path of a data file (see [read_data()]).
 #' @param path Path of the YAML file to write, or `NULL` to return its text.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The text of the draft, a string a line; or `path`, invisibly.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; the errors of [read_data()];
 #' `nelvat_error_file` where the draft cannot be written.
 #' @examples
 #' cat(draft_codebook(study_file("loaves.csv"))[1:12], sep = "\n")
 #' @export
-draft_codebook <- function(data, path = NULL) {
+draft_codebook <- function(data, path = NULL, ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   name <- if (rlang::is_string(data)) sub("[.].*", "", basename(data)) else deparsed_label(substitute(data))

@@ -5,6 +5,7 @@
 #'
 #' @param codebook A [codebook()].
 #' @param path Path ending in `.yaml`, `.yml` or `.json`.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return `path`, invisibly.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_file` where the
 #' file cannot be written whole: the old one is as it was.
@@ -13,7 +14,8 @@
 #' write_codebook(study("loaves"), path)
 #' head(readLines(path))
 #' @export
-write_codebook <- function(codebook, path) {
+write_codebook <- function(codebook, path, ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   if (!inherits(codebook, "nelvat_codebook")) {

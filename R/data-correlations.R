@@ -4,6 +4,7 @@
 #' @param columns Columns, as `c(rise, volume)`; `NULL`: all quantities.
 #' @param method `"pearson"`, `"spearman"` or `"kendall"`.
 #' @param half Only one of each pair, without the diagonal?
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A [codebook()] with a row a pair: `first`, `second`, `r`, `n` (rows with both),
 #'   and `p` (of no correlation, by [stats::cor.test()]).
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_column` for a column
@@ -11,7 +12,8 @@
 #' @examples
 #' correlations(study("loaves"), c(rise, volume, firmness))
 #' @export
-correlations <- function(data, columns = NULL, method = "pearson", half = FALSE) {
+correlations <- function(data, columns = NULL, method = "pearson", half = FALSE, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   check_choice(method, c("pearson", "spearman", "kendall"), "method")

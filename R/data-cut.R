@@ -5,6 +5,7 @@
 #' @param x Numbers.
 #' @param n Number of intervals.
 #' @param by `"count"`, about as many values in each, or `"width"`, even intervals.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ordered factor; its levels state the intervals, closed on the left, the last
 #'   on both sides.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_data` for a quantity that
@@ -12,7 +13,8 @@
 #' @examples
 #' table(cut_into(study("loaves")$data$rise, 4))
 #' @export
-cut_into <- function(x, n, by = "count") {
+cut_into <- function(x, n, by = "count", ...) {
+  check_rest(...)
   local_number_options()
   if (!is.numeric(x)) abort_nelvat("argument", c("Only a quantity can be cut.", x = paste0("Found ", describe_value(x), ".")))
   check_number(n, "n", 2, 100, whole = TRUE)

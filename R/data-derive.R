@@ -2,6 +2,7 @@
 #'
 #' @param expression An expression over the table's columns, evaluated in the table.
 #' @param kind What the column means, as in [codebook()]; `NULL` to guess.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A description, for `derive =` of [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_expression` where the
 #' expression fails; `nelvat_error_data` for a result of the wrong length.
@@ -12,7 +13,8 @@
 #'   keep = hydration > 60, ink_points()
 #' )
 #' @export
-derived <- function(expression, kind = NULL) {
+derived <- function(expression, kind = NULL, ...) {
+  check_rest(...)
   new_derived(rlang::enquo(expression), kind, rlang::current_env())
 }
 

@@ -5,6 +5,7 @@
 #'
 #' @param data,other [codebook()]s or data frames.
 #' @param by Columns to join on; `NULL`: all that both have.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A [codebook()], with the kinds of both. A warning counts rows that found no
 #'   partner.
 #' @section Errors:
@@ -14,7 +15,8 @@
 #' bakeries <- data.frame(bakery = c("harbour", "mill", "station"), oven = c("deck", "wood", "deck"))
 #' join_data(study("loaves"), bakeries)
 #' @export
-join_data <- function(data, other, by = NULL) {
+join_data <- function(data, other, by = NULL, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   join_books(as_codebook(data, deparsed_label(substitute(data)), call), as_codebook(other, deparsed_label(substitute(other)), call), by, call)
 }

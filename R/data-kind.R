@@ -35,7 +35,8 @@ NULL
 
 #' @rdname kinds
 #' @export
-quantity <- function(name = NULL, unit = NULL, show = NULL, count = FALSE) {
+quantity <- function(name = NULL, unit = NULL, show = NULL, count = FALSE, ...) {
+  check_rest(...)
   check_string(show, "show", or_null = TRUE)
   if (!is.null(show)) unit_conversion(unit, show, rlang::current_env())
   new_kind("quantity", name = name, unit = unit, show = show, count = check_flag(count, "count"))
@@ -43,19 +44,22 @@ quantity <- function(name = NULL, unit = NULL, show = NULL, count = FALSE) {
 
 #' @rdname kinds
 #' @export
-category <- function(name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded") {
+category <- function(name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded", ...) {
+  check_rest(...)
   new_levels_kind("category", name, order, names, colours, unit, missing)
 }
 
 #' @rdname kinds
 #' @export
-ordinal <- function(name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded") {
+ordinal <- function(name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded", ...) {
+  check_rest(...)
   new_levels_kind("ordinal", name, order, names, colours, unit, missing)
 }
 
 #' @rdname kinds
 #' @export
-moment <- function(name = NULL, format = NULL, zone = NULL) {
+moment <- function(name = NULL, format = NULL, zone = NULL, ...) {
+  check_rest(...)
   check_string(format, "format", or_null = TRUE)
   check_zone(zone, rlang::current_env())
   new_kind("moment", name = name, format = format, zone = zone)

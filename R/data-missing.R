@@ -3,12 +3,14 @@
 #' A policy for `missing =` of [panel()].
 #'
 #' @param value A number, or `"median"` or `"mean"` of the values that are there.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A policy.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
 #' @examples
 #' panel(study("loaves"), x = flour, y = firmness, missing = fill_with("median"), ink_bars())
 #' @export
-fill_with <- function(value) {
+fill_with <- function(value, ...) {
+  check_rest(...)
   right <- (is.numeric(value) && length(value) == 1 && is.finite(value)) || (rlang::is_string(value) && value %in% c("median", "mean"))
   if (!right) {
     abort_nelvat("argument", c("`fill_with()` takes one number, \"median\" or \"mean\".", x = paste0("Found ", describe_value(value), ".")))

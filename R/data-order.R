@@ -27,7 +27,8 @@ by_number <- function() new_order("number")
 
 #' @rdname orders
 #' @export
-by_statistic <- function(column, statistic = "median", descending = FALSE) {
+by_statistic <- function(column, statistic = "median", descending = FALSE, ...) {
+  check_rest(...)
   new_order("statistic",
     column = rlang::enquo(column), statistic = check_choice(statistic, names(order_statistics()), "statistic"),
     descending = check_flag(descending, "descending")

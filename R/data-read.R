@@ -14,6 +14,7 @@
 #' @param encoding `"UTF-8"` (with or without byte order mark) or `"latin1"`, of text
 #'   files.
 #' @param zone Time zone of times that bear no offset; `NULL`: UTC.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A [codebook()].
 #' @section Errors:
 #' `nelvat_error_file` where a file is not there, is empty, has rows of unlike length
@@ -23,7 +24,8 @@
 #' @examples
 #' read_data(study_file("loaves.csv"), codebook = study_file("loaves.codebook.yaml"))
 #' @export
-read_data <- function(path, codebook = NULL, sheet = NULL, range = NULL, encoding = "UTF-8", zone = NULL) {
+read_data <- function(path, codebook = NULL, sheet = NULL, range = NULL, encoding = "UTF-8", zone = NULL, ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   check_string(path, "path")

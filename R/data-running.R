@@ -24,13 +24,15 @@ NULL
 
 #' @rdname running
 #' @export
-running_median <- function(x, width = 3) {
+running_median <- function(x, width = 3, ...) {
+  check_rest(...)
   run_over(x, width, function(held) as.numeric(stats::runmed(held, width, endrule = "median")), "values changed by a running median")
 }
 
 #' @rdname running
 #' @export
-running_mean <- function(x, width = 3) {
+running_mean <- function(x, width = 3, ...) {
+  check_rest(...)
   run_over(x, width, function(held) {
     n <- length(held)
     half <- (width - 1) / 2
@@ -43,7 +45,8 @@ running_mean <- function(x, width = 3) {
 
 #' @rdname running
 #' @export
-without_spikes <- function(x, width = 7, limit = 6) {
+without_spikes <- function(x, width = 7, limit = 6, ...) {
+  check_rest(...)
   check_number(limit, "limit", 0)
   run_over(x, width, function(held) {
     away <- held - as.numeric(stats::runmed(held, width, endrule = "median"))

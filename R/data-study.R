@@ -23,7 +23,8 @@ study <- function(name) {
 
 #' @rdname study
 #' @export
-study_file <- function(file) {
+study_file <- function(file, ...) {
+  check_rest(...)
   check_string(file, "file")
   path <- file.path(study_folder(), file)
   if (file.exists(path)) return(path)

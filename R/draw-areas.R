@@ -1,7 +1,7 @@
-# areas: panel, area, ring, x, y, fill, alpha, colour, weight_pt. Rows of one `area` are a
+# areas: panel, area, ring, x, y, fill, opacity, colour, weight_pt. Rows of one `area` are a
 # polygon; its further rings are holes.
 draw_areas <- function(table) {
-  table$fill <- ggplot2::alpha(table$fill, table$alpha)
+  table$fill <- ggplot2::alpha(table$fill, table$opacity)
   table$width <- mark_width(table$weight_pt)
   table$ring <- table$ring %||% rep(1L, nrow(table))
   mapping <- ggplot2::aes(

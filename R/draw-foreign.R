@@ -6,6 +6,7 @@
 #'
 #' @param plot A ggplot2 plot or a grid grob.
 #' @param restyle Set a plot's text, lines and ground in the house's style?
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A block, for [plate()].
 #' @section Errors: `nelvat_error_argument` for anything else; the errors of the plot itself.
 #' @examples
@@ -14,7 +15,8 @@
 #' bars <- panel(study("loaves"), x = flour, y = rise, ink_bars())
 #' plate(beside(bars, drawn(scatter, restyle = TRUE)), width = "double", height = 60)
 #' @export
-drawn <- function(plot, restyle = FALSE) {
+drawn <- function(plot, restyle = FALSE, ...) {
+  check_rest(...)
   check_flag(restyle, "restyle")
   if (inherits(plot, "ggplot")) return(foreign_plot(if (restyle) plot + house_theme() else plot))
   if (grid::is.grob(plot)) {

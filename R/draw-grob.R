@@ -1,13 +1,15 @@
 #' A plate as a grob
 #'
 #' @param plate A [plate()] or a scene from [as_scene()].
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A grid grob of the plate's own size.
 #' @section Errors: The errors of [as_scene()].
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' as_grob(fig)
 #' @export
-as_grob <- function(plate) {
+as_grob <- function(plate, ...) {
+  check_rest(...)
   local_number_options()
   scene_grob(if (inherits(plate, "nelvat_scene")) plate else as_scene(plate))
 }
@@ -83,6 +85,15 @@ plot.nelvat_plate <- function(x, ...) print(x, ...)
 # Line width of R for a weight in points: R's unit is 1/96 inch.
 line_width <- function(weight_pt) weight_pt * 96 / 72
 
+# Lengths of strokes and gaps as R's devices take them: a hexadecimal digit each.
+line_type <- function(dash) {
+  patterns <- unique(dash)
+  codes <- vapply(strsplit(patterns, " ", fixed = TRUE), function(words) {
+    if (length(words) < 2) words else paste(sprintf("%X", as.integer(words)), collapse = "")
+  }, "")
+  codes[match(dash, patterns)]
+}
+
 native <- function(mm) grid::unit(mm, "native")
 
 draw_rules <- function(scene) {
@@ -126,7 +137,7 @@ key_swatches <- function(keys) {
 key_lines <- function(keys) {
   if (!nrow(keys)) return(NULL)
   grid::segmentsGrob(native(keys$x), native(keys$y + keys$h / 2), native(keys$x + keys$w), native(keys$y + keys$h / 2),
-                     gp = grid::gpar(col = keys$colour, lty = keys$dash, lwd = line_width(0.9), lineend = "butt"))
+                     gp = grid::gpar(col = keys$colour, lty = line_type(keys$dash), lwd = line_width(0.9), lineend = "butt"))
 }
 
 key_symbols <- function(keys) {

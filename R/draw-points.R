@@ -1,6 +1,6 @@
-# points: panel, x, y, colour, shape, size_mm, alpha.
+# points: panel, x, y, colour, shape, size_mm, opacity.
 draw_points <- function(table) {
-  looks <- symbol_looks(table$shape, table$colour, table$alpha)
+  looks <- symbol_looks(table$shape, table$colour, table$opacity)
   table[names(looks)] <- looks
   # ggplot2 takes a size in its own mm and adds the outline to it.
   table$size <- symbol_font_pt(table$size_mm) / ggplot2::.pt
@@ -18,9 +18,9 @@ open_symbols <- c("ring", "open square", "open triangle")
 # ggplot2 leaves out points of colour NA as missing, so "none" is a clear colour.
 clear <- "#FFFFFF00"
 
-symbol_looks <- function(shape, colour, alpha) {
+symbol_looks <- function(shape, colour, opacity) {
   open <- shape %in% open_symbols
-  painted <- ggplot2::alpha(colour, alpha)
+  painted <- ggplot2::alpha(colour, opacity)
   list(
     pch = unname(symbol_codes[shape]), colour = ifelse(open, painted, clear), fill = ifelse(open, clear, painted),
     stroke = ifelse(open, 0.35, 0)

@@ -1,7 +1,7 @@
-# rects: panel, x0, x1, y0, y1, fill, alpha and, where they have an outline, colour and
+# rects: panel, x0, x1, y0, y1, fill, opacity and, where they have an outline, colour and
 # weight_pt.
 draw_rects <- function(table) {
-  table$fill <- ggplot2::alpha(table$fill, table$alpha)
+  table$fill <- ggplot2::alpha(table$fill, table$opacity)
   table$colour <- table$colour %||% rep(NA_character_, nrow(table))
   table$width <- mark_width(table$weight_pt %||% rep(0, nrow(table)))
   mark_layer(ggplot2::GeomRect, table, linejoin = "mitre", mapping = ggplot2::aes(

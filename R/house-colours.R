@@ -11,13 +11,15 @@ house_palette <- c("#842C00", "#B6B5FF", "#001E8A", "#E89800", "#38857A", "#7B53
 #' 2009) and differ in lightness for grey printing.
 #'
 #' @param n Number of colours, 1 to 10.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A character vector of `n` colours, `"#RRGGBB"`.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_level` for more
 #' colours than can be told apart.
 #' @examples
 #' house_colours(4)
 #' @export
-house_colours <- function(n) {
+house_colours <- function(n, ...) {
+  check_rest(...)
   check_number(n, "n", 1, length(house_palette), whole = TRUE)
   house_palette[seq_len(n)]
 }

@@ -4,8 +4,10 @@
 #' symbols, numbers, letters, spacing, widths of columns, limits of the artwork. Made from
 #' a built-in style or a file, with changes.
 #'
-#' @param from `"plain"`, `"compact"` (small panels, many of them), `"slides"` (twice the
-#'   type), `"wall"` (a printed conference sheet), or the path of a house file; or a house.
+#' @param from `"plain"`, `"compact"` (small panels, many of them), `"projected"` (for a screen), or
+#'   the path of a house file; or a house.
+#' @param times A number that all type, line weights and spaces are multiplied by, such as 3.5 for
+#'   a printed conference sheet.
 #' @param ... Changes by name, as lists where the style has them: `type_pt = list(base = 8)`.
 #'   `unclass(house())` shows all names and values.
 #' @return A list with class `nelvat_house`: `families` (of type; the first that is installed
@@ -22,9 +24,14 @@
 #' house("compact", type_pt = list(base = 6.5))$type_pt$base
 #' house(numbers = list(decimal_mark = ","))$numbers$decimal_mark
 #' @export
-house <- function(from = "plain", ...) {
+house <- function(from = "plain", ..., times = 1) {
   call <- rlang::current_env()
-  changed_house(house_from(from, call), list(...), character(), call)
+  times_house(changed_house(house_from(from, call), list(...), character(), call), times, call)
+}
+
+times_house <- function(house, times, call) {
+  check_number(times, "times", 0.2, 10, call = call)
+  if (times == 1) house else changed_house(house, multiplied(house, times), character(), call)
 }
 
 house_from <- function(from, call) {
@@ -32,16 +39,24 @@ house_from <- function(from, call) {
   changes <- house_changes()
   if (rlang::is_string(from) && from %in% names(changes)) return(changed_house(structure(house_plain(), class = "nelvat_house"), c(list(name = from), changes[[from]]), character(), call))
   if (!rlang::is_string(from)) abort_nelvat("house", c("`from` must be a style, the path of a house file, or a house.", x = paste0("Found ", describe_value(from), ".")), call)
-  if (!grepl("[.](ya?ml|json)$", from)) abort_nelvat("house", c(paste0("`from` must be one of ", quoted(names(changes)), " or a file that ends in .yaml."), x = paste0("Found \"", from, "\"."), offer(from, names(changes))), call)
+  if (!grepl("[.](ya?ml|json)$", from)) {
+    abort_nelvat("house", c(
+      paste0("`from` must be one of ", quoted(names(changes)), " or a file that ends in .yaml."), x = paste0("Found \"", from, "\"."),
+      if (from %in% names(former_houses)) c(i = former_houses[[from]]) else offer(from, names(changes))
+    ), call)
+  }
   document <- read_document(from, "house", call)
   if (!is.list(document) || is.null(names(document))) abort_nelvat("house", c(paste0("\"", from, "\" must hold names of a house style."), x = "Found none."), call)
   base <- document[["from"]] %||% "plain"
   if (grepl("[.](ya?ml|json)$", base)) base <- file.path(dirname(from), base)
-  with_place(paste0("\"", from, "\""), changed_house(house_from(base, call), changed_names(document, from), character(), call))
+  with_place(paste0("\"", from, "\""), {
+    changed <- changed_house(house_from(base, call), changed_names(document, from), character(), call)
+    times_house(changed, document$times %||% 1, call)
+  })
 }
 
 changed_names <- function(document, path) {
-  document[["from"]] <- NULL
+  document[c("from", "times")] <- NULL
   if (is.null(document$name)) document$name <- sub("[.][^.]*$", "", basename(path))
   document
 }
@@ -63,6 +78,11 @@ changed_house <- function(house, changes, at, call) {
   house
 }
 
+# Styles that had other names, and what to say now.
+former_houses <- list(
+  slides = "It is called \"projected\" now.", wall = "Say `house(\"plain\", times = 3.5)` now, and the widths of its columns."
+)
+
 house_choices <- list(
   "ticks > side" = c("out", "in"), "grid" = c("none", "x", "y", "both"), "letters > case" = c("lower", "upper"), "letters > weight" = c("bold", "plain"),
   "letters > bracket" = c("none", "round", "right"), "numbers > decimal_mark" = c(".", ",")
@@ -80,6 +100,7 @@ checked_value <- function(old, new, place, call) {
   if (!is.character(new) || anyNA(new)) wrong_sort(place, "text", new, call)
   if (key %in% names(house_choices) && !(rlang::is_string(new) && new %in% house_choices[[key]])) wrong_sort(place, paste("one of", quoted(house_choices[[key]])), new, call)
   if (place[1] %in% c("colour", "palette", "ramps")) check_colours(new, key, call)
+  if (key == "dashes" && !all(is_dash(new))) wrong_sort(place, "\"solid\" or lengths such as \"4 2\"", new[!is_dash(new)][1], call)
   if (key == "symbols" && !all(new %in% symbol_names)) wrong_sort(place, paste("among", quoted(symbol_names)), setdiff(new, symbol_names)[1], call)
   new
 }
@@ -98,7 +119,8 @@ check_colours <- function(colours, key, call) {
 #' @param house A house, a built-in style's name or the path of a house file; `NULL` goes back to
 #'   plain.
 #' @export
-set_house <- function(house = "plain") {
+set_house <- function(house = "plain", ...) {
+  check_rest(...)
   before <- project_house()
   options(nelvat.house = if (is.null(house)) NULL else house_from(house, rlang::current_env()))
   invisible(before)

@@ -35,25 +35,32 @@ house_plain <- function() {
 
 # Changes that make the other built-in styles.
 house_changes <- function() {
-  scaled <- function(by) {
-    plain <- house_plain()
-    space <- lapply(plain$space_mm, function(mm) round(mm * by, 2))
-    list(
-      type_pt = lapply(plain$type_pt, function(pt) round(pt * by, 1)), weight_pt = lapply(plain$weight_pt, function(pt) round(pt * by, 2)),
-      points = lapply(plain$points, function(mm) round(mm * by, 2)), space_mm = space, least_panel_mm = lapply(plain$least_panel_mm, function(mm) mm * by)
-    )
-  }
   list(
     plain = list(),
     compact = list(
-      type_pt = list(base = 6, heading = 6, title = 6, key = 6, letter = 7, plate_title = 7, note = 5.5, least = 5), points = list(size_mm = 1.1, key_mm = 1.5),
+      type_pt = list(base = 6, heading = 6, title = 6, key = 6, letter = 7, plate_title = 7, note = 5.5, least = 5),
+      points = list(size_mm = 1.1, key_mm = 1.5),
       weight_pt = list(axis = 0.4, tick = 0.4, line = 0.7),
-      space_mm = list(margin = 0.8, tick = 0.8, tick_gap = 0.5, title_gap = 0.9, heading_gap = 0.5, heading_above_panel = 0.8, column_gap = 2.2, row_gap = 2.4, key_gap = 1.6,
-                      swatch = 2.1, entry_gap = 3.2),
+      space_mm = list(
+        margin = 0.8, tick = 0.8, tick_gap = 0.5, title_gap = 0.9, heading_gap = 0.5, heading_above_panel = 0.8,
+        column_gap = 2.2, row_gap = 2.4, key_gap = 1.6, swatch = 2.1, entry_gap = 3.2
+      ),
       least_panel_mm = list(width = 10, height = 8)
     ),
-    slides = c(scaled(2), list(page = list(width_mm = c(single = 140, middle = 220, double = 290), height_most_mm = 165), limits = list(image_dpi = 150))),
-    wall = c(scaled(3.5), list(page = list(width_mm = c(single = 280, middle = 400, double = 580), height_most_mm = 800), limits = list(image_dpi = 200)))
+    # For a screen: everything twice as large.
+    projected = c(
+      multiplied(house_plain(), 2),
+      list(page = list(width_mm = c(single = 140, middle = 220, double = 290), height_most_mm = 165), limits = list(image_dpi = 150))
+    )
+  )
+}
+
+# All type, weights and spaces of a style times a number.
+multiplied <- function(house, times) {
+  each <- function(values, digits) lapply(values, function(value) round(value * times, digits))
+  list(
+    type_pt = each(house$type_pt, 1), weight_pt = each(house$weight_pt, 2), points = each(house$points, 2),
+    space_mm = each(house$space_mm, 2), least_panel_mm = lapply(house$least_panel_mm, function(mm) mm * times)
   )
 }
 

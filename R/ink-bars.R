@@ -14,9 +14,10 @@
 #' @param arrange How colours share a slot: `"side"` by side; `"stack"`, on each other;
 #'   `"overlay"`, over each other; `"share"`, stacked to 100 %.
 #' @param values Write each bar's value: at its end, or inside where the end has no room.
-#' @param alpha Opacity of the bars, 0 to 1; `NULL`: 1, or 0.6 when they overlay.
+#' @param opacity Opacity of the bars, 0 to 1; `NULL`: 1, or 0.6 when they overlay.
 #' @param seed Seed of the bootstrap.
 #' @param colour A colour for all bars, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details The category stands on `x` for upright bars, on `y` for lying ones.
 #'   Sources: Altman and Bland (2005), "Standard deviations and standard errors", BMJ
@@ -27,12 +28,13 @@
 #' plate(panel(study("loaves"), x = flour, y = rise, ink_bars(error = "se")), width = 80, height = 60)
 #' plate(panel(study("loaves"), y = flour, colour = grade, ink_bars(arrange = "share")), width = 80, height = 60)
 #' @export
-ink_bars <- function(centre = NULL, error = NULL, arrange = "side", values = FALSE, alpha = NULL, seed = 1, colour = NULL) {
+ink_bars <- function(centre = NULL, error = NULL, arrange = "side", values = FALSE, opacity = NULL, seed = 1, colour = NULL, ...) {
+  check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median", "sum", "count"), "centre")
   if (!is.null(error)) check_choice(error, errors_of(centre %||% "mean"), "error")
   ink <- new_ink("bars",
     centre = centre, error = error, arrange = check_choice(arrange, c("side", "stack", "overlay", "share"), "arrange"),
-    values = check_flag(values, "values"), alpha = check_number(alpha, "alpha", 0, 1, or_null = TRUE), seed = check_number(seed, "seed", whole = TRUE)
+    values = check_flag(values, "values"), opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE), seed = check_number(seed, "seed", whole = TRUE)
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -158,7 +160,7 @@ place_ink.ink_bars <- function(ink, trained, place) {
   at <- lying_unit(place, trained$lying, panel)
   base <- at(bars$base, "y")
   rects <- new_table(panel = panel, x0 = at(bars$x0, "x"), x1 = at(bars$x1, "x"), y0 = base, y1 = at(bars$centre, "y"),
-                     fill = fill, alpha = ink$alpha %||% if (trained$overlay) 0.6 else 1, .rows = nrow(bars))
+                     fill = fill, opacity = ink$opacity %||% if (trained$overlay) 0.6 else 1, .rows = nrow(bars))
   marks <- list(new_marks("rects", exchange_axes(rects, trained$lying)))
   middle <- (rects$x0 + rects$x1) / 2
   if (trained$error != "none") {
@@ -224,4 +226,4 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
 number_text_each <- function(numbers) sub("-", "\u2212", vapply(numbers, function(one) format(signif(one, 3), scientific = FALSE, trim = TRUE, drop0trailing = TRUE), ""))
 
 #' @export
-key_glyph.ink_bars <- function(ink) "swatch"
+ink_traits.ink_bars <- function(ink) new_traits("swatch", "colour", if (identical(ink$centre, "count") || ink$arrange == "share") "counts" else "groups", on_zero = TRUE)

@@ -1,13 +1,16 @@
 #' Boxes and whiskers
 #'
-#' The median, the quartiles, whiskers to the farthest values within `coef`
+#' The median, the quartiles, whiskers to the farthest values within `whiskers`
 #' interquartile ranges, and the values beyond, for each category; colours stand side
 #' by side.
 #'
-#' @param coef Reach of the whiskers in interquartile ranges.
+#' @param whiskers Where whiskers end: at the farthest values within so many interquartile ranges of
+#'   the box, such as `1.5`; at the least and greatest value, `"range"`; or at two quantiles, such as
+#'   `c(0.05, 0.95)`.
 #' @param notch Draw a notch at the median: its 95 % interval for comparing two boxes.
 #' @param outliers Draw the values beyond the whiskers?
 #' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Quartiles are of type 7 (Hyndman and Fan 1996). Box and whiskers: Tukey
 #'   (1977), "Exploratory Data Analysis"; notches: McGill, Tukey and Larsen (1978),
@@ -18,9 +21,31 @@
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_box()), width = 120, height = 60)
 #' @export
-ink_box <- function(coef = 1.5, notch = FALSE, outliers = TRUE, colour = NULL) {
-  ink <- new_ink("box", coef = check_number(coef, "coef", 0, 100), notch = check_flag(notch, "notch"), outliers = check_flag(outliers, "outliers"))
+ink_box <- function(whiskers = 1.5, notch = FALSE, outliers = TRUE, colour = NULL, ...) {
+  check_rest(...)
+  ink <- new_ink("box", whiskers = check_whiskers(whiskers), notch = check_flag(notch, "notch"), outliers = check_flag(outliers, "outliers"))
   with_channels(ink, colour = rlang::enquo(colour))
+}
+
+check_whiskers <- function(whiskers, call = rlang::caller_env()) {
+  if (is.list(whiskers)) whiskers <- unlist(whiskers)
+  if (identical(whiskers, "range")) return(whiskers)
+  number <- is.numeric(whiskers) && !anyNA(whiskers)
+  if (number && length(whiskers) == 1 && whiskers >= 0 && whiskers <= 100) return(whiskers)
+  if (number && length(whiskers) == 2 && all(whiskers >= 0 & whiskers <= 1) && whiskers[1] < whiskers[2]) return(whiskers)
+  abort_nelvat("argument", c(
+    "`whiskers` must be a number of interquartile ranges, \"range\", or two quantiles such as `c(0.05, 0.95)`.",
+    x = paste0("Found ", describe_value(whiskers), ".")
+  ), call)
+}
+
+# What boxes show, in words.
+box_words <- function(ink) {
+  percent <- function(share) paste0(format(100 * share), " %")
+  ends <- if (identical(ink$whiskers, "range")) "the least and greatest value"
+  else if (length(ink$whiskers) == 2) paste("the quantiles of", percent(ink$whiskers[1]), "and", percent(ink$whiskers[2]))
+  else paste(format(ink$whiskers), "interquartile ranges")
+  paste0("median, quartiles, whiskers to ", ends, if (ink$outliers && !identical(ink$whiskers, "range")) ", values beyond")
 }
 
 #' @export
@@ -72,7 +97,7 @@ slot_groups <- function(layer, share = 0.7) {
 #' @export
 train_ink.ink_box <- function(ink, layer) {
   slots <- slot_groups(layer)
-  summary <- box_summary(slots$table$y, slots$at, nrow(slots$rows), ink$coef)
+  summary <- box_summary(slots$table$y, slots$at, nrow(slots$rows), ink$whiskers)
   boxes <- cbind(table_rows(slots$rows, summary$boxes$group), summary$boxes[-1])
   outliers <- cbind(table_rows(slots$rows, summary$outliers$group), value = summary$outliers$value)
   list(
@@ -82,7 +107,7 @@ train_ink.ink_box <- function(ink, layer) {
       y0 = c(boxes$low, outliers$value), y1 = c(boxes$high, outliers$value)
     ), slots$lying),
     zero = character(),
-    facts = cbind(slots$facts, shows = paste0("median, quartiles, whiskers to ", format(ink$coef), " interquartile ranges", if (ink$outliers) ", values beyond"))
+    facts = cbind(slots$facts, shows = box_words(ink))
   )
 }
 
@@ -111,7 +136,7 @@ place_ink.ink_box <- function(ink, trained, place) {
   of <- lying_unit(place, trained$lying, out$panel)
   c(marks, list(new_marks("points", exchange_axes(new_table(
     panel = out$panel, x = of((out$x0 + out$x1) / 2, "x"), y = of(out$value, "y"), colour = place$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
-    alpha = 1, shape = "ring", size_mm = place$house$points$size_mm * 0.75, .rows = nrow(out)
+    opacity = 1, shape = "ring", size_mm = place$house$points$size_mm * 0.75, .rows = nrow(out)
   ), trained$lying))))
 }
 
@@ -125,9 +150,9 @@ box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt) {
   at_high <- if (notch) pmin(y$notch_high, y$q3) else y$median
   xs <- rbind(x0, x1, x1, x1 - cut, x1, x1, x0, x0, x0 + cut, x0)
   ys <- rbind(y$q1, y$q1, at_low, y$median, at_high, y$q3, y$q3, at_high, y$median, at_low)
-  new_table(panel = rep(panel, each = 10), area = rep(seq_len(n), each = 10), x = as.vector(xs), y = as.vector(ys), fill = "#FFFFFF", alpha = 1,
+  new_table(panel = rep(panel, each = 10), area = rep(seq_len(n), each = 10), x = as.vector(xs), y = as.vector(ys), fill = "#FFFFFF", opacity = 1,
             colour = rep(colour, each = 10), weight_pt = weight_pt, .rows = 10 * n)
 }
 
 #' @export
-key_glyph.ink_box <- function(ink) "swatch"
+ink_traits.ink_box <- function(ink) new_traits("swatch", "colour", "spread")

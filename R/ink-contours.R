@@ -6,6 +6,7 @@
 #' @param filled Fill the regions?
 #' @param weight Line weight in points.
 #' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details The density is a Gaussian kernel's on bilinear bins, the bandwidth Scott's
 #'   (1992, "Multivariate Density Estimation") in each direction, computed in the axes'
@@ -17,7 +18,8 @@
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_contours(), ink_points(size = 0.8)), width = 110, height = 80)
 #' @export
-ink_contours <- function(shares = c(0.5, 0.8, 0.95), filled = FALSE, weight = NULL, colour = NULL) {
+ink_contours <- function(shares = c(0.5, 0.8, 0.95), filled = FALSE, weight = NULL, colour = NULL, ...) {
+  check_rest(...)
   if (!is.numeric(shares) || !length(shares) || anyNA(shares) || any(shares <= 0 | shares >= 1)) {
     abort_nelvat("argument", c("`shares` must be numbers between 0 and 1.", x = paste0("Found ", describe_value(shares), ".")))
   }
@@ -83,7 +85,7 @@ place_ink.ink_contours <- function(ink, trained, place) {
   area <- match_rows(rings[c("series", "step")], rep(TRUE, nrow(rings)))$at
   line <- match_rows(rings[c("series", "step", "ring")], rep(TRUE, nrow(rings)))$at
   areas <- if (ink$filled) {
-    new_marks("areas", new_table(panel = rings$panel, area = area, ring = rings$ring, x = x, y = y, fill = colour, alpha = 0.28, colour = NA_character_, weight_pt = 0, .rows = nrow(rings)))
+    new_marks("areas", new_table(panel = rings$panel, area = area, ring = rings$ring, x = x, y = y, fill = colour, opacity = 0.28, colour = NA_character_, weight_pt = 0, .rows = nrow(rings)))
   }
   # Rings are closed by going back to where they began.
   first <- which(!duplicated(line))
@@ -91,10 +93,10 @@ place_ink.ink_contours <- function(ink, trained, place) {
   row <- c(seq_along(line), first)[around]
   lines <- new_marks("lines", new_table(
     panel = rings$panel[row], line = line[row], x = x[row], y = y[row], colour = colour[row], weight_pt = ink$weight %||% if (ink$filled) 0.4 else place$house$weight_pt$line,
-    dash = "solid", alpha = 1, .rows = length(row)
+    dash = "solid", opacity = 1, .rows = length(row)
   ))
   Filter(Negate(is.null), list(areas, lines))
 }
 
 #' @export
-key_glyph.ink_contours <- function(ink) if (ink$filled) "swatch" else "line"
+ink_traits.ink_contours <- function(ink) new_traits(if (ink$filled) "swatch" else "line", "colour", "spread")

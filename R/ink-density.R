@@ -3,13 +3,14 @@
 #' `ink_density()`: a smooth curve of how values of one quantity are spread, a curve for
 #' each colour, each of area one. `ink_rug()`: a short stroke at the axis for each value.
 #'
-#' @param bandwidth `"nrd0"` (Silverman's rule of thumb), `"nrd"` (Scott's), `"sj"`
+#' @param bandwidth `"silverman"` (Silverman's rule of thumb), `"scott"` (Scott's), `"sheather-jones"`
 #'   (Sheather and Jones's), or a number in the axis's (transformed) units.
 #' @param fill Fill the area under the curve?
 #' @param weight Line weight in points.
 #' @param length Length of strokes in mm.
-#' @param alpha Opacity of strokes.
+#' @param opacity Opacity of strokes.
 #' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details A Gaussian kernel on a grid of 512, as [stats::density()] has it. Sources:
 #'   Silverman (1986), "Density Estimation for Statistics and Data Analysis"; Sheather and
@@ -19,7 +20,8 @@
 #' @examples
 #' plate(panel(study("loaves"), x = rise, colour = flour, ink_density(), ink_rug()), width = 100, height = 60)
 #' @export
-ink_density <- function(bandwidth = "nrd0", fill = TRUE, weight = NULL, colour = NULL) {
+ink_density <- function(bandwidth = "silverman", fill = TRUE, weight = NULL, colour = NULL, ...) {
+  check_rest(...)
   if (!is.numeric(bandwidth)) check_choice(bandwidth, names(bandwidth_rules), "bandwidth") else check_number(bandwidth, "bandwidth", 1e-300)
   ink <- new_ink("density", bandwidth = bandwidth, fill = check_flag(fill, "fill"), weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE))
   with_channels(ink, colour = rlang::enquo(colour))
@@ -58,24 +60,25 @@ place_ink.ink_density <- function(ink, trained, place) {
   y <- at(curves$y, "y")
   line <- new_marks("lines", exchange_axes(new_table(
     panel = curves$panel, line = curves$series, x = x, y = y, colour = colour, weight_pt = ink$weight %||% place$house$weight_pt$line,
-    dash = "solid", alpha = 1, .rows = nrow(curves)
+    dash = "solid", opacity = 1, .rows = nrow(curves)
   ), trained$lying))
   if (!ink$fill) return(list(line))
   ground <- at(rep(0, nrow(curves)), "y")
   around <- unlist(lapply(split(seq_len(nrow(curves)), curves$series), function(rows) c(rows, -rev(range(rows)))))
   row <- abs(around)
   area <- new_table(panel = curves$panel[row], area = curves$series[row], x = x[row], y = ifelse(around > 0, y[row], ground[row]), fill = colour[row],
-                    alpha = band_alpha, colour = NA_character_, weight_pt = 0, .rows = length(row))
+                    opacity = band_opacity, colour = NA_character_, weight_pt = 0, .rows = length(row))
   list(new_marks("areas", exchange_axes(area, trained$lying)), line)
 }
 
 #' @export
-key_glyph.ink_density <- function(ink) "line"
+ink_traits.ink_density <- function(ink) new_traits("line", "colour", "spread")
 
 #' @rdname ink_density
 #' @export
-ink_rug <- function(length = 1.5, alpha = 0.5, colour = NULL) {
-  ink <- new_ink("rug", length = check_number(length, "length", 0.1, 20, unit = "mm"), alpha = check_number(alpha, "alpha", 0, 1))
+ink_rug <- function(length = 1.5, opacity = 0.5, colour = NULL, ...) {
+  check_rest(...)
+  ink <- new_ink("rug", length = check_number(length, "length", 0.1, 20, unit = "mm"), opacity = check_number(opacity, "opacity", 0, 1))
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -100,13 +103,13 @@ place_ink.ink_rug <- function(ink, trained, place) {
   x <- lying_unit(place, trained$lying, table$panel)(table$x, "x")
   long <- ink$length / if (trained$lying) place$panel_w(table$panel) else place$panel_h(table$panel)
   list(new_marks("segments", exchange_axes(new_table(
-    panel = table$panel, x0 = x, x1 = x, y0 = 0, y1 = long, colour = painted(place$colour_of(table$colour, nrow(table)), ink$alpha),
+    panel = table$panel, x0 = x, x1 = x, y0 = 0, y1 = long, colour = painted(place$colour_of(table$colour, nrow(table)), ink$opacity),
     weight_pt = place$house$weight_pt$tick, .rows = nrow(table)
   ), trained$lying)))
 }
 
 # A colour with its opacity, as #RRGGBBAA.
-painted <- function(colour, alpha) if (alpha >= 1) colour else paste0(substr(colour, 1, 7), sprintf("%02X", round(alpha * 255)))
+painted <- function(colour, opacity) if (opacity >= 1) colour else paste0(substr(colour, 1, 7), sprintf("%02X", round(opacity * 255)))
 
 #' @export
-key_glyph.ink_rug <- function(ink) "line"
+ink_traits.ink_rug <- function(ink) new_traits("line", c("colour", "ramp"))

@@ -7,6 +7,7 @@
 #' @param angle Degrees by which the floor is turned about the upright axis, 5 to 85.
 #' @param rise Degrees from which it is looked down on, 5 to 80.
 #' @param size Diameter of the nearest symbols in mm.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()]; it stands alone there.
 #' @details A parallel projection: lengths along one axis keep their ratio wherever they
 #'   stand. Values off the floor cannot be read exactly on paper; to compare them, panels
@@ -16,7 +17,8 @@
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = moisture, colour = flour, ink_depth(z = firmness)), width = 100, height = 85)
 #' @export
-ink_depth <- function(z, angle = 35, rise = 22, size = 2) {
+ink_depth <- function(z, angle = 35, rise = 22, size = 2, ...) {
+  check_rest(...)
   quo <- rlang::enquo(z)
   if (rlang::quo_is_missing(quo)) abort_nelvat("argument", c("`ink_depth()` needs `z`, a quantity.", x = "It is not given."))
   ink <- new_ink("depth", angle = check_number(angle, "angle", 5, 85), rise = check_number(rise, "rise", 5, 80), size = check_number(size, "size", 0.2, 10, unit = "mm"))
@@ -153,10 +155,10 @@ depth_points <- function(panel, view, points, ink, axes, place) {
   order <- order(-at$away)
   near <- 1 - (at$away - min(at$away)) / max(diff(range(at$away)), 1e-12)
   new_marks("points", new_table(
-    panel = panel, x = at$x[order], y = at$y[order], colour = place$colour_of(points$colour, nrow(points))[order], alpha = 1,
+    panel = panel, x = at$x[order], y = at$y[order], colour = place$colour_of(points$colour, nrow(points))[order], opacity = 1,
     shape = (if (is.null(points$shape)) rep("disc", nrow(points)) else place$shape_of(points$shape))[order], size_mm = (ink$size * (0.55 + 0.45 * near))[order], .rows = nrow(points)
   ))
 }
 
 #' @export
-key_glyph.ink_depth <- function(ink) "symbol"
+ink_traits.ink_depth <- function(ink) new_traits("symbol", c("colour", "ramp", "shape"))

@@ -10,26 +10,29 @@
 #'   `least`, where a slot is too narrow.
 #' @param least Least diameter of a swarm's dots in mm; under it, an error says how many
 #'   millimetres the slot lacks.
-#' @param alpha Opacity, 0 to 1.
+#' @param opacity Opacity, 0 to 1.
 #' @param seed Seed of the jitter.
 #' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_swarm()), width = 120, height = 60)
 #' @export
-ink_dots <- function(spread = "jitter", size = NULL, alpha = 0.8, seed = 1, colour = NULL) {
+ink_dots <- function(spread = "jitter", size = NULL, opacity = 0.8, seed = 1, colour = NULL, ...) {
+  check_rest(...)
   ink <- new_ink("dots", spread = check_choice(spread, c("jitter", "line"), "spread"), size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-                 alpha = check_number(alpha, "alpha", 0, 1), seed = check_number(seed, "seed", whole = TRUE))
+                 opacity = check_number(opacity, "opacity", 0, 1), seed = check_number(seed, "seed", whole = TRUE))
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @rdname ink_dots
 #' @export
-ink_swarm <- function(size = NULL, least = 0.5, alpha = 1, colour = NULL) {
+ink_swarm <- function(size = NULL, least = 0.5, opacity = 1, colour = NULL, ...) {
+  check_rest(...)
   ink <- new_ink("swarm", size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE), least = check_number(least, "least", 0.05, 20, unit = "mm"),
-                 alpha = check_number(alpha, "alpha", 0, 1))
+                 opacity = check_number(opacity, "opacity", 0, 1))
   class(ink) <- c("ink_swarm", "ink_dots", "nelvat_ink")
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -70,7 +73,7 @@ place_ink.ink_dots <- function(ink, trained, place) {
     middle <- middle + with_seed(ink$seed, stats::runif(nrow(dots), -0.5, 0.5)) * (x1 - x0) * 0.8
   }
   list(new_marks("points", exchange_axes(new_table(
-    panel = dots$panel, x = middle, y = y, colour = place$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)), alpha = ink$alpha, shape = "disc",
+    panel = dots$panel, x = middle, y = y, colour = place$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)), opacity = ink$opacity, shape = "disc",
     size_mm = size, .rows = nrow(dots)
   ), trained$lying)))
 }
@@ -97,7 +100,7 @@ swarm_dots <- function(dots, y_mm, slot_mm, size, least) {
 }
 
 #' @export
-key_glyph.ink_dots <- function(ink) "symbol"
+ink_traits.ink_dots <- function(ink) new_traits("symbol", c("colour", "ramp"))
 
 #' @export
 supplied_axis.ink_dots <- function(ink, direction, variables) lone_slot()

@@ -10,6 +10,7 @@
 #' @param equation Write the equation, R^2 and p?
 #' @param weight Line weight in points.
 #' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details The fit is in the axes' transformed units: on a logarithmic axis it is a line
 #'   in the logarithms. `ink_residuals()` draws what a fit leaves, over its zero line.
@@ -20,7 +21,8 @@
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, ink_points(), ink_fit(equation = TRUE)), width = 100, height = 70)
 #' @export
-ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, weight = NULL, colour = NULL) {
+ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, weight = NULL, colour = NULL, ...) {
+  check_rest(...)
   ink <- new_ink("fit",
     model = check_choice(model, c("line", "polynomial", "loess"), "model"), degree = check_number(degree, "degree", 1, 9, whole = TRUE),
     band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE), equation = check_flag(equation, "equation"),
@@ -31,7 +33,8 @@ ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, w
 
 #' @rdname ink_fit
 #' @export
-ink_residuals <- function(model = "line", degree = 2, colour = NULL) {
+ink_residuals <- function(model = "line", degree = 2, colour = NULL, ...) {
+  check_rest(...)
   ink <- new_ink("residuals", model = check_choice(model, c("line", "polynomial", "loess"), "model"), degree = check_number(degree, "degree", 1, 9, whole = TRUE))
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -85,7 +88,7 @@ place_ink.ink_fit <- function(ink, trained, place) {
   if (any(!is.na(curves$lower))) marks <- list(new_marks("areas", band_areas(curves, x, place, colour)))
   marks <- c(marks, list(new_marks("lines", new_table(
     panel = curves$panel, line = curves$series, x = x, y = place$unit(curves$y, curves$panel, "y"), colour = colour, weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
-    dash = looks$dash[curves$series], alpha = 1, .rows = nrow(curves)
+    dash = looks$dash[curves$series], opacity = 1, .rows = nrow(curves)
   ))))
   if (ink$equation) marks <- c(marks, list(equation_words(trained, looks, place)))
   marks
@@ -128,7 +131,7 @@ p_text <- function(p) {
 }
 
 #' @export
-key_glyph.ink_fit <- function(ink) "line"
+ink_traits.ink_fit <- function(ink) new_traits("line", c("colour", "dash"), "spread", behind = FALSE)
 
 #' @export
 train_ink.ink_residuals <- function(ink, layer) {
@@ -151,7 +154,7 @@ place_ink.ink_residuals <- function(ink, trained, place) {
   list(
     new_marks("segments", new_table(panel = panels, x0 = 0, x1 = 1, y0 = zero, y1 = zero, colour = place$house$colour$axis, weight_pt = 0.4, .rows = length(panels))),
     new_marks("points", new_table(panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
-                                  colour = place$colour_of(points$colour, nrow(points)), alpha = 1,
+                                  colour = place$colour_of(points$colour, nrow(points)), opacity = 1,
                                   shape = if (is.null(points$shape)) "disc" else place$shape_of(points$shape), size_mm = place$house$points$size_mm, .rows = nrow(points)))
   )
 }
@@ -165,4 +168,4 @@ replaced_axis.ink_residuals <- function(ink, direction, variable) {
 }
 
 #' @export
-key_glyph.ink_residuals <- function(ink) "symbol"
+ink_traits.ink_residuals <- function(ink) new_traits("symbol", c("colour", "ramp", "shape"), computed = TRUE)

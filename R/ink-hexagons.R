@@ -5,6 +5,7 @@
 #'
 #' @param bins Cells across the panel; for `ink_bins()` also two numbers, across and up.
 #' @param steps Number of shades, 2 to 12.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Source of hexagon bins: Carr, Littlefield, Nicholson and Littlefield (1987),
 #'   "Scatterplot matrix techniques for large N", JASA 82. Cells without values are
@@ -14,13 +15,15 @@
 #' @examples
 #' plate(panel(study("pores"), x = log10(area), y = roundness, ink_hexagons()), width = 90, height = 80)
 #' @export
-ink_hexagons <- function(bins = 30, steps = 6) {
+ink_hexagons <- function(bins = 30, steps = 6, ...) {
+  check_rest(...)
   new_ink("hexagons", bins = check_number(bins, "bins", 2, 500), steps = check_number(steps, "steps", 2, 12, whole = TRUE))
 }
 
 #' @rdname ink_hexagons
 #' @export
-ink_bins <- function(bins = 30, steps = 6) {
+ink_bins <- function(bins = 30, steps = 6, ...) {
+  check_rest(...)
   if (!is.numeric(bins) || !length(bins) %in% 1:2 || anyNA(bins) || any(bins < 1 | bins > 1000)) {
     abort_nelvat("argument", c("`bins` must be one or two numbers from 1 to 1000.", x = paste0("Found ", describe_value(bins), ".")))
   }
@@ -70,7 +73,7 @@ place_ink.ink_hexagons <- function(ink, trained, place) {
   corner_y <- c(1, 0.5, -0.5, -1, -0.5, 0.5)
   marks <- new_marks("areas", new_table(
     panel = rep(cells$panel, each = 6), area = rep(seq_len(n), each = 6), x = rep(cells$x, each = 6) + rep(cells$half_x, each = 6) * corner_x,
-    y = rep(cells$y, each = 6) + rep(cells$half_y, each = 6) * corner_y, fill = rep(shades$fill, each = 6), alpha = 1, colour = "#FFFFFF", weight_pt = 0.2, .rows = 6 * n
+    y = rep(cells$y, each = 6) + rep(cells$half_y, each = 6) * corner_y, fill = rep(shades$fill, each = 6), opacity = 1, colour = "#FFFFFF", weight_pt = 0.2, .rows = 6 * n
   ))
   list(c(marks, list(key = "cell counts", steps = shades$key)))
 }
@@ -86,7 +89,7 @@ place_ink.ink_bins <- function(ink, trained, place) {
   shades <- count_shades(n, ink$steps, place$house$ramps)
   marks <- new_marks("rects", new_table(
     panel = cell$rows$panel, x0 = cell$rows$column / ink$bins[1], x1 = (cell$rows$column + 1) / ink$bins[1], y0 = cell$rows$row / ink$bins[2],
-    y1 = (cell$rows$row + 1) / ink$bins[2], fill = shades$fill, alpha = 1, .rows = length(n)
+    y1 = (cell$rows$row + 1) / ink$bins[2], fill = shades$fill, opacity = 1, .rows = length(n)
   ))
   list(c(marks, list(key = "cell counts", steps = shades$key)))
 }
@@ -112,6 +115,6 @@ late_count_key <- function() {
 }
 
 #' @export
-key_glyph.ink_hexagons <- function(ink) "swatch"
+ink_traits.ink_hexagons <- function(ink) new_traits("swatch", summarises = "counts", computed = FALSE)
 #' @export
-key_glyph.ink_bins <- function(ink) "swatch"
+ink_traits.ink_bins <- function(ink) new_traits("swatch", summarises = "counts", computed = FALSE)

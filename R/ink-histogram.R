@@ -9,8 +9,9 @@
 #' @param arrange `"overlay"`, `"stack"` or `"outline"`.
 #' @param scale `"count"`, or `"density"`: the area of each colour's bars is one.
 #' @param curve Draw a density curve on the same scale?
-#' @param alpha Opacity; `NULL`: 1, or 0.55 for colours over each other.
+#' @param opacity Opacity; `NULL`: 1, or 0.55 for colours over each other.
 #' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Bins are closed on the right; the first holds its left end too. On a
 #'   transformed axis bins are even in the transformed values. Source: Freedman and
@@ -20,7 +21,8 @@
 #' @examples
 #' plate(panel(study("pores"), x = log10(area), colour = flour, ink_histogram(arrange = "outline")), width = 100, height = 60)
 #' @export
-ink_histogram <- function(bins = NULL, width = NULL, breaks = NULL, arrange = "overlay", scale = "count", curve = FALSE, alpha = NULL, colour = NULL) {
+ink_histogram <- function(bins = NULL, width = NULL, breaks = NULL, arrange = "overlay", scale = "count", curve = FALSE, opacity = NULL, colour = NULL, ...) {
+  check_rest(...)
   check_number(bins, "bins", 1, 1000, whole = TRUE, or_null = TRUE)
   check_number(width, "width", 0, or_null = TRUE)
   if (!is.null(breaks) && (!is.numeric(breaks) || length(breaks) < 2 || anyNA(breaks))) {
@@ -31,7 +33,7 @@ ink_histogram <- function(bins = NULL, width = NULL, breaks = NULL, arrange = "o
   }
   ink <- new_ink("histogram", bins = bins, width = width, breaks = breaks, arrange = check_choice(arrange, c("overlay", "stack", "outline"), "arrange"),
                  scale = check_choice(scale, c("count", "density"), "scale"), curve = check_flag(curve, "curve"),
-                 alpha = check_number(alpha, "alpha", 0, 1, or_null = TRUE))
+                 opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE))
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -127,7 +129,7 @@ place_ink.ink_histogram <- function(ink, trained, place) {
     held <- which(bars$top > bars$base)
     list(new_marks("rects", exchange_axes(new_table(
       panel = bars$panel[held], x0 = at(bars$x0, "x")[held], x1 = at(bars$x1, "x")[held], y0 = at(bars$base, "y")[held], y1 = at(bars$top, "y")[held],
-      fill = fill[held], alpha = ink$alpha %||% if (many && ink$arrange == "overlay") 0.55 else 1, colour = bin_edge(at(bars$x1, "x")[held] - at(bars$x0, "x")[held], bars$panel[held], trained$lying, place), weight_pt = 0.25, .rows = length(held)
+      fill = fill[held], opacity = ink$opacity %||% if (many && ink$arrange == "overlay") 0.55 else 1, colour = bin_edge(at(bars$x1, "x")[held] - at(bars$x0, "x")[held], bars$panel[held], trained$lying, place), weight_pt = 0.25, .rows = length(held)
     ), trained$lying)))
   }
   if (is.null(trained$curve)) return(marks)
@@ -135,7 +137,7 @@ place_ink.ink_histogram <- function(ink, trained, place) {
   on <- lying_unit(place, trained$lying, curve$panel)
   c(marks, list(new_marks("lines", exchange_axes(new_table(
     panel = curve$panel, line = curve$series, x = on(curve$x, "x"), y = on(curve$y, "y"), colour = if (many) looks$colour[curve$series] else place$house$colour$axis,
-    weight_pt = place$house$weight_pt$line, dash = "solid", alpha = 1, .rows = nrow(curve)
+    weight_pt = place$house$weight_pt$line, dash = "solid", opacity = 1, .rows = nrow(curve)
   ), trained$lying))))
 }
 
@@ -148,9 +150,9 @@ bin_outlines <- function(bars, at, colour, weight_pt) {
   stack_tables(lapply(split(seq_len(nrow(bars)), bars$series), function(rows) {
     k <- length(rows)
     new_table(panel = bars$panel[rows[1]], line = bars$series[rows[1]], x = c(x0[rows[1]], as.vector(rbind(x0[rows], x1[rows])), x1[rows[k]]),
-              y = c(ground[rows[1]], rep(y[rows], each = 2), ground[rows[1]]), colour = colour[rows[1]], weight_pt = weight_pt, dash = "solid", alpha = 1, .rows = 2 * k + 2)
+              y = c(ground[rows[1]], rep(y[rows], each = 2), ground[rows[1]]), colour = colour[rows[1]], weight_pt = weight_pt, dash = "solid", opacity = 1, .rows = 2 * k + 2)
   }))
 }
 
 #' @export
-key_glyph.ink_histogram <- function(ink) if (ink$arrange == "outline") "line" else "swatch"
+ink_traits.ink_histogram <- function(ink) new_traits(if (ink$arrange == "outline") "line" else "swatch", "colour", "counts", on_zero = TRUE, bins = TRUE)

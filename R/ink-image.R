@@ -6,6 +6,7 @@
 #' @param path Path of a PNG file.
 #' @param x,y The ends it spans, two numbers each in data units; `NULL`: its pixels, with
 #'   0 at the lower left.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()]. The panel can leave out `x` and `y`; it then has no axes.
 #' @section Errors: `nelvat_error_file`, `nelvat_error_package` where the package png is not
 #'   installed.
@@ -16,7 +17,8 @@
 #'   plate(panel(data.frame(x = c(0, 30), y = c(0, 20)), x = x, y = y, ink_image(file)), width = 80, height = 60)
 #' }
 #' @export
-ink_image <- function(path, x = NULL, y = NULL) {
+ink_image <- function(path, x = NULL, y = NULL, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   check_string(path, "path")
   check_file(path, "image", call)
@@ -57,4 +59,4 @@ place_ink.ink_image <- function(ink, trained, place) {
 }
 
 #' @export
-key_glyph.ink_image <- function(ink) character()
+ink_traits.ink_image <- function(ink) note_traits()

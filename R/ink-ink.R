@@ -4,7 +4,7 @@
 #   check_ink(ink, panel, call)  stops where the panel does not suit the ink;
 #   train_ink(ink, layer)        computes in data space, per panel;
 #   place_ink(ink, trained, place)  turns that into marks in unit-panel coordinates;
-#   key_glyph(ink)               how a key shows the ink: of "swatch", "symbol", "line";
+#   ink_traits(ink)              what it says of itself (see ink-traits.R);
 #   own_keys(ink, layer, house)  keys of its own, such as a ramp of counts.
 #
 # An ink's statistic is a pure function in a stat-* file. Marks are of few
@@ -54,7 +54,6 @@ is_ink <- function(x) inherits(x, "nelvat_ink")
 check_ink <- function(ink, panel, call) UseMethod("check_ink")
 train_ink <- function(ink, layer) UseMethod("train_ink")
 place_ink <- function(ink, trained, place) UseMethod("place_ink")
-key_glyph <- function(ink) UseMethod("key_glyph")
 
 # The kind of the axis that an ink brings where the panel names none, such as a count.
 supplied_axis <- function(ink, direction, variables) UseMethod("supplied_axis")

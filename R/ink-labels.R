@@ -7,6 +7,7 @@
 #' @param text A column whose values are written.
 #' @param far Greatest distance of a label from its point, in mm.
 #' @param size Size of type in points; `NULL`: the house's least.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Greedy placement among candidates round each point, in C++, in the order of the
 #'   rows: Christensen, Marks and Shieber (1995), ACM Transactions on Graphics 14(3).
@@ -16,7 +17,8 @@
 #' few <- study("loaves")$data[1:15, ]
 #' plate(panel(few, x = rise, y = volume, ink_points(), ink_labels(loaf)), width = 100, height = 80)
 #' @export
-ink_labels <- function(text, far = 8, size = NULL) {
+ink_labels <- function(text, far = 8, size = NULL, ...) {
+  check_rest(...)
   if (missing(text)) abort_nelvat("argument", c("Labels need `text`, a column.", x = "It is not given."))
   ink <- new_ink("labels", far = check_number(far, "far", 0.5, 60, unit = "mm"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE))
   ink$mapped$label <- rlang::enquo(text)
@@ -81,4 +83,4 @@ leader_ends <- function(placed, x, y, wide, high, text_mm) {
 }
 
 #' @export
-key_glyph.ink_labels <- function(ink) character()
+ink_traits.ink_labels <- function(ink) new_traits(read_off = TRUE)

@@ -11,9 +11,10 @@
 #' @param stagger Offset in y between one series and the next, in units of y; said in
 #'   the facts.
 #' @param weight Line weight in points.
-#' @param alpha Opacity, 0 to 1.
+#' @param opacity Opacity, 0 to 1.
 #' @param seed Seed of the bootstrap.
 #' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Missing values of y break the line unless the panel's `missing` policy for
 #'   `y` is `"bridge"` or `"drop"`. `ink_step()` holds each value until the next x.
@@ -27,27 +28,29 @@
 #' )
 #' plate(panel(study("probe"), x = time, y = gas, ink_line()), width = 120, height = 50)
 #' @export
-ink_line <- function(centre = NULL, band = NULL, markers = FALSE, stagger = 0, weight = NULL, alpha = 1, seed = 1, colour = NULL) {
+ink_line <- function(centre = NULL, band = NULL, markers = FALSE, stagger = 0, weight = NULL, opacity = 1, seed = 1, colour = NULL, ...) {
+  check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median"), "centre")
   if (!is.null(band)) {
     if (is.null(centre)) abort_nelvat("argument", c("A band is about a centre.", x = "`centre` is not given.", i = "Say `centre = \"mean\"` or `centre = \"median\"`."))
     check_choice(band, errors_of(centre), "band")
   }
-  ink <- new_line_ink("line", markers, stagger, weight, alpha)
+  ink <- new_line_ink("line", markers, stagger, weight, opacity)
   ink[c("centre", "band", "seed")] <- list(centre, band, check_number(seed, "seed", whole = TRUE))
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @rdname ink_line
 #' @export
-ink_step <- function(markers = FALSE, stagger = 0, weight = NULL, alpha = 1, colour = NULL) {
-  with_channels(new_line_ink("step", markers, stagger, weight, alpha), colour = rlang::enquo(colour))
+ink_step <- function(markers = FALSE, stagger = 0, weight = NULL, opacity = 1, colour = NULL, ...) {
+  check_rest(...)
+  with_channels(new_line_ink("step", markers, stagger, weight, opacity), colour = rlang::enquo(colour))
 }
 
-new_line_ink <- function(name, markers, stagger, weight, alpha, call = rlang::caller_env()) {
+new_line_ink <- function(name, markers, stagger, weight, opacity, call = rlang::caller_env()) {
   ink <- new_ink(name,
     markers = check_flag(markers, "markers", call), stagger = check_number(stagger, "stagger", call = call),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE, call = call), alpha = check_number(alpha, "alpha", 0, 1, call = call)
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE, call = call), opacity = check_number(opacity, "opacity", 0, 1, call = call)
   )
   class(ink) <- unique(c(class(ink)[1], "ink_line", "nelvat_ink"))
   ink
@@ -121,14 +124,14 @@ place_ink.ink_line <- function(ink, trained, place) {
   stretch <- cumsum(c(TRUE, lines$series[-1] != lines$series[-nrow(lines)]) | c(FALSE, gap[-nrow(lines)]))
   held <- which(!gap)
   paths <- new_table(panel = lines$panel[held], line = stretch[held], x = x[held], y = y[held], colour = colour[held],
-                     weight_pt = ink$weight %||% place$house$weight_pt$line, dash = looks$dash[lines$series][held], alpha = ink$alpha, .rows = length(held))
+                     weight_pt = ink$weight %||% place$house$weight_pt$line, dash = looks$dash[lines$series][held], opacity = ink$opacity, .rows = length(held))
   marks <- list()
   if (any(!is.na(lines$lower))) marks <- list(new_marks("areas", band_areas(lines, x, place, colour)))
   if (inherits(ink, "ink_step")) paths <- step_paths(paths)
   marks <- c(marks, list(new_marks("lines", paths)))
   if (ink$markers || !is.null(trained$series$shape)) {
     marks <- c(marks, list(new_marks("points", new_table(
-      panel = lines$panel[held], x = x[held], y = y[held], colour = colour[held], alpha = ink$alpha, shape = looks$shape[lines$series][held],
+      panel = lines$panel[held], x = x[held], y = y[held], colour = colour[held], opacity = ink$opacity, shape = looks$shape[lines$series][held],
       size_mm = place$house$points$size_mm, .rows = length(held)
     ))))
   }
@@ -142,7 +145,7 @@ series_looks <- function(series, place) {
        shape = if (is.null(series$shape)) rep("disc", n) else place$shape_of(series$shape))
 }
 
-band_alpha <- 0.22
+band_opacity <- 0.22
 
 band_areas <- function(lines, x, place, colour) {
   held <- which(!is.na(lines$lower) & !is.na(lines$upper))
@@ -153,7 +156,7 @@ band_areas <- function(lines, x, place, colour) {
   parts <- split(held, lines$series[held])
   stack_tables(Map(function(rows, area) {
     around <- c(rows, rev(rows))
-    new_table(panel = lines$panel[around], area = area, x = x[around], y = c(low[rows], rev(high[rows])), fill = colour[around], alpha = band_alpha,
+    new_table(panel = lines$panel[around], area = area, x = x[around], y = c(low[rows], rev(high[rows])), fill = colour[around], opacity = band_opacity,
               colour = NA_character_, weight_pt = 0, .rows = length(around))
   }, parts, as.integer(names(parts))))
 }
@@ -170,4 +173,4 @@ step_paths <- function(paths) {
 }
 
 #' @export
-key_glyph.ink_line <- function(ink) c("line", if (ink$markers) "symbol")
+ink_traits.ink_line <- function(ink) new_traits(c("line", if (ink$markers) "symbol"), c("colour", "dash", "shape"), if (is.null(ink$centre)) "values" else "groups")

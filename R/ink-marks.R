@@ -16,7 +16,7 @@
 #'   `"below"` or `"middle"`.
 #' @param size Type size in points; `NULL` for the house's base.
 #' @param colour A colour; `NULL` for the house's.
-#' @param alpha Opacity of a shade.
+#' @param opacity Opacity of a shade.
 #' @param weight Line weight in points.
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
@@ -32,7 +32,8 @@ NULL
 
 #' @rdname marks
 #' @export
-ink_rule <- function(x = NULL, y = NULL, slope = NULL, intercept = 0, dash = FALSE, weight = 0.6, colour = NULL) {
+ink_rule <- function(x = NULL, y = NULL, slope = NULL, intercept = 0, dash = FALSE, weight = 0.6, colour = NULL, ...) {
+  check_rest(...)
   if (is.null(x) && is.null(y) && is.null(slope)) abort_nelvat("argument", c("A rule needs `x`, `y` or `slope`.", x = "None is given."))
   check_number(slope, "slope", or_null = TRUE)
   check_number(intercept, "intercept")
@@ -42,26 +43,30 @@ ink_rule <- function(x = NULL, y = NULL, slope = NULL, intercept = 0, dash = FAL
 
 #' @rdname marks
 #' @export
-ink_shade <- function(x = NULL, y = NULL, colour = NULL, alpha = 0.14) {
+ink_shade <- function(x = NULL, y = NULL, colour = NULL, opacity = 0.14, ...) {
+  check_rest(...)
   if (is.null(x) == is.null(y)) abort_nelvat("argument", c("A shade needs either `x` or `y`, its two ends.", x = if (is.null(x)) "Neither is given." else "Both are given."))
-  new_ink("shade", x = check_places(x, "x", 2), y = check_places(y, "y", 2), colour = check_colour(colour), alpha = check_number(alpha, "alpha", 0, 1))
+  new_ink("shade", x = check_places(x, "x", 2), y = check_places(y, "y", 2), colour = check_colour(colour), opacity = check_number(opacity, "opacity", 0, 1))
 }
 
 #' @rdname marks
 #' @export
-ink_region <- function(x, y, colour = NULL, weight = 0.8) {
+ink_region <- function(x, y, colour = NULL, weight = 0.8, ...) {
+  check_rest(...)
   new_ink("region", x = check_places(x, "x", 2), y = check_places(y, "y", 2), colour = check_colour(colour), weight = check_number(weight, "weight", 0.1, 10, unit = "pt"))
 }
 
 #' @rdname marks
 #' @export
-ink_arrow <- function(from, to, colour = NULL, weight = 0.8) {
+ink_arrow <- function(from, to, colour = NULL, weight = 0.8, ...) {
+  check_rest(...)
   new_ink("arrow", from = check_places(from, "from", 2), to = check_places(to, "to", 2), colour = check_colour(colour), weight = check_number(weight, "weight", 0.1, 10, unit = "pt"))
 }
 
 #' @rdname marks
 #' @export
-ink_text <- function(label, x, y, at = "data", anchor = "right", size = NULL, colour = NULL) {
+ink_text <- function(label, x, y, at = "data", anchor = "right", size = NULL, colour = NULL, ...) {
+  check_rest(...)
   check_string(label, "label")
   new_ink("text", label = label, x = check_places(x, "x", 1), y = check_places(y, "y", 1), at = check_choice(at, c("data", "panel"), "at"),
           anchor = check_choice(anchor, names(anchors), "anchor"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE), colour = check_colour(colour))
@@ -118,7 +123,7 @@ place_ink.ink_rule <- function(ink, trained, place) {
   colour <- ink$colour %||% place$house$colour$axis
   panels <- trained$table$panel
   segment <- function(panel, x0, y0, x1, y1) {
-    new_table(panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1, colour = colour, weight_pt = ink$weight, dash = if (ink$dash) "42" else "solid", .rows = length(panel))
+    new_table(panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1, colour = colour, weight_pt = ink$weight, dash = if (ink$dash) "4 2" else "solid", .rows = length(panel))
   }
   at <- function(values, direction) {
     panel <- rep(panels, each = length(values))
@@ -140,7 +145,7 @@ place_ink.ink_shade <- function(ink, trained, place) {
   unit <- function(values, k, direction) if (is.null(values)) rep(k - 1, length(panels)) else place$unit(rep(values[k], length(panels)), panels, direction)
   list(new_marks("rects", new_table(
     panel = panels, x0 = unit(ink$x, 1, "x"), x1 = unit(ink$x, 2, "x"), y0 = unit(ink$y, 1, "y"), y1 = unit(ink$y, 2, "y"),
-    fill = ink$colour %||% place$house$colour$lone, alpha = ink$alpha, .rows = length(panels)
+    fill = ink$colour %||% place$house$colour$lone, opacity = ink$opacity, .rows = length(panels)
   )))
 }
 
@@ -149,7 +154,7 @@ place_ink.ink_region <- function(ink, trained, place) {
   panels <- trained$table$panel
   unit <- function(value, direction) place$unit(rep(value, length(panels)), panels, direction)
   list(new_marks("rects", new_table(
-    panel = panels, x0 = unit(ink$x[1], "x"), x1 = unit(ink$x[2], "x"), y0 = unit(ink$y[1], "y"), y1 = unit(ink$y[2], "y"), fill = "#FFFFFF", alpha = 0,
+    panel = panels, x0 = unit(ink$x[1], "x"), x1 = unit(ink$x[2], "x"), y0 = unit(ink$y[1], "y"), y1 = unit(ink$y[2], "y"), fill = "#FFFFFF", opacity = 0,
     colour = ink$colour %||% place$house$colour$axis, weight_pt = ink$weight, .rows = length(panels)
   )))
 }
@@ -172,7 +177,7 @@ place_ink.ink_arrow <- function(ink, trained, place) {
   a <- wing(0.4)
   b <- wing(-0.4)
   heads <- new_table(panel = rep(panels, each = 3), area = rep(seq_along(panels), each = 3), x = as.vector(rbind(a$x, x1, b$x)), y = as.vector(rbind(a$y, y1, b$y)),
-                     fill = colour, alpha = 1, colour = NA_character_, weight_pt = 0, .rows = 3 * length(panels))
+                     fill = colour, opacity = 1, colour = NA_character_, weight_pt = 0, .rows = 3 * length(panels))
   list(new_marks("segments", new_table(panel = panels, x0 = x0, y0 = y0, x1 = (a$x + b$x) / 2, y1 = (a$y + b$y) / 2, colour = colour, weight_pt = ink$weight, .rows = length(panels))),
        new_marks("areas", heads))
 }
@@ -191,12 +196,12 @@ place_ink.ink_text <- function(ink, trained, place) {
 }
 
 #' @export
-key_glyph.ink_rule <- function(ink) character()
+ink_traits.ink_rule <- function(ink) note_traits()
 #' @export
-key_glyph.ink_shade <- function(ink) character()
+ink_traits.ink_shade <- function(ink) note_traits()
 #' @export
-key_glyph.ink_region <- function(ink) character()
+ink_traits.ink_region <- function(ink) note_traits()
 #' @export
-key_glyph.ink_arrow <- function(ink) character()
+ink_traits.ink_arrow <- function(ink) note_traits()
 #' @export
-key_glyph.ink_text <- function(ink) character()
+ink_traits.ink_text <- function(ink) note_traits()

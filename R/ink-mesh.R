@@ -7,21 +7,24 @@
 #'
 #' @param edges Draw the edges?
 #' @param equal Is a unit as long upwards as across?
-#' @param alpha Opacity of the fill.
+#' @param opacity Opacity of the fill.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh()), width = 100, height = 80)
 #' @export
-ink_mesh <- function(edges = TRUE, equal = TRUE, alpha = 1) {
-  new_ink("mesh", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"), alpha = check_number(alpha, "alpha", 0, 1))
+ink_mesh <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
+  check_rest(...)
+  new_ink("mesh", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"), opacity = check_number(opacity, "opacity", 0, 1))
 }
 
 #' @rdname ink_mesh
 #' @export
-ink_polygons <- function(edges = TRUE, equal = TRUE, alpha = 1) {
-  ink <- new_ink("polygons", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"), alpha = check_number(alpha, "alpha", 0, 1))
+ink_polygons <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
+  check_rest(...)
+  ink <- new_ink("polygons", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"), opacity = check_number(opacity, "opacity", 0, 1))
   class(ink) <- c("ink_polygons", "ink_mesh", "nelvat_ink")
   ink
 }
@@ -59,10 +62,10 @@ place_ink.ink_mesh <- function(ink, trained, place) {
   fill <- if (is.null(points$colour)) "#FFFFFF" else place$colour_of(points$colour)
   edge <- if (!ink$edges) fill else if (is.null(points$colour)) place$house$colour$lone else "#FFFFFF"
   list(new_marks("areas", new_table(
-    panel = points$panel, area = points$shape, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"), fill = fill, alpha = ink$alpha,
+    panel = points$panel, area = points$shape, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"), fill = fill, opacity = ink$opacity,
     colour = edge, weight_pt = if (ink$edges) place$house$weight_pt$outline * 0.6 else 0.1, .rows = nrow(points)
   )))
 }
 
 #' @export
-key_glyph.ink_mesh <- function(ink) "swatch"
+ink_traits.ink_mesh <- function(ink) new_traits("swatch", c("colour", "ramp"))

@@ -5,6 +5,7 @@
 #' sectors are its sums, else counts.
 #'
 #' @param labels Name the sectors around the circle, in place of a key?
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Angles are read less well than lengths on a common line (Cleveland and McGill
 #'   1984, "Graphical perception", JASA 79): for more than a few shares, or shares to be
@@ -14,7 +15,10 @@
 #' @examples
 #' plate(panel(study("loaves"), colour = grade, ink_pie()), width = 80, height = 60)
 #' @export
-ink_pie <- function(labels = TRUE) new_ink("pie", labels = check_flag(labels, "labels"))
+ink_pie <- function(labels = TRUE, ...) {
+  check_rest(...)
+  new_ink("pie", labels = check_flag(labels, "labels"))
+}
 
 #' @export
 check_ink.ink_pie <- function(ink, panel, call) {
@@ -65,7 +69,7 @@ place_ink.ink_pie <- function(ink, trained, place) {
     x <- 0.5 + c(0, cos(at)) * radius[i] / w[i]
     y <- 0.5 + c(0, sin(at)) * radius[i] / h[i]
     if (nrow(shares) == 1) { x <- x[-1]; y <- y[-1] }
-    new_table(panel = shares$panel[i], area = i, x = x, y = y, fill = fill[i], alpha = 1, colour = "#FFFFFF", weight_pt = 0.6, .rows = length(x))
+    new_table(panel = shares$panel[i], area = i, x = x, y = y, fill = fill[i], opacity = 1, colour = "#FFFFFF", weight_pt = 0.6, .rows = length(x))
   }))
   marks <- list(new_marks("areas", sectors))
   if (!ink$labels) return(marks)
@@ -91,4 +95,4 @@ pie_labels <- function(shares, radius, w, h, angle, place) {
 format_percent <- function(share) paste0(formatC(100 * share, digits = 0, format = "f"), "%")
 
 #' @export
-key_glyph.ink_pie <- function(ink) if (ink$labels) character() else "swatch"
+ink_traits.ink_pie <- function(ink) new_traits(if (ink$labels) character() else "swatch", "colour", "counts")

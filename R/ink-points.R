@@ -6,20 +6,22 @@
 #' @param size Diameter of the symbols in mm, or a quantity that their area shows; `NULL`
 #'   for the panel's `size` or the house's diameter.
 #' @param colour A colour, or a column shown by colour in this ink alone.
-#' @param alpha Opacity, 0 to 1.
+#' @param opacity Opacity, 0 to 1.
 #' @param shape A symbol: `"disc"`, `"triangle"`, `"ring"`, `"square"`, `"wedge"`,
 #'   `"diamond"`, `"open square"` or `"open triangle"`; or a category shown by symbol in this
 #'   ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_points(alpha = 0.7)),
+#' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_points(opacity = 0.7)),
 #'   width = "single", height = 70
 #' )
 #' @export
-ink_points <- function(size = NULL, alpha = 1, shape = NULL, colour = NULL) {
-  ink <- new_ink("points", alpha = check_number(alpha, "alpha", 0, 1))
+ink_points <- function(size = NULL, opacity = 1, shape = NULL, colour = NULL, ...) {
+  check_rest(...)
+  ink <- new_ink("points", opacity = check_number(opacity, "opacity", 0, 1))
   ink <- with_channels(ink, size = rlang::enquo(size), colour = rlang::enquo(colour), shape = rlang::enquo(shape))
   check_number(ink$settings$size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
   ink
@@ -51,11 +53,11 @@ place_ink.ink_points <- function(ink, trained, place) {
   if (!is.null(points$size)) points <- table_rows(points, order(-points$size))
   list(new_marks("points", new_table(
     panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
-    colour = place$colour_of(points$colour, nrow(points)), alpha = ink$alpha,
+    colour = place$colour_of(points$colour, nrow(points)), opacity = ink$opacity,
     shape = if (is.null(points$shape)) ink$settings$shape %||% "disc" else place$shape_of(points$shape),
     size_mm = if (is.null(points$size)) ink$settings$size %||% place$house$points$size_mm else place$size_of(points$size), .rows = nrow(points)
   )))
 }
 
 #' @export
-key_glyph.ink_points <- function(ink) "symbol"
+ink_traits.ink_points <- function(ink) new_traits("symbol", c("colour", "ramp", "shape", "size"))

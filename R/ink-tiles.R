@@ -7,6 +7,7 @@
 #' @param diverging A ramp to both sides of zero with limits the same way far? `NULL`:
 #'   when there are values on both sides.
 #' @param gap Share of a tile's side left white between tiles.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
@@ -16,7 +17,8 @@
 #'   width = 110, height = 90
 #' )
 #' @export
-ink_tiles <- function(values = TRUE, diverging = NULL, gap = 0.03) {
+ink_tiles <- function(values = TRUE, diverging = NULL, gap = 0.03, ...) {
+  check_rest(...)
   if (!is.null(diverging)) check_flag(diverging, "diverging")
   new_ink("tiles", values = check_flag(values, "values"), diverging = diverging, gap = check_number(gap, "gap", 0, 0.9))
 }
@@ -52,7 +54,7 @@ place_ink.ink_tiles <- function(ink, trained, place) {
   fill <- place$colour_of(tiles$colour, nrow(tiles))
   marks <- list(new_marks("rects", new_table(
     panel = panel, x0 = place$unit(tiles$x - half, panel, "x"), x1 = place$unit(tiles$x + half, panel, "x"), y0 = place$unit(tiles$y - half, panel, "y"),
-    y1 = place$unit(tiles$y + half, panel, "y"), fill = fill, alpha = 1, .rows = nrow(tiles)
+    y1 = place$unit(tiles$y + half, panel, "y"), fill = fill, opacity = 1, .rows = nrow(tiles)
   )))
   if (!ink$values) return(marks)
   string <- tile_text(tiles$colour)
@@ -74,4 +76,4 @@ tile_text <- function(values) {
 }
 
 #' @export
-key_glyph.ink_tiles <- function(ink) "swatch"
+ink_traits.ink_tiles <- function(ink) new_traits("swatch", c("colour", "ramp"), cells = TRUE, computed = TRUE)

@@ -9,6 +9,7 @@
 #' @param n Write the number of rows behind it?
 #' @param size Size of type in points; `NULL`: the house's base.
 #' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] and [every_pair()].
 #' @details The correlation is that of the values as the axes show them: on a logarithmic
 #'   axis of the logarithms. What does not fit the panel at the house's least size of type
@@ -21,7 +22,8 @@
 #' @examples
 #' plate(every_pair(study("loaves"), c(rise, volume, firmness), above = ink_value()), width = 100)
 #' @export
-ink_value <- function(value = "r", method = "pearson", interval = 0.95, n = FALSE, size = NULL, colour = NULL) {
+ink_value <- function(value = "r", method = "pearson", interval = 0.95, n = FALSE, size = NULL, colour = NULL, ...) {
+  check_rest(...)
   check_choice(value, "r", "value")
   ink <- new_ink("value", method = check_choice(method, names(correlation_methods), "method"), interval = check_number(interval, "interval", 0.5, 0.9999, or_null = TRUE),
                  n = check_flag(n, "n"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE))
@@ -96,4 +98,4 @@ value_strings <- function(values, method, wording, breaks) {
 }
 
 #' @export
-key_glyph.ink_value <- function(ink) character()
+ink_traits.ink_value <- function(ink) new_traits(summarises = "spread", read_off = FALSE)

@@ -6,6 +6,7 @@
 #' @param quartiles Draw the median and the quartiles?
 #' @param bandwidth As in [ink_density()].
 #' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Source: Hintze and Nelson (1998), "Violin plots: a box plot-density trace
 #'   synergism", The American Statistician 52(2). Curves end at the least and greatest
@@ -15,7 +16,8 @@
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = moisture, ink_violin()), width = 100, height = 60)
 #' @export
-ink_violin <- function(quartiles = TRUE, bandwidth = "nrd0", colour = NULL) {
+ink_violin <- function(quartiles = TRUE, bandwidth = "silverman", colour = NULL, ...) {
+  check_rest(...)
   if (!is.numeric(bandwidth)) check_choice(bandwidth, names(bandwidth_rules), "bandwidth") else check_number(bandwidth, "bandwidth", 1e-300)
   with_channels(new_ink("violin", quartiles = check_flag(quartiles, "quartiles"), bandwidth = bandwidth), colour = rlang::enquo(colour))
 }
@@ -64,7 +66,7 @@ place_ink.ink_violin <- function(ink, trained, place) {
     at <- lying_unit(place, trained$lying, shapes$panel[row])
     marks <- list(new_marks("areas", exchange_axes(new_table(
       panel = shapes$panel[row], area = shapes$group[row], x = at(middle[shapes$group[row]] + sign(outline) * reach[row], "x"), y = at(shapes$y[row], "y"),
-      fill = colour[shapes$group[row]], alpha = 0.3, colour = colour[shapes$group[row]], weight_pt = place$house$weight_pt$outline * 1.5, .rows = length(row)
+      fill = colour[shapes$group[row]], opacity = 0.3, colour = colour[shapes$group[row]], weight_pt = place$house$weight_pt$outline * 1.5, .rows = length(row)
     ), trained$lying)))
   }
   if (!ink$quartiles) return(marks)
@@ -75,13 +77,13 @@ place_ink.ink_violin <- function(ink, trained, place) {
   c(marks, list(
     new_marks("segments", exchange_axes(new_table(panel = boxes$panel, x0 = mid, x1 = mid, y0 = on(boxes$q1, "y"), y1 = on(boxes$q3, "y"), colour = dark,
                                                   weight_pt = 2.2, .rows = nrow(boxes)), trained$lying)),
-    new_marks("points", exchange_axes(new_table(panel = boxes$panel, x = mid, y = on(boxes$median, "y"), colour = "#FFFFFF", alpha = 1, shape = "disc",
+    new_marks("points", exchange_axes(new_table(panel = boxes$panel, x = mid, y = on(boxes$median, "y"), colour = "#FFFFFF", opacity = 1, shape = "disc",
                                                 size_mm = 1, .rows = nrow(boxes)), trained$lying))
   ))
 }
 
 #' @export
-key_glyph.ink_violin <- function(ink) "swatch"
+ink_traits.ink_violin <- function(ink) new_traits("swatch", "colour", "spread")
 
 #' @export
 supplied_axis.ink_violin <- function(ink, direction, variables) lone_slot()

@@ -17,12 +17,14 @@
 #' @param grid Draw faint lines across the panel at the breaks?
 #' @param labels What tick text shall do: `"as is"`, `"wrap"`, `"tilt"` or `"upright"`; `NULL`: what
 #'   costs least of all that fit.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A description of an axis.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
 #' @examples
 #' panel(study("probe"), x = time, y = core, x_axis = axis_of(every = "12 hours"), y_axis = axis_of(range = c(20, 40)), ink_line())
 #' @export
-axis_of <- function(range = NULL, every = NULL, minor = NULL, breaks = NULL, format = NULL, title = NULL, reverse = FALSE, padding = NULL, grid = FALSE, labels = NULL) {
+axis_of <- function(range = NULL, every = NULL, minor = NULL, breaks = NULL, format = NULL, title = NULL, reverse = FALSE, padding = NULL, grid = FALSE, labels = NULL, ...) {
+  check_rest(...)
   structure(list(
     range = check_ends(range), every = check_step(every, "every"), minor = check_step(minor, "minor"),
     breaks = if (!is.null(breaks)) sort(check_places(breaks, "breaks")), format = check_axis_format(format), title = check_string(title, "title", or_null = TRUE),

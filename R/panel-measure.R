@@ -4,6 +4,7 @@
 #' a series of its own colour.
 #'
 #' @param name Title of the axis they share; the unit they share is added.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A mark for [panel()]'s `colour` or `shape`.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_kind` for measures of unlike kinds.
 #' @examples
@@ -12,7 +13,8 @@
 #'   width = "double", height = 60
 #' )
 #' @export
-measure <- function(name = "Value") {
+measure <- function(name = "Value", ...) {
+  check_rest(...)
   structure(list(name = check_string(name, "name")), class = "nelvat_measure")
 }
 

@@ -54,6 +54,6 @@ changed_facets <- function(block, new, ink, call) {
   for (name in setdiff(intersect(names(new), own), c("across", "down"))) settings[name] <- list(rlang::eval_tidy(new[[name]]))
   panel <- if (length(of_panel) || !is.null(ink)) changed_panel(block$panel, of_panel, ink, c(own, panel_arguments), "change", call) else block$panel
   changed <- new_facets(panel, new$across %||% made$across, new$down %||% made$down, settings, call)
-  changed$margins <- block$margins
+  changed$marginals <- block$marginals
   changed
 }

@@ -9,10 +9,13 @@
 collect_keys <- function(layers, house, several = FALSE) {
   keys <- list()
   for (layer in layers) {
-    if (!length(key_glyph(layer$ink)) || isTRUE(layer$behind)) next
+    traits <- ink_traits(layer$ink)
+    if (!length(traits$mark) || isTRUE(layer$behind)) next
     for (channel in c("colour", "shape", "dash", "size")) {
       variable <- layer[[channel]]
       if (is.null(variable) || named_on_axis(layer, variable)) next
+      # A key shows only what some mark shows.
+      if (!(if (channel == "colour" && !has_levels(variable$kind)) "ramp" else channel) %in% traits$shows) next
       grow <- if (channel == "size") size_key else if (!has_levels(variable$kind)) ramp_key else level_key
       keys[[variable$id]] <- grow(keys[[variable$id]], channel, variable, layer, house)
     }
@@ -38,7 +41,7 @@ level_key <- function(key, channel, variable, layer, house) {
     glyph = character(), colour = rep(house$colour$lone, n), shape = rep("disc", n), dash = rep("solid", n),
     size_mm = rep(house$points$key_mm, n)
   )
-  key$glyph <- union(key$glyph, key_glyph(layer$ink))
+  key$glyph <- union(key$glyph, ink_traits(layer$ink)$mark)
   if (channel == "colour") key$colour <- level_colours(variable$kind, house$palette)
   if (channel == "shape") key$shape <- level_symbols(variable$kind, house$symbols)
   if (channel == "dash") key$dash <- level_dashes(variable$kind, house$dashes)
@@ -50,12 +53,14 @@ ramp_key <- function(key, channel, variable, layer, house) {
        at = number_breaks(layer$ramp_range, 4))
 }
 
-# Three sizes that span what is shown.
+# Three sizes that span what is shown; of one variable on colour too, the discs are coloured.
 size_key <- function(key, channel, variable, layer, house) {
   at <- number_breaks(c(0, layer$size_most), 4)
   at <- at[at > 0 & at <= layer$size_most]
   n <- length(at)
-  list(id = variable$id, title = kind_title(variable$kind), labels = house_numbers(number_text(at), house$numbers), glyph = "symbol", colour = rep(house$colour$lone, n),
+  coloured <- isTRUE(key$ramp) || isTRUE(key$coloured)
+  colour <- if (coloured) ramp_colours(at, layer$ramp_range, layer$diverging, house$ramps) else rep(house$colour$lone, n)
+  list(id = variable$id, title = kind_title(variable$kind), labels = house_numbers(number_text(at), house$numbers), glyph = "symbol", colour = colour, coloured = coloured,
        shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(at, layer$size_most, house))
 }
 
@@ -98,7 +103,7 @@ set_keys <- function(keys, width_mm, house, font) {
 
 key_row_mm <- function(house, font) max(text_height_mm(1, house$type_pt$key, font), house$space_mm$swatch)
 
-key_glyph_mm <- function(key, house) {
+key_mark_mm <- function(key, house) {
   if ("line" %in% key$glyph) house$space_mm$key_line else max(house$space_mm$swatch, if ("symbol" %in% key$glyph) key$size_mm else 0)
 }
 
@@ -106,7 +111,7 @@ set_levels <- function(key, width_mm, house, font) {
   size <- house$type_pt$key
   space <- house$space_mm
   row_mm <- max(key_row_mm(house, font), if ("symbol" %in% key$glyph) max(key$size_mm) else 0)
-  wide <- key_glyph_mm(key, house)
+  wide <- key_mark_mm(key, house)
   glyph_mm <- wide + space$swatch_gap
   title <- set_text(key$title, size, font, width_mm, 3L)
   labels <- lapply(key$labels, set_text, size, font, width_mm - glyph_mm, 3L)

@@ -30,7 +30,8 @@ stacked <- function(..., heights = NULL) new_placement("stacked", list(...), hei
 
 #' @rdname beside
 #' @export
-at <- function(block, rows, columns) {
+at <- function(block, rows, columns, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   cells <- function(value, argument) {
     if (is.list(value)) value <- unlist(value)
@@ -124,7 +125,7 @@ as_sizes <- function(sizes, n, argument, call) {
 # length, so places that part at the same cut are aligned however they are nested.
 # Returns list(blocks, names, columns, rows, places): `columns`, `rows` have mm and share, a
 # row a track; `places` has block, x0, x1, y0, y1 (first and last track).
-plate_grid <- function(children, sizes, wrap, call) {
+plate_grid <- function(children, sizes, per_row, call) {
   is_at <- vapply(children, function(child) identical(child$how, "at"), NA)
   leaves <- if (any(is_at)) {
     if (!all(is_at)) abort_nelvat("argument", c("Either all blocks of a plate stand `at()` cells of its table, or none.", x = paste0("Found ", counted(sum(!is_at), "block"), " without cells.")), call)
@@ -132,7 +133,7 @@ plate_grid <- function(children, sizes, wrap, call) {
   } else if (length(children) == 1) {
     tree_leaves(children[[1]], whole_span(), whole_span(), names(children), call)
   } else {
-    table_leaves(wrapped_children(children, wrap), sizes, call)
+    table_leaves(wrapped_children(children, per_row), sizes, call)
   }
   key <- Find(function(leaf) leaf$how == "key", leaves)
   leaves <- Filter(function(leaf) leaf$how == "block", leaves)
@@ -216,9 +217,9 @@ table_leaves <- function(children, sizes, call) {
 }
 
 # Several blocks without a placement: dealt out in rows.
-wrapped_children <- function(children, wrap) {
+wrapped_children <- function(children, per_row) {
   n <- length(children)
-  per_row <- min(n, wrap %||% ceiling(sqrt(n)))
+  per_row <- min(n, per_row %||% ceiling(sqrt(n)))
   cell <- function(child, i) {
     if (!child$how %in% c("block", "blank", "key")) child <- list(how = "tree", tree = child)
     structure(list(how = "at", rows = rep((i - 1) %/% per_row + 1, 2), columns = rep((i - 1) %% per_row + 1, 2), child = child), class = "nelvat_placement")
@@ -252,7 +253,7 @@ natural_length <- function(block, across) {
   n <- max(panels[[if (across) "column" else "row"]])
   direction <- if (across) "x" else "y"
   levels <- vapply(panel_variables(block, panels, direction), function(variable) length(variable$kind$levels), 0L)
-  is_heat <- inherits(block, "nelvat_facets") && any(vapply(block$panel$inks, function(ink) ink$ink == "tiles", NA))
+  is_heat <- inherits(block, "nelvat_facets") && any(vapply(block$panel$inks, function(ink) ink_traits(ink)$cells, NA))
   n * if (is_heat) max(levels, 1) * cell_mm else matrix_mm
 }
 

@@ -9,7 +9,7 @@
 #'   their width.
 #' @param widths,heights Sizes of the columns and rows of the plate's table: weights,
 #'   [mm()] or [natural()].
-#' @param wrap Blocks in a row, where they have no placement.
+#' @param per_row Blocks in a row, where they have no placement.
 #' @param key Where keys stand: `"top"`, `"bottom"`, `"right"`, `"inside"` the emptiest corner,
 #'   with the `"block"` that alone has them, `"direct"` at the ends of lines, or `"none"`. `NULL`: in free room that a block has,
 #'   else at the top. A place of its own: [key_place()].
@@ -29,16 +29,16 @@
 #' plate(
 #'   facets(
 #'     panel(study("loaves"), x = flour, y = c(rise, volume, ph), colour = hydration, ink_bars()),
-#'     wrap = 3
+#'     per_row = 3
 #'   ),
 #'   width = "double", height = 70
 #' )
 #' @export
-plate <- function(..., width = "double", height = NULL, widths = NULL, heights = NULL, wrap = NULL, key = NULL, letters = NULL, title = NULL, note = NULL,
+plate <- function(..., width = "double", height = NULL, widths = NULL, heights = NULL, per_row = NULL, key = NULL, letters = NULL, title = NULL, note = NULL,
                   share = TRUE, house = NULL) {
   call <- rlang::current_env()
   check_named_blocks(...names(), function(i) ...elt(i), plate_settings, "plate", call)
-  new_plate(list(...), list(width = width, height = height, widths = widths, heights = heights, wrap = wrap, key = key, letters = letters, title = title, note = note, share = share, house = house), call)
+  new_plate(list(...), list(width = width, height = height, widths = widths, heights = heights, per_row = per_row, key = key, letters = letters, title = title, note = note, share = share, house = house), call)
 }
 
 # Names in the dots are names of blocks; one on anything else is a misspelt argument.
@@ -52,18 +52,18 @@ check_named_blocks <- function(names, value, arguments, of, call) {
   }
 }
 
-plate_settings <- c("width", "height", "widths", "heights", "wrap", "key", "letters", "title", "note", "share", "house")
+plate_settings <- c("width", "height", "widths", "heights", "per_row", "key", "letters", "title", "note", "share", "house")
 
 new_plate <- function(blocks, settings, call) {
   house <- settled_house(settings$house, call)
   width_mm <- page_width(settings$width %||% "double", house, call)
   check_number(settings$height, "height", 10, 2000, unit = "mm", or_null = TRUE, call = call)
-  check_number(settings$wrap, "wrap", 1, 200, whole = TRUE, or_null = TRUE, call = call)
+  check_number(settings$per_row, "per_row", 1, 200, whole = TRUE, or_null = TRUE, call = call)
   if (!is.null(settings$key)) check_choice(settings$key, key_places, "key", call)
   children <- placed_children(blocks, call)
   if (!length(children)) abort_nelvat("argument", c("A plate needs a block.", x = "Found none."), call)
   is_inset <- vapply(children, function(child) identical(child$how, "block") && inherits(child$block, "nelvat_zoom") && !isFALSE(child$block$inset), NA)
-  grid <- with_insets(plate_grid(children[!is_inset], settings, settings$wrap, call), children[is_inset])
+  grid <- with_insets(plate_grid(children[!is_inset], settings, settings$per_row, call), children[is_inset])
   grid$blocks <- settle_zooms(grid$blocks, grid$names, call)
   grid$blocks <- Map(function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, house), grid$blocks, seq_along(grid$blocks))
   height_mm <- settings$height %||% natural_height(grid, width_mm, house)
@@ -109,6 +109,7 @@ check_shared <- function(share, call) {
 #'
 #' @param plate A [plate()].
 #' @param width,height As in [plate()]; `NULL` for a height leaves it to the panels.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A plate.
 #' @section Errors: `nelvat_error_space`, which says which panels need how many more
 #'   millimetres.
@@ -116,7 +117,8 @@ check_shared <- function(share, call) {
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "double", height = 70)
 #' resize(fig, width = "single")
 #' @export
-resize <- function(plate, width = NULL, height = NULL) {
+resize <- function(plate, width = NULL, height = NULL, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   check_is_plate(plate, call)
   settings <- plate$made$settings
@@ -143,19 +145,19 @@ block_share <- function(grid, i, direction) {
 }
 
 settle_wrap <- function(block, i, grid, width_mm, height_mm, house) {
-  if (!identical(block$wrap, "page")) return(block)
+  if (!identical(block$per_row, "page")) return(block)
   own <- function(direction, total) if (!is.null(total)) {
     part <- block_share(grid, i, direction)
     part$mm + part$share * total
   }
-  block$wrap <- page_wrap(block, own("x", width_mm), own("y", height_mm), house)
+  block$per_row <- page_wrap(block, own("x", width_mm), own("y", height_mm), house)
   block
 }
 
 # Panels in a row so that each comes nearest to three quarters as high as wide; without
 # a height, about as many rows as columns.
 page_wrap <- function(block, width_mm, height_mm, house) {
-  block$wrap <- NULL
+  block$per_row <- NULL
   n <- nrow(block_cells(block)$panels)
   # More columns than the least panels and their tick text leave room for are of no use.
   columns <- seq_len(min(n, max(1, floor(width_mm / (house$least_panel_mm$width + 7)))))

@@ -12,6 +12,7 @@
 #'   panel, in its emptiest corner, or the corner: `"top left"`, `"top right"`,
 #'   `"bottom left"` or `"bottom right"`.
 #' @param size Of an inset, share of the panel's width and height.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A block, for [plate()].
 #' @details Where the panel keeps lengths equal across and upwards, so does the zoom: its
 #'   plot area is made narrower or lower than its place.
@@ -20,7 +21,8 @@
 #' slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh(edges = FALSE))
 #' plate(beside(slice = slice, zoom(of = "slice", x = c(40, 60), y = c(20, 40))), width = "double", height = 70)
 #' @export
-zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FALSE, size = 0.4) {
+zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FALSE, size = 0.4, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   if (!rlang::is_string(of) && !(is.numeric(of) && length(of) == 1)) {
     abort_nelvat("argument", c("`of` must be the name or number of a block.", x = paste0("Found ", describe_value(of), ".")), call)
@@ -80,7 +82,7 @@ as_zoom <- function(design, zoom, parent, call) {
   panels <- block_cells(design)$panels
   if (zoom$of_panel > nrow(panels)) abort_nelvat("argument", c(paste0("`panel` must be one of ", counted(nrow(panels), "panel"), "."), x = paste0("Found ", zoom$of_panel, ".")), call)
   design$only <- zoom$of_panel
-  design$margins <- NULL
+  design$marginals <- NULL
   design$behind <- FALSE
   design$zoom <- list(of = parent, panel = zoom$of_panel, x = zoom$x %||% design$zoom$x, y = zoom$y %||% design$zoom$y, leaders = zoom$leaders, inset = zoom$inset, size = zoom$size)
   for (direction in c("x", "y")) {

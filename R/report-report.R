@@ -6,13 +6,15 @@
 #' @param plate A [plate()].
 #' @param path Path of an HTML file.
 #' @param figure Path of the figure file it was made from, or `NULL`.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The path, invisibly.
 #' @section Errors: `nelvat_error_file` for a folder that is not there.
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "single", height = 60)
 #' report(fig, tempfile(fileext = ".html"))
 #' @export
-report <- function(plate, path, figure = NULL) {
+report <- function(plate, path, figure = NULL, ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
@@ -128,7 +130,7 @@ report_style <- function(scene) {
     ":root { color: #20242B; background: #F4F2EC; font: 16px/1.5 \"Liberation Sans\", Arial, sans-serif; }",
     "body { max-width: 62rem; margin: 2rem auto; padding: 2rem 3rem; background: #FFFFFF; border: 1px solid #CFCAC0; }",
     "h1 { font-size: 1.5rem; margin: 0; } h2 { font-size: 1.1rem; border-top: 1px solid #8A9099; padding-top: .6rem; margin-top: 2.2rem; } h3 { font-size: 1rem; }",
-    "header p { margin: .2rem 0 1rem; color: #4A5260; } nav ul { list-style: none; padding: 0; display: flex; flex-wrap: wrap; gap: .2rem 1.4rem; margin: 0; }",
+    "header p { margin: .2rem 0 1rem; color: #4A5260; } nav ul { list-style: none; padding: 0; display: flex; flex-per_row: wrap; gap: .2rem 1.4rem; margin: 0; }",
     "a { color: #7A2A00; } a:focus-visible, summary:focus-visible, [tabindex]:focus-visible { outline: 3px solid #38857A; outline-offset: 2px; }",
     ".skip { position: absolute; left: -60rem; } .skip:focus { left: 1rem; top: 1rem; background: #FFFFFF; padding: .4rem; }",
     "figure { margin: 1rem 0; } figure.true { overflow-x: auto; } figure img { max-width: none; } details figure img { max-width: 100%; } figcaption { color: #4A5260; font-size: .875rem; }",

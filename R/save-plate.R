@@ -15,6 +15,7 @@
 #'   draw their inside as an image of `dpi`, axes and text staying vector. Points that are wholly
 #'   hidden and points of traces between the least and greatest of a printed column (600 dpi) are
 #'   left out in any case.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The paths written, invisibly.
 #' @section Errors:
 #' `nelvat_error_file` for a folder that is not there, an ending that is not known, or a file
@@ -25,7 +26,8 @@
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' save_plate(fig, tempfile(fileext = ".pdf"))
 #' @export
-save_plate <- function(plate, paths, dpi = 600, dense = "vector") {
+save_plate <- function(plate, paths, dpi = 600, dense = "vector", ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   files <- plate_files(plate, paths, dpi, dense, call)

@@ -3,6 +3,7 @@
 #' @param plate A [plate()].
 #' @param path Path of a PNG.
 #' @param dpi Dots per inch.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The path, invisibly. Places that are bad are outlined in red, those to look at in
 #'   amber; a list of findings stands under the figure.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_file` where the
@@ -11,7 +12,8 @@
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "single", height = 60)
 #' proof_picture(fig, tempfile(fileext = ".png"))
 #' @export
-proof_picture <- function(plate, path, dpi = 200) {
+proof_picture <- function(plate, path, dpi = 200, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   check_is_plate(plate, call)
   check_string(path, "path")

@@ -5,7 +5,8 @@
 #' @section Errors: `nelvat_error_file` for another ending; `nelvat_error_package` where writexl
 #'   is not installed.
 #' @export
-save_source_data <- function(plate, path) {
+save_source_data <- function(plate, path, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   check_string(path, "path")
   files <- source_files(plate, path, call)

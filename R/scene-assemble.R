@@ -20,7 +20,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     font = font, title = if (!is.null(plate$title)) plain_text(plate$title),
     panels = stack_tables(lapply(of_blocks, `[[`, "panels")),
     axes = every("axes"),
-    marks = lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) layer[intersect(names(layer), c("block", "ink", "primitive", "table", "pixels"))]),
+    marks = lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) layer[intersect(names(layer), c("block", "ink", "summarises", "on_zero", "primitive", "table", "pixels"))]),
     grounds = stack_tables(lapply(of_blocks, `[[`, "grounds")),
     rules = stack_tables(c(lapply(of_blocks, `[[`, "rules"), list(leaders))) %||% of_blocks[[1]]$rules,
     texts = texts$texts,

@@ -10,12 +10,12 @@ block_axes <- function(block, cells, layers, trained, font, house) {
   axes <- list()
   for (direction in c("x", "y")) {
     variables <- panel_variables(block, panels, direction)
-    index <- share_axes(cbind(panels, variable = vapply(variables, `[[`, "", "id")), block$share[[direction]])
+    index <- share_axes(cbind(panels, variable = vapply(variables, `[[`, "", "id")), block$range_per[[direction]])
     drawn <- if (identical(block$show_axes, "all")) rep(TRUE, nrow(panels)) else draws_tick_text(panels, index, direction)
     shared[[direction]] <- index + length(axes)
     axes <- c(axes, lapply(seq_len(max(index)), function(i) {
       of <- which(index == i)
-      own <- if (block$share[[direction]] != "all" && has_levels(variables[[of[1]]]$kind)) levels_shown(layers, panels$panel[of], direction)
+      own <- if (block$range_per[[direction]] != "block" && has_levels(variables[[of[1]]]$kind)) levels_shown(layers, panels$panel[of], direction)
       axis <- new_axis(direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font, isTRUE(block$in_axis_units))
       with_title_words(apply_axis_of(axis, block$axes[[direction]]), font)
     }))
@@ -27,7 +27,7 @@ block_axes <- function(block, cells, layers, trained, font, house) {
 
 # Panels that hold only figures have no axes to read by, but where tick text stands.
 without_axes_of_words <- function(axes, cells, layers) {
-  drawn <- unlist(lapply(layers, function(layer) if (!layer$ink$ink %in% c("value", "names")) unique(layer$table$panel)))
+  drawn <- unlist(lapply(layers, function(layer) if (ink_traits(layer$ink)$read_off) unique(layer$table$panel)))
   for (i in which(!cells$panels$panel %in% drawn)) {
     for (direction in c("x_shown", "y_shown")) {
       at <- axes[[direction]][i]
@@ -43,12 +43,12 @@ shared_extent <- function(layer, trained) {
   extent <- trained$extent
   if (is.null(extent)) return(NULL)
   if (!is.null(layer$strip)) {
-    if (layer$ink$ink != "histogram") return(NULL)
+    if (!ink_traits(layer$ink)$bins) return(NULL)
     extent$panel <- layer$strip_of[match(extent$panel, layer$strip_ids)]
     extent[if (layer$strip == "x") c("y0", "y1") else c("x0", "x1")] <- NA_real_
   }
   if (!is.null(layer$diagonal)) {
-    if (layer$ink$ink != "histogram") return(NULL)
+    if (!ink_traits(layer$ink)$bins) return(NULL)
     extent[c("y0", "y1")] <- NA_real_
   }
   if (isTRUE(layer$to_axis)) {

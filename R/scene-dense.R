@@ -25,7 +25,7 @@ thinned_lines <- function(table, panels) {
 # Only opaque discs hide, and only they are left out.
 seen_points <- function(table, panels) {
   n <- nrow(table)
-  opaque <- rep_len(table$shape, n) == "disc" & rep_len(table$alpha, n) >= 1 & nchar(rep_len(table$colour, n)) < 9
+  opaque <- rep_len(table$shape, n) == "disc" & rep_len(table$opacity, n) >= 1 & nchar(rep_len(table$colour, n)) < 9
   drop <- integer()
   for (rows in split(which(opaque), table$panel[opaque])) {
     # Others between them would be seen through the gaps, so they must all be discs.

@@ -5,6 +5,7 @@
 #'
 #' @param plate A [plate()] or its scene.
 #' @param format `"text"`, or `"markdown"` with letters in bold type.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A string; `alt_text()` gives one without markup, of what is seen.
 #' @section Errors: `nelvat_error_argument` for what is no plate or no such format; the errors of [as_scene()].
 #' @examples
@@ -12,7 +13,8 @@
 #' legend_text(fig)
 #' alt_text(fig)
 #' @export
-legend_text <- function(plate, format = "text") {
+legend_text <- function(plate, format = "text", ...) {
+  check_rest(...)
   local_number_options()
   check_choice(format, c("text", "markdown"), "format")
   scene <- described_scene(plate)
@@ -28,7 +30,8 @@ legend_text <- function(plate, format = "text") {
 
 #' @rdname legend_text
 #' @export
-alt_text <- function(plate) {
+alt_text <- function(plate, ...) {
+  check_rest(...)
   local_number_options()
   describe_scene(described_scene(plate))
 }
@@ -133,8 +136,13 @@ legend_fits <- function(scene, block) {
 # Whether points rise or fall together, for who cannot see them.
 legend_trend <- function(scene, block) {
   ids <- scene$panels$id[scene$panels$block == block & scene$panels$role == "panel"]
-  layer <- Find(function(layer) layer$primitive == "points" && layer$ink == "points" && any(layer$table$panel %in% ids), scene$marks)
-  if (is.null(layer) || length(ids) != 1) return("")
+  if (length(ids) != 1) return("")
+  at <- match(ids, scene$panels$id)
+  numbers <- vapply(scene$axes[c(scene$panels$x_axis[at], scene$panels$y_axis[at])], function(axis) isTRUE(axis$quantity), NA)
+  layer <- Find(function(layer) {
+    layer$primitive == "points" && identical(layer$summarises, "values") && any(layer$table$panel %in% ids)
+  }, scene$marks)
+  if (is.null(layer) || !all(numbers)) return("")
   own <- layer$table[layer$table$panel == ids, ]
   if (nrow(own) < 5 || stats::sd(own$x) == 0 || stats::sd(own$y) == 0) return("")
   r <- stats::cor(own$x, own$y)

@@ -18,7 +18,7 @@ scene_facts <- function(block, panels) {
     of <- trained$facts
     if (is.null(of) || isTRUE(layer$behind)) return(NULL)
     data.frame(block = block$id, panel = of$panel, heading = panels$heading[match(of$panel, panels$id)], layer = number,
-               ink = layer$ink$ink, n = of$n, dropped = of$dropped,
+               ink = layer$ink$ink, summarises = ink_traits(layer$ink)$summarises, n = of$n, dropped = of$dropped,
                why = ifelse(of$dropped > 0, "missing values", NA_character_), shows = of$shows)
   }, block$trained, block$layers, seq_along(block$layers))
   do.call(rbind, facts)

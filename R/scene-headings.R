@@ -13,7 +13,7 @@ place_headings <- function(panels, own, house, font) {
 # Where a panel's heading rule stands: above its marginal, where it has one.
 heading_rule_y <- function(panels, own, house) {
   above <- 0
-  if (any(own$block$strips$side == "x")) above <- rep_len(strip_depth(own$block, own$frame, house)$x + own$block$design$margins$gap, nrow(panels))
+  if (any(own$block$strips$side == "x")) above <- rep_len(strip_depth(own$block, own$frame, house)$x + own$block$design$marginals$gap, nrow(panels))
   panels$y - above - house$space_mm$heading_above_panel
 }
 

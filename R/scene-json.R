@@ -2,6 +2,7 @@
 #'
 #' @param scene A scene from [as_scene()], or a plate.
 #' @param path File to write, or `NULL` to return the JSON as a string.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The JSON text, or `path`, invisibly.
 #' @section Errors: `nelvat_error_argument` for what is no scene; `nelvat_error_file` where the file cannot be
 #' written.
@@ -9,7 +10,8 @@
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' substr(scene_json(fig), 1, 60)
 #' @export
-scene_json <- function(scene, path = NULL) {
+scene_json <- function(scene, path = NULL, ...) {
+  check_rest(...)
   local_number_options()
   if (inherits(scene, "nelvat_plate")) scene <- as_scene(scene)
   if (!inherits(scene, "nelvat_scene")) {

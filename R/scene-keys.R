@@ -124,7 +124,7 @@ most_key_line_mm <- 60
 levels_width <- function(key, house, font) {
   size <- house$type_pt$key
   wide <- function(text) max(set_text(text, size, font, most_key_line_mm, 3L)$widths_mm)
-  glyph <- key_glyph_mm(key, house) + house$space_mm$swatch_gap
+  glyph <- key_mark_mm(key, house) + house$space_mm$swatch_gap
   max(wide(key$title), vapply(key$labels, wide, 0) + glyph) + 0.01
 }
 
@@ -155,7 +155,7 @@ track_span <- function(track, at) track$start_mm[max(at)] + track$length_mm[max(
 # Between the two marginals of a panel.
 corner_spot <- function(block, frame, set, house) {
   depth <- strip_depth(block, frame, house)
-  gap <- block$design$margins$gap
+  gap <- block$design$marginals$gap
   if (depth$x < set$height_mm || depth$y < set$width_mm) return(NULL)
   list(x_mm = frame$x$start_mm + frame$x$length_mm + gap + 0.5, y_mm = frame$y$start_mm - gap - depth$x)
 }

@@ -6,7 +6,10 @@ place_marks <- function(block, axes, panels, house, font) {
   house <- block$design$panel$house %||% house
   c(grid_marks(block, axes, panels, house), unlist(Map(function(layer, trained) {
     marks <- place_ink(layer$ink, trained, mark_place(layer, axes, panels, house, font))
-    lapply(marks, function(one) c(list(block = block$id, ink = layer$ink$ink), one))
+    traits <- ink_traits(layer$ink)
+    lapply(marks, function(one) {
+      c(list(block = block$id, ink = layer$ink$ink, summarises = traits$summarises, on_zero = traits$on_zero), one)
+    })
   }, block$layers, block$trained), recursive = FALSE))
 }
 

@@ -6,6 +6,7 @@
 #' @param plate A [plate()].
 #' @param file Paths of files written from it, or `NULL`: the pages and fonts of PDFs, the pages of
 #'   EPS files and the resolution of PNGs are measured, and all are judged by format and size.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A data frame with class `nelvat_proof`, a row a finding: `rule`, `measured`, `limit`,
 #'   `verdict` (`"good"`, `"look"` or `"bad"`), `where` (panel or text) and `mend` (how). `boxes`,
 #'   an attribute, has the places on the page in mm.
@@ -18,7 +19,8 @@
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "single", height = 60)
 #' proof(fig)
 #' @export
-proof <- function(plate, file = NULL) {
+proof <- function(plate, file = NULL, ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
@@ -238,11 +240,11 @@ prove_ranges <- function(scene, plate) {
   }, NA)
   if (!length(axes)) return(list())
   offending("same variable, same range", unlike, "one range", "one range", counted(sum(unlike), "variable"), "look", vapply(axes[match(unique(key), key)], axis_place, ""),
-            "Share the axis: `share = \"all\"` in `facets()`, `share_axis()` on the plate.")
+            "Share the axis: `range_per = \"block\"` in `facets()`, `share_axis()` on the plate.")
 }
 
 prove_zero <- function(scene, plate) {
-  bars <- Filter(function(layer) layer$ink %in% c("bars", "histogram") && layer$primitive == "rects", scene$marks)
+  bars <- Filter(function(layer) isTRUE(layer$on_zero) && layer$primitive == "rects", scene$marks)
   panels <- unique(unlist(lapply(bars, function(layer) layer$table$panel)))
   if (!length(panels)) return(list())
   at <- match(panels, scene$panels$id)
@@ -257,18 +259,18 @@ prove_zero <- function(scene, plate) {
 # Statistics --------------------------------------------------------------------------
 
 prove_errors <- function(scene, plate) {
-  facts <- scene$facts[scene$facts$ink == "bars", ]
+  facts <- scene$facts[scene$facts$summarises == "groups", ]
   if (is.null(facts) || !nrow(facts)) return(list())
-  drawn <- vapply(scene$marks, function(layer) layer$ink == "bars" && layer$primitive == "segments", NA)
+  drawn <- vapply(scene$marks, function(layer) identical(layer$summarises, "groups") && layer$primitive %in% c("segments", "areas"), NA)
   if (!any(drawn)) return(list())
-  bare <- !grepl("sd|se|standard|interval|ci|quartile|range|error", facts$shows[facts$ink == "bars"])
-  offending("error bars defined", bare, "in the legend text", "defined", counted(sum(bare), "layer"), "bad", facts$shows[facts$ink == "bars"], "Name them: `ink_bars(error = \"sd\")`.")
+  bare <- !grepl("sd|se|standard|interval|ci|quartile|range|error", facts$shows)
+  offending("error bars defined", bare, "in the legend text", "defined", counted(sum(bare), "layer"), "bad", facts$shows, "Name them: `ink_bars(error = \"sd\")`.")
 }
 
 prove_counts <- function(scene, plate) {
   facts <- scene$facts
   if (is.null(facts) || !nrow(facts)) return(list())
-  few <- facts$n < 3 & facts$ink %in% c("box", "violin", "density", "fit", "contours")
+  few <- facts$n < 3 & facts$summarises == "spread"
   n <- range(facts$n)
   offending("n given", few, "3 or more behind a statistic", if (n[1] == n[2]) paste("n =", n[1]) else paste("n =", n[1], "to", n[2]), paste("n =", min(facts$n[few], Inf)), "look",
             paste0(facts$ink, if (all(is.na(facts$heading))) "" else paste0(", ", facts$heading)), "Show the single values with `ink_dots()` where there are so few.")
@@ -324,18 +326,19 @@ prove_transparency <- function(scene, plate, saved = NULL) {
   verdict <- if (forbidden && (eps || is.null(saved))) "bad" else "look"
   offending(
     "transparency", layers & (eps || forbidden), limit, if (any(layers)) "some, where it may be" else "none", counted(sum(layers), "layer"),
-    verdict, vapply(scene$marks, `[[`, "", "ink"), "Set `alpha = 1`, or send PDF or TIFF where the house takes it."
+    verdict, vapply(scene$marks, `[[`, "", "ink"), "Set `opacity = 1`, or send PDF or TIFF where the house takes it."
   )
 }
 
-has_see_through <- function(layer) !is.null(layer$table$alpha) && any(layer$table$alpha > 0 & layer$table$alpha < 1)
+has_see_through <- function(layer) !is.null(layer$table$opacity) && any(layer$table$opacity > 0 & layer$table$opacity < 1)
 
 #' @rdname proof
 #' @return `mend()`: a plate with the mends applied that need no judgement (width of a near
 #'   column, height within the page, letters, line weights, shared ranges), and `done`, what it
 #'   did, as an attribute and a message.
 #' @export
-mend <- function(plate) {
+mend <- function(plate, ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)

@@ -4,6 +4,7 @@
 #' measured text and places every mark. No device is opened.
 #'
 #' @param plate A [plate()].
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A list of class `nelvat_scene`, of plain tables and lists. Lengths are
 #'   in mm with the origin at the page's top left corner, y downwards; marks are in
 #'   unit-panel coordinates, 0 to 1, y upwards.
@@ -29,7 +30,8 @@
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' as_scene(fig)$axes[[1]]$text
 #' @export
-as_scene <- function(plate) {
+as_scene <- function(plate, ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
@@ -100,7 +102,7 @@ with_aligned_bins <- function(laid, keys, plate, font, call) {
   striped <- !vapply(laid$blocks, function(block) is.null(block$strips), NA)
   if (!any(striped)) return(laid)
   laid$blocks[striped] <- Map(align_bins, laid$blocks[striped], laid$fits[striped], laid$frames[striped], MoreArgs = list(font = font))
-  if (any(vapply(laid$blocks[striped], function(block) isTRUE(block$design$margins$axis), NA))) return(lay_out(laid$blocks, keys, plate, font, call))
+  if (any(vapply(laid$blocks[striped], function(block) isTRUE(block$design$marginals$axis), NA))) return(lay_out(laid$blocks, keys, plate, font, call))
   # Ranges of axes that are not drawn can change without the layout.
   laid$fits <- Map(function(fits, block) Map(function(fit, axis) {
     if (isTRUE(axis$of_strip)) fit$range <- axis$range

@@ -30,7 +30,7 @@ place_lines <- function(plate, direction) {
 shareable_axes <- function(blocks, direction) {
   found <- lapply(seq_along(blocks), function(i) {
     block <- blocks[[i]]
-    if (!is.null(block$design$zoom) || block$equal || block$design$share[[direction]] != "all") return(NULL)
+    if (!is.null(block$design$zoom) || block$equal || block$design$range_per[[direction]] != "block") return(NULL)
     of <- which(vapply(block$axes$list, function(axis) axis$direction == direction && !axis$hidden && !isTRUE(axis$of_strip), NA))
     do.call(rbind, lapply(of, function(k) {
       axis <- block$axes$list[[k]]

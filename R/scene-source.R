@@ -3,6 +3,7 @@
 #' A tidy table for each panel: the values it shows, and the statistics drawn from them.
 #'
 #' @param plate A [plate()].
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A list of data frames, named by letter and heading. In each, `part` is `"values"`
 #'   or the ink whose statistics a row holds; columns bear the variables' names, levels as
 #'   they are shown, quantities in the unit shown, moments in ISO 8601.
@@ -11,7 +12,8 @@
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' lapply(source_data(fig), head, 3)
 #' @export
-source_data <- function(plate) {
+source_data <- function(plate, ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
@@ -42,7 +44,7 @@ source_name <- function(scene, panel, i, n_blocks, taken) {
 }
 
 panel_source <- function(block, id) {
-  held <- which(vapply(block$layers, function(layer) !isTRUE(layer$behind) && is.null(layer$strip) && !layer$ink$ink %in% c("names", "image", "scale_bar"), NA))
+  held <- which(vapply(block$layers, function(layer) !isTRUE(layer$behind) && is.null(layer$strip) && ink_traits(layer$ink)$summarises != "nothing", NA))
   if (!length(held)) return(NULL)
   panels <- block$cells$panels
   x <- panel_variables(block$design, panels, "x")[[match(id, panels$panel)]]
@@ -66,7 +68,7 @@ stat_rows <- function(layer, trained, id, x, y) {
   table <- trained$table
   if (is.null(table) || !is.data.frame(as.data.frame(table)) || is.null(table$panel)) return(NULL)
   own <- table_rows(table, which(table$panel == id))
-  if (layer$ink$ink %in% c("points", "rug", "dots", "swarm", "mesh", "polygons", "hexagons", "bins", "labels")) return(NULL)
+  if (!ink_traits(layer$ink)$computed) return(NULL)
   named_columns(own, layer, x, y)
 }
 

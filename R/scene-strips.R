@@ -5,7 +5,7 @@
 # The strips of a block: panel (their ids, after those of the panels), of (the panel they
 # stand at), side ("x" at the top, "y" at the right).
 block_strips <- function(design, cells) {
-  sides <- intersect(c("x", "y"), names(design$margins$inks))
+  sides <- intersect(c("x", "y"), names(design$marginals$inks))
   if (!length(sides)) return(NULL)
   ids <- cells$panels$panel
   strips <- expand.grid(of = ids, side = sides, stringsAsFactors = FALSE)
@@ -16,7 +16,7 @@ block_strips <- function(design, cells) {
 strip_layers <- function(design, cells, strips) {
   unlist(lapply(unique(strips$side), function(side) {
     alone <- design
-    alone$panel <- margin_panel(design$panel, side, design$margins$inks[[side]])
+    alone$panel <- marginal_panel(design$panel, side, design$marginals$inks[[side]])
     ids <- strips$panel[strips$side == side]
     lapply(ink_layers(alone, cells), function(layer) {
       layer$table$panel <- ids[match(layer$table$panel, cells$panels$panel)]
@@ -30,7 +30,7 @@ with_strips <- function(block, font) {
   strips <- block$strips
   if (is.null(strips)) return(block)
   panels <- block$cells$panels
-  margins <- block$design$margins
+  margins <- block$design$marginals
   axes <- block$axes
   for (side in unique(strips$side)) {
     of <- strips$side == side
@@ -39,7 +39,7 @@ with_strips <- function(block, font) {
     extent <- stack_tables(lapply(block$trained[held], `[[`, "extent"))
     kind <- block$layers[held][[1]][[other]]$kind
     if (!isTRUE(margins$axis)) kind$hidden <- TRUE
-    variable <- list(id = paste0("margin of ", side), kind = kind, transform = "identity")
+    variable <- list(id = paste0("marginal of ", side), kind = kind, transform = "identity")
     at_edge <- strips$of[of] %in% panels$panel[if (side == "x") panels$column == 1 else panels$row == max(panels$row)]
     axis <- new_axis(other, variable, strips$panel[of], if (isTRUE(margins$axis)) strips$panel[of][at_edge] else integer(), extent, other %in% unlist(lapply(block$trained[held], `[[`, "zero")), font)
     axis$of_strip <- TRUE
@@ -56,7 +56,8 @@ with_strips <- function(block, font) {
 strip_depth <- function(block, frame, house) {
   panels <- block$cells$panels
   least <- pmin(frame$x$length_mm[panels$column], frame$y$length_mm[panels$row])
-  depth <- pmax(0.5, block$design$margins$size * least)
+  depth <- pmax(0.5, block$design$marginals$depth %||% (0.2 * least))
+  depth <- rep_len(depth, length(least))
   list(x = depth, y = depth)
 }
 
@@ -76,11 +77,11 @@ strip_reach <- function(block, fits, frame, house) {
     ifelse(block$cells$panels$panel %in% at, tick_out_mm(house) + space$tick_gap + fits[[i]]$depth_mm, 0)
   }
   if ("x" %in% sides) {
-    reach$top <- depth$x + block$design$margins$gap
+    reach$top <- depth$x + block$design$marginals$gap
     reach$left <- axis_room("x")
   }
   if ("y" %in% sides) {
-    reach$right <- depth$y + block$design$margins$gap
+    reach$right <- depth$y + block$design$marginals$gap
     reach$bottom <- axis_room("y")
   }
   reach
@@ -92,7 +93,7 @@ strip_panels <- function(block, panels, frame, house) {
   if (is.null(strips)) return(NULL)
   at <- match(strips$of, panels$id)
   depth <- strip_depth(block, frame, house)
-  gap <- block$design$margins$gap
+  gap <- block$design$marginals$gap
   top <- strips$side == "x"
   new_table(
     id = strips$panel, block = block$id, role = "margin", row = panels$row[at], column = panels$column[at],
@@ -108,7 +109,7 @@ strip_panels <- function(block, panels, frame, house) {
 align_bins <- function(block, fits, frame, font) {
   for (i in seq_along(block$layers)) {
     layer <- block$layers[[i]]
-    if (is.null(layer$strip) || layer$ink$ink != "histogram" || is_binned(layer$ink)) next
+    if (is.null(layer$strip) || !ink_traits(layer$ink)$bins || is_binned(layer$ink)) next
     axis <- block$strips[block$strips$side == layer$strip, paste0(layer$strip, "_axis")]
     # Panels with axes of their own have no common ticks.
     if (length(unique(axis)) != 1) next

@@ -31,7 +31,7 @@ mark_regions <- function(of_blocks, regions, house, font) {
     # White under dark, so that the outline is seen on any ground.
     outline <- function(colour, weight_pt) {
       list(block = panel$block, ink = "zoom", primitive = "areas", table = new_table(
-        panel = panel$id, area = 1L, x = region$x[c(1, 2, 2, 1)], y = region$y[c(1, 1, 2, 2)], fill = "#FFFFFF", alpha = 0, colour = colour, weight_pt = weight_pt, .rows = 4L
+        panel = panel$id, area = 1L, x = region$x[c(1, 2, 2, 1)], y = region$y[c(1, 1, 2, 2)], fill = "#FFFFFF", opacity = 0, colour = colour, weight_pt = weight_pt, .rows = 4L
       ))
     }
     own$marks <- c(own$marks, list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt)))
@@ -52,7 +52,7 @@ outline_pt <- 0.75
 paper_patch <- function(text, panel) {
   new_marks("rects", new_table(
     panel = panel$id, x0 = (text$x0 - 0.3 - panel$x) / panel$w, x1 = (text$x1 + 0.3 - panel$x) / panel$w, y0 = 1 - (text$y1 - panel$y) / panel$h, y1 = 1 - (text$y0 - panel$y) / panel$h,
-    fill = "#FFFFFF", alpha = 0.85, .rows = 1L
+    fill = "#FFFFFF", opacity = 0.85, .rows = 1L
   ))
 }
 

@@ -3,15 +3,15 @@
 block_words <- c("panel", "facets", "every_pair", "joint", "zoom", "text_panel", "image_panel")
 
 build_block <- function(block, tables, at) {
-  check_keys(block, c(block_words, "margins"), at = at)
+  check_keys(block, c(block_words, "marginals"), at = at)
   word <- intersect(names(block), block_words)
   if (length(word) != 1) abort_figure(at, paste0("A block is one of ", quoted(block_words), "."), names(block))
   build <- switch(word, panel = build_panel, facets = build_facets, every_pair = build_pairs, joint = build_joint,
                   zoom = build_zoom, text_panel = build_text, image_panel = build_image)
   built <- build(block[[word]], tables, c(at, word))
-  if (is.null(block$margins)) return(built)
-  if (!word %in% c("panel", "facets")) abort_figure(c(at, "margins"), "Only \"panel\" and \"facets\" take margins.", word)
-  build_margins(built, block$margins, tables, c(at, "margins"))
+  if (is.null(block$marginals)) return(built)
+  if (!word %in% c("panel", "facets")) abort_figure(c(at, "marginals"), "Only \"panel\" and \"facets\" take marginals.", word)
+  build_marginals(built, block$marginals, tables, c(at, "marginals"))
 }
 
 build_facets <- function(facets, tables, at) {
@@ -20,13 +20,13 @@ build_facets <- function(facets, tables, at) {
   columns <- names(panel$book$data)
   settings <- facets[intersect(names(facets), names(facets_settings))]
   settings$order <- at_key(c(at, "order"), field_order(facets$order))
-  if (is.list(settings$share)) settings$share <- unlist(settings$share)
+  if (is.list(settings$range_per)) settings$range_per <- unlist(settings$range_per)
   at_key(at, new_facets(panel, channel_quo(facets$across, columns, c(at, "across")), channel_quo(facets$down, columns, c(at, "down")), settings, rlang::current_env()))
 }
 
 # zoom: {of: slice, x: [40, 60], y: [20, 40]}
 build_zoom <- function(settings, tables, at) {
-  check_keys(settings, names(formals(zoom)), needs = "of", at = at)
+  check_keys(settings, argument_names(zoom), needs = "of", at = at)
   at_key(at, do.call(zoom, lapply(settings, function(value) if (is.list(value)) unlist(value) else value)))
 }
 
@@ -36,27 +36,27 @@ build_text <- function(text, tables, at) at_key(at, text_panel(string_at(text, a
 build_image <- function(image, tables, at) {
   if (rlang::is_string(image)) image <- list(path = image)
   check_keys(image, c("path", "scale"), needs = "path", at = at)
-  if (!is.null(image$scale)) check_keys(image$scale, names(formals(scale_bar)), needs = c("length", "unit", "per_pixel"), at = c(at, "scale"))
+  if (!is.null(image$scale)) check_keys(image$scale, argument_names(scale_bar), needs = c("length", "unit", "per_pixel"), at = c(at, "scale"))
   scale <- if (!is.null(image$scale)) at_key(c(at, "scale"), do.call(scale_bar, image$scale))
   at_key(at, image_panel(beside_file(string_at(image$path, c(at, "path")), attr(tables, "folder")), scale))
 }
 
-build_margins <- function(block, margins, tables, at) {
-  check_keys(margins, c("x", "y", "size", "gap", "axis"), at = at)
+build_marginals <- function(block, marginals, tables, at) {
+  check_keys(marginals, c("x", "y", "depth", "gap", "axis"), at = at)
   columns <- names((if (inherits(block, "nelvat_panel")) block else block$panel)$book$data)
-  ink <- function(side) build_inks(margins[[side]], columns, tables, c(at, side))
-  at_key(at, new_margins(block, ink("x"), ink("y"), margins[c("size", "gap", "axis")], rlang::current_env()))
+  ink <- function(side) build_inks(marginals[[side]], columns, tables, c(at, side))
+  at_key(at, new_marginals(block, ink("x"), ink("y"), marginals[c("depth", "gap", "axis")], rlang::current_env()))
 }
 
 build_joint <- function(joint, tables, at) {
   check_keys(joint, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis", joint_settings), needs = c("data", "x", "y"), at = at)
   parts <- panel_parts(joint, tables, at)
-  margin <- joint[["margin"]]
-  apart <- is.list(margin) && length(margin) && all(names(margin) %in% c("x", "y")) && !is.null(names(margin))
-  margin <- if (apart) lapply(stats::setNames(nm = names(margin)), function(side) build_inks(margin[[side]], parts$columns, tables, c(at, "margin", side)))
-  else build_inks(margin, parts$columns, tables, c(at, "margin"))
+  marginal <- joint[["marginal"]]
+  apart <- is.list(marginal) && length(marginal) && all(names(marginal) %in% c("x", "y")) && !is.null(names(marginal))
+  of_side <- function(side) build_inks(marginal[[side]], parts$columns, tables, c(at, "marginal", side))
+  marginal <- if (apart) lapply(stats::setNames(nm = names(marginal)), of_side) else build_inks(marginal, parts$columns, tables, c(at, "marginal"))
   at_key(at, new_joint(parts$table, parts$channels, parts$inks, parts[c("derive", "keep", "order", "missing", "x_axis", "y_axis")],
-                       list(margin = margin, size = joint$margin_size, gap = joint$gap, axis = joint$margin_axis, aspect = joint$aspect), rlang::current_env()))
+                       list(marginal = marginal, depth = joint$depth, gap = joint$gap, axis = joint$marginal_axis, aspect = joint$aspect), rlang::current_env()))
 }
 
 # An empty `above:` or `below:` is an empty half.
@@ -68,7 +68,7 @@ build_pairs <- function(pairs, tables, at) {
   for (part in intersect(c("above", "diagonal", "below"), names(pairs))) {
     inks[part] <- list(if (identical(pairs[[part]], "names")) "names" else build_inks(pairs[[part]], parts$columns, tables, c(at, part)))
   }
-  settings <- pairs[intersect(names(pairs), c("wrap", "names", "missing", "aspect"))]
+  settings <- pairs[intersect(names(pairs), c("per_row", "names", "missing", "aspect"))]
   if (!is.null(pairs$mixed)) settings$mixed <- build_inks(pairs$mixed, parts$columns, tables, c(at, "mixed"))[[1]]
   settings <- c(settings, parts[c("derive", "order")])
   at_key(at, new_pairs(parts$table, list(columns = quo("columns"), rows = quo("rows"), within = quo("within"), colour = quo("colour"), shape = quo("shape"), keep = parts$keep),

@@ -2,10 +2,10 @@
 
 place_text_of <- function(at) paste(at, collapse = " > ")
 
-abort_figure <- function(at, message, found, choices = NULL) {
+abort_figure <- function(at, message, found, choices = NULL, hint = NULL) {
   abort_nelvat("figure", c(
     paste0("At ", place_text_of(at), ": ", message), x = paste0("Found ", describe_found(found), "."),
-    if (!is.null(choices) && rlang::is_string(found)) offer(found, choices)
+    if (!is.null(hint)) c(i = hint) else if (!is.null(choices) && rlang::is_string(found)) offer(found, choices)
   ), call = NULL, at = at, found = found)
 }
 
@@ -57,7 +57,10 @@ check_keys <- function(mapping, known, needs = character(), at) {
     if (length(mapping) || length(needs)) abort_figure(where, paste0("Expected keys (", quoted(known), ")."), mapping)
     return(invisible())
   }
-  for (key in setdiff(names(mapping), known)) abort_figure(where, "There is no key of that name.", key, known)
+  for (key in setdiff(names(mapping), known)) {
+    now <- current_name(key, known)
+    abort_figure(where, "There is no key of that name.", key, known, hint = if (!is.null(now)) paste0("It is called \"", now, "\" now."))
+  }
   for (key in setdiff(needs, names(mapping))) {
     abort_nelvat("figure", c(paste0("At ", where, ": The key \"", key, "\" is missing."),
                              x = paste0("Found ", if (length(mapping)) quoted(names(mapping)) else "no keys", ".")), call = NULL)

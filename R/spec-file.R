@@ -4,6 +4,7 @@
 #' relative to the file.
 #'
 #' @param path Path of a figure file.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A list of `plate`, a [plate()], and `save`, the paths it asks to be
 #'   written; `inputs`, the paths of the files it was built from.
 #' @section Errors:
@@ -16,7 +17,8 @@
 #' file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")), folder)
 #' read_figure(file.path(folder, "responses.yaml"))$save
 #' @export
-read_figure <- function(path) {
+read_figure <- function(path, ...) {
+  check_rest(...)
   local_number_options()
   check_string(path, "path")
   document <- read_document(path, "figure", rlang::current_env())

@@ -10,7 +10,7 @@ build_ink <- function(ink, columns, folder, at) {
   if (!names(ink) %in% known) abort_figure(at, "There is no ink of that name.", names(ink), known)
   make <- get(paste0("ink_", names(ink)), mode = "function")
   settings <- as.list(ink[[1]])
-  check_keys(settings, names(formals(make)), at = c(at, names(ink)))
+  check_keys(settings, argument_names(make), at = c(at, names(ink)))
   if (rlang::is_string(settings$path)) settings$path <- beside_file(settings$path, folder)
   at_key(c(at, names(ink)), do.call(make, ink_settings(make, settings, columns, c(at, names(ink)))))
 }

@@ -3,6 +3,7 @@
 #' What each level of each category looks like in the figure files of a folder.
 #'
 #' @param project Path of a folder with figure files.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A data frame: figure (file), variable, level, colour, shape, dash, and `same`: does
 #'   the level look the same in all figures?
 #' @section Errors: `nelvat_error_file` for a folder that is not there or holds no figure file.
@@ -12,7 +13,8 @@
 #' file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")), folder)
 #' keys(folder)
 #' @export
-keys <- function(project = ".") {
+keys <- function(project = ".", ...) {
+  check_rest(...)
   call <- rlang::current_env()
   files <- figure_files(check_string(project, "project"), call)
   found <- do.call(rbind, lapply(files, function(file) {

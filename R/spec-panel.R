@@ -26,7 +26,7 @@ panel_parts <- function(panel, tables, at) {
 # x_axis: {range: [0, 24], every: 6}
 build_axis <- function(axis, at) {
   if (is.null(axis)) return(NULL)
-  check_keys(axis, names(formals(axis_of)), at = at)
+  check_keys(axis, argument_names(axis_of), at = at)
   at_key(at, do.call(axis_of, lapply(axis, function(value) if (is.list(value)) unlist(lapply(value, function(one) if (is.null(one)) NA else one)) else value)))
 }
 

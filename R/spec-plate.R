@@ -11,8 +11,15 @@ build_plate <- function(plate, blocks, folder) {
   if (is.list(settings$letters)) settings$letters <- unlist(settings$letters)
   if (is.list(settings$share)) settings$share <- unlist(settings$share)
   settings$house <- file_house(settings$house, folder) %||% folder_house(folder)
-  if (is.list(settings$house)) settings$house <- at_key(c("plate", "house"), changed_house(house_from(settings$house[["from"]] %||% folder_house(folder) %||% "plain", NULL), settings$house[names(settings$house) != "from"], character(), NULL))
+  if (is.list(settings$house)) settings$house <- at_key(c("plate", "house"), inline_house(settings$house, folder))
   at_key("plate", new_plate(children, settings, rlang::current_env()))
+}
+
+# house: {from: compact, times: 1.5, type_pt: {base: 7}}
+inline_house <- function(house, folder) {
+  base <- house_from(house[["from"]] %||% folder_house(folder) %||% "plain", NULL)
+  changed <- changed_house(base, house[!names(house) %in% c("from", "times")], character(), NULL)
+  times_house(changed, house$times %||% 1, NULL)
 }
 
 # Insets need no place, so `place: {beside: [...]}` may stand in a list with them.

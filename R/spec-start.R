@@ -6,12 +6,14 @@
 #' @param data Path of a data file.
 #' @param path Path of the figure file to write, or `NULL` to return its text.
 #' @param codebook Path of its codebook, or `NULL`.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The text, a string a line; or `path`, invisibly.
 #' @section Errors: `nelvat_error_data` for a table without a column that can be drawn.
 #' @examples
 #' cat(start_figure(study_file("loaves.csv"), codebook = study_file("loaves.codebook.yaml")), sep = "\n")
 #' @export
-start_figure <- function(data, path = NULL, codebook = NULL) {
+start_figure <- function(data, path = NULL, codebook = NULL, ...) {
+  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
   check_string(data, "data")
@@ -71,7 +73,7 @@ started_design <- function(quantities, moments, categories, n) {
       "    facets:             # one panel for each y", "      panel:", paste0("        data: ", name), paste0("        x: ", word(categories[1])),
       paste0("        y: [", paste(vapply(measures, word, ""), collapse = ", "), "]"),
       if (length(categories) > 1) paste0("        colour: ", word(categories[2]), "   # tells groups apart; delete it for none"),
-      "        ink: box           # bars, dots, violin and swarm suit, too", "      wrap: 3", "      share: {y: own}"
+      "        ink: box           # bars, dots, violin and swarm suit, too", "      per_row: 3", "      range_per: {y: panel}"
     ))
   }
   if (length(quantities) >= 2) return(panel(paste0("x: ", word(quantities[1])), paste0("y: ", word(quantities[2])), if (n > 50000) "ink: hexagons" else "ink: [points, fit]     # hexagons and contours suit many points"))

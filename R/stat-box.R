@@ -1,17 +1,17 @@
 # Box and whiskers of each group.
 #
 # Definitions: quartiles by linear interpolation (type 7 of Hyndman and Fan 1996);
-# whiskers to the farthest values within `coef` interquartile ranges of the box;
-# outliers are the values beyond. Notches: median +- 1.58 IQR / sqrt(n), the interval
+# whiskers to the farthest values within `whiskers` interquartile ranges of the box, to the least
+# and greatest value ("range"), or to two quantiles; outliers are the values beyond. Notches: median +- 1.58 IQR / sqrt(n), the interval
 # of McGill, Tukey and Larsen (1978), "Variations of box plots", The American
 # Statistician 32(1). Box and whiskers: Tukey (1977), "Exploratory Data Analysis".
 #
 # Returns list(boxes: group, n, q1, median, q3, low, high, notch_low, notch_high;
 # outliers: group, value).
-box_summary <- function(values, group, n_groups = max(group, 0L, na.rm = TRUE), coef = 1.5) {
+box_summary <- function(values, group, n_groups = max(group, 0L, na.rm = TRUE), whiskers = 1.5) {
   held <- !is.na(values) & !is.na(group)
   parts <- split(values[held], group[held])
-  boxes <- lapply(parts, box_impl, coef = coef)
+  boxes <- lapply(parts, box_impl, whiskers = whiskers)
   outliers <- Map(function(v, box) v[v < box[["low"]] | v > box[["high"]]], parts, boxes)
   at <- as.integer(names(parts))
   columns <- lapply(stats::setNames(nm = c("q1", "median", "q3", "low", "high", "notch_low", "notch_high")), function(name) vapply(boxes, `[[`, 0, name, USE.NAMES = FALSE))
@@ -21,10 +21,16 @@ box_summary <- function(values, group, n_groups = max(group, 0L, na.rm = TRUE), 
   )
 }
 
-box_impl <- function(v, coef) {
+box_impl <- function(v, whiskers) {
   q <- stats::quantile(v, c(0.25, 0.5, 0.75), names = FALSE, type = 7)
-  reach <- coef * (q[3] - q[1])
-  inside <- v[v >= q[1] - reach & v <= q[3] + reach]
+  ends <- whisker_ends(v, q, whiskers)
   notch <- 1.58 * (q[3] - q[1]) / sqrt(length(v))
-  c(q1 = q[1], median = q[2], q3 = q[3], low = min(inside), high = max(inside), notch_low = q[2] - notch, notch_high = q[2] + notch)
+  c(q1 = q[1], median = q[2], q3 = q[3], low = ends[1], high = ends[2], notch_low = q[2] - notch, notch_high = q[2] + notch)
+}
+
+whisker_ends <- function(v, q, whiskers) {
+  if (identical(whiskers, "range")) return(range(v))
+  if (length(whiskers) == 2) return(stats::quantile(v, whiskers, names = FALSE, type = 7))
+  reach <- whiskers * (q[3] - q[1])
+  range(v[v >= q[1] - reach & v <= q[3] + reach])
 }

@@ -2,15 +2,15 @@
 # Fourier transform; the grid and its reach are those of stats::density().
 #
 # Sources: Silverman (1982), "Algorithm AS 176", Applied Statistics 31(1); Jones and
-# Lotwick (1984), Applied Statistics 33(1). Bandwidths: "nrd0", Silverman's rule of thumb
-# (1986, "Density Estimation", eq. 3.31), 0.9 min(sd, IQR / 1.34) n^(-1/5); "nrd", Scott's
-# (1992), with 1.06; "sj", Sheather and Jones (1991), JRSS B 53.
+# Lotwick (1984), Applied Statistics 33(1). Bandwidths: "silverman", Silverman's rule of thumb
+# (1986, "Density Estimation", eq. 3.31), 0.9 min(sd, IQR / 1.34) n^(-1/5); "scott", Scott's
+# (1992), with 1.06; "sheather-jones", Sheather and Jones (1991), JRSS B 53.
 
-bandwidth_rules <- c(nrd0 = "Silverman's rule of thumb", nrd = "Scott's rule", sj = "the Sheather-Jones rule")
+bandwidth_rules <- c(silverman = "Silverman's rule of thumb", scott = "Scott's rule", `sheather-jones` = "the Sheather-Jones rule")
 
-density_bandwidth <- function(values, bandwidth = "nrd0") {
+density_bandwidth <- function(values, bandwidth = "silverman") {
   if (is.numeric(bandwidth)) return(bandwidth)
-  switch(bandwidth, nrd0 = silverman_bandwidth(values), nrd = stats::bw.nrd(values), sj = stats::bw.SJ(values))
+  switch(bandwidth, silverman = silverman_bandwidth(values), scott = stats::bw.nrd(values), `sheather-jones` = stats::bw.SJ(values))
 }
 
 silverman_bandwidth <- function(values) {
@@ -22,7 +22,7 @@ silverman_bandwidth <- function(values) {
 
 # Returns a table x, density of `points` rows, from 3 bandwidths below the least value to
 # 3 above the greatest.
-density_curve <- function(values, bandwidth = "nrd0", points = 512) {
+density_curve <- function(values, bandwidth = "silverman", points = 512) {
   values <- finite_values(values)
   ends <- number_range_cpp(values)
   h <- density_bandwidth(values, bandwidth)

@@ -50,7 +50,38 @@ check_flag <- function(value, argument, call = rlang::caller_env()) {
 check_stray <- function(names, arguments, of, call = rlang::caller_env()) {
   stray <- setdiff(names, c("", NA))
   if (!length(stray)) return(invisible())
-  abort_nelvat("argument", c(paste0("`", of, "()` has no argument \"", stray[1], "\"."), offer(stray[1], arguments, "argument")), call)
+  now <- current_name(stray[1], arguments)
+  abort_nelvat("argument", c(
+    paste0("`", of, "()` has no argument \"", stray[1], "\"."),
+    if (is.null(now)) offer(stray[1], arguments, "argument") else c(i = paste0("It is called `", now, "` now."))
+  ), call)
+}
+
+# Stops where a function was given more than its arguments: to be called with its dots.
+check_rest <- function(...) {
+  if (!...length()) return(invisible())
+  call <- rlang::caller_env()
+  of <- rlang::call_name(sys.call(-1)) %||% "function"
+  arguments <- argument_names(sys.function(-1))
+  check_stray(...names(), arguments, of, call)
+  abort_nelvat("argument", c(
+    paste0("`", of, "()` takes ", counted(length(arguments), "argument"), "."), x = paste0("Found ", ...length(), " more."),
+    i = paste0("They are ", quoted(arguments, 30), ".")
+  ), call)
+}
+
+argument_names <- function(of) setdiff(names(formals(of)), "...")
+
+# Words that were called something else before.
+former_names <- list(
+  alpha = "opacity", wrap = "per_row", share = "range_per", margin = "marginal", margin_size = "depth", margin_axis = "marginal_axis",
+  size = "depth", coef = "whiskers", margins = "marginals"
+)
+
+# What a word of before is called now, where that is one of `known`.
+current_name <- function(word, known) {
+  now <- former_names[[word]]
+  if (!is.null(now) && now %in% known) now
 }
 
 describe_value <- function(value) {

@@ -24,7 +24,7 @@ draw_raw <- function(table) {
   }
   dev.off()
 }
-figure <- function(table) plate(facets(panel(table, x = x, y = y, ink_points(size = 0.8)), across = f, wrap = 10), width = 250, height = 300)
+figure <- function(table) plate(facets(panel(table, x = x, y = y, ink_points(size = 0.8)), across = f, per_row = 10), width = 250, height = 300)
 draw_nelvat <- function(table) save_plate(figure(table), path)
 
 tables <- lapply(c(`25` = 25, `100` = 100), table_of)

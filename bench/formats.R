@@ -30,8 +30,8 @@ cat(sprintf(
 ))
 
 # Sizes of PDFs by scale ----------------------------------------------------------------
-cloud <- plate(panel(data.frame(x = rnorm(60000), y = rnorm(60000)), x = x, y = y, ink_points(alpha = 0.3)), width = "single", height = 80)
-words <- plate(facets(panel(study("loaves"), x = flour, y = c(rise, volume, ph), colour = hydration, ink_bars()), wrap = 3), width = "double", height = 70)
+cloud <- plate(panel(data.frame(x = rnorm(60000), y = rnorm(60000)), x = x, y = y, ink_points(opacity = 0.3)), width = "single", height = 80)
+words <- plate(facets(panel(study("loaves"), x = flour, y = c(rise, volume, ph), colour = hydration, ink_bars()), per_row = 3), width = "double", height = 70)
 size <- function(scene, scale) {
   length(private("cairo_pdf_bytes")(scene, list(private("scene_grob")(scene, scale, corner = TRUE)), scale))
 }

@@ -44,7 +44,7 @@ draw_plots <- function() {
 }
 
 draw_nelvat <- function(path) {
-  fig <- plate(facets(panel(table, x = x, y = y, ink_points()), across = pair, wrap = 6), width = 178, height = 170)
+  fig <- plate(facets(panel(table, x = x, y = y, ink_points()), across = pair, per_row = 6), width = 178, height = 170)
   save_plate(fig, path)
 }
 

@@ -13,7 +13,7 @@ slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture
 describe <- function() {
   plate(stacked(
     beside(
-      facets(panel(loaves, x = flour, y = c(rise, volume, ph, acidity, firmness, moisture), colour = hydration, ink_bars()), wrap = 3),
+      facets(panel(loaves, x = flour, y = c(rise, volume, ph, acidity, firmness, moisture), colour = hydration, ink_bars()), per_row = 3),
       every_pair(loaves, c(rise, volume, ph, firmness), colour = flour)
     ),
     beside(joint(loaves, x = rise, y = firmness, colour = flour), beside(slice = slice, stacked(zoom(of = "slice", x = c(30, 50), y = c(22, 37)), zoom(of = "slice", x = c(80, 100), y = c(42, 57))), widths = c(2, 1))),

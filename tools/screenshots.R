@@ -5,12 +5,12 @@ folder <- file.path("docs", "screenshots")
 responses <- plate(
   facets(
     panel(study("loaves"), x = flour, y = c(rise, volume, ph, acidity, firmness, moisture), colour = hydration, ink_bars()),
-    wrap = 3
+    per_row = 3
   ),
   width = "double", height = 120
 )
 scatter <- plate(
-  facets(panel(study("loaves"), x = rise, y = firmness, colour = flour, shape = flour, ink_points(alpha = 0.8)), across = hydration),
+  facets(panel(study("loaves"), x = rise, y = firmness, colour = flour, shape = flour, ink_points(opacity = 0.8)), across = hydration),
   width = "double", height = 70
 )
 save_plate(responses, file.path(folder, "responses.png"), dpi = 180)

@@ -10,7 +10,7 @@ loaves <- study("loaves")
 plates <- list(
   # Bars of two factors over six measures.
   measures = plate(facets(
-    panel(loaves, x = flour, y = c(rise, volume, ph, acidity, firmness, moisture), colour = hydration, ink_bars()), wrap = 3
+    panel(loaves, x = flour, y = c(rise, volume, ph, acidity, firmness, moisture), colour = hydration, ink_bars()), per_row = 3
   ), width = "double", height = 120),
 
   # Histograms over three variables, two of them nested.
@@ -31,14 +31,14 @@ plates <- list(
 
   # Four channels in one column on one time axis, their gaps shown.
   channels = plate(facets(
-    panel(study("probe"), x = time, y = c(chamber, surface, core, gas), ink_line(), x_axis = axis_of(every = "12 hours", minor = "3 hours")), wrap = 1
+    panel(study("probe"), x = time, y = c(chamber, surface, core, gas), ink_line(), x_axis = axis_of(every = "12 hours", minor = "3 hours")), per_row = 1
   ), width = "double", height = 130),
 
   # 24 long-named levels.
   dishes = plate(facets(
     panel(study("cultures"), x = hour, y = log10(count), keep = dish <= 3, derive = list(where = derived(paste("Colonies of", microbe, "in dish", dish))),
           order = list(hour = by_number()), ink_line()),
-    across = where, wrap = 6
+    across = where, per_row = 6
   ), width = "double", height = 150)
 )
 

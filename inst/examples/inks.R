@@ -13,7 +13,7 @@ measures <- correlations(loaves, c(rise, volume, ph, acidity, firmness, moisture
 
 panels <- list(
   points = panel(loaves, x = rise, y = firmness, colour = flour, shape = flour, ink_points()),
-  bubbles = panel(loaves, x = rise, y = ph, size = acidity, colour = moisture, ink_points(alpha = 0.8)),
+  bubbles = panel(loaves, x = rise, y = ph, size = acidity, colour = moisture, ink_points(opacity = 0.8)),
   line = panel(cultures, x = hour, y = log10(count), colour = microbe, keep = microbe == "fsan" | microbe == "khum", ink_line(centre = "mean", band = "se", markers = TRUE)),
   step = panel(counts(loaves, starter_age), x = starter_age, y = n, ink_step()),
   stagger = panel(probe, x = time, y = c(chamber, surface), dash = measure("Temperature, staggered"), ink_line(stagger = 10)),

@@ -33,12 +33,12 @@ plates <- list(
   hexagons = plate(joint(study("pores"), x = log10(area), y = roundness, ink_hexagons()), width = "single", height = 80),
 
   # Filled densities by flour.
-  densities = plate(joint(loaves, x = rise, y = moisture, colour = flour, ink_contours(filled = TRUE), margin_size = 0.25), width = 120, height = 100),
+  densities = plate(joint(loaves, x = rise, y = moisture, colour = flour, ink_contours(filled = TRUE), depth = 14), width = 120, height = 100),
 
   # A line for each flour, with its equation.
   fits = plate(joint(
-    loaves, x = rise, y = firmness, colour = flour, keep = firmness < 12, ink_points(alpha = 0.6), ink_fit(equation = TRUE),
-    margin = list(x = list(ink_density(), ink_rug()), y = ink_box())
+    loaves, x = rise, y = firmness, colour = flour, keep = firmness < 12, ink_points(opacity = 0.6), ink_fit(equation = TRUE),
+    marginal = list(x = list(ink_density(), ink_rug()), y = ink_box())
   ), width = 120, height = 105)
 )
 

@@ -27,29 +27,29 @@ header <- function(name, title, schema) {
 
 inks <- words("ink_words")()
 ink <- any_of(choice(inks), mapping(stats::setNames(lapply(inks, function(word) {
-  any_of(mapping(stats::setNames(lapply(names(formals(get(paste0("ink_", word), asNamespace("nelvat")))), function(argument) anything), names(formals(get(paste0("ink_", word), asNamespace("nelvat")))))), list(type = "null"))
+  any_of(mapping(stats::setNames(lapply(private("argument_names")(get(paste0("ink_", word), asNamespace("nelvat"))), function(argument) anything), private("argument_names")(get(paste0("ink_", word), asNamespace("nelvat"))))), list(type = "null"))
 }), inks)))
 one_or_more_inks <- any_of(reference("ink"), list_of(reference("ink")))
 column <- any_of(text, number, list_of(any_of(text, number)), open_mapping())
 named <- function(keys, schema) stats::setNames(rep(list(schema), length(keys)), keys)
 
-axis <- mapping(named(names(formals(axis_of)), anything))
+axis <- mapping(named(private("argument_names")(axis_of), anything))
 channels <- named(words("panel_channels"), column)
 panel_keys <- c(list(data = text), channels, list(ink = one_or_more_inks, derive = open_mapping(), keep = text, order = open_mapping(), missing = anything, x_axis = reference("axis"), y_axis = reference("axis")))
-joint_keys <- c(panel_keys, list(margin = any_of(one_or_more_inks, mapping(list(x = one_or_more_inks, y = one_or_more_inks))), margin_size = number, gap = number, margin_axis = flag, aspect = number))
+joint_keys <- c(panel_keys, list(marginal = any_of(one_or_more_inks, mapping(list(x = one_or_more_inks, y = one_or_more_inks))), depth = number, gap = number, marginal_axis = flag, aspect = number))
 half <- any_of(one_or_more_inks, list(type = "null"))
 pair_keys <- c(
   list(data = text, columns = column, rows = column, within = column, colour = column, shape = column, keep = text, above = half, below = half, diagonal = any_of(choice("names"), half)),
-  list(wrap = number, mixed = reference("ink"), names = choice("edge", "diagonal"), missing = choice("pair", "complete"), derive = open_mapping(), order = open_mapping(), aspect = number)
+  list(per_row = number, mixed = reference("ink"), names = choice("edge", "diagonal"), missing = choice("pair", "complete"), derive = open_mapping(), order = open_mapping(), aspect = number)
 )
 facet_keys <- c(list(panel = reference("panel"), across = column, down = column), named(names(words("facets_settings")), anything))
-facet_keys$wrap <- any_of(number, choice("page"))
+facet_keys$per_row <- any_of(number, choice("page"))
 facet_keys$empty <- choice("draw", "drop", "say")
 block <- mapping(list(
   panel = reference("panel"), facets = mapping(facet_keys, "panel"), every_pair = mapping(pair_keys, "data"), joint = mapping(joint_keys, c("data", "x", "y")),
-  zoom = mapping(named(names(formals(zoom)), anything), "of"), text_panel = text,
-  image_panel = any_of(text, mapping(list(path = text, scale = mapping(named(names(formals(scale_bar)), anything))), "path")),
-  margins = mapping(list(x = one_or_more_inks, y = one_or_more_inks, size = number, gap = number, axis = flag))
+  zoom = mapping(named(private("argument_names")(zoom), anything), "of"), text_panel = text,
+  image_panel = any_of(text, mapping(list(path = text, scale = mapping(named(private("argument_names")(scale_bar), anything))), "path")),
+  marginals = mapping(list(x = one_or_more_inks, y = one_or_more_inks, depth = number, gap = number, axis = flag))
 ))
 size <- any_of(number, choice("natural"), list(type = "string", pattern = "^\\s*[0-9.]+\\s*mm\\s*$"))
 cells <- any_of(number, list_of(number))
@@ -63,7 +63,7 @@ table <- any_of(text, mapping(list(
   correlations = mapping(list(data = text, columns = list_of(text), method = choice("pearson", "spearman", "kendall"), half = flag), "data")
 )))
 plate_keys <- list(
-  place = reference("place"), width = any_of(number, choice("single", "middle", "double"), text), height = number, widths = list_of(reference("size")), heights = list_of(reference("size")), wrap = number,
+  place = reference("place"), width = any_of(number, choice("single", "middle", "double"), text), height = number, widths = list_of(reference("size")), heights = list_of(reference("size")), per_row = number,
   key = choice(words("key_places")), letters = any_of(text, list_of(text)), title = text, note = text, share = any_of(flag, text, list_of(text)), house = any_of(text, open_mapping())
 )
 figure <- header("figure", "Nelvat figure file", c(
@@ -89,7 +89,7 @@ for (key in names(choices)) {
   if (length(path) == 1) house_shape[[path]] <- choice(choices[[key]]) else house_shape[[path[1]]]$properties[[path[2]]] <- choice(choices[[key]])
 }
 house_shape$ramps <- mapping(list(sequential = list_of(text), diverging = list_of(text)))
-house_schema <- header("house", "Nelvat house style", mapping(c(list(from = text), house_shape)))
+house_schema <- header("house", "Nelvat house style", mapping(c(list(from = text, times = number), house_shape)))
 
 # Codebooks: Table Schema with unit, order and colours -------------------------------------
 

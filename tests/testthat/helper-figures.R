@@ -5,7 +5,7 @@ responses <- function(width = "double", height = 120) {
     facets(
       panel(study("loaves"), x = flour, y = c(rise, volume, ph, acidity, firmness, moisture), colour = hydration,
             ink_bars(centre = "mean", error = "sd")),
-      wrap = 3
+      per_row = 3
     ),
     width = width, height = height
   )

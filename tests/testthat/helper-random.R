@@ -30,7 +30,7 @@ random_figure <- function(seed) {
     panel(table, x = log10(w), colour = g, ink_histogram(arrange = "stack")),
     panel(table, x = v, y = w, colour = w, size = w, ink_points(), ink_fit(equation = TRUE))
   )
-  block <- if (split) facets(design, across = s, wrap = sample(c(1:3), 1)) else design
+  block <- if (split) facets(design, across = s, per_row = sample(c(1:3), 1)) else design
   width <- runif(1, 45, 200)
   height <- runif(1, 40, 230)
   if (runif(1) < 0.5) return(plate(block, width = width, height = height, key = sample(list(NULL, "bottom", "right"), 1)[[1]]))

@@ -28,13 +28,13 @@ test_that("a range holds what is shown, zero where bars stand, and room beyond",
 
 test_that("tick text of a shared axis is drawn once, under the lowest panel of each column", {
   panels <- data.frame(row = c(1, 1, 1, 2, 2), column = c(1, 2, 3, 1, 2), variable = "flour")
-  axis <- nelvat:::share_axes(panels, "all")
+  axis <- nelvat:::share_axes(panels, "block")
   expect_identical(axis, rep(1L, 5))
   expect_identical(nelvat:::draws_tick_text(panels, axis, "x"), c(FALSE, FALSE, TRUE, TRUE, TRUE))
   expect_identical(nelvat:::draws_tick_text(panels, axis, "y"), c(TRUE, FALSE, FALSE, TRUE, FALSE))
   expect_identical(nelvat:::share_axes(panels, "row"), c(1L, 1L, 1L, 2L, 2L))
   expect_identical(nelvat:::share_axes(panels, "column"), c(1L, 2L, 3L, 1L, 2L))
-  expect_identical(nelvat:::share_axes(panels, "own"), 1:5)
+  expect_identical(nelvat:::share_axes(panels, "panel"), 1:5)
   panels$variable <- c("a", "b", "a", "b", "a")
-  expect_identical(nelvat:::share_axes(panels, "all"), c(1L, 2L, 1L, 2L, 1L))
+  expect_identical(nelvat:::share_axes(panels, "block"), c(1L, 2L, 1L, 2L, 1L))
 })

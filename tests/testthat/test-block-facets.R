@@ -75,7 +75,7 @@ test_that("behind each panel stand the rows of all others, faintly, and count fo
   expect_identical(as.integer(table(back$panel)), rep(108L, 4))
   expect_identical(unique(back$colour), nelvat:::behind_colour)
   expect_identical(behind$axes, plain$axes)
-  lines <- scene_of(facets(panel(study("cultures"), x = hour, y = log10(count), ink_line(centre = "mean", band = "none")), across = microbe, wrap = 4, behind = TRUE))
+  lines <- scene_of(facets(panel(study("cultures"), x = hour, y = log10(count), ink_line(centre = "mean", band = "none")), across = microbe, per_row = 4, behind = TRUE))
   one <- lines$marks[[1]]$table
   expect_length(unique(one$line[one$panel == 1]), 7)
 })
@@ -130,7 +130,7 @@ test_that("24 long-named levels fit a page, and their PDF reads back", {
   needs_poppler()
   set.seed(5)
   table <- data.frame(x = rnorm(480), y = rnorm(480), f = rep(paste("Sourdough of the", c("northern", "southern", "eastern", "western"), rep(c("valley", "harbour", "hills", "lakes", "forest", "plain"), each = 4)), 20))
-  fig <- plate(facets(panel(table, x = x, y = y, ink_points(size = 0.8)), across = f, wrap = 6), width = "double", height = 150)
+  fig <- plate(facets(panel(table, x = x, y = y, ink_points(size = 0.8)), across = f, per_row = 6), width = "double", height = 150)
   scene <- as_scene(fig)
   expect_identical(scene_faults(scene), NULL)
   expect_lt(diff(range(scene$panels$w)), 0.01)
@@ -143,7 +143,7 @@ test_that("more rows of panels than a page holds go over pages, axes shared over
   needs_poppler()
   set.seed(3)
   table <- data.frame(f = rep(sprintf("site %03d", 1:200), each = 6), x = rnorm(1200), y = rnorm(1200))
-  fig <- plate(facets(panel(table, x = x, y = y, ink_points(size = 0.6)), across = f, wrap = 8), width = 178, height = 220)
+  fig <- plate(facets(panel(table, x = x, y = y, ink_points(size = 0.6)), across = f, per_row = 8), width = 178, height = 220)
   folder <- withr::local_tempdir()
   expect_message(paths <- save_plate(fig, file.path(folder, "sites.pdf")), "3 pages")
   expect_identical(basename(paths), paste0("sites-", 1:3, ".pdf"))
@@ -163,7 +163,7 @@ test_that("more rows of panels than a page holds go over pages, axes shared over
 test_that("the page's shape says how many panels stand in a row", {
   columns <- function(n, width, height) {
     table <- data.frame(f = sprintf("%02d", seq_len(n)), x = seq_len(n), y = seq_len(n))
-    max(as_scene(plate(facets(panel(table, x = x, y = y, ink_points()), across = f, wrap = "page"), width = width, height = height))$panels$column)
+    max(as_scene(plate(facets(panel(table, x = x, y = y, ink_points()), across = f, per_row = "page"), width = width, height = height))$panels$column)
   }
   expect_identical(columns(12, 178, 120), 4L)
   expect_gt(columns(12, 178, 60), columns(12, 100, 200))
@@ -197,14 +197,14 @@ test_that("the example grids are drawn from the file as from the calls, their PD
 test_that("own category axes leave out the levels a panel lacks, slots as wide in all, or panels by their levels", {
   table <- data.frame(f = c("a", "b", "c", "d", "b", "d"), v = 1:6, s = c(rep("one", 4), rep("two", 2)))
   design <- panel(table, x = f, y = v, ink_bars())
-  even <- scene_of(facets(design, across = s, share = c(x = "own")))
+  even <- scene_of(facets(design, across = s, range_per = c(x = "panel")))
   expect_identical(even$axes[[2]]$text, c("b", "d"))
   bars <- even$marks[[1]]$table
   widths <- (bars$x1 - bars$x0) * even$panels$w[bars$panel]
   expect_lt(diff(range(widths)), 0.01)
   second <- bars[bars$panel == 2, ]
   expect_equal((second$x0 + second$x1) / 2, even$axes[[2]]$unit)
-  by_levels <- scene_of(facets(design, across = s, share = c(x = "own"), room = "levels"))
+  by_levels <- scene_of(facets(design, across = s, range_per = c(x = "panel"), room = "levels"))
   expect_equal(by_levels$panels$w[1] / by_levels$panels$w[2], 2, tolerance = 1e-6)
   expect_identical(scene_of(facets(design, across = s))$axes[[1]]$text, c("a", "b", "c", "d"))
 })

@@ -131,7 +131,7 @@ test_that("one matrix for each level has the same ranges throughout and the leve
   expect_identical(scene$texts$string[scene$texts$role == "heading"], c("60%", "80%", "100%"))
   points <- Find(function(layer) layer$primitive == "points", scene$marks)$table
   expect_identical(as.vector(table(points$panel)), as.vector(table(loaves$data$hydration[!is.na(loaves$data$rise) & !is.na(loaves$data$volume)])))
-  wrapped <- scene_of(every_pair(loaves, c(rise, volume), within = hydration, wrap = 2), 120, 120)
+  wrapped <- scene_of(every_pair(loaves, c(rise, volume), within = hydration, per_row = 2), 120, 120)
   heads <- wrapped$texts[wrapped$texts$role == "heading", ]
   expect_equal(heads$x0[3], heads$x0[1], tolerance = 0.01)
   expect_gt(heads$y0[3], heads$y1[1])
@@ -170,7 +170,7 @@ test_that("many rows turn points transparent, more turn them to hexagons, and it
   expect_identical(few$columns, NULL)
   nelvat:::forget_said()
   expect_warning(some <- as_scene(plate(every_pair(many(6000)), width = 80, height = 80)), "transparent")
-  expect_lt(max(Find(function(layer) layer$ink == "points", some$marks)$table$alpha), 0.5)
+  expect_lt(max(Find(function(layer) layer$ink == "points", some$marks)$table$opacity), 0.5)
   expect_warning(most <- as_scene(plate(every_pair(many(60000)), width = 80, height = 80)), "hexagons")
   expect_true("hexagons" %in% vapply(most$marks, `[[`, "", "ink"))
   asked <- as_scene(plate(every_pair(many(60000), below = ink_contours()), width = 80, height = 80))

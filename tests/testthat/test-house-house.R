@@ -3,7 +3,7 @@ scatter <- panel(loaves, x = rise, y = volume, colour = flour, ink_points())
 scene_of <- function(...) suppressWarnings(as_scene(plate(...)))
 
 test_that("built-in styles differ in type, lines and room, and lay out without faults", {
-  for (name in c("plain", "compact", "slides", "wall")) {
+  for (name in c("plain", "compact", "projected")) {
     style <- house(name)
     expect_identical(style$name, name)
     scene <- scene_of(facets(scatter, across = hydration), width = style$page$width_mm[["double"]], house = name)
@@ -65,7 +65,7 @@ test_that("a house is set for a session, a folder of figure files, a plate, a pa
   before <- set_house("compact")
   expect_identical(before$name, "plain")
   expect_identical(plate(scatter)$house$name, "compact")
-  expect_identical(plate(scatter, house = "slides")$house$name, "slides")
+  expect_identical(plate(scatter, house = "projected")$house$name, "projected")
   set_house(NULL)
   expect_identical(plate(scatter)$house$name, "plain")
   folder <- folder_with(list(

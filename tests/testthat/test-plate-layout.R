@@ -15,7 +15,7 @@ test_that("a plate fills its page: decorations reach the margins, and no more", 
 })
 
 test_that("without a height, panels get about three quarters of their width", {
-  for (block in list(panel(study("loaves"), x = flour, y = rise, ink_bars()), facets(panel(study("loaves"), x = flour, y = c(rise, ph, volume, moisture), ink_bars()), wrap = 2))) {
+  for (block in list(panel(study("loaves"), x = flour, y = rise, ink_bars()), facets(panel(study("loaves"), x = flour, y = c(rise, ph, volume, moisture), ink_bars()), per_row = 2))) {
     panels <- as_scene(plate(block, width = "double"))$panels
     expect_gt(panels$h[1] / panels$w[1], 0.45)
     expect_lt(panels$h[1] / panels$w[1], 0.95)
@@ -45,12 +45,12 @@ test_that("headings of a row stand on one line over one rule", {
 })
 
 test_that("own and shared ranges are as asked", {
-  ranges <- function(share) {
-    scene <- suppressWarnings(as_scene(plate(facets(panel(study("loaves"), x = hydration, y = rise, ink_points()), across = flour, share = share), width = 178, height = 60)))
+  ranges <- function(range_per) {
+    scene <- suppressWarnings(as_scene(plate(facets(panel(study("loaves"), x = hydration, y = rise, ink_points()), across = flour, range_per = range_per), width = 178, height = 60)))
     vapply(scene$axes[scene$panels$y_axis], function(axis) axis$range[2], 0)
   }
-  expect_length(unique(ranges(c(y = "all"))), 1)
-  expect_length(unique(ranges(c(y = "own"))), 4)
+  expect_length(unique(ranges(c(y = "block"))), 1)
+  expect_length(unique(ranges(c(y = "panel"))), 4)
   expect_length(unique(ranges(c(y = "column"))), 4)
   expect_length(unique(ranges("row")), 1)
 })

@@ -120,7 +120,7 @@ test_that("keys stand where they are asked to, each once", {
   own <- where(two, key = "block")
   starts <- vapply(split(own$keys$x, own$keys$key), min, 0)
   expect_gt(starts[["hydration"]], own$panels$x[2] - 0.01)
-  cell <- where(scatter, panel(loaves, x = verdict, y = ph, colour = hydration, ink_box()), key_place(), wrap = 3)
+  cell <- where(scatter, panel(loaves, x = verdict, y = ph, colour = hydration, ink_box()), key_place(), per_row = 3)
   expect_gt(min(cell$keys$x), max(cell$panels$x + cell$panels$w))
   none <- scene_of(two, key = "none", width = 178, height = 80)
   expect_identical(none$keys, NULL)
@@ -154,8 +154,8 @@ test_that("title and note wrap to the page, over and under all", {
 
 test_that("a list of panels makes the plate that is written by hand", {
   columns <- c("rise", "volume", "ph")
-  by_program <- scene_of(lapply(columns, function(column) panel(loaves, x = flour, y = .data[[column]], ink_bars())), wrap = 3, width = 178, height = 60)
-  by_hand <- scene_of(panel(loaves, x = flour, y = rise, ink_bars()), panel(loaves, x = flour, y = volume, ink_bars()), panel(loaves, x = flour, y = ph, ink_bars()), wrap = 3, width = 178, height = 60)
+  by_program <- scene_of(lapply(columns, function(column) panel(loaves, x = flour, y = .data[[column]], ink_bars())), per_row = 3, width = 178, height = 60)
+  by_hand <- scene_of(panel(loaves, x = flour, y = rise, ink_bars()), panel(loaves, x = flour, y = volume, ink_bars()), panel(loaves, x = flour, y = ph, ink_bars()), per_row = 3, width = 178, height = 60)
   expect_identical(by_program, by_hand)
 })
 

@@ -207,7 +207,7 @@ test_that("proof measures EPS pages, and is bad where a house forbids what EPS c
   }
   expect_identical(page(fig, path)$verdict, "good")
   expect_identical(page(resize(fig, width = 90), path)$verdict, "bad")
-  pale <- plate(panel(loaves, x = rise, y = volume, ink_points(alpha = 0.5)), width = 80, height = 60)
+  pale <- plate(panel(loaves, x = rise, y = volume, ink_points(opacity = 0.5)), width = 80, height = 60)
   solid <- plate(panel(loaves, x = rise, y = volume, ink_points()), width = 80, height = 60)
   strict <- house("plain", limits = list(transparency = FALSE))
   verdict <- function(plate, ...) {

@@ -28,14 +28,14 @@ broken <- list(
   "contrast of text" = list("bad", quote(plate(panel(book(), x = x, y = y, ink_points(), ink_text("pale", x = 2, y = 13, colour = "#C9CED6")), width = "single", height = 60))),
   "axes named" = list("bad", quote(plate(panel(book(), x = x, y = y, y_axis = axis_of(title = ""), ink_points()), width = "single", height = 60))),
   "units given" = list("look", quote(plate(panel(codebook(table, x = quantity("Time", unit = "h"), y = quantity("Mass")), x = x, y = y, ink_points()), width = "single", height = 60))),
-  "same variable, same range" = list("look", quote(plate(facets(panel(book(), x = x, y = y, ink_points()), across = g, share = "own"), width = "single", height = 60))),
+  "same variable, same range" = list("look", quote(plate(facets(panel(book(), x = x, y = y, ink_points()), across = g, range_per = "panel"), width = "single", height = 60))),
   "bars from zero" = list("bad", quote(plate(panel(book(), x = g, y = y, y_axis = axis_of(range = c(5, 20)), ink_bars()), width = "single", height = 60))),
   "n given" = list("look", quote(plate(panel(book(), x = g, y = y, keep = x < 2.5, ink_box()), width = "single", height = 60))),
   "rows left out" = list("look", quote(plate(panel(rbind(table, NA), x = x, y = y, ink_points()), width = "single", height = 60))),
   "letters" = list("bad", quote(plate(beside(panel(book(), x = x, y = y, ink_points()), panel(book(), x = x, y = y, ink_line())), width = "double", height = 60, letters = c("a", "a")))),
   "characters in the font" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points(), ink_text("bread \U0001F35E", x = 2, y = 13.5)), width = "single", height = 60))),
   "image resolution" = list("bad", quote(plate(image_panel(study_file("crumb.png")), width = "double", height = 120, letters = "none"))),
-  "transparency" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points(alpha = 0.5)), width = "single", height = 60, house = house(limits = list(formats = c("eps", "tiff"))))))
+  "transparency" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points(opacity = 0.5)), width = "single", height = 60, house = house(limits = list(formats = c("eps", "tiff"))))))
 )
 
 test_that("each rule finds the figure that breaks it, and says where and how to mend it", {

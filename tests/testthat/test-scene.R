@@ -120,7 +120,7 @@ test_that("bars lie down when the category stands on y", {
 })
 
 test_that("points stand where their values are, and levels split them over panels", {
-  split <- as_scene(plate(facets(panel(study("loaves"), x = rise, y = firmness, colour = flour, shape = flour, ink_points(alpha = 0.6, size = 1.2)),
+  split <- as_scene(plate(facets(panel(study("loaves"), x = rise, y = firmness, colour = flour, shape = flour, ink_points(opacity = 0.6, size = 1.2)),
                                  across = hydration), width = "double", height = 60))
   loaves <- study("loaves")$data
   marks <- split$marks[[1]]$table

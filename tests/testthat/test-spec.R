@@ -18,7 +18,7 @@ test_that("what is wrong in a file is said with its place, and nothing is writte
   wrong <- list(
     c("x: flour", "x: flower"), c("colour: hydration", "color: hydration"), c("y: \\[rise", "y: [bakery"),
     c("loaves.csv", "loafs.csv"), c("centre: mean", "center: mean"), c("bars:", "barz:"), c("place: responses", "place: response"),
-    c("data: loaves$", "data: loave"), c("wrap: 3", "wrap: many"), c("width: double", "width: dubble"), c("nelvat: 1", "nelvat: 2"),
+    c("data: loaves$", "data: loave"), c("per_row: 3", "per_row: many"), c("width: double", "width: dubble"), c("nelvat: 1", "nelvat: 2"),
     c("height: 120", "height: 30"), c("^plate:.*", ""), c("facets:", "facet:"), c("error: sd", "error: [sd, se]"),
     c("responses.png", "responses.gif"), c("^blocks:", "blocks: ["), c("loaves.codebook.yaml", "loaves.csv")
   )
@@ -37,10 +37,10 @@ test_that("R's own tables go through a figure file each", {
   needs_poppler()
   folder <- folder_with(list(
     warp.yaml = c("nelvat: 1", "data: {warp: warp.csv}", "blocks:", "  breaks:", "    facets:",
-                  "      panel: {data: warp, x: tension, y: breaks, ink: [{bars: {error: se}}, {points: {alpha: 0.5}}]}", "      across: wool",
+                  "      panel: {data: warp, x: tension, y: breaks, ink: [{bars: {error: se}}, {points: {opacity: 0.5}}]}", "      across: wool",
                   "plate: {width: single, height: 60, place: breaks}", "save: warp.pdf"),
     esoph.yaml = c("nelvat: 1", "data:", "  esoph: {file: esoph.csv}", "blocks:", "  cases:", "    facets:",
-                   "      panel: {data: esoph, x: agegp, y: [ncases, ncontrols], colour: alcgp, ink: bars}", "      wrap: 1",
+                   "      panel: {data: esoph, x: agegp, y: [ncases, ncontrols], colour: alcgp, ink: bars}", "      per_row: 1",
                    "plate: {width: double, height: 150, place: cases}", "save: [esoph.pdf]")
   ))
   utils::write.csv(datasets::warpbreaks, file.path(folder, "warp.csv"), row.names = FALSE)

@@ -37,9 +37,9 @@ test_that("quantiles by selection are those of type 7", {
 
 test_that("density curves are those of stats::density() for every rule of bandwidth", {
   for (values in list(datasets::faithful$eruptions, datasets::precip, c(1, 1, 2, 5, 5, 5.5))) {
-    for (rule in c("nrd0", "nrd", "sj")) {
-      if (rule == "sj" && length(values) < 10) next
-      wanted <- stats::density(values, bw = if (rule == "sj") "SJ" else rule)
+    for (rule in c("silverman", "scott", "sheather-jones")) {
+      if (rule == "sheather-jones" && length(values) < 10) next
+      wanted <- stats::density(values, bw = if (rule == "sheather-jones") "SJ" else rule)
       got <- nelvat:::density_curve(values, rule)
       expect_equal(got$x, wanted$x, tolerance = 1e-10)
       expect_lt(max(abs(got$density - wanted$y)) / max(wanted$y), 1e-6)

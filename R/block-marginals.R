@@ -1,20 +1,20 @@
 #' A panel of two quantities with marginals
 #'
 #' `joint()` draws two quantities against each other and each of them alone along its
-#' edge. `margins()` adds marginals to a panel, or to each panel of [facets()].
+#' edge. `marginals()` adds marginals to a panel, or to each panel of [facets()].
 #'
 #' @inheritParams panel
-#' @param x,y In `joint()` the two quantities; in `margins()` the inks of one quantity
+#' @param x,y In `joint()` the two quantities; in `marginals()` the inks of one quantity
 #'   along the top and the right, or `NULL` for none there.
 #' @param ... Inks of two quantities, drawn in this order; none: [ink_points()].
-#' @param margin An ink of one quantity, or lists of them; `list(x = , y = )` sets them apart.
+#' @param marginal An ink of one quantity, or lists of them; `list(x = , y = )` sets them apart.
 #'   `NULL`: [ink_density()] where colour tells groups apart, else [ink_histogram()]. Bins
 #'   that are not asked for line up with the panel's ticks.
-#' @param size In `joint()` a quantity shown by the area of symbols; in `margins()` what
-#'   `margin_size` is.
-#' @param margin_size Depth of the marginals as a share of the panel's shorter side.
+#' @param size In `joint()` a quantity shown by the area of symbols; in `marginals()` what
+#'   `depth` is.
+#' @param depth Depth of the marginals in mm; `NULL`: a fifth of the panel's shorter side.
 #' @param gap Millimetres between panel and marginals; 0: they touch.
-#' @param margin_axis,axis Tick text on the marginals' own axes?
+#' @param marginal_axis,axis Tick text on the marginals' own axes?
 #' @param aspect Height of the plot area over its width, such as 1; `NULL` fills the room.
 #' @param panel A [panel()] or [facets()].
 #' @return A block, for [plate()].
@@ -27,10 +27,10 @@
 #' loaves <- study("loaves")
 #' plate(joint(loaves, x = rise, y = firmness, colour = flour, ink_points()), width = 100, height = 90)
 #' scatter <- panel(loaves, x = rise, y = volume, ink_points())
-#' plate(margins(facets(scatter, across = verdict), x = ink_histogram(), size = 0.25), width = "double", height = 70)
+#' plate(marginals(facets(scatter, across = verdict), x = ink_histogram(), depth = 8), width = "double", height = 70)
 #' @export
-joint <- function(data, x, y, ..., colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL, margin = NULL, margin_size = 0.2, gap = 1,
-                  margin_axis = FALSE, aspect = NULL, derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL) {
+joint <- function(data, x, y, ..., colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL, marginal = NULL, depth = NULL, gap = 1,
+                  marginal_axis = FALSE, aspect = NULL, derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL) {
   call <- rlang::current_env()
   check_stray(...names(), setdiff(names(formals(joint)), "..."), "joint", call)
   channels <- list(
@@ -39,10 +39,10 @@ joint <- function(data, x, y, ..., colour = NULL, shape = NULL, dash = NULL, siz
   )
   new_joint(as_codebook(data, deparsed_label(substitute(data)), call), channels, list(...),
             list(derive = derive, keep = rlang::enquo(keep), order = order, missing = missing, x_axis = x_axis, y_axis = y_axis),
-            list(margin = margin, size = margin_size, gap = gap, axis = margin_axis, aspect = aspect), call)
+            list(marginal = marginal, depth = depth, gap = gap, axis = marginal_axis, aspect = aspect), call)
 }
 
-joint_settings <- c("margin", "margin_size", "gap", "margin_axis", "aspect")
+joint_settings <- c("marginal", "depth", "gap", "marginal_axis", "aspect")
 
 new_joint <- function(book, channels, inks, settings, layout, call) {
   for (channel in c("x", "y")) {
@@ -54,24 +54,25 @@ new_joint <- function(book, channels, inks, settings, layout, call) {
   design <- new_panel(book, channels, inks, settings$derive, settings$keep %||% rlang::quo(NULL), settings$order, settings$missing,
                       list(x = check_axis(settings$x_axis, "x_axis", call), y = check_axis(settings$y_axis, "y_axis", call)), call)
   grouped <- !is.null(design$variables$colour) && has_levels(design$variables$colour$kind)
-  margin <- layout$margin %||% if (grouped) ink_density() else ink_histogram()
-  apart <- is.list(margin) && !is_ink(margin) && any(rlang::names2(margin) %in% c("x", "y"))
-  if (!apart) margin <- list(x = margin, y = margin)
-  new_margins(design, margin$x, margin$y, layout, call)
+  marginal <- layout$marginal %||% if (grouped) ink_density() else ink_histogram()
+  apart <- is.list(marginal) && !is_ink(marginal) && any(rlang::names2(marginal) %in% c("x", "y"))
+  if (!apart) marginal <- list(x = marginal, y = marginal)
+  new_marginals(design, marginal$x, marginal$y, layout, call)
 }
 
 #' @rdname joint
 #' @export
-margins <- function(panel, x = NULL, y = NULL, size = 0.2, gap = 1, axis = FALSE) {
+marginals <- function(panel, x = NULL, y = NULL, depth = NULL, gap = 1, axis = FALSE, ...) {
+  check_rest(...)
   call <- rlang::current_env()
   if (!inherits(panel, "nelvat_panel") && !inherits(panel, "nelvat_facets")) {
-    abort_nelvat("argument", c("`margins()` adds to a `panel()` or `facets()`.", x = paste0("Found ", describe_value(panel), ".")), call)
+    abort_nelvat("argument", c("`marginals()` adds to a `panel()` or `facets()`.", x = paste0("Found ", describe_value(panel), ".")), call)
   }
-  if (is.null(x) && is.null(y)) abort_nelvat("argument", c("`margins()` needs inks for `x` or `y`.", x = "Neither is given."), call)
-  new_margins(panel, x, y, list(size = size, gap = gap, axis = axis), call)
+  if (is.null(x) && is.null(y)) abort_nelvat("argument", c("`marginals()` needs inks for `x` or `y`.", x = "Neither is given."), call)
+  new_marginals(panel, x, y, list(depth = depth, gap = gap, axis = axis), call)
 }
 
-new_margins <- function(panel, x, y, layout, call) {
+new_marginals <- function(panel, x, y, layout, call) {
   block <- as_block(panel, call)
   design <- block$panel
   if (!is.null(design$variables$shared_y) || length(design$variables$y) > 1) {
@@ -82,10 +83,10 @@ new_margins <- function(panel, x, y, layout, call) {
     given <- list(x = x, y = y)[[side]]
     if (is.null(given)) next
     inks[[side]] <- lapply(check_inks(list(given), call), resolve_ink, book = design$book, missing = NULL, call = call)
-    with_place(paste0("the margin of `", side, "`"), margin_panel(design, side, inks[[side]], call))
+    with_place(paste0("the marginal of `", side, "`"), marginal_panel(design, side, inks[[side]], call))
   }
-  block$margins <- list(
-    inks = inks, size = check_number(layout$size %||% 0.2, "size", 0.02, 2, call = call), gap = check_number(layout$gap %||% 1, "gap", 0, 50, unit = "mm", call = call),
+  block$marginals <- list(
+    inks = inks, depth = check_number(layout$depth, "depth", 1, 200, unit = "mm", or_null = TRUE, call = call), gap = check_number(layout$gap %||% 1, "gap", 0, 50, unit = "mm", call = call),
     axis = check_flag(layout$axis %||% FALSE, "axis", call)
   )
   if (!is.null(layout$aspect)) block$aspect <- check_aspect(layout$aspect, call)
@@ -93,7 +94,7 @@ new_margins <- function(panel, x, y, layout, call) {
 }
 
 # A panel of one of the quantities of another.
-margin_panel <- function(design, side, inks, call = NULL) {
+marginal_panel <- function(design, side, inks, call = NULL) {
   other <- setdiff(c("x", "y"), side)
   own <- if (side == "y") design$variables$y[[1]] else design$variables$x
   check_variable_kind(own, side, c("quantity", "moment"), call, "to have a marginal")

@@ -39,7 +39,7 @@ test_that("marginal counts sum to the panel's n and their bins line up with its 
 })
 
 test_that("marginals go by colour as densities, boxes and rugs", {
-  scene <- scene_of(joint(loaves, x = rise, y = firmness, colour = flour, margin = list(x = list(ink_density(), ink_rug()), y = ink_box())))
+  scene <- scene_of(joint(loaves, x = rise, y = firmness, colour = flour, marginal = list(x = list(ink_density(), ink_rug()), y = ink_box())))
   inks <- vapply(scene$marks, `[[`, "", "ink")
   expect_true(all(c("density", "rug", "box") %in% inks))
   strip <- strip_of(scene, "y")
@@ -61,7 +61,7 @@ test_that("fits go by group and equal those of lm", {
 
 test_that("marginals' own axes are drawn where asked", {
   without <- scene_of(joint(loaves, x = rise, y = volume))
-  with_axis <- scene_of(joint(loaves, x = rise, y = volume, margin_axis = TRUE))
+  with_axis <- scene_of(joint(loaves, x = rise, y = volume, marginal_axis = TRUE))
   strips <- with_axis$panels$id[with_axis$panels$role == "margin"]
   expect_false(any(without$texts$panel %in% without$panels$id[without$panels$role == "margin"]))
   expect_setequal(unique(with_axis$texts$panel[with_axis$texts$panel %in% strips]), strips)
@@ -69,7 +69,7 @@ test_that("marginals' own axes are drawn where asked", {
 })
 
 test_that("every panel of facets can have marginals, with one scale for all of a side", {
-  block <- margins(facets(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), across = hydration), x = ink_histogram(), y = ink_density(), size = 0.25)
+  block <- marginals(facets(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), across = hydration), x = ink_histogram(), y = ink_density(), depth = 8)
   scene <- scene_of(block, 178, 70)
   strips <- scene$panels[scene$panels$role == "margin", ]
   expect_identical(nrow(strips), 6L)
@@ -80,12 +80,12 @@ test_that("every panel of facets can have marginals, with one scale for all of a
 })
 
 test_that("where marginals leave no room, the error says how many millimetres are missing", {
-  block <- margins(facets(panel(loaves, x = rise, y = volume, ink_points()), across = flour), x = ink_histogram(), y = ink_histogram(), size = 0.5)
+  block <- marginals(facets(panel(loaves, x = rise, y = volume, ink_points()), across = flour), x = ink_histogram(), y = ink_histogram(), depth = 20)
   expect_error(as_scene(plate(block, width = 70, height = 60)), "mm of width are missing", class = "nelvat_error_space")
 })
 
 test_that("the key stands in the corner between marginals if it fits there", {
-  roomy <- scene_of(joint(loaves, x = rise, y = volume, colour = verdict, margin_size = 0.5), 150, 150)
+  roomy <- scene_of(joint(loaves, x = rise, y = volume, colour = verdict, depth = 45), 150, 150)
   main <- main_of(roomy)
   expect_gt(min(roomy$keys$x), main$x + main$w)
   expect_lt(max(roomy$keys$y + roomy$keys$h), main$y)
@@ -109,7 +109,7 @@ test_that("lone quantities have boxes, violins, dots and swarms of their own", {
 test_that("what cannot have marginals is an error that says why", {
   expect_snapshot(joint(loaves, x = rise), error = TRUE)
   expect_snapshot(joint(loaves, x = flour, y = rise, ink_box()), error = TRUE)
-  expect_snapshot(margins(loaves, x = ink_histogram()), error = TRUE)
-  expect_snapshot(margins(panel(loaves, x = rise, y = ph, ink_points())), error = TRUE)
-  expect_snapshot(margins(panel(loaves, x = rise, y = ph, ink_points()), x = ink_points()), error = TRUE)
+  expect_snapshot(marginals(loaves, x = ink_histogram()), error = TRUE)
+  expect_snapshot(marginals(panel(loaves, x = rise, y = ph, ink_points())), error = TRUE)
+  expect_snapshot(marginals(panel(loaves, x = rise, y = ph, ink_points()), x = ink_points()), error = TRUE)
 })

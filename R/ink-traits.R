@@ -1,0 +1,34 @@
+# What an ink says of itself, so that nothing outside asks for its name: a record that each
+# ink makes in its own file, `ink_traits.ink_<name>`.
+#
+#   mark         how a key shows it: of "swatch", "symbol", "line"; none where it needs no key;
+#   shows        channels that its marks show: of "colour" (levels), "ramp" (a quantity as colour),
+#                "shape", "dash", "size";
+#   summarises   what stands behind a mark: "values" (one row a mark), "groups" (a centre of
+#                several, with an error that must be defined), "spread" (a distribution or a fit,
+#                of which three values are the least), "counts", or "nothing" (no data at all);
+#   on_zero      do its marks stand on zero, so that a cut axis would mislead?
+#   bins         does it part an axis into bins, which can line up with ticks?
+#   behind       does it say something of other panels' rows, so that it may stand behind?
+#   read_off     are values read off the axes, or are they written in figures?
+#   cells        does it fill cells, one a level, of a size of their own?
+#   computed     are the numbers behind its marks computed, or the rows themselves?
+
+new_traits <- function(mark = character(), shows = character(), summarises = "values", on_zero = FALSE, bins = FALSE,
+                       behind = TRUE, read_off = TRUE, cells = FALSE,
+                       computed = !summarises %in% c("values", "nothing")) {
+  traits <- list(
+    mark = mark, shows = shows, summarises = summarises, on_zero = on_zero, bins = bins, behind = behind, read_off = read_off,
+    cells = cells, computed = computed
+  )
+  check_record(traits, "traits", list(
+    mark = function(x) all(x %in% c("swatch", "symbol", "line")), shows = function(x) all(x %in% c("colour", "ramp", "shape", "dash", "size")),
+    summarises = function(x) x %in% c("values", "groups", "spread", "counts", "nothing"), on_zero = rlang::is_bool,
+    bins = rlang::is_bool, behind = rlang::is_bool, read_off = rlang::is_bool, cells = rlang::is_bool, computed = rlang::is_bool
+  ))
+}
+
+ink_traits <- function(ink) UseMethod("ink_traits")
+
+# Marks that stand for no data: rules, notes, pictures.
+note_traits <- function(...) new_traits(summarises = "nothing", behind = FALSE, ...)

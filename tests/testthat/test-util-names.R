@@ -1,0 +1,75 @@
+test_that("words of before are errors that say the word of now, in calls and in files", {
+  said <- function(code) rlang::cnd_message(tryCatch(code, nelvat_error = identity))
+  loaves <- study("loaves")
+  good <- panel(loaves, x = rise, y = volume, ink_points())
+  expect_match(said(ink_points(alpha = 0.5)), "no argument \"alpha\".*called `opacity` now")
+  expect_match(said(ink_box(coef = 2)), "called `whiskers` now")
+  expect_match(said(facets(good, across = flour, wrap = 2)), "called `per_row` now")
+  expect_match(said(facets(good, across = flour, share = "own")), "called `range_per` now")
+  expect_match(said(marginals(good, x = ink_histogram(), size = 0.2)), "called `depth` now")
+  expect_match(said(joint(loaves, x = rise, y = volume, margin_size = 0.2)), "called `depth` now")
+  expect_match(said(house("slides")), "projected")
+  expect_match(said(house("wall")), "times = 3.5")
+  folder <- folder_with(list(f.yaml = c(
+    "nelvat: 1", "data: {a: a.csv}", "blocks: {b: {facets: {panel: {data: a, x: f, y: v, ink: {points: {alpha: 0.4}}}, wrap: 2}}}",
+    "plate: {place: b}"
+  ), a.csv = c("f,v", "p,1", "q,2")))
+  error <- said(read_figure(file.path(folder, "f.yaml")))
+  expect_match(error, "It is called \"(opacity|per_row)\" now")
+})
+
+test_that("an argument that no function has is told with the nearest right one, never in R's words", {
+  exported <- getNamespaceExports("nelvat")
+  for (name in exported) {
+    make <- get(name, asNamespace("nelvat"))
+    if (!is.function(make) || !length(formals(make)) || name %in% c("mm", "study")) next
+    expect_true("..." %in% names(formals(make)), label = name)
+  }
+  expect_error(ink_points(colur = "red"), "Did you mean \"colour\"", class = "nelvat_error_argument")
+  expect_error(ink_bars(centre = "mean", eror = "sd"), "Did you mean \"error\"", class = "nelvat_error_argument")
+  expect_error(text_panel("a", "b"), "1 more", class = "nelvat_error_argument")
+})
+
+test_that("whiskers end where they are told to", {
+  values <- c(1:9, 30)
+  box <- function(whiskers) {
+    fig <- plate(panel(data.frame(f = "a", v = values), x = f, y = v, ink_box(whiskers = whiskers)), width = 60, height = 60)
+    list(nelvat:::box_summary(values, rep(1L, 10), 1L, whiskers), legend_text(fig))
+  }
+  range <- box("range")
+  expect_equal(c(range[[1]]$boxes$low, range[[1]]$boxes$high), c(1, 30))
+  expect_identical(nrow(range[[1]]$outliers), 0L)
+  expect_match(range[[2]], "the least and greatest value")
+  tails <- box(c(0.05, 0.95))
+  expect_equal(c(tails[[1]]$boxes$low, tails[[1]]$boxes$high), unname(quantile(values, c(0.05, 0.95))))
+  expect_match(tails[[2]], "the quantiles of 5 % and 95 %")
+  expect_error(ink_box(whiskers = c(0.9, 0.1)), class = "nelvat_error_argument")
+  expect_error(ink_box(whiskers = "all"), class = "nelvat_error_argument")
+})
+
+test_that("a record with a wrong, absent or stray field is not made", {
+  fields <- list(id = rlang::is_string, n = is.numeric)
+  expect_s3_class(nelvat:::check_record(list(id = "a", n = 1), "thing", fields), "nelvat_thing")
+  expect_error(nelvat:::check_record(list(id = 1, n = 1), "thing", fields), "field \"id\" holds 1", class = "nelvat_error_record")
+  expect_error(nelvat:::check_record(list(id = "a"), "thing", fields), "lacks \"n\"", class = "nelvat_error_record")
+  expect_error(nelvat:::check_record(list(id = "a", n = 1, m = 2), "thing", fields), "no field \"m\"", class = "nelvat_error_record")
+  expect_error(nelvat:::new_traits(mark = "blob"), "mark", class = "nelvat_error_record")
+  expect_error(nelvat:::new_traits(summarises = "everything"), "summarises", class = "nelvat_error_record")
+})
+
+test_that("a house times a number has all type, weights and spaces that much larger", {
+  plain <- house("plain")
+  twice <- house("plain", times = 2)
+  expect_equal(unlist(twice$type_pt), 2 * unlist(plain$type_pt), tolerance = 0.02)
+  expect_equal(unlist(twice$space_mm), 2 * unlist(plain$space_mm), tolerance = 0.02)
+  path <- withr::local_tempfile(fileext = ".yaml", lines = c("from: plain", "times: 2"))
+  expect_equal(house(path)$type_pt, twice$type_pt)
+  expect_error(house("plain", times = 0), class = "nelvat_error_argument")
+})
+
+test_that("dashes are lengths of strokes and gaps", {
+  expect_true(all(nelvat:::is_dash(nelvat:::dash_patterns)))
+  expect_identical(nelvat:::is_dash(c("4 2", "solid", "42", "4", "4 0", "16 2")), c(TRUE, TRUE, FALSE, FALSE, FALSE, FALSE))
+  expect_error(house(dashes = c("solid", "dotted")), "4 2", class = "nelvat_error_house")
+  expect_identical(nelvat:::line_type(c("solid", "12 3 1 2")), c("solid", "C312"))
+})
