@@ -41,6 +41,7 @@ if [ "${NELVAT_FRESH:-}" = hidden ]; then
 fi
 
 fresh() {
+  cd "$top" || exit 1
   rm -rf "$work/tree" "$work/library"
   git clone -q "$top" "$work/tree"
   mkdir "$work/library"
