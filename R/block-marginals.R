@@ -106,3 +106,12 @@ marginal_panel <- function(design, side, inks, call = NULL) {
   design$variables <- supply_axes(design$variables, inks, design$n)
   design
 }
+
+# How deep strips are, in mm, for each panel: list(x, y).
+strip_depth <- function(block, frame, house) {
+  panels <- block$cells$panels
+  least <- pmin(frame$x$length_mm[panels$column], frame$y$length_mm[panels$row])
+  depth <- pmax(0.5, block$design$marginals$depth %||% (0.2 * least))
+  depth <- rep_len(depth, length(least))
+  list(x = depth, y = depth)
+}

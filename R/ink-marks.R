@@ -205,3 +205,15 @@ ink_traits.ink_region <- function(ink) note_traits()
 ink_traits.ink_arrow <- function(ink) note_traits()
 #' @export
 ink_traits.ink_text <- function(ink) note_traits()
+
+# Positions in data units; dates and times, also as ISO 8601 text, are seconds.
+check_places <- function(values, argument, n = NULL, call = rlang::caller_env()) {
+  if (is.null(values)) return(NULL)
+  if (is.list(values)) values <- unlist(values)
+  if (is.character(values) && all(is_iso_moment(values))) values <- parse_iso(values, "UTC")
+  if (inherits(values, c("Date", "POSIXct"))) values <- moment_seconds(values)
+  if (is.numeric(values) && !anyNA(values) && length(values) && (is.null(n) || length(values) == n)) return(values)
+  abort_nelvat("argument", c(
+    paste0("`", argument, "` must be ", if (is.null(n)) "numbers" else counted(n, "number"), ", dates or times."), x = paste0("Found ", describe_value(values), ".")
+  ), call)
+}

@@ -30,3 +30,17 @@ check_least_lengths <- function(length_mm, least_mm, along, page_mm, label, call
                ", or put fewer panels ", if (along == "width") "in a row." else "under each other.")
   ), call = call)
 }
+
+grid_tracks <- function(tracks, start_mm, total_mm, before, after, gap_mm) {
+  n <- nrow(tracks)
+  solve_tracks(start_mm, total_mm, rep_len(before, n), rep_len(after, n), tracks$share, gap_mm, tracks$mm)
+}
+
+region_of <- function(place, columns, rows) {
+  list(
+    x = columns$start_mm[place$x0], w = columns$start_mm[place$x1] + columns$length_mm[place$x1] - columns$start_mm[place$x0],
+    y = rows$start_mm[place$y0], h = rows$start_mm[place$y1] + rows$length_mm[place$y1] - rows$start_mm[place$y0]
+  )
+}
+
+track_span <- function(track, at) track$start_mm[max(at)] + track$length_mm[max(at)] - track$start_mm[min(at)]

@@ -12,7 +12,7 @@ assemble_scene <- function(laid, keys, plate, font) {
   every <- function(name) unlist(lapply(of_blocks, `[[`, name), recursive = FALSE)
   marks <- every("marks")
   late <- late_keys(keys, marks)
-  key <- place_keys(late, laid$blocks, laid, plate, font, marks_by_block)
+  key <- place_keys(late, page_edges(plate, font), laid$blocks, laid, plate, font, marks_by_block)
   own_keys <- own_block_keys(own, marks, house, font)
   texts <- gather_texts(c(every("texts"), place_key_texts(key, font), own_keys$texts, place_edges(key$edges, plate, font)), house$colour$text)
   scene <- structure(list(
@@ -155,17 +155,6 @@ scene_axes <- function(block, fits) {
       panels = axis$panels, drawn_at = axis$drawn_at, grounded = axis$grounded, quantity = axis$quantity, zoomed = axis$zoomed, named = axis$named
     )
   }, block$axes$list, fits, seq_along(fits))
-}
-
-# Keys of what is known only once marks are placed, such as counts of hexagons that
-# are regular on paper, take their numbers from the marks.
-late_keys <- function(keys, marks) {
-  lapply(keys, function(key) {
-    if (is.null(key$late)) return(key)
-    found <- Filter(function(layer) !is.null(layer$key) && startsWith(key$id, layer$key) && identical(layer$block, key$block), marks)
-    if (length(found)) key[c("range", "at", "share", "text", "colours")] <- found[[1]]$steps[c("range", "at", "share", "text", "colours")]
-    key
-  })
 }
 
 # Text in panels: at unit-panel positions, with an anchor within its own box.

@@ -67,7 +67,7 @@ same_frames <- function(a, b, within_mm) {
 # on each other; a few cheap steps settle them.
 solve_page <- function(blocks, keys, fits, state, plate, font) {
   parts <- Map(function(block, frame) block_parts(block, frame, plate, font), blocks, state$frames)
-  key <- place_keys(keys, blocks, state, plate, font)
+  key <- place_keys(keys, page_edges(plate, font), blocks, state, plate, font)
   frames <- state$frames
   even <- alignments(blocks, plate$grid$places)
   for (step in seq_len(200)) {
@@ -109,18 +109,6 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
     frames[[i]]$reach <- reaches[[i]]
   }
   list(frames = frames, columns = columns, rows = rows)
-}
-
-grid_tracks <- function(tracks, start_mm, total_mm, before, after, gap_mm) {
-  n <- nrow(tracks)
-  solve_tracks(start_mm, total_mm, rep_len(before, n), rep_len(after, n), tracks$share, gap_mm, tracks$mm)
-}
-
-region_of <- function(place, columns, rows) {
-  list(
-    x = columns$start_mm[place$x0], w = columns$start_mm[place$x1] + columns$length_mm[place$x1] - columns$start_mm[place$x0],
-    y = rows$start_mm[place$y0], h = rows$start_mm[place$y1] + rows$length_mm[place$y1] - rows$start_mm[place$y0]
-  )
 }
 
 # Which blocks have even reaches on a side, and in which element of them: blocks over the

@@ -54,26 +54,6 @@ as_scene <- function(plate, ...) {
   scene
 }
 
-# The keys of the plate, and those that stay with their block: list(plate, own).
-plate_keys <- function(blocks, plate, house) {
-  of <- function(blocks) collect_keys(unlist(lapply(blocks, function(block) lapply(block$layers, function(layer) c(layer, list(block = block$id)))), recursive = FALSE), house, length(plate$blocks) > 1)
-  none <- lapply(blocks, function(block) list())
-  if (identical(plate$key, "none")) return(list(plate = list(), own = none))
-  all <- of(blocks)
-  if (identical(plate$key, "direct")) {
-    direct <- lapply(blocks, function(block) if (is.null(block$design$zoom)) Filter(is_direct, of(list(block))) else list())
-    said <- unlist(lapply(direct, function(keys) vapply(keys, `[[`, "", "id")))
-    return(list(plate = Filter(function(key) !key$id %in% said, all), own = none, direct = direct))
-  }
-  if (!identical(plate$key, "block")) return(list(plate = all, own = none))
-  each <- lapply(blocks, function(block) of(list(block)))
-  ids <- lapply(each, function(keys) vapply(keys, `[[`, "", "id"))
-  lone <- names(which(table(unlist(ids)) == 1))
-  own <- Map(function(keys, ids, block) if (is.null(block$design$zoom)) keys[ids %in% lone] else list(), each, ids, blocks)
-  kept <- unlist(lapply(own, function(keys) vapply(keys, `[[`, "", "id")))
-  list(plate = Filter(function(key) !key$id %in% kept, all), own = own)
-}
-
 # Insets that may choose their corner take the one where their panel has least ink.
 with_settled_insets <- function(laid, keys, plate, font, call) {
   free <- which(vapply(laid$blocks, function(block) isTRUE(block$design$zoom$inset), NA))

@@ -84,17 +84,3 @@ drawn_once <- function(blocks, joined, plate, direction) {
   }
   blocks
 }
-
-# Ramps of one variable have the same limits on the whole plate.
-with_one_ramp <- function(blocks) {
-  ramps <- unlist(lapply(blocks, function(block) lapply(block$layers, function(layer) if (!is.null(layer$ramp_range)) list(id = layer$colour$id, range = layer$ramp_range))), recursive = FALSE)
-  ramps <- Filter(Negate(is.null), ramps)
-  for (id in unique(vapply(ramps, `[[`, "", "id"))) {
-    most <- range(unlist(lapply(Filter(function(ramp) ramp$id == id, ramps), `[[`, "range")))
-    blocks <- lapply(blocks, function(block) {
-      block$layers <- lapply(block$layers, function(layer) if (!is.null(layer$ramp_range) && layer$colour$id == id) changed(layer, ramp_range = most) else layer)
-      block
-    })
-  }
-  blocks
-}

@@ -52,15 +52,6 @@ with_strips <- function(block, font) {
   block
 }
 
-# How deep strips are, in mm, for each panel: list(x, y).
-strip_depth <- function(block, frame, house) {
-  panels <- block$cells$panels
-  least <- pmin(frame$x$length_mm[panels$column], frame$y$length_mm[panels$row])
-  depth <- pmax(0.5, block$design$marginals$depth %||% (0.2 * least))
-  depth <- rep_len(depth, length(least))
-  list(x = depth, y = depth)
-}
-
 # Room that strips take around their panel, in mm.
 strip_reach <- function(block, fits, frame, house) {
   none <- rep(0, nrow(block$cells$panels))

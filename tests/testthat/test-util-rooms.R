@@ -1,6 +1,9 @@
 # The rooms in the order of the design: a file's first word is its room, and a room
 # calls only itself and those above it.
-rooms <- c("util", "data", "stat", "axis", "text", "house", "panel", "ink", "block", "plate", "scene", "draw", "save", "report", "spec", "cli")
+rooms <- c(
+  "util", "data", "stat", "axis", "text", "house", "ink", "panel", "block", "plate", "key", "scene", "account", "draw", "save", "report",
+  "spec", "cli"
+)
 may_use <- lapply(seq_along(rooms), function(i) rooms[seq_len(i)])
 names(may_use) <- rooms
 may_use$data <- c("util", "data")
@@ -8,10 +11,9 @@ may_use$stat <- c("util", "stat")
 may_use$axis <- c("util", "axis")
 may_use$text <- c("util", "axis", "text")
 may_use$house <- c("util", "house")
-may_use$panel <- may_use$ink <- c("util", "data", "stat", "axis", "text", "house", "panel", "ink")
 # A finished plot of another package is measured where it is drawn, and becomes a block.
 may_use$draw <- c("util", "house", "block", "scene", "draw")
-may_use$save <- may_use$report <- c("util", "scene", "draw", "save", "report")
+may_use$save <- may_use$report <- c("util", "scene", "account", "draw", "save", "report")
 sources <- function() {
   for (folder in c("../../R", "../../../R", "../../00_pkg_src/nelvat/R")) {
     files <- list.files(folder, "[.]R$", full.names = TRUE)

@@ -32,3 +32,19 @@ mended_settings <- function(plate, proof) {
   }
   list(settings = settings, done = done)
 }
+
+#' @rdname proof
+#' @return `mend()`: a plate with the mends applied that need no judgement (width of a near
+#'   column, height within the page, letters, line weights, shared ranges), and `done`, what it
+#'   did, as an attribute and a message.
+#' @export
+mend <- function(plate, ...) {
+  check_rest(...)
+  local_number_options()
+  call <- rlang::current_env()
+  check_is_plate(plate, call)
+  settled <- mended_settings(plate, proof(plate))
+  mended <- new_plate(plate$made$blocks, settled$settings, call)
+  rlang::inform(if (length(settled$done)) c("Mended:", stats::setNames(settled$done, rep("*", length(settled$done)))) else "Nothing to mend without judgement.")
+  structure(mended, done = settled$done)
+}

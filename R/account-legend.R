@@ -28,25 +28,7 @@ legend_text <- function(plate, format = "text", ...) {
   paste(c(if (!is.null(scene$title)) paste0(sub("[.]$", "", scene$title), "."), parts, legend_keys(scene), left), collapse = " ")
 }
 
-#' @rdname legend_text
-#' @export
-alt_text <- function(plate, ...) {
-  check_rest(...)
-  local_number_options()
-  describe_scene(described_scene(plate))
-}
-
 described_scene <- function(plate) if (inherits(plate, "nelvat_scene")) plate else suppressWarnings(as_scene(plate))
-
-describe_scene <- function(scene) {
-  blocks <- unique(scene$panels$block)
-  n <- sum(scene$panels$role == "panel")
-  parts <- vapply(blocks, function(block) {
-    letters <- block_letters(scene, block)
-    paste0(if (length(letters)) paste0(toupper(range_text(letters)), ": "), sub("[.]$", "", first_upper(legend_shows(scene, block))), legend_trend(scene, block), ".")
-  }, "")
-  paste(c(paste0("Figure of ", counted(n, "panel"), "."), parts), collapse = " ")
-}
 
 block_letters <- function(scene, block) {
   ids <- scene$panels$id[scene$panels$block == block]
@@ -131,23 +113,6 @@ legend_fits <- function(scene, block) {
   who <- ifelse(is.na(one$colour), ifelse(is.na(one$heading), "", paste0(one$heading, ": ")), paste0(one$colour, ": "))
   p <- ifelse(is.na(one$p), "", ifelse(one$p < 0.001, ", p < 0.001", paste0(", p = ", ifelse(one$p < 0.1, formatC(one$p, digits = 3, format = "f"), formatC(one$p, digits = 2, format = "f")))))
   paste0("Fits: ", paste0(who, ifelse(is.na(one$r2), "", paste0("R\u00b2 = ", formatC(one$r2, digits = 2, format = "f"))), p, collapse = "; "), ".")
-}
-
-# Whether points rise or fall together, for who cannot see them.
-legend_trend <- function(scene, block) {
-  ids <- scene$panels$id[scene$panels$block == block & scene$panels$role == "panel"]
-  if (length(ids) != 1) return("")
-  at <- match(ids, scene$panels$id)
-  numbers <- vapply(scene$axes[c(scene$panels$x_axis[at], scene$panels$y_axis[at])], function(axis) isTRUE(axis$quantity), NA)
-  layer <- Find(function(layer) {
-    layer$primitive == "points" && identical(layer$summarises, "values") && any(layer$table$panel %in% ids)
-  }, scene$marks)
-  if (is.null(layer) || !all(numbers)) return("")
-  own <- layer$table[layer$table$panel == ids, ]
-  if (nrow(own) < 5 || stats::sd(own$x) == 0 || stats::sd(own$y) == 0) return("")
-  r <- stats::cor(own$x, own$y)
-  if (is.na(r) || abs(r) < 0.3) return("; no clear trend")
-  paste0("; y ", if (r > 0) "rises" else "falls", " with x (correlation ", formatC(r, digits = 2, format = "f"), ")")
 }
 
 legend_keys <- function(scene) {

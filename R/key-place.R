@@ -12,10 +12,9 @@ has_free_room <- function(block) !is.null(block$cells$free_half) || has_corner(b
 # A single panel with marginals on both sides has a corner between them.
 has_corner <- function(block) nrow(block$cells$panels) == 1 && length(unique(block$strips$side)) == 2
 
-# Returns list(items, x_mm, y_mm, inside) and what the plate's edges give up for keys,
+# edges: the room of the plate's title and note. Returns list(items, x_mm, y_mm, inside) and what the plate's edges give up for keys,
 # title and note: top_mm, bottom_mm, right_mm. marks: for a key in the emptiest corner.
-place_keys <- function(keys, blocks, state, plate, font, marks = NULL) {
-  edges <- page_edges(plate, font)
+place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   none <- list(items = list(), top_mm = edges$top_mm, bottom_mm = edges$bottom_mm, right_mm = 0, inside = 0L, x_mm = 0, y_mm = 0, edges = edges)
   if (!length(keys)) return(none)
   space <- plate$house$space_mm
@@ -47,25 +46,6 @@ place_keys <- function(keys, blocks, state, plate, font, marks = NULL) {
 }
 
 key_place_of <- function(plate) if (!is.null(plate$grid$key)) "cell" else plate$key %||% "top"
-
-# Room for the plate's title and note, laid out to its width.
-page_edges <- function(plate, font) {
-  house <- plate$house
-  wide <- plate$width_mm - 2 * house$space_mm$margin
-  lay <- function(text, size, bold = FALSE) if (!is.null(text)) set_text(text, size, font, wide, 6L, bold = bold)
-  title <- lay(plate$title, house$type_pt$plate_title, TRUE)
-  note <- lay(plate$note, house$type_pt$note)
-  high <- function(laid) if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, font) + house$space_mm$key_gap
-  list(title = title, note = note, top_mm = high(title), bottom_mm = high(note))
-}
-
-place_edges <- function(edges, plate, font) {
-  margin <- plate$house$space_mm$margin
-  list(
-    if (!is.null(edges$title)) place_text("plate title", edges$title, margin, margin, font),
-    if (!is.null(edges$note)) place_text("plate note", edges$note, margin, plate$height_mm - margin, font, down = 1)
-  )
-}
 
 # The keys in a place of the plate's own.
 key_in_cell <- function(keys, none, state, plate, font) {
@@ -99,35 +79,6 @@ emptiest_spot <- function(blocks, frames, set, marks) {
                                    i = "Place them with `key = \"top\"` or another edge."), call = NULL)
 }
 
-# Keys one under the other, entries too.
-stack_keys <- function(keys, house, font) {
-  items <- list()
-  y <- 0
-  wide <- 0
-  for (k in seq_along(keys)) {
-    set <- if (isTRUE(keys[[k]]$ramp)) set_ramp(keys[[k]], house$space_mm$ramp + 6, house, font)
-    else set_levels(keys[[k]], levels_width(keys[[k]], house, font), house, font)
-    items <- c(items, lapply(set$items, function(item) {
-      item$key <- k
-      item$y_mm <- item$y_mm + y
-      item
-    }))
-    wide <- max(wide, set$width_mm)
-    y <- y + set$height_mm + house$space_mm$key_gap
-  }
-  list(items = items, width_mm = wide, height_mm = y - house$space_mm$key_gap)
-}
-
-most_key_line_mm <- 60
-
-# The width at which each entry of a key has its own line.
-levels_width <- function(key, house, font) {
-  size <- house$type_pt$key
-  wide <- function(text) max(set_text(text, size, font, most_key_line_mm, 3L)$widths_mm)
-  glyph <- key_mark_mm(key, house) + house$space_mm$swatch_gap
-  max(wide(key$title), vapply(key$labels, wide, 0) + glyph) + 0.01
-}
-
 # Where in a block's free room the keys fit: list(x_mm, y_mm), or NULL.
 free_spot <- function(block, frame, set, house) {
   if (has_corner(block)) corner_spot(block, frame, set, house) else half_spot(block, frame, set)
@@ -150,8 +101,6 @@ half_spot <- function(block, frame, set) {
   NULL
 }
 
-track_span <- function(track, at) track$start_mm[max(at)] + track$length_mm[max(at)] - track$start_mm[min(at)]
-
 # Between the two marginals of a panel.
 corner_spot <- function(block, frame, set, house) {
   depth <- strip_depth(block, frame, house)
@@ -171,37 +120,4 @@ place_key_texts <- function(key, font) {
 # Where in a text's box the middle of its first line stands, 0 to 1.
 first_line_middle <- function(laid, font) {
   text_height_mm(1, laid$size_pt, font) / 2 / text_height_mm(laid$n_lines, laid$size_pt, font)
-}
-
-scene_keys <- function(keys, placed, house) {
-  entries <- Filter(function(item) item$entry != 0, placed$items)
-  do.call(rbind, lapply(entries, function(item) {
-    key <- keys[[item$key]]
-    if (isTRUE(key$ramp)) ramp_rows(key, item, placed, house) else level_row(key, item, placed, house)
-  }))
-}
-
-key_row <- function(key, label, glyph, colour, shape, dash, size_mm, x, y, w, h) {
-  data.frame(key = key, label = label, glyph = glyph, colour = colour, shape = shape, dash = dash, size_mm = size_mm, x = x, y = y, w = w, h = h)
-}
-
-level_row <- function(key, item, placed, house) {
-  i <- item$entry
-  swatch <- house$space_mm$swatch
-  wide <- if (identical(key$glyph, "swatch")) swatch else item$wide_mm
-  x <- placed$x_mm + item$x_mm
-  y <- placed$y_mm + item$y_mm + (item$row_mm - swatch) / 2
-  key_row(key$id, plain_text(key$labels[i]), paste(key$glyph, collapse = "+"), key$colour[i], key$shape[i], key$dash[i], key$size_mm[i], x, y, wide, swatch)
-}
-
-ramp_steps <- 64
-
-# The bar of a ramp as narrow rectangles, or one for each step where there are few.
-ramp_rows <- function(key, item, placed, house) {
-  if (item$entry > 0) return(NULL)
-  colours <- key$colours %||% ramp_colours(seq(0, 1, length.out = ramp_steps), c(0, 1), isTRUE(key$diverging), house$ramps)
-  n <- length(colours)
-  wide <- item$wide_mm / n
-  key_row(key$id, NA_character_, "swatch", colours, "disc", "solid", 0, placed$x_mm + item$x_mm + (seq_len(n) - 1) * wide,
-          placed$y_mm + item$y_mm + (item$row_mm - house$space_mm$swatch) / 2, wide * 1.02, house$space_mm$swatch)
 }

@@ -64,20 +64,3 @@ proof_png <- function(path, scene, limits) {
   list(finding("resolution of the file", paste(round(dpi), "dpi"), paste("at least", limits$image_dpi, "dpi"), if (dpi >= limits$image_dpi - 1) "good" else "bad", basename(path),
                paste0("Save with `dpi = ", limits$image_dpi, "` or more.")))
 }
-
-#' @export
-print.nelvat_proof <- function(x, ...) {
-  writeLines(format(x, ...))
-  invisible(x)
-}
-
-#' @export
-format.nelvat_proof <- function(x, width = NULL, ...) {
-  n <- table(factor(x$verdict, c("good", "look", "bad")))
-  lines <- unlist(lapply(seq_len(nrow(x)), function(i) {
-    first <- paste0("  ", formatC(x$verdict[i], width = -5), " ", x$rule[i], ": ", x$measured[i], if (nzchar(x$limit[i])) paste0(" (", x$limit[i], ")"))
-    if (x$verdict[i] == "good") return(first)
-    c(first, paste0("          where: ", x$where[i]), paste0("          mend:  ", x$mend[i]))
-  }))
-  c(paste0("Proof: ", n[["good"]], " good, ", n[["look"]], " to look at, ", n[["bad"]], " bad"), lines)
-}

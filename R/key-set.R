@@ -1,71 +1,4 @@
-# Keys: what colour, shape, dash and size mean, collected over all panels of a plate,
-# each variable once.
-
-# layers: of all blocks; ranges: of quantities on colour and size, by variable.
-# Returns a list of keys. A key of levels: id, title, labels, glyph, colour, shape,
-# dash, size_mm (an element a level). A ramp: id, title, range. A colour that an axis
-# names already needs no key.
-# several: are there more blocks? Keys that a block works out for itself are then its own.
-collect_keys <- function(layers, house, several = FALSE) {
-  keys <- list()
-  for (layer in layers) {
-    traits <- ink_traits(layer$ink)
-    if (!length(traits$mark) || isTRUE(layer$behind)) next
-    for (channel in c("colour", "shape", "dash", "size")) {
-      variable <- layer[[channel]]
-      if (is.null(variable) || named_on_axis(layer, variable)) next
-      # A key shows only what some mark shows.
-      if (!(if (channel == "colour" && !has_levels(variable$kind)) "ramp" else channel) %in% traits$shows) next
-      grow <- if (channel == "size") size_key else if (!has_levels(variable$kind)) ramp_key else level_key
-      keys[[variable$id]] <- grow(keys[[variable$id]], channel, variable, layer, house)
-    }
-    for (key in own_keys(layer$ink, layer, house)) {
-      key$block <- layer$block
-      if (several) key$id <- paste(key$id, layer$block)
-      keys[[key$id]] <- key
-    }
-  }
-  unname(keys)
-}
-
-named_on_axis <- function(layer, variable) {
-  any(vapply(list(layer$x, layer$y), function(on_axis) {
-    !is.null(on_axis) && has_levels(on_axis$kind) && on_axis$id == variable$id
-  }, NA))
-}
-
-level_key <- function(key, channel, variable, layer, house) {
-  n <- length(variable$kind$levels)
-  key <- key %||% list(
-    id = variable$id, title = kind_title(variable$kind), labels = variable$kind$level_names,
-    glyph = character(), colour = rep(house$colour$lone, n), shape = rep("disc", n), dash = rep("solid", n),
-    size_mm = rep(house$points$key_mm, n)
-  )
-  key$glyph <- union(key$glyph, ink_traits(layer$ink)$mark)
-  if (channel == "colour") key$colour <- level_colours(variable$kind, house$palette)
-  if (channel == "shape") key$shape <- level_symbols(variable$kind, house$symbols)
-  if (channel == "dash") key$dash <- level_dashes(variable$kind, house$dashes)
-  key
-}
-
-ramp_key <- function(key, channel, variable, layer, house) {
-  list(id = variable$id, title = kind_title(variable$kind), ramp = TRUE, range = layer$ramp_range, diverging = layer$diverging, glyph = "ramp",
-       at = number_breaks(layer$ramp_range, 4))
-}
-
-# Three sizes that span what is shown; of one variable on colour too, the discs are coloured.
-size_key <- function(key, channel, variable, layer, house) {
-  at <- number_breaks(c(0, layer$size_most), 4)
-  at <- at[at > 0 & at <= layer$size_most]
-  n <- length(at)
-  coloured <- isTRUE(key$ramp) || isTRUE(key$coloured)
-  colour <- if (coloured) ramp_colours(at, layer$ramp_range, layer$diverging, house$ramps) else rep(house$colour$lone, n)
-  list(id = variable$id, title = kind_title(variable$kind), labels = house_numbers(number_text(at), house$numbers), glyph = "symbol", colour = colour, coloured = coloured,
-       shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(at, layer$size_most, house))
-}
-
-# Area proportional to the value.
-bubble_mm <- function(values, most, house) house$points$bubble_most_mm * sqrt(pmax(values, 0) / most)
+# Keys set in rows or one under the other: how large they are, and where each entry stands.
 
 # Sets keys in rows within `width_mm`: the title, then the entries, going on in a new
 # row where the width is used up; rows after the first begin under the first entry
@@ -176,4 +109,33 @@ set_ramp <- function(key, width_mm, house, font) {
   )
   right <- max(start + space$ramp, centre + widest_mm(laid) / 2)
   list(items = items, height_mm = y + row_mm + 0.4 + text_height_mm(1, size, font), width_mm = right, rows = rows)
+}
+
+# Keys one under the other, entries too.
+stack_keys <- function(keys, house, font) {
+  items <- list()
+  y <- 0
+  wide <- 0
+  for (k in seq_along(keys)) {
+    set <- if (isTRUE(keys[[k]]$ramp)) set_ramp(keys[[k]], house$space_mm$ramp + 6, house, font)
+    else set_levels(keys[[k]], levels_width(keys[[k]], house, font), house, font)
+    items <- c(items, lapply(set$items, function(item) {
+      item$key <- k
+      item$y_mm <- item$y_mm + y
+      item
+    }))
+    wide <- max(wide, set$width_mm)
+    y <- y + set$height_mm + house$space_mm$key_gap
+  }
+  list(items = items, width_mm = wide, height_mm = y - house$space_mm$key_gap)
+}
+
+most_key_line_mm <- 60
+
+# The width at which each entry of a key has its own line.
+levels_width <- function(key, house, font) {
+  size <- house$type_pt$key
+  wide <- function(text) max(set_text(text, size, font, most_key_line_mm, 3L)$widths_mm)
+  glyph <- key_mark_mm(key, house) + house$space_mm$swatch_gap
+  max(wide(key$title), vapply(key$labels, wide, 0) + glyph) + 0.01
 }
