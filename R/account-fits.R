@@ -13,6 +13,6 @@
 fits <- function(plate, ...) {
   check_rest(...)
   local_number_options()
-  scene <- if (inherits(plate, "nelvat_scene")) plate else as_scene(plate)
+  scene <- described_scene(plate)
   scene$fits
 }

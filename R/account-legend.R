@@ -28,7 +28,11 @@ legend_text <- function(plate, format = "text", ...) {
   paste(c(if (!is.null(scene$title)) paste0(sub("[.]$", "", scene$title), "."), parts, legend_keys(scene), left), collapse = " ")
 }
 
-described_scene <- function(plate) if (inherits(plate, "nelvat_scene")) plate else suppressWarnings(as_scene(plate))
+described_scene <- function(plate, call = rlang::caller_env()) {
+  if (inherits(plate, "nelvat_scene")) return(plate)
+  check_is_plate(plate, call)
+  suppressWarnings(whole_scene(resolve_plate(plate), plate, call))
+}
 
 block_letters <- function(scene, block) {
   ids <- scene$panels$id[scene$panels$block == block]

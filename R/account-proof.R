@@ -24,7 +24,7 @@ proof <- function(plate, file = NULL, ...) {
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
-  scene <- suppressWarnings(as_scene(plate))
+  scene <- described_scene(plate)
   of_files <- unlist(lapply(file, proof_file, scene, plate, call), recursive = FALSE)
   as_proof(c(proof_findings(scene, plate, file), of_files))
 }

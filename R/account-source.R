@@ -17,11 +17,15 @@ source_data <- function(plate, ...) {
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
-  font <- house_font(plate$house$families)
-  scene <- suppressWarnings(as_scene(plate))
+  resolved <- resolve_plate(plate)
+  source_tables(resolved, suppressWarnings(whole_scene(resolved, plate)), plate)
+}
+
+# Of a plate that was resolved, and its scene.
+source_tables <- function(resolved, scene, plate) {
   tables <- list()
   for (i in which(vapply(plate$blocks, function(block) is.null(block$zoom), NA))) {
-    block <- resolve_block(plate$blocks[[i]], paste0("block", i), font, plate$house)
+    block <- resolved$blocks[[i]]
     if (!length(block$layers)) next
     panels <- scene$panels[scene$panels$block == paste0("block", i) & scene$panels$role == "panel", ]
     for (k in seq_len(nrow(block$cells$panels))) {

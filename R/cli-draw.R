@@ -80,15 +80,19 @@ draw_figure_file <- function(path, options = list()) {
 
 # The figure in each format it asks for, and what the options ask for beside it.
 figure_outputs <- function(figure, options) {
-  files <- plate_files(figure$plate, figure$save, options$dpi %||% 600)
+  plate <- figure$plate
+  resolved <- resolve_plate(plate)
+  files <- plate_files(plate, figure$save, options$dpi %||% 600, resolved = resolved)
+  if (!isTRUE(options$source) && !isTRUE(options$legend)) return(files)
+  scene <- suppressWarnings(whole_scene(resolved, plate))
   stem <- tools::file_path_sans_ext(figure$save[1])
   if (isTRUE(options$source)) {
     # One spreadsheet, where one can be written.
     ending <- if (requireNamespace("writexl", quietly = TRUE)) ".xlsx" else ".csv"
-    files <- c(files, source_files(figure$plate, paste0(stem, "-source", ending), NULL))
+    files <- c(files, source_files(plate, paste0(stem, "-source", ending), NULL, resolved, scene))
   }
   if (isTRUE(options$legend)) {
-    legend <- strwrap(legend_text(figure$plate, "markdown"), 100)
+    legend <- strwrap(legend_text(scene, "markdown"), 100)
     files <- c(files, stats::setNames(list(text_bytes(legend)), paste0(stem, "-legend.md")))
   }
   files

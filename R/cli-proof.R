@@ -16,7 +16,7 @@ cli_proof <- function(arguments) {
 
 # Of a plate that is saved as these files, and of those that have been written.
 proof_with_files <- function(plate, saved) {
-  scene <- suppressWarnings(as_scene(plate))
+  scene <- described_scene(plate)
   of_files <- unlist(lapply(Filter(file.exists, saved), proof_file, scene, plate, NULL), recursive = FALSE)
   as_proof(c(proof_findings(scene, plate, saved), of_files))
 }

@@ -26,16 +26,17 @@ report <- function(plate, path, figure = NULL, ...) {
 }
 
 report_page <- function(plate, figure) {
-  scene <- suppressWarnings(as_scene(plate))
-  findings <- proof(plate)
+  resolved <- resolve_plate(plate)
+  scene <- suppressWarnings(whole_scene(resolved, plate))
+  findings <- as_proof(proof_findings(scene, plate))
   title <- scene$title %||% if (is.null(figure)) "Figure" else tools::file_path_sans_ext(basename(figure))
   sections <- list(
-    list("figure", "The figure", report_figure(plate, scene)),
+    list("figure", "The figure", report_figure(scene)),
     list("proof", "Proof", report_proof(findings)),
     list("legend", "Legend text", c(paste0("<p>", html(legend_text(scene)), "</p>"), "<h3>Alternative text</h3>", paste0("<p>", html(alt_text(scene)), "</p>"))),
     list("fits", "Fits", if (!is.null(scene$fits)) html_table(scene$fits, "Coefficients of the fitted lines")),
     list("facts", "Facts", html_table(scene$facts[setdiff(names(scene$facts), c("block", "layer"))], "Rows behind each ink, by panel")),
-    list("source", "Source data", report_source(plate)),
+    list("source", "Source data", report_source(source_tables(resolved, scene, plate))),
     list("codebook", "Codebook", report_codebook(plate)),
     list("again", "How to make it again", report_again(plate, scene, figure))
   )
@@ -58,7 +59,7 @@ proof_counts <- function(findings) {
 }
 
 # The figure twice: at its printed size, and as wide as the page.
-report_figure <- function(plate, scene) {
+report_figure <- function(scene) {
   image <- paste0("data:image/png;base64,", base64(png_bytes(scene, 300)))
   alt <- html(alt_text(scene))
   c(
@@ -83,8 +84,7 @@ report_proof <- function(findings) {
 
 shown_source_rows <- 6
 
-report_source <- function(plate) {
-  tables <- source_data(plate)
+report_source <- function(tables) {
   unlist(lapply(names(tables), function(name) {
     table <- tables[[name]]
     link <- paste0("data:text/csv;base64,", base64(csv_bytes(table)))

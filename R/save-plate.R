@@ -36,12 +36,13 @@ save_plate <- function(plate, paths, dpi = 600, dense = "vector", ...) {
 }
 
 # The files of a plate before they are written: their bytes, by path.
-plate_files <- function(plate, paths, dpi = 600, dense = "vector", call = rlang::caller_env()) {
+plate_files <- function(plate, paths, dpi = 600, dense = "vector", call = rlang::caller_env(),
+                        resolved = resolve_plate(plate)) {
   check_number(dpi, "dpi", 30, 2400, call = call)
   check_choice(dense, c("vector", "image"), "dense", call)
   check_is_plate(plate, call)
   writers <- lapply(paths, plate_writer, call = call)
-  scenes <- lapply(page_scenes(plate, call), with_dense, dense, dpi)
+  scenes <- lapply(page_scenes(plate, call, resolved), with_dense, dense, dpi)
   files <- list()
   for (i in seq_along(paths)) {
     targets <- page_paths(paths[i], length(scenes))

@@ -17,8 +17,8 @@ proof_picture <- function(plate, path, dpi = 200, ...) {
   call <- rlang::current_env()
   check_is_plate(plate, call)
   check_string(path, "path")
-  findings <- proof(plate)
-  scene <- suppressWarnings(as_scene(plate))
+  scene <- described_scene(plate)
+  findings <- as_proof(proof_findings(scene, plate))
   listed <- which(findings$verdict != "good")
   lines <- unlist(lapply(seq_along(listed), function(k) strwrap(paste0(k, "  ", findings$rule[listed[k]], ": ", findings$measured[listed[k]], " (", findings$limit[listed[k]], "), ", findings$where[listed[k]]),
                                                                width = max(30, scene$page$width_mm * 0.62), exdent = 4)))

@@ -15,14 +15,15 @@ save_source_data <- function(plate, path, ...) {
 }
 
 # The files of the numbers behind a plate: their bytes, by path.
-source_files <- function(plate, path, call) {
+source_files <- function(plate, path, call, resolved = resolve_plate(plate),
+                         scene = suppressWarnings(whole_scene(resolved, plate, call))) {
   ending <- tolower(tools::file_ext(path))
   if (!ending %in% c("xlsx", "csv")) {
     found <- if (nzchar(ending)) paste0("Found \".", ending, "\".") else "It has no ending."
     abort_nelvat("file", c(paste0("\"", path, "\" must end in .xlsx or .csv."), x = found), call)
   }
   check_folder(path, call)
-  tables <- source_data(plate)
+  tables <- source_tables(resolved, scene, plate)
   if (ending == "xlsx") {
     need_package("writexl", "Writing XLSX files", call)
     names(tables) <- sheet_names(names(tables))

@@ -26,16 +26,22 @@ lay_out <- function(blocks, keys, plate, font, call) {
     )
     if (settled) break
   }
-  for (i in seq_along(blocks)) check_block_lengths(blocks[[i]], page$frames[[i]], plate, call)
   c(list(blocks = blocks, fits = fits, rounds = round), page)
 }
 
-check_block_lengths <- function(block, frame, plate, call) {
-  label <- if (length(plate$blocks) > 1) block$title
-  least <- if (is.null(block$least_mm)) plate$house$least_panel_mm else block$least_mm
-  check_least_lengths(frame$x$length_mm, least$width, "width", plate$width_mm, label, call)
-  check_least_lengths(frame$y$length_mm, least$height, "height", plate$height_mm, label, call)
+# Stops where a plot area of a layout is under its least size.
+check_lengths <- function(laid, plate, call) {
+  for (i in seq_along(laid$blocks)) {
+    block <- laid$blocks[[i]]
+    frame <- laid$frames[[i]]
+    label <- if (length(plate$blocks) > 1) block$title
+    least <- least_lengths(block, plate)
+    check_least_lengths(frame$x$length_mm, least$width, "width", plate$width_mm, label, call)
+    check_least_lengths(frame$y$length_mm, least$height, "height", plate$height_mm, label, call)
+  }
 }
+
+least_lengths <- function(block, plate) if (is.null(block$least_mm)) plate$house$least_panel_mm else block$least_mm
 
 # Before anything is known, decorations are taken to be nothing.
 first_frames <- function(blocks, plate) {

@@ -3,48 +3,69 @@
 # are those of all panels.
 
 # The scenes of a plate, one a page. One page where all fits.
-page_scenes <- function(plate, call) {
-  whole <- tryCatch(as_scene(plate), nelvat_error_space = identity)
-  if (inherits(whole, "nelvat_scene")) return(list(whole))
-  n_rows <- max(block_cells(plate$blocks[[1]])$panels$row)
-  if (length(plate$blocks) > 1 || n_rows == 1 || !identical(whole$along, "height")) stop(whole)
-  for (n_pages in seq(2, n_rows)) {
-    per_page <- ceiling(n_rows / n_pages)
-    # The first page holds as many rows as any.
-    first <- tryCatch(page_scene(plate, seq_len(per_page)), nelvat_error_space = identity)
-    if (inherits(first, "nelvat_scene")) break
-  }
-  if (!inherits(first, "nelvat_scene")) stop(whole)
+page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
+  laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
+  per_page <- rows_per_page(laid, plate)
+  if (is.null(per_page)) return(list(settle_page(resolved, plate, call, laid)))
+  n_rows <- max(laid$blocks[[1]]$cells$panels$row)
+  per_page <- ceiling(n_rows / ceiling(n_rows / per_page))
   pages <- split(seq_len(n_rows), ceiling(seq_len(n_rows) / per_page))
-  lapply(pages, function(rows) page_scene(plate, rows, per_page))
+  full <- settle_page(rows_of(resolved, pages[[1]]), plate, call)
+  c(list(full), lapply(pages[-1], function(rows) page_like(full, rows_of(resolved, rows), length(rows), plate, call)))
 }
 
-# The scene of some rows of panels; `of_rows` keeps the panels of a shorter last page as
-# high as those of the others.
-page_scene <- function(plate, rows, of_rows = length(rows)) {
-  plate$blocks[[1]]$page_rows <- rows
-  if (length(rows) < of_rows) plate$height_mm <- shorter_page(plate, rows, of_rows)
-  as_scene(plate)
+# The scene that a plate is described from: on a page as high as all its rows of panels need.
+whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
+  laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
+  if (is.null(rows_per_page(laid, plate))) return(settle_page(resolved, plate, call, laid))
+  n_rows <- max(laid$blocks[[1]]$cells$panels$row)
+  plate$height_mm <- around_rows(laid, n_rows, plate) + 1.5 * n_rows * least_lengths(laid$blocks[[1]], plate)$height
+  settle_page(resolved, plate, call)
 }
 
-# The height at which a page of fewer rows has panels as high as a full one.
-shorter_page <- function(plate, rows, of_rows) {
-  full <- plate
-  full$blocks[[1]]$page_rows <- seq_len(of_rows)
-  wanted <- as_scene(full)$panels$h[1]
-  low <- 20
-  high <- plate$height_mm
-  for (step in 1:20) {
-    plate$height_mm <- (low + high) / 2
-    h <- tryCatch(as_scene(plate)$panels$h[1], nelvat_error_space = function(error) 0)
-    if (h < wanted) low <- plate$height_mm else high <- plate$height_mm
+# How many rows of panels of the least height a page holds; NULL where all rows fit, or where
+# there is but one row or more than one block, which no dealing out helps.
+rows_per_page <- function(laid, plate) {
+  block <- laid$blocks[[1]]
+  n_rows <- max(block$cells$panels$row)
+  if (length(laid$blocks) > 1 || n_rows == 1) return(NULL)
+  least <- least_lengths(block, plate)
+  frame <- laid$frames[[1]]
+  too_low <- sum(pmax(0, least$height - frame$y$length_mm)) > 1e-6
+  too_narrow <- sum(pmax(0, least$width - frame$x$length_mm)) > 1e-6
+  if (!too_low || too_narrow) return(NULL)
+  fitting <- Filter(function(k) around_rows(laid, k, plate) + k * least$height <= plate$height_mm, seq_len(n_rows - 1))
+  if (length(fitting)) max(fitting)
+}
+
+# What stands around the plot areas of a page of `k` rows, in mm.
+around_rows <- function(laid, k, plate) {
+  reach <- laid$frames[[1]]$reach
+  space <- plate$house$space_mm
+  n <- length(reach$top)
+  between <- max(reach$top[-1]) + max(reach$bottom[-n]) + space$row_gap
+  2 * space$margin + laid$key$top_mm + laid$key$bottom_mm + reach$top[1] + (k - 1) * between + reach$bottom[n]
+}
+
+# A resolved plate with only some of its rows of panels.
+rows_of <- function(resolved, rows) changed(resolved, blocks = list(only_rows(resolved$blocks[[1]], rows)))
+
+# A page of `n` rows whose panels are as high as those of the full one: every millimetre of the
+# page goes to its rows alike.
+page_like <- function(full, resolved, n, plate, call) {
+  wanted <- full$panels$h[1]
+  for (step in 1:3) {
+    laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
+    off <- wanted - laid$frames[[1]]$y$length_mm[1]
+    if (abs(off) < 0.05) break
+    plate$height_mm <- round(plate$height_mm + n * off, 1)
+    laid <- NULL
   }
-  round(high, 1)
+  settle_page(resolved, plate, call, laid)
 }
 
 # A resolved block with only some of its rows of panels, its axes those of the whole.
 only_rows <- function(block, rows) {
-  if (is.null(rows)) return(block)
   panels <- block$cells$panels
   held <- which(panels$row %in% rows)
   block$axes$x <- block$axes$x[held]
@@ -65,6 +86,7 @@ only_rows <- function(block, rows) {
   }
   block$cells$panels$row <- match(block$cells$panels$row, sort(unique(rows)))
   block$cells$rows <- block$cells$rows[held]
+  block$letters <- block$letters[held]
   if (!is.null(block$cells$sides)) {
     block$cells$sides <- table_rows(block$cells$sides, block$cells$sides$row %in% rows)
     block$cells$sides$row <- match(block$cells$sides$row, sort(unique(rows)))

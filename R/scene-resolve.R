@@ -35,20 +35,38 @@ as_scene <- function(plate, ...) {
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
-  house <- plate$house
-  font <- house_font(house$families)
+  settle_page(resolve_plate(plate), plate, call)
+}
+
+# A plate's blocks with everything computed that does not depend on the page: resolved once for
+# the page, its source data and all that is said of it. Returns list(blocks, font, keys).
+resolve_plate <- function(plate) {
+  font <- house_font(plate$house$families)
   blocks <- lapply(seq_along(plate$blocks), function(i) {
-    label <- if (length(plate$blocks) > 1) paste0("block ", if (nzchar(plate$names[i])) paste0("\"", plate$names[i], "\"") else i)
-    with_place(label, resolve_block(plate$blocks[[i]], paste0("block", i), font, house))
+    named <- if (nzchar(plate$names[i])) paste0("\"", plate$names[i], "\"") else i
+    label <- if (length(plate$blocks) > 1) paste("block", named)
+    with_place(label, resolve_block(plate$blocks[[i]], paste0("block", i), font, plate$house))
   })
   blocks <- share_across(with_one_ramp(blocks), plate)
-  blocks <- Map(function(block, letters) changed(block, letters = letters), blocks, plate_letters(blocks, plate))
-  keys <- plate_keys(blocks, plate, house)
-  blocks <- Map(function(block, own, direct) changed(block, keys = own, direct = direct), blocks, keys$own, keys$direct %||% lapply(blocks, function(block) list()))
-  laid <- lay_out(blocks, keys$plate, plate, font, call)
-  laid <- with_aligned_bins(laid, keys$plate, plate, font, call)
-  laid <- with_settled_insets(laid, keys$plate, plate, font, call)
-  scene <- assemble_scene(laid, keys$plate, plate, font)
+  keys <- plate_keys(blocks, plate, plate$house)
+  direct <- keys$direct %||% lapply(blocks, function(block) list())
+  blocks <- Map(function(block, letters, own, direct) {
+    changed(block, letters = letters, keys = own, direct = direct)
+  }, blocks, plate_letters(blocks, plate), keys$own, direct)
+  list(blocks = blocks, font = font, keys = keys$plate)
+}
+
+# The scene of a resolved plate on a page of the plate's size. laid: its layout, where that is
+# known already.
+settle_page <- function(resolved, plate, call, laid = NULL) {
+  font <- resolved$font
+  keys <- resolved$keys
+  laid <- laid %||% lay_out(resolved$blocks, keys, plate, font, call)
+  check_lengths(laid, plate, call)
+  laid <- with_aligned_bins(laid, keys, plate, font, call)
+  laid <- with_settled_insets(laid, keys, plate, font, call)
+  check_lengths(laid, plate, call)
+  scene <- assemble_scene(laid, keys, plate, font)
   tell_notes(scene$columns)
   tell_scales(scene$notes)
   scene
@@ -140,7 +158,7 @@ resolve_block <- function(block, id, font, house) {
   if (!is.null(block$zoom)) resolved <- as_zoomed(resolved)
   if (!is.null(block$reach)) resolved$decor <- as.data.frame(block$reach)
   if (inherits(block, c("nelvat_words", "nelvat_foreign"))) resolved$least_mm <- list(width = 5, height = 4)
-  only_rows(with_strips(resolved, font), block$page_rows)
+  with_strips(resolved, font)
 }
 
 # A zoom of a panel with equal lengths both ways gets a plot area of the part's shape.

@@ -18,7 +18,7 @@ keys <- function(project = ".", ...) {
   call <- rlang::current_env()
   files <- figure_files(check_string(project, "project"), call)
   found <- do.call(rbind, lapply(files, function(file) {
-    keys <- suppressWarnings(as_scene(read_figure(file)$plate))$keys
+    keys <- described_scene(read_figure(file)$plate)$keys
     keys <- keys[!is.na(keys$label), ]
     if (is.null(keys) || !nrow(keys)) return(NULL)
     data.frame(figure = basename(file), variable = keys$key, level = keys$label, colour = keys$colour, shape = keys$shape, dash = keys$dash)

@@ -160,6 +160,18 @@ test_that("more rows of panels than a page holds go over pages, axes shared over
   expect_identical(sum(vapply(pages, function(page) nrow(page$panels), 0L)), 120L)
 })
 
+test_that("a figure of several pages is described, proved and has its numbers as one", {
+  table <- data.frame(x = rep(1:3, 40), y = 1:120, f = rep(sprintf("site %02d", 1:40), each = 3))
+  fig <- plate(facets(panel(table, x = x, y = y, ink_points()), across = f, per_row = 2), width = 90, height = 120)
+  pages <- nelvat:::page_scenes(fig, NULL)
+  expect_gt(length(pages), 2)
+  expect_lt(diff(range(unlist(lapply(pages, function(page) page$panels$h)))), 0.15)
+  expect_match(legend_text(fig), "n = 3 a panel")
+  expect_length(source_data(fig), 40)
+  expect_s3_class(proof(fig), "nelvat_proof")
+  expect_match(alt_text(fig), "40 panels")
+})
+
 test_that("the page's shape says how many panels stand in a row", {
   columns <- function(n, width, height) {
     table <- data.frame(f = sprintf("%02d", seq_len(n)), x = seq_len(n), y = seq_len(n))
