@@ -11,7 +11,10 @@ describe_scene <- function(scene) {
   n <- sum(scene$panels$role == "panel")
   parts <- vapply(blocks, function(block) {
     letters <- block_letters(scene, block)
-    paste0(if (length(letters)) paste0(toupper(range_text(letters)), ": "), sub("[.]$", "", first_upper(legend_shows(scene, block))), legend_trend(scene, block), ".")
+    paste0(
+      if (length(letters)) paste0(toupper(range_text(letters)), ": "),
+      sub("[.]$", "", first_upper(legend_shows(scene, block))), legend_trend(scene, block), "."
+    )
   }, "")
   paste(c(paste0("Figure of ", counted(n, "panel"), "."), parts), collapse = " ")
 }
@@ -20,8 +23,10 @@ describe_scene <- function(scene) {
 legend_trend <- function(scene, block) {
   ids <- scene$panels$id[scene$panels$block == block & scene$panels$role == "panel"]
   if (length(ids) != 1) return("")
-  at <- match(ids, scene$panels$id)
-  numbers <- vapply(scene$axes[c(scene$panels$x_axis[at], scene$panels$y_axis[at])], function(axis) isTRUE(axis$quantity), NA)
+  spot <- match(ids, scene$panels$id)
+  numbers <- vapply(
+    scene$axes[c(scene$panels$x_axis[spot], scene$panels$y_axis[spot])], function(axis) isTRUE(axis$quantity), NA
+  )
   layer <- Find(function(layer) {
     layer$primitive == "points" && identical(layer$summarises, "values") && any(layer$table$panel %in% ids)
   }, scene$marks)

@@ -21,11 +21,16 @@ legend_text <- function(plate, format = "text", ...) {
   blocks <- unique(scene$panels$block)
   parts <- vapply(blocks, function(block) {
     letters <- block_letters(scene, block)
-    lead <- if (length(letters)) paste0(if (format == "markdown") paste0("**", range_text(letters), "**") else range_text(letters), ", ")
+    lead <- if (length(letters)) paste0(
+      if (format == "markdown") paste0("**", range_text(letters), "**") else range_text(letters), ", "
+    )
     paste0(lead, legend_block(scene, block, lower = length(letters) > 0))
   }, "")
   left <- legend_left_out(scene)
-  paste(c(if (!is.null(scene$title)) paste0(sub("[.]$", "", scene$title), "."), parts, legend_keys(scene), left), collapse = " ")
+  paste(
+    c(if (!is.null(scene$title)) paste0(sub("[.]$", "", scene$title), "."), parts, legend_keys(scene), left),
+    collapse = " "
+  )
 }
 
 described_scene <- function(plate, call = rlang::caller_env()) {
@@ -49,7 +54,10 @@ first_upper <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text
 
 legend_block <- function(scene, block, lower) {
   shows <- legend_shows(scene, block)
-  paste(c(paste0(if (lower) shows else first_upper(shows), "."), legend_inks(scene, block), legend_fits(scene, block)), collapse = " ")
+  paste(
+    c(paste0(if (lower) shows else first_upper(shows), "."), legend_inks(scene, block), legend_fits(scene, block)),
+    collapse = " "
+  )
 }
 
 # "loaf rise (mm) against flour, for 60%, 80% and 100%"
@@ -63,7 +71,9 @@ legend_shows <- function(scene, block) {
   x <- titles("x")
   matrix <- length(x) > 1 && length(y) > 1
   what <- if (matrix) paste0("each pair of ", listed(union(x, y)))
-  else if (length(y) && length(x)) paste(listed(y), "against", listed(x)) else if (length(c(x, y))) listed(c(y, x)) else picture_phrase(scene, panels)
+  else if (length(y) && length(x)) paste(
+    listed(y), "against", listed(x)
+  ) else if (length(c(x, y))) listed(c(y, x)) else picture_phrase(scene, panels)
   headings <- unique(panels$heading[!is.na(panels$heading)])
   headings <- setdiff(headings, c(x, y))
   paste0(what, if (length(headings) && !matrix) paste0(", for ", listed(headings)))
@@ -72,12 +82,17 @@ legend_shows <- function(scene, block) {
 axis_phrase <- function(axis) {
   title <- if (nzchar(axis$title)) axis$title else ""
   if (!nzchar(title)) return("")
-  scale <- if (!axis$transform %in% c("identity", "reverse")) paste0(" on a ", c(log10 = "logarithmic", log2 = "logarithmic", ln = "logarithmic")[axis$transform] %||% axis$transform, " axis")
+  scale <- if (!axis$transform %in% c("identity", "reverse")) paste0(
+    " on a ", c(log10 = "logarithmic", log2 = "logarithmic", ln = "logarithmic")[axis$transform] %||% axis$transform,
+    " axis"
+  )
   paste0(lower_first(title), sub("NA", axis$transform, scale %||% ""))
 }
 
 # Names begin small in a sentence, abbreviations do not.
-lower_first <- function(text) if (grepl("^[A-Z][a-z]", text)) paste0(tolower(substr(text, 1, 1)), substring(text, 2)) else text
+lower_first <- function(text) {
+  if (grepl("^[A-Z][a-z]", text)) paste0(tolower(substr(text, 1, 1)), substring(text, 2)) else text
+}
 
 picture_phrase <- function(scene, panels) {
   inks <- unique(vapply(Filter(function(layer) any(layer$table$panel %in% panels$id), scene$marks), `[[`, "", "ink"))
@@ -92,7 +107,12 @@ legend_inks <- function(scene, block) {
   n <- range(facts$n)
   n_words <- if (n[1] == n[2]) paste0("n = ", n[1]) else paste0("n = ", n[1], " to ", n[2])
   several <- length(unique(facts$panel)) > 1
-  ink <- paste(vapply(seq_len(nrow(shows)), function(i) paste0(first_upper(gsub("_", " ", shows$ink[i])), ": ", shows$shows[i]), ""), collapse = ". ")
+  ink <- paste(
+    vapply(
+      seq_len(nrow(shows)), function(i) paste0(first_upper(gsub("_", " ", shows$ink[i])), ": ", shows$shows[i]), ""
+    ),
+    collapse = ". "
+  )
   paste0(ink, "; ", n_words, if (several) " a panel", legend_groups(scene, block), ".")
 }
 
@@ -110,29 +130,61 @@ legend_groups <- function(scene, block) {
 
 legend_fits <- function(scene, block) {
   ids <- scene$panels$id[scene$panels$block == block]
-  fits <- scene$fits[scene$fits$panel %in% ids, ]
-  if (is.null(fits) || !nrow(fits)) return(NULL)
-  one <- fits[!duplicated(fits[c("panel", "layer", "colour", "shape")]), ]
-  if (nrow(one) > 8) return(paste0(counted(nrow(one), "fit"), "; R\u00b2 ", paste(formatC(range(one$r2, na.rm = TRUE), digits = 2, format = "f"), collapse = " to "), "."))
+  fitted_rows <- scene$fits[scene$fits$panel %in% ids, ]
+  if (is.null(fitted_rows) || !nrow(fitted_rows)) return(NULL)
+  one <- fitted_rows[!duplicated(fitted_rows[c("panel", "layer", "colour", "shape")]), ]
+  if (nrow(one) > 8) {
+    return(
+      paste0(
+        counted(nrow(one), "fit"), "; R\u00b2 ",
+        paste(formatC(range(one$r2, na.rm = TRUE), digits = 2, format = "f"), collapse = " to "), "."
+      )
+    )
+  }
   who <- ifelse(is.na(one$colour), ifelse(is.na(one$heading), "", paste0(one$heading, ": ")), paste0(one$colour, ": "))
-  p <- ifelse(is.na(one$p), "", ifelse(one$p < 0.001, ", p < 0.001", paste0(", p = ", ifelse(one$p < 0.1, formatC(one$p, digits = 3, format = "f"), formatC(one$p, digits = 2, format = "f")))))
-  paste0("Fits: ", paste0(who, ifelse(is.na(one$r2), "", paste0("R\u00b2 = ", formatC(one$r2, digits = 2, format = "f"))), p, collapse = "; "), ".")
+  p <- ifelse(
+    is.na(one$p), "",
+    ifelse(
+      one$p < 0.001, ", p < 0.001",
+      paste0(
+        ", p = ",
+        ifelse(one$p < 0.1, formatC(one$p, digits = 3, format = "f"), formatC(one$p, digits = 2, format = "f"))
+      )
+    )
+  )
+  paste0(
+    "Fits: ",
+    paste0(
+      who, ifelse(is.na(one$r2), "", paste0("R\u00b2 = ", formatC(one$r2, digits = 2, format = "f"))), p,
+      collapse = "; "
+    ),
+    "."
+  )
 }
 
 legend_keys <- function(scene) {
-  keys <- scene$keys[!is.na(scene$keys$label), ]
-  if (is.null(keys) || !nrow(keys)) return(NULL)
+  entries <- scene$keys[!is.na(scene$keys$label), ]
+  if (is.null(entries) || !nrow(entries)) return(NULL)
   titles <- scene$texts$string[scene$texts$role == "key title"]
   ids <- unique(scene$keys$key)
-  vapply(split(keys, factor(keys$key, unique(keys$key))), function(key) {
-    what <- c(if (length(unique(key$colour)) > 1) "Colours", if (length(unique(key$shape)) > 1) "symbols", if (length(unique(key$dash)) > 1) "dashes")
+  vapply(split(entries, factor(entries$key, unique(entries$key))), function(key) {
+    what <- c(
+      if (length(unique(key$colour)) > 1) "Colours", if (length(unique(key$shape)) > 1) "symbols",
+      if (length(unique(key$dash)) > 1) "dashes"
+    )
     if (!length(what)) what <- "Sizes"
-    paste0(paste(what, collapse = " and "), " show ", lower_first(gsub("\n", " ", titles[match(key$key[1], ids)])), ": ", listed(key$label), ".")
+    paste0(
+      paste(what, collapse = " and "), " show ", lower_first(gsub("\n", " ", titles[match(key$key[1], ids)])), ": ",
+      listed(key$label), "."
+    )
   }, "")
 }
 
 legend_left_out <- function(scene) {
   left <- scene$columns
   if (is.null(left) || !nrow(left)) return(NULL)
-  paste0("Not drawn as in the data: ", paste0(left$column, ", ", format(left$n, big.mark = ",", trim = TRUE), " ", left$what, collapse = "; "), ".")
+  paste0(
+    "Not drawn as in the data: ",
+    paste0(left$column, ", ", format(left$n, big.mark = ",", trim = TRUE), " ", left$what, collapse = "; "), "."
+  )
 }

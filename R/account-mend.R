@@ -2,31 +2,33 @@
 # what was measured, as proof() has it.
 mended_settings <- function(plate, proof) {
   settings <- plate$made$settings
-  house <- plate$house
+  style <- plate$house
   done <- character()
   bad <- function(rule) any(proof$rule == rule & proof$verdict != "good")
-  columns <- house$page$width_mm
+  columns <- style$page$width_mm
   nearest <- columns[which.min(abs(columns - plate$width_mm))]
   if (bad("page width") && abs(nearest / plate$width_mm - 1) < 0.15) {
     settings$width <- names(nearest)
     done <- c(done, paste0("width ", format(plate$width_mm), " mm made ", nearest, " mm (", names(nearest), ")"))
   }
   if (bad("page height")) {
-    settings$height <- house$page$height_most_mm
-    done <- c(done, paste0("height ", format(plate$height_mm), " mm made ", house$page$height_most_mm, " mm"))
+    settings$height <- style$page$height_most_mm
+    done <- c(done, paste0("height ", format(plate$height_mm), " mm made ", style$page$height_most_mm, " mm"))
   }
   if (bad("letters")) {
     settings$letters <- "block"
     done <- c(done, "letters by block")
   }
-  least <- house$limits$line_pt
-  if (bad("line weight") && any(unlist(house$weight_pt) < least)) {
-    house$weight_pt <- lapply(house$weight_pt, max, least)
-    settings$house <- house
+  least <- style$limits$line_pt
+  if (bad("line weight") && any(unlist(style$weight_pt) < least)) {
+    style$weight_pt <- lapply(style$weight_pt, max, least)
+    settings$house <- style
     done <- c(done, paste0("line weights of the house raised to ", least, " pt"))
   }
   if (bad("same variable, same range") && !identical(settings$share, FALSE)) {
-    variables <- unique(sub(".* axis of ", "", strsplit(proof$where[proof$rule == "same variable, same range"], "; ")[[1]]))
+    variables <- unique(
+      sub(".* axis of ", "", strsplit(proof$where[proof$rule == "same variable, same range"], "; ")[[1]])
+    )
     settings$share <- share_axis_of(variables)
     done <- c(done, paste0("one range for ", quoted(variables)))
   }
@@ -45,6 +47,10 @@ mend <- function(plate, ...) {
   check_is_plate(plate, call)
   settled <- mended_settings(plate, proof(plate))
   mended <- new_plate(plate$made$blocks, settled$settings, call)
-  rlang::inform(if (length(settled$done)) c("Mended:", stats::setNames(settled$done, rep("*", length(settled$done)))) else "Nothing to mend without judgement.")
+  rlang::inform(
+    if (length(settled$done)) c(
+      "Mended:", stats::setNames(settled$done, rep("*", length(settled$done)))
+    ) else "Nothing to mend without judgement."
+  )
   structure(mended, done = settled$done)
 }

@@ -8,7 +8,10 @@ print.nelvat_proof <- function(x, ...) {
 format.nelvat_proof <- function(x, width = NULL, ...) {
   n <- table(factor(x$verdict, c("good", "look", "bad")))
   lines <- unlist(lapply(seq_len(nrow(x)), function(i) {
-    first <- paste0("  ", formatC(x$verdict[i], width = -5), " ", x$rule[i], ": ", x$measured[i], if (nzchar(x$limit[i])) paste0(" (", x$limit[i], ")"))
+    first <- paste0(
+      "  ", formatC(x$verdict[i], width = -5), " ", x$rule[i], ": ", x$measured[i],
+      if (nzchar(x$limit[i])) paste0(" (", x$limit[i], ")")
+    )
     if (x$verdict[i] == "good") return(first)
     c(first, paste0("          where: ", x$where[i]), paste0("          mend:  ", x$mend[i]))
   }))

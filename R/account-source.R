@@ -38,9 +38,14 @@ source_tables <- function(resolved, scene, plate) {
 
 # "a", "a 60%", "block 2 rise by volume": letter and heading, each once.
 source_name <- function(scene, panel, i, n_blocks, taken) {
-  first <- scene$texts$string[scene$texts$role == "letter" & scene$texts$panel %in% scene$panels$id[scene$panels$block == panel$block]]
+  ids <- scene$panels$id[scene$panels$block == panel$block]
+  first <- scene$texts$string[scene$texts$role == "letter" & scene$texts$panel %in% ids]
   lead <- if (length(first)) first[1] else if (n_blocks > 1) paste("block", i)
-  pair <- if (scene$panels$block[1] != "" && sum(scene$panels$block == panel$block & scene$panels$role == "panel") > 1 && is.na(panel$heading)) paste(panel$y_variable, "by", panel$x_variable)
+  pair <- if (
+    scene$panels$block[1] != "" && sum(
+      scene$panels$block == panel$block & scene$panels$role == "panel"
+    ) > 1 && is.na(panel$heading)
+  ) paste(panel$y_variable, "by", panel$x_variable)
   name <- paste(c(lead, if (!is.na(panel$heading)) gsub("\n", " ", panel$heading), pair), collapse = " ")
   if (!nzchar(name)) name <- "panel"
   while (name %in% taken) name <- paste0(name, "'")
@@ -48,7 +53,13 @@ source_name <- function(scene, panel, i, n_blocks, taken) {
 }
 
 panel_source <- function(block, id) {
-  held <- which(vapply(block$layers, function(layer) !isTRUE(layer$behind) && is.null(layer$strip) && ink_traits(layer$ink)$summarises != "nothing", NA))
+  held <- which(
+    vapply(
+      block$layers,
+      function(layer) !isTRUE(layer$behind) && is.null(layer$strip) && ink_traits(layer$ink)$summarises != "nothing",
+      NA
+    )
+  )
   if (!length(held)) return(NULL)
   panels <- block$cells$panels
   x <- panel_variables(block$design, panels, "x")[[match(id, panels$panel)]]
@@ -88,7 +99,9 @@ named_columns <- function(table, layer, x, y) {
     values <- table[[channel]]
     if (in_axis_units && channel %in% c("x", "y")) values <- axis_transform(variable$transform)$backward(values)
     table[[channel]] <- shown_as_data(values, variable)
-    if (!is.null(variable$id) && !isTRUE(variable$supplied) && nzchar(variable$id)) names(table)[names(table) == channel] <- variable$id
+    if (!is.null(variable$id) && !isTRUE(variable$supplied) && nzchar(variable$id)) {
+      names(table)[names(table) == channel] <- variable$id
+    }
   }
   table <- table[!duplicated(names(table))]
   table[!vapply(table, function(column) all(is.na(column)), NA)]
@@ -97,7 +110,9 @@ named_columns <- function(table, layer, x, y) {
 shown_as_data <- function(values, variable) {
   kind <- variable$kind
   if (has_levels(kind) && all(values == round(values), na.rm = TRUE)) return(plain_text(kind$level_names[values]))
-  if (kind$kind == "moment") return(format(as.POSIXct(values, origin = "1970-01-01", tz = kind$zone %||% "UTC"), "%Y-%m-%dT%H:%M:%S"))
+  if (kind$kind == "moment") {
+    return(format(as.POSIXct(values, origin = "1970-01-01", tz = kind$zone %||% "UTC"), "%Y-%m-%dT%H:%M:%S"))
+  }
   values
 }
 
@@ -122,10 +137,14 @@ codebook_tables <- function(plate) {
   stats::setNames(lapply(books, function(book) {
     of <- function(f) vapply(book$columns, f, "", USE.NAMES = FALSE)
     data.frame(
-      column = names(book$columns), name = of(function(kind) plain_text(kind$name)), kind = of(function(kind) kind$kind), unit = of(function(kind) kind$show %||% kind$unit %||% ""),
+      column = names(book$columns), name = of(function(kind) plain_text(kind$name)),
+      kind = of(function(kind) kind$kind), unit = of(function(kind) kind$show %||% kind$unit %||% ""),
       levels = of(function(kind) {
         levels <- kind$level_names
-        if (is.null(levels)) "" else paste0(paste(plain_text(utils::head(levels, 6)), collapse = ", "), if (length(levels) > 6) paste0(" and ", length(levels) - 6, " more"))
+        if (is.null(levels)) "" else paste0(
+          paste(plain_text(utils::head(levels, 6)), collapse = ", "),
+          if (length(levels) > 6) paste0(" and ", length(levels) - 6, " more")
+        )
       })
     )
   }), vapply(books, `[[`, "", "label"))

@@ -6,14 +6,14 @@ decade_breaks <- function(ends, n) {
   exponents <- log10(ends)
   decades <- seq(ceiling(exponents[1] - 1e-9), floor(exponents[2] + 1e-9))
   if (exponents[2] - exponents[1] < 0.9 || !is_rising(exponents[1], exponents[2], decades)) {
-    at <- number_breaks(ends, n)
-    return(list(at = at[at > 0]))
+    spot <- number_breaks(ends, n)
+    return(list(at = spot[spot > 0]))
   }
   all_numbers <- sort(as.vector(outer(1:9, 10^seq(floor(exponents[1]), floor(exponents[2])))))
   inside <- function(x) x[x >= ends[1] * (1 - 1e-9) & x <= ends[2] * (1 + 1e-9)]
   few <- inside(sort(as.vector(outer(c(1, 2, 5), 10^seq(floor(exponents[1]), floor(exponents[2]))))))
-  at <- if (length(decades) <= 3 && length(few) <= n) few else 10^every_kth(decades, n)
-  list(at = at, text = decade_text(at), minor = setdiff_near(inside(all_numbers), at))
+  spot <- if (length(decades) <= 3 && length(few) <= n) few else 10^every_kth(decades, n)
+  list(at = spot, text = decade_text(spot), minor = setdiff_near(inside(all_numbers), spot))
 }
 
 is_rising <- function(low, high, decades) length(decades) > 0 && decades[1] <= high
@@ -37,30 +37,41 @@ decade_text <- function(at) {
 power_breaks <- function(ends, n) {
   exponents <- seq(ceiling(log2(ends[1]) - 1e-9), floor(log2(ends[2]) + 1e-9))
   if (diff(log2(ends)) < 1.5) return(list(at = number_breaks(ends, n)))
-  at <- 2^every_kth(exponents, n)
-  text <- if (max(at) < 1e5 && min(at) > 1e-2) vapply(at, number_text, "") else paste0("2^", sub("-", "\u2212", log2(at)), "^")
-  list(at = at, text = text)
+  spot <- 2^every_kth(exponents, n)
+  text <- if (max(spot) < 1e5 && min(spot) > 1e-2) vapply(spot, number_text, "") else paste0(
+    "2^", sub("-", "\u2212", log2(spot)), "^"
+  )
+  list(at = spot, text = text)
 }
 
 # Zero and decades to both sides.
 signed_decade_breaks <- function(ends, n) {
   top <- ceiling(log10(max(abs(ends), 10)))
   decades <- 10^seq(0, top)
-  at <- c(-rev(decades), 0, decades)
-  at <- at[at >= ends[1] & at <= ends[2]]
-  if (length(at) < 3) return(list(at = number_breaks(ends, n)))
-  while (length(at) > n && length(decades) > 2) {
+  spot <- c(-rev(decades), 0, decades)
+  spot <- spot[spot >= ends[1] & spot <= ends[2]]
+  if (length(spot) < 3) return(list(at = number_breaks(ends, n)))
+  while (length(spot) > n && length(decades) > 2) {
     decades <- decades[c(FALSE, TRUE)]
-    at <- at[at == 0 | abs(at) %in% decades]
+    spot <- spot[spot == 0 | abs(spot) %in% decades]
   }
-  list(at = at, text = vapply(at, function(one) if (abs(one) >= 1e5) paste0(if (one < 0) "\u2212", "10^", log10(abs(one)), "^") else number_text(one), ""))
+  list(
+    at = spot,
+    text = vapply(
+      spot,
+      function(one) if (abs(one) >= 1e5) paste0(
+        if (one < 0) "\u2212", "10^", log10(abs(one)), "^"
+      ) else number_text(one),
+      ""
+    )
+  )
 }
 
 share_breaks <- function(ends, n) {
   tails <- c(0.5, 0.9, 0.99, 0.999, 0.9999, 0.75, 0.95)
-  at <- sort(unique(c(tails, 1 - tails)))
-  at <- at[at >= ends[1] & at <= ends[2]]
-  if (length(at) > n) at <- at[!round(at, 6) %in% c(0.25, 0.75, 0.05, 0.95)]
-  if (length(at) < 3) return(list(at = number_breaks(ends, n)))
-  list(at = at, text = vapply(round(at, 6), number_text, ""))
+  spot <- sort(unique(c(tails, 1 - tails)))
+  spot <- spot[spot >= ends[1] & spot <= ends[2]]
+  if (length(spot) > n) spot <- spot[!round(spot, 6) %in% c(0.25, 0.75, 0.05, 0.95)]
+  if (length(spot) < 3) return(list(at = number_breaks(ends, n)))
+  list(at = spot, text = vapply(round(spot, 6), number_text, ""))
 }

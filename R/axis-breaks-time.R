@@ -5,7 +5,8 @@
 time_steps <- function() {
   step <- function(count, unit, seconds) data.frame(count = count, unit = unit, seconds = count * seconds)
   rbind(
-    step(c(1, 2, 5, 10, 15, 30), "sec", 1), step(c(1, 2, 5, 10, 15, 30), "min", 60), step(c(1, 2, 3, 6, 12), "hour", 3600),
+    step(c(1, 2, 5, 10, 15, 30), "sec", 1), step(c(1, 2, 5, 10, 15, 30), "min", 60),
+    step(c(1, 2, 3, 6, 12), "hour", 3600),
     step(c(1, 2), "DSTday", 86400), step(c(1, 2), "week", 7 * 86400), step(c(1, 2, 3, 6), "month", 30.44 * 86400),
     step(c(1, 2, 5, 10, 20, 50, 100, 200, 500), "year", 365.25 * 86400)
   )
@@ -16,18 +17,18 @@ time_breaks <- function(ends, n, zone, has_time) {
   if (!has_time) steps <- steps[steps$seconds >= 86400, ]
   for (i in seq_len(nrow(steps))) {
     if (diff(ends) / steps$seconds[i] > n + 1) next
-    at <- step_positions(ends, steps[i, ], zone)
-    if (length(at) <= n) return(list(at = at, text = time_text(at, steps[i, ], zone), minor = numeric()))
+    spot <- step_positions(ends, steps[i, ], zone)
+    if (length(spot) <= n) return(list(at = spot, text = time_text(spot, steps[i, ], zone), minor = numeric()))
   }
-  list(at = at[c(1, length(at))], text = time_text(at[c(1, length(at))], steps[i, ], zone), minor = numeric())
+  list(at = spot[c(1, length(spot))], text = time_text(spot[c(1, length(spot))], steps[i, ], zone), minor = numeric())
 }
 
 step_positions <- function(ends, step, zone) {
   moments <- as.POSIXct(ends, origin = "1970-01-01", tz = zone)
   start <- calendar_start(moments[1], step, zone)
   by <- if (step$unit == "week") paste(7 * step$count, "DSTday") else paste(step$count, step$unit)
-  at <- as.numeric(seq(start, moments[2], by = by))
-  at[at >= ends[1] - 1e-6 & at <= ends[2] + 1e-6]
+  spot <- as.numeric(seq(start, moments[2], by = by))
+  spot[spot >= ends[1] - 1e-6 & spot <= ends[2] + 1e-6]
 }
 
 # A whole step at or before a moment: the day for hours and less, a Monday for weeks,
@@ -49,7 +50,14 @@ time_text <- function(at, step, zone) {
   parts <- as.POSIXlt(as.POSIXct(at, origin = "1970-01-01", tz = zone), tz = zone)
   date <- paste(parts$mday, month.abb[parts$mon + 1])
   if (step$unit == "year") return(as.character(parts$year + 1900))
-  if (step$unit == "month") return(ifelse(parts$mon == 0 | seq_along(at) == 1, paste(month.abb[parts$mon + 1], parts$year + 1900), month.abb[parts$mon + 1]))
+  if (step$unit == "month") {
+    return(
+      ifelse(
+        parts$mon == 0 | seq_along(at) == 1, paste(month.abb[parts$mon + 1], parts$year + 1900),
+        month.abb[parts$mon + 1]
+      )
+    )
+  }
   if (step$unit %in% c("DSTday", "week")) return(date)
   clock <- format(parts, if (step$unit == "sec") "%H:%M:%S" else "%H:%M")
   ifelse(duplicated(date), clock, paste0(clock, "\n", date))

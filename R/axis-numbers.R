@@ -5,7 +5,9 @@ number_text <- function(numbers) {
   if (!length(numbers)) return(character())
   size <- max(abs(numbers))
   if (size != 0 && (size >= 1e6 || size < 1e-4)) return(power_text(numbers))
-  text <- formatC(abs(numbers), digits = decimals_needed(numbers), format = "f", big.mark = if (size >= 1e4) "\u2009" else "")
+  text <- formatC(
+    abs(numbers), digits = decimals_needed(numbers), format = "f", big.mark = if (size >= 1e4) "\u2009" else ""
+  )
   paste0(ifelse(numbers < 0, "\u2212", ""), text)
 }
 

@@ -6,16 +6,24 @@ axis_transform <- function(name = "identity") {
   all_numbers <- list(holds = function(x) rep(TRUE, length(x)), why = NULL)
   # What an axis cannot show becomes NaN; who asks decides what that means.
   quiet <- function(f) function(x) suppressWarnings(f(x))
-  pair <- function(forward, backward, domain = all_numbers) c(list(name = name, forward = quiet(forward), backward = backward), domain)
+  pair <- function(forward, backward, domain = all_numbers) {
+    c(list(name = name, forward = quiet(forward), backward = backward), domain)
+  }
   switch(name,
     identity = pair(identity, identity),
     reverse = pair(function(x) -x, function(x) -x),
     log10 = pair(log10, function(x) 10^x, above_zero),
     log2 = pair(log2, function(x) 2^x, above_zero),
     ln = pair(log, exp, above_zero),
-    sqrt = pair(sqrt, function(x) x^2, list(holds = function(x) x >= 0, why = "values below zero, which a square-root axis cannot show")),
+    sqrt = pair(
+      sqrt, function(x) x^2,
+      list(holds = function(x) x >= 0, why = "values below zero, which a square-root axis cannot show")
+    ),
     asinh = pair(asinh, sinh),
-    logit = pair(stats::qlogis, stats::plogis, list(holds = function(x) x > 0 & x < 1, why = "values not between 0 and 1, which a logit axis cannot show"))
+    logit = pair(
+      stats::qlogis, stats::plogis,
+      list(holds = function(x) x > 0 & x < 1, why = "values not between 0 and 1, which a logit axis cannot show")
+    )
   )
 }
 

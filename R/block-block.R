@@ -20,10 +20,16 @@ wished_shape <- function(block) UseMethod("wished_shape")
 #' @export
 wished_shape.default <- function(block) block$aspect %||% 0.75
 
-new_block <- function(design, ..., range_per = list(x = "block", y = "block"), show_axes = "edge", room = "even", empty = "draw", behind = FALSE, aspect = NULL,
-                      marginals = NULL, axes = NULL) {
-  structure(list(..., range_per = range_per, show_axes = show_axes, room = room, empty = empty, behind = behind, aspect = aspect, marginals = marginals, axes = axes),
-            class = c(paste0("nelvat_", design), "nelvat_block"))
+new_block <- function(
+  design, ..., range_per = list(x = "block", y = "block"), show_axes = "edge", room = "even", empty = "draw",
+  behind = FALSE, aspect = NULL,
+  marginals = NULL, axes = NULL) {
+  structure(
+    list(
+      ..., range_per = range_per, show_axes = show_axes, room = room, empty = empty, behind = behind, aspect = aspect,
+      marginals = marginals, axes = axes
+    ),
+    class = c(paste0("nelvat_", design), "nelvat_block"))
 }
 
 # A block from what may be one: a block, a panel alone, or what other rooms know to draw.
@@ -46,10 +52,14 @@ block_notes <- function(block) {
     rbind(
       if (!is.null(variable$note)) data.frame(column = variable$id, what = variable$note$what, n = variable$note$n)
       else if (left > 0) data.frame(column = variable$id, what = "missing values left out", n = left),
-      if (!is.null(variable$outside)) data.frame(column = variable$id, what = variable$outside$what, n = variable$outside$n)
+      if (!is.null(variable$outside)) {
+        data.frame(column = variable$id, what = variable$outside$what, n = variable$outside$n)
+      }
     )
   })
-  unique(do.call(rbind, c(list(block$panel$book$notes), unname(notes), list(block$notes), list(hidden_by_range(block)))))
+  unique(
+    do.call(rbind, c(list(block$panel$book$notes), unname(notes), list(block$notes), list(hidden_by_range(block))))
+  )
 }
 
 # Values beyond the range that an axis_of() asks for.
@@ -59,7 +69,9 @@ hidden_by_range <- function(block) {
     if (is.null(ends)) return(NULL)
     do.call(rbind, lapply(variables, function(variable) {
       beyond <- sum(variable$values < ends[1] | variable$values > ends[2], na.rm = TRUE)
-      if (beyond > 0) data.frame(column = variable$id, what = paste("values beyond the range of the", direction, "axis"), n = beyond)
+      if (beyond > 0) {
+        data.frame(column = variable$id, what = paste("values beyond the range of the", direction, "axis"), n = beyond)
+      }
     }))
   }
   rbind(of("x", list(block$panel$variables$x)), of("y", block$panel$variables$y))
@@ -69,6 +81,8 @@ hidden_by_range <- function(block) {
 print.nelvat_block <- function(x, ...) {
   n <- nrow(block_cells(x)$panels)
   cat("Block of ", counted(n, "panel"), " (", sub("^nelvat_", "", class(x)[1]), "): ", block_label(x), "\n", sep = "")
-  if (inherits(x, "nelvat_facets") && !is.null(x$marginals)) cat("Marginals: ", paste(names(x$marginals$inks), collapse = ", "), "\n", sep = "")
+  if (inherits(x, "nelvat_facets") && !is.null(x$marginals)) {
+    cat("Marginals: ", paste(names(x$marginals$inks), collapse = ", "), "\n", sep = "")
+  }
   invisible(x)
 }

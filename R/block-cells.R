@@ -23,8 +23,10 @@ block_cells.nelvat_facets <- function(block) {
   panels$n <- lengths(rows)
   wrapped <- sequence && max(panels$row) > 1
   panels$heading <- panel_headings(block, panels, across, n_measures, sequence)
-  cells <- list(panels = panels, rows = rows, heads_measure = n_measures > 1 && length(across$codes) == 1 && is.null(block$across), wrapped = wrapped,
-                spans = span_headings(block, across, wrapped), sides = side_headings(block, panels, down))
+  cells <- list(
+    panels = panels, rows = rows,
+    heads_measure = n_measures > 1 && length(across$codes) == 1 && is.null(block$across), wrapped = wrapped,
+    spans = span_headings(block, across, wrapped), sides = side_headings(block, panels, down))
   only_panel(if (identical(block$empty, "drop")) without_empty(cells) else cells, block$only)
 }
 
@@ -59,8 +61,11 @@ heading_text <- function(pattern, variable, code, n) {
   if (is.null(pattern)) return(level_titles(kind)[code])
   unit <- kind$show %||% kind$unit
   text <- pattern
-  for (piece in list(c("{name}", kind$name), c("{level}", kind$level_names[code]), c("{unit}", if (is.null(unit)) "" else if (unit == "%") unit else paste0(" ", unit)),
-                     c("{n}", format(n, big.mark = "\u2009", trim = TRUE)))) {
+  for (
+    piece in list(
+      c("{name}", kind$name), c("{level}", kind$level_names[code]),
+      c("{unit}", if (is.null(unit)) "" else if (unit == "%") unit else paste0(" ", unit)),
+      c("{n}", format(n, big.mark = "\u2009", trim = TRUE)))) {
     text <- gsub(piece[1], piece[2], text, fixed = TRUE)
   }
   text
@@ -85,7 +90,13 @@ panel_headings <- function(block, panels, across, n_measures, sequence) {
     n <- if (sequence) panels$n[i] else length(across$rows[[set]])
     tiers <- if (sequence && max(panels$row) > 1) seq_len(k) else k
     # Wrapped panels have no column of their own, so each says all its tiers.
-    paste(vapply(tiers, function(tier) heading_text(block$heading$across, block$across[[tier]], across$codes[[set]][tier], n), ""), collapse = ", ")
+    paste(
+      vapply(
+        tiers, function(tier) heading_text(block$heading$across, block$across[[tier]], across$codes[[set]][tier], n),
+        ""
+      ),
+      collapse = ", "
+    )
   }, "")
 }
 
@@ -100,8 +111,12 @@ span_headings <- function(block, across, wrapped) {
     last <- rev(which(!duplicated(rev(key))))
     last <- length(key) + 1 - rev(last)
     n <- vapply(first, function(i) sum(lengths(across$rows)[key == key[i]]), 0)
-    new_table(text = vapply(seq_along(first), function(i) heading_text(block$heading$across, block$across[[tier]], codes[first[i], tier], n[i]), ""),
-              from = first, to = sort(last), tier = tier, row = 1L, .rows = length(first))
+    new_table(
+      text = vapply(
+        seq_along(first),
+        function(i) heading_text(block$heading$across, block$across[[tier]], codes[first[i], tier], n[i]), ""
+      ),
+      from = first, to = sort(last), tier = tier, row = 1L, .rows = length(first))
   }))
 }
 
@@ -111,15 +126,27 @@ side_headings <- function(block, panels, down) {
   first <- which(!duplicated(panels$row))
   set <- panels$down[first]
   new_table(text = vapply(set, function(s) {
-    paste(vapply(seq_along(block$down), function(tier) heading_text(block$heading$down, block$down[[tier]], down$codes[[s]][tier], length(down$rows[[s]])), ""), collapse = ", ")
+    paste(
+      vapply(
+        seq_along(block$down),
+        function(tier) heading_text(
+          block$heading$down, block$down[[tier]], down$codes[[s]][tier], length(down$rows[[s]])
+        ),
+        ""
+      ),
+      collapse = ", "
+    )
   }, ""), row = panels$row[first], .rows = length(first))
 }
 
 # The cells of one panel of a block, alone.
 only_panel <- function(cells, only) {
   if (is.null(only)) return(cells)
-  panel <- table_rows(cells$panels, only)
-  panel$panel <- panel$row <- panel$column <- 1L
-  panel$heading <- NA_character_
-  changed(cells, panels = panel, rows = cells$rows[only], spans = NULL, sides = NULL, wrapped = FALSE, heads_measure = FALSE, free_half = NULL, more_gap = NULL)
+  one_panel <- table_rows(cells$panels, only)
+  one_panel$panel <- one_panel$row <- one_panel$column <- 1L
+  one_panel$heading <- NA_character_
+  changed(
+    cells, panels = one_panel, rows = cells$rows[only], spans = NULL, sides = NULL, wrapped = FALSE,
+    heads_measure = FALSE, free_half = NULL, more_gap = NULL
+  )
 }

@@ -37,24 +37,32 @@
 #' scatter <- panel(study("loaves"), x = rise, y = firmness, ink_points())
 #' plate(facets(scatter, across = flour, down = hydration, behind = TRUE), width = "double", height = 110)
 #' @export
-facets <- function(panel, across = NULL, down = NULL, per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL,
-                   behind = FALSE, range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even", aspect = NULL, ...) {
+facets <- function(
+  panel, across = NULL, down = NULL, per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL,
+  behind = FALSE, range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even",
+  aspect = NULL, ...) {
   check_rest(...)
   call <- rlang::current_env()
   check_is_panel(panel, call)
   new_facets(panel, rlang::enquo(across), rlang::enquo(down), list(
-    per_row = per_row, order = order, missing = missing, empty = empty, heading = heading, behind = behind, range_per = range_per, show_axes = show_axes, room = room, aspect = aspect
+    per_row = per_row, order = order, missing = missing, empty = empty, heading = heading, behind = behind,
+    range_per = range_per, show_axes = show_axes, room = room, aspect = aspect
   ), call)
 }
 
-facets_settings <- list(per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE, range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even", aspect = NULL)
+facets_settings <- list(
+  per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE,
+  range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even", aspect = NULL
+)
 
 # across, down: quosures; settings: a list, those not given as in facets_settings.
 new_facets <- function(panel, across, down, settings, call) {
   across_quo <- across
   down_quo <- down
   settings <- c(settings, facets_settings[setdiff(names(facets_settings), names(settings))])
-  if (!identical(settings$per_row, "page")) check_number(settings$per_row, "per_row", 1, 200, whole = TRUE, or_null = TRUE, call = call)
+  if (!identical(settings$per_row, "page")) {
+    check_number(settings$per_row, "per_row", 1, 200, whole = TRUE, or_null = TRUE, call = call)
+  }
   check_choice(settings$empty, c("draw", "drop", "say"), "empty", call)
   check_choice(settings$show_axes, c("edge", "all"), "show_axes", call)
   check_choice(settings$room, c("even", "levels"), "room", call)
@@ -62,10 +70,13 @@ new_facets <- function(panel, across, down, settings, call) {
   down <- split_variables(down, "down", panel, NULL, settings$missing, call)
   check_one_sequence(panel, across, down, settings$per_row, call)
   new_block("facets",
-    panel = panel, across = across, down = down, per_row = settings$per_row, heading = check_heading(settings$heading, call),
-    range_per = check_range_per(settings$range_per, call), show_axes = settings$show_axes, room = settings$room, empty = settings$empty,
+    panel = panel, across = across, down = down, per_row = settings$per_row,
+    heading = check_heading(settings$heading, call),
+    range_per = check_range_per(settings$range_per, call), show_axes = settings$show_axes, room = settings$room,
+    empty = settings$empty,
     made = list(across = across_quo, down = down_quo, settings = settings),
-    behind = check_flag(settings$behind, "behind", call), aspect = check_aspect(settings$aspect, call), axes = panel$axes
+    behind = check_flag(settings$behind, "behind", call), aspect = check_aspect(settings$aspect, call),
+    axes = panel$axes
   )
 }
 
@@ -82,7 +93,10 @@ panel_variables.nelvat_facets <- function(block, panels, direction) {
 #' @export
 block_variables.nelvat_facets <- function(block) {
   variables <- block$panel$variables
-  c(list(variables$x), variables$y, variables[mark_channels], block$across, block$down, unlist(lapply(block$panel$inks, `[[`, "variables"), recursive = FALSE))
+  c(
+    list(variables$x), variables$y, variables[mark_channels], block$across, block$down,
+    unlist(lapply(block$panel$inks, `[[`, "variables"), recursive = FALSE)
+  )
 }
 
 #' @export
@@ -109,10 +123,18 @@ panel_measures <- function(panel) if (is.null(panel$variables$shared_y)) max(1L,
 check_one_sequence <- function(panel, across, down, per_row, call) {
   sequences <- c(
     if (panel_measures(panel) > 1) paste(panel_measures(panel), "measures"),
-    if (!is.null(across)) paste0("the levels of ", quoted(vapply(across, `[[`, "", "id"))), if (!is.null(down)) paste0("the levels of ", quoted(vapply(down, `[[`, "", "id")))
+    if (!is.null(across)) paste0("the levels of ", quoted(vapply(across, `[[`, "", "id"))),
+    if (!is.null(down)) paste0("the levels of ", quoted(vapply(down, `[[`, "", "id")))
   )
   if (is.null(per_row) || length(sequences) < 2) return(invisible())
-  abort_nelvat("argument", c("`per_row` needs one sequence of panels.", x = paste0("There are ", length(sequences), ": ", listed(sequences), ".")), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "`per_row` needs one sequence of panels.",
+      x = paste0("There are ", length(sequences), ": ", listed(sequences), ".")
+    ),
+    call
+  )
 }
 
 heading_pieces <- c("{name}", "{level}", "{unit}", "{n}")
@@ -126,7 +148,10 @@ check_heading <- function(heading, call) {
   stray <- setdiff(pieces, heading_pieces)
   if (right && !length(stray)) return(as.list(heading))
   abort_nelvat("argument", c(
-    paste0("`heading` must be a pattern of text and ", quoted(heading_pieces), ", or one for each of \"across\" and \"down\"."),
+    paste0(
+      "`heading` must be a pattern of text and ", quoted(heading_pieces),
+      ", or one for each of \"across\" and \"down\"."
+    ),
     x = if (length(stray)) paste0("Found \"", stray[1], "\".") else paste0("Found ", describe_value(heading), ".")
   ), call)
 }
@@ -144,7 +169,8 @@ check_range_per <- function(range_per, call) {
   stray <- setdiff(rlang::names2(range_per), c("x", "y"))
   if (!is.character(range_per) || length(stray)) {
     abort_nelvat("argument", c(
-      "`range_per` must be such as `c(x = \"block\", y = \"panel\")`.", x = paste0("Found ", describe_value(range_per), ".")
+      "`range_per` must be such as `c(x = \"block\", y = \"panel\")`.",
+      x = paste0("Found ", describe_value(range_per), ".")
     ), call)
   }
   for (direction in names(range_per)) check_choice(range_per[[direction]], range_words, "range_per", call)

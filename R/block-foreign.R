@@ -12,7 +12,9 @@ block_cells.nelvat_foreign <- function(block) lone_cell()
 #' @export
 block_layers.nelvat_foreign <- function(block, cells) list()
 #' @export
-panel_variables.nelvat_foreign <- function(block, panels, direction) list(list(id = "picture", kind = hidden_axis(), transform = "identity"))
+panel_variables.nelvat_foreign <- function(block, panels, direction) {
+  list(list(id = "picture", kind = hidden_axis(), transform = "identity"))
+}
 #' @export
 block_variables.nelvat_foreign <- function(block) list()
 #' @export

@@ -15,7 +15,9 @@ behind_cells <- function(block, cells) {
   cells$origin <- rep(NA_integer_, block$panel$n)
   for (i in which(cells$panels$measure == 1)) cells$origin[cells$rows[[i]]] <- i
   all_rows <- lapply(split(cells$rows, cells$panels$measure), function(rows) sort(unique(unlist(rows))))
-  cells$rows <- Map(function(own, measure) setdiff(all_rows[[as.character(measure)]], own), cells$rows, cells$panels$measure)
+  cells$rows <- Map(
+    function(own, measure) setdiff(all_rows[[as.character(measure)]], own), cells$rows, cells$panels$measure
+  )
   cells
 }
 
@@ -32,10 +34,15 @@ ink_layers <- function(block, cells, behind = FALSE) {
       for (channel in names(own)) table[[channel]] <- own[[channel]]$values[row]
     }
     if (behind) ink <- faint_ink(ink)
-    channels <- lapply(stats::setNames(nm = mark_channels), function(channel) of(own[[channel]] %||% variables[[channel]]))
+    channels <- lapply(
+      stats::setNames(nm = mark_channels), function(channel) of(own[[channel]] %||% variables[[channel]])
+    )
     if (behind) {
       # Each panel's rows stay a series of their own, and so does what colour parted.
-      parts <- list(cells$origin[attr(table, "row")], table$group, if (!is.null(channels$colour) && has_levels(channels$colour$kind)) table$colour)
+      parts <- list(
+        cells$origin[attr(table, "row")], table$group,
+        if (!is.null(channels$colour) && has_levels(channels$colour$kind)) table$colour
+      )
       table$group <- match_codes(Filter(Negate(is.null), parts))
     }
     # A setting for the whole ink takes the place of the panel's own column.
@@ -66,7 +73,9 @@ faint_ink <- function(ink) {
 cell_table <- function(variables, cells) {
   row <- unlist(cells$rows)
   columns <- list(panel = rep(cells$panels$panel, lengths(cells$rows)), x = variables$x$values[row])
-  columns$y <- unlist(Map(function(rows, measure) variables$y[[measure]]$values[rows], cells$rows, cells$panels$measure))
+  columns$y <- unlist(
+    Map(function(rows, measure) variables$y[[measure]]$values[rows], cells$rows, cells$panels$measure)
+  )
   for (channel in mark_channels) columns[[channel]] <- variables[[channel]]$values[row]
   table <- do.call(new_table, c(columns, list(.rows = length(row))))
   structure(table, row = row)
@@ -75,7 +84,7 @@ cell_table <- function(variables, cells) {
 # Each panel's rows once for each measure, the measures as levels of a channel.
 series_table <- function(variables, cells) {
   row <- unlist(cells$rows)
-  stacked <- stack_tables(lapply(seq_along(variables$y), function(measure) {
+  is_stacked <- stack_tables(lapply(seq_along(variables$y), function(measure) {
     one <- variables
     one$y <- variables$y[measure]
     for (channel in c("x", mark_channels)) {
@@ -84,5 +93,5 @@ series_table <- function(variables, cells) {
     cells$panels$measure <- rep(1L, nrow(cells$panels))
     cell_table(one, cells)
   }))
-  structure(stacked, row = rep(row, length(variables$y)))
+  structure(is_stacked, row = rep(row, length(variables$y)))
 }

@@ -29,8 +29,11 @@
 #' scatter <- panel(loaves, x = rise, y = volume, ink_points())
 #' plate(marginals(facets(scatter, across = verdict), x = ink_histogram(), depth = 8), width = "double", height = 70)
 #' @export
-joint <- function(data, x, y, ..., colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL, marginal = NULL, depth = NULL, gap = 1,
-                  marginal_axis = FALSE, aspect = NULL, derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL) {
+joint <- function(
+  data, x, y, ..., colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL, marginal = NULL, depth = NULL,
+  gap = 1,
+  marginal_axis = FALSE, aspect = NULL, derive = NULL, keep = NULL, order = NULL, missing = NULL,
+  x_axis = NULL, y_axis = NULL) {
   call <- rlang::current_env()
   check_stray(...names(), setdiff(names(formals(joint)), "..."), "joint", call)
   channels <- list(
@@ -38,7 +41,10 @@ joint <- function(data, x, y, ..., colour = NULL, shape = NULL, dash = NULL, siz
     dash = rlang::enquo(dash), size = rlang::enquo(size), group = rlang::enquo(group)
   )
   new_joint(as_codebook(data, deparsed_label(substitute(data)), call), channels, list(...),
-            list(derive = derive, keep = rlang::enquo(keep), order = order, missing = missing, x_axis = x_axis, y_axis = y_axis),
+            list(
+              derive = derive, keep = rlang::enquo(keep), order = order, missing = missing, x_axis = x_axis,
+              y_axis = y_axis
+            ),
             list(marginal = marginal, depth = depth, gap = gap, axis = marginal_axis, aspect = aspect), call)
 }
 
@@ -47,12 +53,19 @@ joint_settings <- c("marginal", "depth", "gap", "marginal_axis", "aspect")
 new_joint <- function(book, channels, inks, settings, layout, call) {
   for (channel in c("x", "y")) {
     if (rlang::quo_is_missing(channels[[channel]]) || rlang::quo_is_null(channels[[channel]])) {
-      abort_nelvat("argument", c("A joint figure needs `x` and `y`.", x = paste0("`", channel, "` is not given.")), call)
+      abort_nelvat(
+        "argument", c("A joint figure needs `x` and `y`.", x = paste0("`", channel, "` is not given.")), call
+      )
     }
   }
   if (!length(inks)) inks <- list(ink_points())
-  design <- new_panel(book, channels, inks, settings$derive, settings$keep %||% rlang::quo(NULL), settings$order, settings$missing,
-                      list(x = check_axis(settings$x_axis, "x_axis", call), y = check_axis(settings$y_axis, "y_axis", call)), call)
+  design <- new_panel(
+    book, channels, inks, settings$derive, settings$keep %||% rlang::quo(NULL), settings$order, settings$missing,
+    list(
+      x = check_axis(settings$x_axis, "x_axis", call),
+      y = check_axis(settings$y_axis, "y_axis", call)
+    ),
+    call)
   grouped <- !is.null(design$variables$colour) && has_levels(design$variables$colour$kind)
   marginal <- layout$marginal %||% if (grouped) ink_density() else ink_histogram()
   apart <- is.list(marginal) && !is_ink(marginal) && any(rlang::names2(marginal) %in% c("x", "y"))
@@ -66,9 +79,14 @@ marginals <- function(panel, x = NULL, y = NULL, depth = NULL, gap = 1, axis = F
   check_rest(...)
   call <- rlang::current_env()
   if (!inherits(panel, "nelvat_panel") && !inherits(panel, "nelvat_facets")) {
-    abort_nelvat("argument", c("`marginals()` adds to a `panel()` or `facets()`.", x = paste0("Found ", describe_value(panel), ".")), call)
+    abort_nelvat(
+      "argument",
+      c("`marginals()` adds to a `panel()` or `facets()`.", x = paste0("Found ", describe_value(panel), ".")), call
+    )
   }
-  if (is.null(x) && is.null(y)) abort_nelvat("argument", c("`marginals()` needs inks for `x` or `y`.", x = "Neither is given."), call)
+  if (is.null(x) && is.null(y)) {
+    abort_nelvat("argument", c("`marginals()` needs inks for `x` or `y`.", x = "Neither is given."), call)
+  }
   new_marginals(panel, x, y, list(depth = depth, gap = gap, axis = axis), call)
 }
 
@@ -76,7 +94,10 @@ new_marginals <- function(panel, x, y, layout, call) {
   block <- as_block(panel, call)
   design <- block$panel
   if (!is.null(design$variables$shared_y) || length(design$variables$y) > 1) {
-    abort_nelvat("argument", c("Marginals need panels of one `y`.", x = paste0("There are ", length(design$variables$y), ".")), call)
+    abort_nelvat(
+      "argument", c("Marginals need panels of one `y`.", x = paste0("There are ", length(design$variables$y), ".")),
+      call
+    )
   }
   inks <- list()
   for (side in c("x", "y")) {
@@ -86,7 +107,8 @@ new_marginals <- function(panel, x, y, layout, call) {
     with_place(paste0("the marginal of `", side, "`"), marginal_panel(design, side, inks[[side]], call))
   }
   block$marginals <- list(
-    inks = inks, depth = check_number(layout$depth, "depth", 1, 200, unit = "mm", or_null = TRUE, call = call), gap = check_number(layout$gap %||% 1, "gap", 0, 50, unit = "mm", call = call),
+    inks = inks, depth = check_number(layout$depth, "depth", 1, 200, unit = "mm", or_null = TRUE, call = call),
+    gap = check_number(layout$gap %||% 1, "gap", 0, 50, unit = "mm", call = call),
     axis = check_flag(layout$axis %||% FALSE, "axis", call)
   )
   if (!is.null(layout$aspect)) block$aspect <- check_aspect(layout$aspect, call)
@@ -99,7 +121,9 @@ marginal_panel <- function(design, side, inks, call = NULL) {
   own <- if (side == "y") design$variables$y[[1]] else design$variables$x
   check_variable_kind(own, side, c("quantity", "moment"), call, "to have a marginal")
   design$variables[[other]] <- NULL
-  if (isTRUE(attr(design, "ramp")) || (!is.null(design$variables$colour) && !has_levels(design$variables$colour$kind))) design$variables$colour <- NULL
+  if (
+    isTRUE(attr(design, "ramp")) || (!is.null(design$variables$colour) && !has_levels(design$variables$colour$kind))
+  ) design$variables$colour <- NULL
   design$variables$size <- NULL
   design$inks <- inks
   for (ink in inks) check_ink(ink, design, call)

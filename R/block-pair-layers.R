@@ -9,13 +9,16 @@ block_layers.nelvat_pairs <- function(block, cells) {
     has_levels(block$variables[[panels$j[k]]]$kind) || has_levels(block$down[[panels$i[k]]]$kind)
   }, NA)
   parts <- unlist(lapply(c("below", "diagonal", "above"), function(part) {
-    at <- which(panels$part == part & !mixed)
+    spot <- which(panels$part == part & !mixed)
     inks <- block$parts[[part]]
-    if (!length(at)) return(NULL)
-    if (identical(inks, "names")) return(list(name_layer(block, cells, at)))
+    if (!length(spot)) return(NULL)
+    if (identical(inks, "names")) return(list(name_layer(block, cells, spot)))
     # Bins and bandwidths are of one variable, so each panel of the diagonal has its layer.
-    each <- if (part == "diagonal") as.list(at) else list(at)
-    unlist(lapply(inks, function(ink) lapply(each, function(panels) pair_layer(block, cells, panels, ink, part))), recursive = FALSE)
+    each <- if (part == "diagonal") as.list(spot) else list(spot)
+    unlist(
+      lapply(inks, function(ink) lapply(each, function(panels) pair_layer(block, cells, panels, ink, part))),
+      recursive = FALSE
+    )
   }), recursive = FALSE)
   common_size(c(parts, unlist(lapply(which(mixed), function(k) mixed_layers(block, cells, k)), recursive = FALSE)))
 }
@@ -28,7 +31,9 @@ common_size <- function(layers) {
   layers
 }
 
-plain_axis <- function(supplied = FALSE) list(id = "value", kind = new_kind("quantity", name = "Value"), transform = "identity", supplied = supplied)
+plain_axis <- function(supplied = FALSE) {
+  list(id = "value", kind = new_kind("quantity", name = "Value"), transform = "identity", supplied = supplied)
+}
 
 pair_layer <- function(block, cells, at, ink, part) {
   diagonal <- part == "diagonal"
@@ -42,7 +47,10 @@ pair_layer <- function(block, cells, at, ink, part) {
   y <- plain_axis(diagonal)
   if (diagonal) y$kind <- supplied_axis(ink, "y", list(x = plain_axis())) %||% hidden_axis()
   if (has_levels(y$kind)) channels$table$y <- 1
-  c(list(ink = ink, table = channels$table, x = plain_axis(), y = y, behind = FALSE, diagonal = if (diagonal) TRUE), channels$channels)
+  c(
+    list(ink = ink, table = channels$table, x = plain_axis(), y = y, behind = FALSE, diagonal = if (diagonal) TRUE),
+    channels$channels
+  )
 }
 
 # Rows of some cells, stacked: panel, x, y in axis units, and the channels.
@@ -50,8 +58,13 @@ pair_table <- function(block, cells, at, own, diagonal = FALSE) {
   rows <- cells$rows[at]
   in_units <- function(variable, row) axis_transform(variable$transform)$forward(variable$values[row])
   row <- unlist(rows)
-  columns <- list(panel = rep(cells$panels$panel[at], lengths(rows)), x = unlist(Map(function(j, of) in_units(block$variables[[j]], of), cells$panels$j[at], rows)))
-  columns$y <- if (diagonal) NA_real_ else unlist(Map(function(i, of) in_units(block$down[[i]], of), cells$panels$i[at], rows))
+  columns <- list(
+    panel = rep(cells$panels$panel[at], lengths(rows)),
+    x = unlist(Map(function(j, of) in_units(block$variables[[j]], of), cells$panels$j[at], rows))
+  )
+  columns$y <- if (diagonal) NA_real_ else unlist(
+    Map(function(i, of) in_units(block$down[[i]], of), cells$panels$i[at], rows)
+  )
   for (channel in mark_channels) columns[[channel]] <- (own[[channel]] %||% block$channels[[channel]])$values[row]
   do.call(new_table, c(columns, list(.rows = length(row))))
 }
@@ -78,7 +91,11 @@ mixed_layers <- function(block, cells, k) {
   diagonal <- cells$panels$diagonal[k]
   of <- function(variable) variable[c("id", "kind", "transform", "policy", "supplied")]
   table <- function(...) new_table(panel = cells$panels$panel[k], ..., .rows = length(rows))
-  layer <- function(ink, table, ...) list(list(ink = ink, table = structure(table, ramp = FALSE), x = of(x), y = of(y), behind = FALSE, to_axis = TRUE, ...))
+  layer <- function(ink, table, ...) {
+    list(
+      list(ink = ink, table = structure(table, ramp = FALSE), x = of(x), y = of(y), behind = FALSE, to_axis = TRUE, ...)
+    )
+  }
   if (diagonal) {
     if (identical(block$parts$diagonal, "names")) return(list(name_layer(block, cells, k)))
     bars <- ink_bars()
@@ -87,7 +104,9 @@ mixed_layers <- function(block, cells, k) {
     found[[1]]$y <- list(id = kind$name, kind = kind, transform = "identity", supplied = TRUE)
     return(found)
   }
-  if (has_levels(x$kind) && has_levels(y$kind)) return(count_layer(x$values[rows], y$values[rows], cells$panels$panel[k], of(x), of(y)))
+  if (has_levels(x$kind) && has_levels(y$kind)) {
+    return(count_layer(x$values[rows], y$values[rows], cells$panels$panel[k], of(x), of(y)))
+  }
   layer(block$mixed, table(x = x$values[rows], y = y$values[rows]))
 }
 
@@ -95,16 +114,27 @@ mixed_layers <- function(block, cells, k) {
 count_layer <- function(x, y, panel, x_variable, y_variable) {
   held <- !is.na(x) & !is.na(y)
   n <- table(factor(x[held], seq_along(x_variable$kind$levels)), factor(y[held], seq_along(y_variable$kind$levels)))
-  at <- which(n > 0, arr.ind = TRUE)
-  counts <- new_table(panel = rep(panel, nrow(at)), x = as.numeric(at[, 1]), y = as.numeric(at[, 2]), size = as.numeric(n[at]), .rows = nrow(at))
+  spot <- which(n > 0, arr.ind = TRUE)
+  counted_bins <- new_table(
+    panel = rep(panel, nrow(spot)), x = as.numeric(spot[, 1]), y = as.numeric(spot[, 2]), size = as.numeric(n[spot]),
+    .rows = nrow(spot)
+  )
   size <- list(id = "count of pairs", kind = new_kind("quantity", name = "Count", count = TRUE), transform = "identity")
-  list(list(ink = ink_points(), table = structure(counts, ramp = FALSE), x = x_variable, y = y_variable, size = size, behind = FALSE, to_axis = TRUE))
+  list(
+    list(
+      ink = ink_points(), table = structure(counted_bins, ramp = FALSE), x = x_variable, y = y_variable, size = size,
+      behind = FALSE, to_axis = TRUE
+    )
+  )
 }
 
 # Names of variables in the middle of their diagonal panels.
 name_layer <- function(block, cells, at) {
   ink <- new_ink("names", strings = vapply(block$variables[cells$panels$j[at]], function(one) kind_title(one$kind), ""))
-  list(ink = ink, table = new_table(panel = cells$panels$panel[at], x = 0, y = 0, .rows = length(at)), x = plain_axis(), y = plain_axis(), behind = FALSE, diagonal = TRUE)
+  list(
+    ink = ink, table = new_table(panel = cells$panels$panel[at], x = 0, y = 0, .rows = length(at)), x = plain_axis(),
+    y = plain_axis(), behind = FALSE, diagonal = TRUE
+  )
 }
 
 #' @export
@@ -117,7 +147,8 @@ train_ink.ink_names <- function(ink, layer) list(table = layer$table, extent = N
 place_ink.ink_names <- function(ink, trained, place) {
   n <- nrow(trained$table)
   list(c(new_marks("words", new_table(
-    panel = trained$table$panel, x = ink$x %||% 0.5, y = ink$y %||% 0.5, string = ink$strings, size_pt = place$house$type_pt$title, across = ink$across %||% 0.5,
+    panel = trained$table$panel, x = ink$x %||% 0.5, y = ink$y %||% 0.5, string = ink$strings,
+    size_pt = place$house$type_pt$title, across = ink$across %||% 0.5,
     down = ink$down %||% 0.5, colour = place$house$colour$text, most_mm = place$panel_w(trained$table$panel), .rows = n
   )), list(role = ink$role %||% "axis title", most_lines = ink$most_lines)))
 }

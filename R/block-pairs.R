@@ -35,8 +35,11 @@
 #' plate(every_pair(loaves, c(rise, volume, firmness), colour = flour), width = 110)
 #' plate(every_pair(loaves, c(rise, volume), rows = c(ph, acidity)), width = 100, height = 80)
 #' @export
-every_pair <- function(data, columns = NULL, ..., colour = NULL, shape = NULL, above, diagonal, below, rows = NULL, within = NULL, per_row = NULL,
-                       mixed = ink_box(), names = "edge", missing = "pair", derive = NULL, keep = NULL, order = NULL, aspect = NULL) {
+every_pair <- function(
+  data, columns = NULL, ..., colour = NULL, shape = NULL, above, diagonal, below, rows = NULL, within = NULL,
+  per_row = NULL,
+  mixed = ink_box(), names = "edge", missing = "pair", derive = NULL, keep = NULL, order = NULL,
+  aspect = NULL) {
   call <- rlang::current_env()
   check_stray(...names(), setdiff(names(formals(every_pair)), "..."), "every_pair", call)
   parts <- list()
@@ -45,8 +48,16 @@ every_pair <- function(data, columns = NULL, ..., colour = NULL, shape = NULL, a
   if (!missing(below)) parts["below"] <- list(below)
   new_pairs(
     as_codebook(data, deparsed_label(substitute(data)), call),
-    list(columns = rlang::enquo(columns), rows = rlang::enquo(rows), within = rlang::enquo(within), colour = rlang::enquo(colour), shape = rlang::enquo(shape), keep = rlang::enquo(keep)),
-    parts, list(per_row = per_row, mixed = mixed, names = names, missing = missing, derive = derive, order = order, aspect = aspect), call
+    list(
+      columns = rlang::enquo(columns), rows = rlang::enquo(rows), within = rlang::enquo(within),
+      colour = rlang::enquo(colour), shape = rlang::enquo(shape), keep = rlang::enquo(keep)
+    ),
+    parts,
+    list(
+      per_row = per_row, mixed = mixed, names = names, missing = missing, derive = derive, order = order,
+      aspect = aspect
+    ),
+    call
   )
 }
 
@@ -59,21 +70,38 @@ new_pairs <- function(book, quosures, parts, settings, call) {
   check_choice(settings$names %||% "edge", c("edge", "diagonal"), "names", call)
   check_choice(settings$missing %||% "pair", c("pair", "complete"), "missing", call)
   check_number(settings$per_row, "per_row", 1, 50, whole = TRUE, or_null = TRUE, call = call)
-  book <- order_columns(keep_rows(derive_columns(book, settings$derive, call), quosures$keep, call), settings$order, call)
-  if (!nrow(book$data)) abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
+  book <- order_columns(
+    keep_rows(derive_columns(book, settings$derive, call), quosures$keep, call), settings$order, call
+  )
+  if (!nrow(book$data)) {
+    abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
+  }
   across <- pair_variables(quosures$columns, book, "columns", call)
   square <- rlang::quo_is_null(quosures$rows)
   down <- if (square) across else pair_variables(quosures$rows, book, "rows", call)
-  if (square && length(across) < 2) abort_nelvat("argument", c("A matrix of pairs needs at least two variables.", x = paste0("Found ", length(across), ".")), call)
+  if (square && length(across) < 2) {
+    abort_nelvat(
+      "argument", c("A matrix of pairs needs at least two variables.", x = paste0("Found ", length(across), ".")),
+      call
+    )
+  }
   channels <- resolve_channels(quosures[c("colour", "shape")], book, list(), call)
   check_channels(channels, call)
   within <- split_variables(quosures$within, "within", list(book = book), NULL, "drop", call)
-  if (length(within) > 1) abort_nelvat("argument", c("`within` takes one category.", x = paste0("Found ", length(within), ".")), call)
-  design <- list(book = book, across = across, down = lapply(down, on_y), square = square, channels = channels, within = within[[1]])
+  if (length(within) > 1) {
+    abort_nelvat("argument", c("`within` takes one category.", x = paste0("Found ", length(within), ".")), call)
+  }
+  design <- list(
+    book = book, across = across, down = lapply(down, on_y), square = square, channels = channels,
+    within = within[[1]]
+  )
   settled <- pair_inks(parts, settings$mixed %||% ink_box(), design, call)
-  new_block("pairs", panel = list(book = book, variables = list()), variables = across, down = design$down, square = square, channels = channels, within = within[[1]],
-            parts = settled$parts, mixed = settled$mixed, notes = settled$notes, per_row = settings$per_row, names = settings$names %||% "edge", complete = identical(settings$missing, "complete"),
-            n = nrow(book$data), in_axis_units = TRUE, aspect = check_aspect(settings$aspect, call))
+  new_block(
+    "pairs", panel = list(book = book, variables = list()), variables = across, down = design$down, square = square,
+    channels = channels, within = within[[1]],
+    parts = settled$parts, mixed = settled$mixed, notes = settled$notes, per_row = settings$per_row,
+    names = settings$names %||% "edge", complete = identical(settings$missing, "complete"),
+    n = nrow(book$data), in_axis_units = TRUE, aspect = check_aspect(settings$aspect, call))
 }
 
 # Variables that can stand on the axes of a matrix.
@@ -90,7 +118,10 @@ pair_variables <- function(quo, book, argument, call) {
       i = paste0("List those you want: `columns = c(", paste(utils::head(chosen, 3), collapse = ", "), ", ...)`.")
     ), call)
   }
-  lapply(chosen, function(column) ready_variable(resolve_variable(rlang::quo(.data[[!!column]]), book, argument, call), NULL))
+  lapply(
+    chosen,
+    function(column) ready_variable(resolve_variable(rlang::quo(.data[[!!column]]), book, argument, call), NULL)
+  )
 }
 
 # The same variable on a vertical axis.
@@ -112,21 +143,29 @@ pair_inks <- function(parts, mixed, design, call) {
   if (!"below" %in% names(parts)) parts["below"] <- list(default$ink)
   if (!"above" %in% names(parts)) parts["above"] <- list(NULL)
   if (!"diagonal" %in% names(parts)) parts["diagonal"] <- list(if (grouped) ink_density() else ink_histogram())
-  if (is.null(parts$below) && is.null(parts$above)) abort_nelvat("argument", c("A matrix of pairs needs inks above or below its diagonal.", x = "Both are NULL."), call)
+  if (is.null(parts$below) && is.null(parts$above)) {
+    abort_nelvat("argument", c("A matrix of pairs needs inks above or below its diagonal.", x = "Both are NULL."), call)
+  }
   quantities <- Filter(function(variable) !has_levels(variable$kind), c(design$across, design$down))
   ready <- function(name, variables) {
     inks <- parts[[name]]
     if (is.null(inks) || identical(inks, "names")) return(inks)
     lapply(with_place(paste0("`", name, "`"), check_inks(list(inks), call)), function(ink) {
       ink <- resolve_ink(ink, design$book, NULL, call)
-      if (length(quantities)) with_place(paste0("`", name, "`"), check_ink(ink, list(variables = c(variables, if (name == "diagonal") alone else design$channels)), call))
+      if (length(quantities)) {
+        with_place(
+          paste0("`", name, "`"),
+          check_ink(ink, list(variables = c(variables, if (name == "diagonal") alone else design$channels)), call)
+        )
+      }
       ink
     })
   }
   pair <- if (length(quantities)) list(x = quantities[[1]], y = list(quantities[[1]]))
   mixed <- resolve_ink(check_inks(list(mixed), call)[[1]], design$book, NULL, call)
   list(
-    parts = list(above = ready("above", pair), diagonal = ready("diagonal", pair["x"]), below = ready("below", pair)), mixed = mixed,
+    parts = list(above = ready("above", pair), diagonal = ready("diagonal", pair["x"]), below = ready("below", pair)),
+    mixed = mixed,
     notes = if (identical(parts$below, default$ink)) default$notes
   )
 }
@@ -134,8 +173,12 @@ pair_inks <- function(parts, mixed, design, call) {
 # What stands below the diagonal where nothing is said.
 default_pair_ink <- function(n) {
   note <- function(what) data.frame(column = "every pair", what = what, n = n)
-  if (n > too_many_points) return(list(ink = ink_hexagons(bins = 24), notes = note("rows, drawn as counts in hexagons")))
-  if (n > many_points) return(list(ink = ink_points(size = 0.6, opacity = 0.25), notes = note("rows, drawn as transparent points")))
+  if (n > too_many_points) {
+    return(list(ink = ink_hexagons(bins = 24), notes = note("rows, drawn as counts in hexagons")))
+  }
+  if (n > many_points) {
+    return(list(ink = ink_points(size = 0.6, opacity = 0.25), notes = note("rows, drawn as transparent points")))
+  }
   list(ink = ink_points(size = 0.9, opacity = 0.75))
 }
 
@@ -151,24 +194,36 @@ block_cells.nelvat_pairs <- function(block) {
   per_row <- min(levels, block$per_row %||% levels)
   one <- expand.grid(i = seq_len(rows), j = seq_len(columns))
   one <- one[order(one$i, one$j), ]
-  same <- outer(seq_len(rows), seq_len(columns), Vectorize(function(i, j) is_same_variable(block$down[[i]], block$variables[[j]])))
-  one$part <- ifelse(same[cbind(one$i, one$j)], "diagonal", if (block$square) ifelse(one$j > one$i, "above", "below") else "below")
+  same <- outer(
+    seq_len(rows), seq_len(columns), Vectorize(function(i, j) is_same_variable(block$down[[i]], block$variables[[j]]))
+  )
+  one$part <- ifelse(
+    same[cbind(one$i, one$j)], "diagonal", if (block$square) ifelse(one$j > one$i, "above", "below") else "below"
+  )
   one <- one[vapply(one$part, function(part) !is.null(block$parts[[part]]), NA), ]
   all_rows <- pair_rows(block)
   panels <- do.call(rbind, lapply(seq_len(levels), function(level) {
-    data.frame(row = ((level - 1L) %/% per_row) * rows + one$i, column = ((level - 1L) %% per_row) * columns + one$j, measure = 1L, i = one$i, j = one$j, part = one$part,
-               level = level, n = length(all_rows[[level]]))
+    data.frame(
+      row = ((level - 1L) %/% per_row) * rows + one$i, column = ((level - 1L) %% per_row) * columns + one$j,
+      measure = 1L, i = one$i, j = one$j, part = one$part,
+      level = level, n = length(all_rows[[level]]))
   }))
   panels <- panels[order(panels$row, panels$column), ]
   panels <- cbind(panel = seq_len(nrow(panels)), panels)
   panels$diagonal <- panels$part == "diagonal"
-  panels$heading <- ifelse(panels$diagonal & block$names == "diagonal", vapply(block$variables[panels$j], function(one) kind_title(one$kind), ""), NA_character_)
+  panels$heading <- ifelse(
+    panels$diagonal & block$names == "diagonal",
+    vapply(block$variables[panels$j], function(one) kind_title(one$kind), ""), NA_character_
+  )
   row.names(panels) <- NULL
   lines <- (seq_len(levels) - 1L) %/% per_row
   gaps <- function(n, size) if (n > size) matrix_gap_mm * (seq_len(n - 1) %% size == 0)
   only_panel(list(
-    panels = panels, rows = all_rows[panels$level], heads_measure = FALSE, wrapped = FALSE, n_variables = columns, n_levels = levels,
-    free_half = if (block$square && is.null(block$parts$above)) "upper" else if (block$square && is.null(block$parts$below)) "lower",
+    panels = panels, rows = all_rows[panels$level], heads_measure = FALSE, wrapped = FALSE, n_variables = columns,
+    n_levels = levels,
+    free_half = if (
+      block$square && is.null(block$parts$above)
+    ) "upper" else if (block$square && is.null(block$parts$below)) "lower",
     spans = if (levels > 1) pair_headings(block, levels, per_row, columns, rows, all_rows), sides = NULL,
     more_gap = list(x = gaps(per_row * columns, columns), y = gaps((max(lines) + 1) * rows, rows))
   ), block$only)
@@ -189,10 +244,11 @@ pair_rows <- function(block) {
 
 # A heading over each matrix of a level.
 pair_headings <- function(block, levels, per_row, columns, rows, held) {
-  at <- (seq_len(levels) - 1L) %% per_row
+  spot <- (seq_len(levels) - 1L) %% per_row
   new_table(
     text = vapply(seq_len(levels), function(level) heading_text(NULL, block$within, level, length(held[[level]])), ""),
-    from = at * columns + 1L, to = (at + 1L) * columns, tier = 1L, row = ((seq_len(levels) - 1L) %/% per_row) * rows + 1L, .rows = levels
+    from = spot * columns + 1L, to = (spot + 1L) * columns, tier = 1L,
+    row = ((seq_len(levels) - 1L) %/% per_row) * rows + 1L, .rows = levels
   )
 }
 
@@ -209,7 +265,13 @@ panel_variables.nelvat_pairs <- function(block, panels, direction) {
 
 #' @export
 block_variables.nelvat_pairs <- function(block) {
-  used <- c(block$variables, block$down, block$channels, list(block$within), unlist(lapply(unlist(block$parts[vapply(block$parts, is.list, NA)], recursive = FALSE), `[[`, "variables"), recursive = FALSE))
+  used <- c(
+    block$variables, block$down, block$channels, list(block$within),
+    unlist(
+      lapply(unlist(block$parts[vapply(block$parts, is.list, NA)], recursive = FALSE), `[[`, "variables"),
+      recursive = FALSE
+    )
+  )
   used[!duplicated(lapply(used, `[[`, "id"))]
 }
 

@@ -9,7 +9,8 @@
 #'   fit its place; `nelvat_error_file` for an image that cannot be read.
 #' @examples
 #' bars <- panel(study("loaves"), x = flour, y = rise, ink_bars())
-#' plate(beside(bars, text_panel("Loaves of **four flours**, twelve of each."), widths = c(2, 1)), width = 120, height = 60)
+#' words <- text_panel("Loaves of **four flours**, twelve of each.")
+#' plate(beside(bars, words, widths = c(2, 1)), width = 120, height = 60)
 #' @export
 text_panel <- function(text, ...) {
   check_rest(...)
@@ -20,11 +21,18 @@ text_panel <- function(text, ...) {
 block_cells.nelvat_words <- function(block) lone_cell()
 #' @export
 block_layers.nelvat_words <- function(block, cells) {
-  list(list(ink = new_ink("names", strings = block$text, x = 0, y = 1, across = 0, down = 0, role = "note", most_lines = 200L),
-            table = new_table(panel = 1L, x = 0, y = 0, .rows = 1L), x = plain_axis(TRUE), y = plain_axis(TRUE), behind = FALSE))
+  list(
+    list(
+      ink = new_ink(
+        "names", strings = block$text, x = 0, y = 1, across = 0, down = 0, role = "note", most_lines = 200L
+      ),
+      table = new_table(panel = 1L, x = 0, y = 0, .rows = 1L), x = plain_axis(TRUE), y = plain_axis(TRUE),
+      behind = FALSE))
 }
 #' @export
-panel_variables.nelvat_words <- function(block, panels, direction) list(list(id = "text", kind = hidden_axis(), transform = "identity"))
+panel_variables.nelvat_words <- function(block, panels, direction) {
+  list(list(id = "text", kind = hidden_axis(), transform = "identity"))
+}
 #' @export
 block_variables.nelvat_words <- function(block) list()
 #' @export
@@ -32,7 +40,10 @@ block_label.nelvat_words <- function(block) "a text panel"
 
 # Cells of a block of one panel without rows of data.
 lone_cell <- function() {
-  list(panels = new_table(panel = 1L, row = 1L, column = 1L, measure = 1L, n = 0L, heading = NA_character_, .rows = 1L), rows = list(integer()), heads_measure = FALSE, wrapped = FALSE)
+  list(
+    panels = new_table(panel = 1L, row = 1L, column = 1L, measure = 1L, n = 0L, heading = NA_character_, .rows = 1L),
+    rows = list(integer()), heads_measure = FALSE, wrapped = FALSE
+  )
 }
 
 #' @rdname text_panel
@@ -41,14 +52,19 @@ image_panel <- function(path, scale = NULL, ...) {
   check_rest(...)
   call <- rlang::current_env()
   image <- ink_image(path)
-  if (!is.null(scale) && !inherits(scale, "nelvat_scale_bar")) abort_nelvat("argument", c("`scale` must be a `scale_bar()`.", x = paste0("Found ", describe_value(scale), ".")), call)
+  if (!is.null(scale) && !inherits(scale, "nelvat_scale_bar")) {
+    abort_nelvat(
+      "argument", c("`scale` must be a `scale_bar()`.", x = paste0("Found ", describe_value(scale), ".")), call
+    )
+  }
   inks <- c(list(image), if (!is.null(scale)) list(new_ink("scale_bar", bar = scale, pixels = image$pixels)))
   # Positions are pixels; the image fills its plot area.
   pixels <- axis_of(padding = 0, range = c(0, ncol(image$pixels)))
   lines <- axis_of(padding = 0, range = c(0, nrow(image$pixels)))
   none <- rlang::quo(NULL)
-  design <- new_panel(as_codebook(data.frame(image = basename(path)), paste0("the image \"", basename(path), "\""), call),
-                      list(x = none, y = none), inks, axes = list(x = pixels, y = lines), call = call)
+  design <- new_panel(
+    as_codebook(data.frame(image = basename(path)), paste0("the image \"", basename(path), "\""), call),
+    list(x = none, y = none), inks, axes = list(x = pixels, y = lines), call = call)
   block <- new_facets(design, none, none, list(), call)
   block$aspect <- nrow(image$pixels) / ncol(image$pixels)
   block
@@ -67,19 +83,31 @@ image_panel <- function(path, scale = NULL, ...) {
 #' @export
 scale_bar <- function(length, unit, per_pixel, colour = NULL, ...) {
   check_rest(...)
-  structure(list(length = check_number(length, "length", 1e-12), unit = check_string(unit, "unit"), per_pixel = check_number(per_pixel, "per_pixel", 1e-15),
-                 colour = check_string(colour, "colour", or_null = TRUE)), class = "nelvat_scale_bar")
+  structure(
+    list(
+      length = check_number(length, "length", 1e-12), unit = check_string(unit, "unit"),
+      per_pixel = check_number(per_pixel, "per_pixel", 1e-15),
+      colour = check_string(colour, "colour", or_null = TRUE)), class = "nelvat_scale_bar")
 }
 
 #' @export
 check_ink.ink_scale_bar <- function(ink, panel, call) {
   wide <- ink$bar$length / ink$bar$per_pixel
   if (wide <= ncol(ink$pixels)) return(invisible())
-  abort_nelvat("argument", c("A scale bar must be shorter than its image.", x = paste0("It is ", format(wide), " pixels long, the image ", ncol(ink$pixels), ".")), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "A scale bar must be shorter than its image.",
+      x = paste0("It is ", format(wide), " pixels long, the image ", ncol(ink$pixels), ".")
+    ),
+    call
+  )
 }
 
 #' @export
-train_ink.ink_scale_bar <- function(ink, layer) list(table = layer$table, extent = NULL, zero = character(), facts = NULL)
+train_ink.ink_scale_bar <- function(ink, layer) {
+  list(table = layer$table, extent = NULL, zero = character(), facts = NULL)
+}
 
 #' @export
 place_ink.ink_scale_bar <- function(ink, trained, place) {
@@ -91,13 +119,31 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
   ground <- under_bar(ink$pixels, right - wide, right)
   colour <- bar$colour %||% place$contrast(ground)
   # What lies under bar and text is made even.
-  patch <- list(x = 0.8 / place$panel_w(1L), y = (0.6 + place$house$type_pt$base * mm_per_pt * leading) / place$panel_h(1L))
+  patch <- list(
+    x = 0.8 / place$panel_w(1L), y = (0.6 + place$house$type_pt$base * mm_per_pt * leading) / place$panel_h(1L)
+  )
   list(
-    new_marks("rects", new_table(panel = 1L, x0 = right - wide - patch$x, x1 = right + patch$x, y0 = inset[["y"]] - patch$x, y1 = inset[["y"]] + thick + patch$y,
-                                 fill = if (colour == "#FFFFFF") "#000000" else "#FFFFFF", opacity = 0.6, .rows = 1L)),
-    new_marks("rects", new_table(panel = 1L, x0 = right - wide, x1 = right, y0 = inset[["y"]], y1 = inset[["y"]] + thick, fill = colour, opacity = 1, .rows = 1L)),
-    c(new_marks("words", new_table(panel = 1L, x = right - wide / 2, y = inset[["y"]] + thick, string = paste0(format(bar$length), "\u00a0", bar$unit), size_pt = place$house$type_pt$base,
-                                   across = 0.5, down = 1, colour = colour, dy_mm = 0.3, .rows = 1L)), list(role = "value"))
+    new_marks(
+      "rects",
+      new_table(
+        panel = 1L, x0 = right - wide - patch$x, x1 = right + patch$x, y0 = inset[["y"]] - patch$x,
+        y1 = inset[["y"]] + thick + patch$y,
+        fill = if (colour == "#FFFFFF") "#000000" else "#FFFFFF", opacity = 0.6, .rows = 1L)),
+    new_marks(
+      "rects",
+      new_table(
+        panel = 1L, x0 = right - wide, x1 = right, y0 = inset[["y"]], y1 = inset[["y"]] + thick, fill = colour,
+        opacity = 1, .rows = 1L
+      )
+    ),
+    c(
+      new_marks(
+        "words",
+        new_table(
+          panel = 1L, x = right - wide / 2, y = inset[["y"]] + thick,
+          string = paste0(format(bar$length), "\u00a0", bar$unit), size_pt = place$house$type_pt$base,
+          across = 0.5, down = 1, colour = colour, dy_mm = 0.3, .rows = 1L)),
+      list(role = "value"))
   )
 }
 

@@ -4,9 +4,9 @@ cli_draw <- function(arguments) {
   parsed <- cli_parse(
     arguments, "nelvat draw [--dpi N] [--force] [--watch] [--source-data] [--legend] FIGURE.yaml|FOLDER...",
     paste(
-      "Draws figure files and writes what each asks for under `save`. Prints the paths, one a line. Of a folder, all its",
-      "figure files are drawn; those are left as they are whose inputs (data, files, house, package) and options have not",
-      "changed since they were drawn."
+      "Draws figure files and writes what each asks for under `save`. Prints the paths, one a line.",
+      "Of a folder, all its figure files are drawn; those are left as they are whose inputs (data, files, house,",
+      "package) and options have not changed since they were drawn."
     ),
     draw_options(), least = 1
   )
@@ -19,14 +19,22 @@ cli_draw <- function(arguments) {
 
 draw_options <- function() {
   list(
-    optparse::make_option("--dpi", type = "double", default = 600, metavar = "N", help = "dots per inch of PNG and TIFF files [600]"),
+    optparse::make_option(
+      "--dpi", type = "double", default = 600, metavar = "N", help = "dots per inch of PNG and TIFF files [600]"
+    ),
     optparse::make_option("--force", action = "store_true", default = FALSE, help = "draw what has not changed, too"),
-    optparse::make_option("--watch", action = "store_true", default = FALSE, help = "go on, drawing again whatever changes; end with Ctrl-C"),
+    optparse::make_option(
+      "--watch", action = "store_true", default = FALSE,
+      help = "go on, drawing again whatever changes; end with Ctrl-C"
+    ),
     optparse::make_option(
       "--source-data", action = "store_true", default = FALSE, dest = "source",
       help = "write the numbers drawn beside each figure: a spreadsheet, or CSV where the package writexl is missing"
     ),
-    optparse::make_option("--legend", action = "store_true", default = FALSE, help = "write a draft of the legend beside each figure, as Markdown")
+    optparse::make_option(
+      "--legend", action = "store_true", default = FALSE,
+      help = "write a draft of the legend beside each figure, as Markdown"
+    )
   )
 }
 
@@ -46,7 +54,8 @@ draw_all <- function(paths, options) {
   if (progress) cat("\n", file = stderr())
   if (nrow(figures) > 1 || !all(figures$named)) {
     writeLines(paste0(
-      "nelvat: ", counted(nrow(figures), "figure"), ": ", sum(status == 0) - unchanged, " drawn, ", unchanged, " unchanged, ",
+      "nelvat: ", counted(nrow(figures), "figure"), ": ", sum(status == 0) - unchanged, " drawn, ", unchanged,
+      " unchanged, ",
       sum(status != 0), " failed"
     ), stderr())
   }
@@ -66,7 +75,8 @@ draw_figure_file <- function(path, options = list()) {
   figure <- read_figure(path)
   if (!length(figure$save)) {
     abort_nelvat("figure", c(
-      paste0("In \"", path, "\": nothing is to be written."), i = "Name files under `save`, such as `save: [figure.pdf]`."
+      paste0("In \"", path, "\": nothing is to be written."),
+      i = "Name files under `save`, such as `save: [figure.pdf]`."
     ))
   }
   files <- with_place(paste0("\"", path, "\""), figure_outputs(figure, options))
@@ -80,16 +90,16 @@ draw_figure_file <- function(path, options = list()) {
 
 # The figure in each format it asks for, and what the options ask for beside it.
 figure_outputs <- function(figure, options) {
-  plate <- figure$plate
-  resolved <- resolve_plate(plate)
-  files <- plate_files(plate, figure$save, options$dpi %||% 600, resolved = resolved)
+  own_plate <- figure$plate
+  resolved <- resolve_plate(own_plate)
+  files <- plate_files(own_plate, figure$save, options$dpi %||% 600, resolved = resolved)
   if (!isTRUE(options$source) && !isTRUE(options$legend)) return(files)
-  scene <- suppressWarnings(whole_scene(resolved, plate))
+  scene <- suppressWarnings(whole_scene(resolved, own_plate))
   stem <- tools::file_path_sans_ext(figure$save[1])
   if (isTRUE(options$source)) {
     # One spreadsheet, where one can be written.
     ending <- if (requireNamespace("writexl", quietly = TRUE)) ".xlsx" else ".csv"
-    files <- c(files, source_files(plate, paste0(stem, "-source", ending), NULL, resolved, scene))
+    files <- c(files, source_files(own_plate, paste0(stem, "-source", ending), NULL, resolved, scene))
   }
   if (isTRUE(options$legend)) {
     legend <- strwrap(legend_text(scene, "markdown"), 100)

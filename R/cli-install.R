@@ -7,7 +7,8 @@
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The path of the launcher, invisibly. A message says when `dir` is not on
 #'   the `PATH`.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_file` where the
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   `nelvat_error_file` where the
 #' folder cannot be made or the starter cannot be written.
 #' @examples
 #' install_command(tempfile())
@@ -24,7 +25,9 @@ install_command <- function(dir = "~/.local/bin", ...) {
   path <- file.path(dir, starter)
   write_whole(path, file_bytes(system.file("bin", starter, package = "nelvat")))
   Sys.chmod(path, "755")
-  on_path <- normalizePath(dir) %in% normalizePath(strsplit(Sys.getenv("PATH"), .Platform$path.sep)[[1]], mustWork = FALSE)
+  on_path <- normalizePath(dir) %in% normalizePath(
+    strsplit(Sys.getenv("PATH"), .Platform$path.sep)[[1]], mustWork = FALSE
+  )
   if (!on_path) rlang::inform(c(i = paste0("\"", dir, "\" is not on the PATH; add it, or call \"", path, "\".")))
   invisible(path)
 }

@@ -8,7 +8,9 @@ cli_commands <- function() {
     start = list(run = cli_start, brief = "draft a figure file for a table: nelvat start DATA"),
     report = list(run = cli_report, brief = "write an HTML page of figures: nelvat report FIGURE.yaml..."),
     proof = list(run = cli_proof, brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."),
-    demo = list(run = cli_demo, brief = "write a project of four figures on the demo study and draw it: nelvat demo DIR")
+    demo = list(
+      run = cli_demo, brief = "write a project of four figures on the demo study and draw it: nelvat demo DIR"
+    )
   )
 }
 
@@ -25,7 +27,11 @@ run_command <- function(arguments) {
   }
   if (!first %in% names(commands)) {
     near <- nearest_name(first, names(commands))
-    return(cli_wrong(paste0("There is no command \"", first, "\".", if (!is.null(near)) paste0(" Did you mean \"", near, "\"?"))))
+    return(
+      cli_wrong(
+        paste0("There is no command \"", first, "\".", if (!is.null(near)) paste0(" Did you mean \"", near, "\"?"))
+      )
+    )
   }
   guarded(commands[[first]]$run(arguments[-1]))
 }
@@ -72,7 +78,10 @@ guarded <- function(code, about = NULL) {
 
 # Options and the rest of a command's arguments; NULL once its help was printed.
 cli_parse <- function(arguments, usage, description, options = list(), least = 0, most = Inf) {
-  options <- c(options, list(optparse::make_option(c("-h", "--help"), action = "store_true", default = FALSE, help = "show this help")))
+  options <- c(
+    options,
+    list(optparse::make_option(c("-h", "--help"), action = "store_true", default = FALSE, help = "show this help"))
+  )
   parser <- optparse::OptionParser(usage, options, description = description, add_help_option = FALSE)
   parsed <- tryCatch(
     optparse::parse_args(parser, arguments, print_help_and_exit = FALSE, positional_arguments = TRUE),

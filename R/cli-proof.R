@@ -3,13 +3,19 @@
 cli_proof <- function(arguments) {
   parsed <- cli_parse(
     arguments, "nelvat proof [--json] [--picture FILE.png] FIGURE.yaml...",
-    "Measures figures, and what was written of them, against the limits of their house style. Exit status 1 where anything is bad.",
+    paste("Measures figures, and what was written of them, against the limits of their house style.",
+          "Exit status 1 where anything is bad."),
     list(optparse::make_option("--json", action = "store_true", default = FALSE, help = "print the findings as JSON"),
-         optparse::make_option("--picture", type = "character", default = NULL, metavar = "FILE", help = "write a PNG of the figure with the findings outlined")),
+         optparse::make_option(
+           "--picture", type = "character", default = NULL, metavar = "FILE",
+           help = "write a PNG of the figure with the findings outlined"
+         )),
     least = 1
   )
   if (is.null(parsed)) return(0L)
-  if (!is.null(parsed$options$picture) && length(parsed$args) > 1) abort_nelvat("call", "--picture takes one figure file.")
+  if (!is.null(parsed$options$picture) && length(parsed$args) > 1) {
+    abort_nelvat("call", "--picture takes one figure file.")
+  }
   status <- vapply(parsed$args, function(path) guarded(prove_figure_file(path, parsed$options), path), 0L)
   max(status)
 }
@@ -24,7 +30,11 @@ proof_with_files <- function(plate, saved) {
 prove_figure_file <- function(path, options) {
   figure <- read_figure(path)
   findings <- with_place(paste0("\"", path, "\""), proof_with_files(figure$plate, figure$save))
-  json <- function() jsonlite::toJSON(list(figure = path, findings = as.data.frame(findings)), dataframe = "rows", auto_unbox = TRUE, pretty = TRUE)
+  json <- function() {
+    jsonlite::toJSON(
+      list(figure = path, findings = as.data.frame(findings)), dataframe = "rows", auto_unbox = TRUE, pretty = TRUE
+    )
+  }
   if (isTRUE(options$json)) writeLines(json()) else writeLines(c(path, format.nelvat_proof(findings)))
   if (!is.null(options$picture)) writeLines(proof_picture(figure$plate, options$picture))
   if (any(findings$verdict == "bad")) 1L else 0L

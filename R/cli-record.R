@@ -22,7 +22,9 @@ known_record <- function(path) {
   if (!file.exists(record)) return(NULL)
   known <- tryCatch(jsonlite::fromJSON(record), error = function(error) NULL)
   if (is.null(known$hash) || !is.character(known$written)) return(NULL)
-  within <- function(paths) vapply(as.character(unlist(paths)), beside_file, "", folder = dirname(path), USE.NAMES = FALSE)
+  within <- function(paths) {
+    vapply(as.character(unlist(paths)), beside_file, "", folder = dirname(path), USE.NAMES = FALSE)
+  }
   list(hash = known$hash, inputs = within(known$inputs), written = within(known$written))
 }
 
@@ -39,8 +41,10 @@ is_unchanged <- function(path, options) {
   known <- known_record(path)
   if (is.null(known)) return(FALSE)
   # A house that has come to stand beside the figure since then counts.
-  beside <- folder_house(dirname(path))
-  if (!is.null(beside) && !normalizePath(beside) %in% normalizePath(known$inputs, mustWork = FALSE)) return(FALSE)
+  goes_beside <- folder_house(dirname(path))
+  if (!is.null(goes_beside) && !normalizePath(goes_beside) %in% normalizePath(known$inputs, mustWork = FALSE)) {
+    return(FALSE)
+  }
   all(file.exists(c(known$written, known$inputs))) && identical(known$hash, drawing_hash(path, known$inputs, options))
 }
 

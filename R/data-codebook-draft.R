@@ -8,7 +8,8 @@
 #' @param path Path of the YAML file to write, or `NULL` to return its text.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The text of the draft, a string a line; or `path`, invisibly.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; the errors of [read_data()];
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   the errors of [read_data()];
 #' `nelvat_error_file` where the draft cannot be written.
 #' @examples
 #' cat(draft_codebook(study_file("loaves.csv"))[1:12], sep = "\n")
@@ -41,7 +42,10 @@ draft_lines <- function(data, name) {
     if (length(guess$look)) paste0("#   ", column, ": ", guess$look)
   }, guesses, names(data)))
   unname(c(
-    paste0("# A draft: ", counted(nrow(data), "row"), ", ", counted(ncol(data), "column"), ". Set titles, units and the order of levels,"),
+    paste0(
+      "# A draft: ", counted(nrow(data), "row"), ", ", counted(ncol(data), "column"),
+      ". Set titles, units and the order of levels,"
+    ),
     "# and delete comments as they are settled.",
     if (length(look)) c("# To look at:", look),
     yaml_line("name", name), "missingValues: [\"\", \"NA\"]", "fields:",
@@ -66,11 +70,14 @@ draft_guess <- function(values) {
   as_number <- numbers_as_text(as.character(values))
   if (!is.null(as_number) && !is.na(as_number$row)) {
     return(guess("quantity", "number", "most values are numbers", paste0(
-      as_number$n_text, " of ", as_number$n, " values are no numbers, the first \"", as_number$first, "\" in row ", as_number$row,
+      as_number$n_text, " of ", as_number$n, " values are no numbers, the first \"", as_number$first, "\" in row ",
+      as_number$row,
       "; name it under missingValues, or mend it"
     )))
   }
-  if (distinct == n && n > 10) return(guess("category", "string", "each value is there once", "looks like an identifier"))
+  if (distinct == n && n > 10) {
+    return(guess("category", "string", "each value is there once", "looks like an identifier"))
+  }
   guess("category", "string", paste0("text of ", counted(distinct, "value")), lone)
 }
 
@@ -78,7 +85,12 @@ draft_number <- function(present, distinct, lone, guess) {
   whole <- all(present == round(present))
   n <- length(present)
   if (is.null(lone) && whole && distinct <= 5 && distinct <= n / 3 && all(abs(present) < 100)) {
-    return(guess("category", "integer", paste0("whole numbers of only ", counted(distinct, "value")), "few whole numbers: codes? Then give them labels; else delete its categories"))
+    return(
+      guess(
+        "category", "integer", paste0("whole numbers of only ", counted(distinct, "value")),
+        "few whole numbers: codes? Then give them labels; else delete its categories"
+      )
+    )
   }
   identifier <- whole && distinct == n && n > 10 && all(diff(sort(present)) == 1)
   guess("quantity", if (whole) "integer" else "number", if (whole) "whole numbers" else "numbers",

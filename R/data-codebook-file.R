@@ -7,7 +7,9 @@
 read_codebook <- function(path, call = rlang::caller_env()) {
   document <- read_document(path, "codebook", call)
   fields <- if (is.list(document)) document$fields
-  named <- is.list(fields) && all(vapply(fields, function(field) is.list(field) && rlang::is_string(field[["name"]]), NA))
+  named <- is.list(fields) && all(
+    vapply(fields, function(field) is.list(field) && rlang::is_string(field[["name"]]), NA)
+  )
   if (!named || !length(fields)) {
     abort_nelvat("codebook", c(
       paste0("\"", path, "\" is not a Table Schema document."),
@@ -16,7 +18,14 @@ read_codebook <- function(path, call = rlang::caller_env()) {
   }
   columns <- vapply(fields, `[[`, "", "name")
   if (anyDuplicated(columns)) {
-    abort_nelvat("codebook", c(paste0("\"", path, "\" describes a column twice."), x = paste0("Twice: ", quoted(columns[duplicated(columns)]), ".")), call)
+    abort_nelvat(
+      "codebook",
+      c(
+        paste0("\"", path, "\" describes a column twice."),
+        x = paste0("Twice: ", quoted(columns[duplicated(columns)]), ".")
+      ),
+      call
+    )
   }
   kinds <- lapply(fields, function(field) {
     with_place(paste0("\"", path, "\", field \"", field$name, "\""), field_kind(field), call)
@@ -32,7 +41,9 @@ field_types <- c("number", "integer", "string", "boolean", "date", "datetime", "
 
 field_kind <- function(field) {
   type <- check_choice(field$type %||% "string", field_types, "type")
-  if (type %in% c("date", "datetime", "time")) return(moment(field$title, format = field_format(field$format), zone = field$zone))
+  if (type %in% c("date", "datetime", "time")) {
+    return(moment(field$title, format = field_format(field$format), zone = field$zone))
+  }
   if (type %in% c("number", "integer", "year") && is.null(field$categories)) {
     return(quantity(field$title, field$unit, show = field$show, count = isTRUE(field$count)))
   }
@@ -68,7 +79,8 @@ field_order <- function(order) {
   stray <- setdiff(names(order), c("by_statistic", "statistic", "descending"))
   if (length(stray) || !rlang::is_string(order$by_statistic)) {
     abort_nelvat("codebook", c(
-      "An order is \"by_appearance\", \"by_number\", a list of levels, or {by_statistic: COLUMN, statistic: median, descending: true}.",
+      paste("An order is \"by_appearance\", \"by_number\", a list of levels, or",
+            "{by_statistic: COLUMN, statistic: median, descending: true}."),
       x = paste0("Found ", quoted(names(order)), ".")
     ), call = NULL)
   }

@@ -13,12 +13,19 @@ format.nelvat_codebook <- function(x, ...) {
       kind <- x$columns[[column]]
       described <- describe_values(kind, x$data[[column]])
       c(column, kind$kind, plain_words(kind$name), describe_unit(kind), described$text,
-        if (described$missing) paste0(described$missing, " (", format_share(described$missing / nrow(x$data)), ")") else "0")
+        if (described$missing) paste0(
+          described$missing, " (", format_share(described$missing / nrow(x$data)), ")"
+        ) else "0")
     }, character(6)))
   )
   widths <- apply(nchar(shown, "width"), 2, max)
-  lines <- apply(shown, 1, function(row) trimws(paste0(row, strrep(" ", widths - nchar(row, "width")), collapse = "  "), "right"))
-  c(paste0("Codebook of ", x$label, ": ", counted(nrow(x$data), "row"), ", ", counted(ncol(x$data), "column")), unname(lines))
+  lines <- apply(
+    shown, 1, function(row) trimws(paste0(row, strrep(" ", widths - nchar(row, "width")), collapse = "  "), "right")
+  )
+  c(
+    paste0("Codebook of ", x$label, ": ", counted(nrow(x$data), "row"), ", ", counted(ncol(x$data), "column")),
+    unname(lines)
+  )
 }
 
 plain_words <- function(text) gsub("[*^~]", "", text)

@@ -7,7 +7,8 @@
 #' @param path Path ending in `.yaml`, `.yml` or `.json`.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return `path`, invisibly.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_file` where the
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   `nelvat_error_file` where the
 #' file cannot be written whole: the old one is as it was.
 #' @examples
 #' path <- tempfile(fileext = ".yaml")
@@ -19,13 +20,17 @@ write_codebook <- function(codebook, path, ...) {
   local_number_options()
   call <- rlang::current_env()
   if (!inherits(codebook, "nelvat_codebook")) {
-    abort_nelvat("argument", c("`codebook` must be a codebook.", x = paste0("Found ", describe_value(codebook), ".")), call)
+    abort_nelvat(
+      "argument", c("`codebook` must be a codebook.", x = paste0("Found ", describe_value(codebook), ".")), call
+    )
   }
   check_string(path, "path")
   ending <- check_choice(tolower(tools::file_ext(path)), c("yaml", "yml", "json"), "the ending of path", call)
   document <- codebook_document(codebook)
   json <- ending == "json"
-  text <- if (json) jsonlite::toJSON(document, auto_unbox = TRUE, pretty = TRUE, null = "null") else document_yaml(document)
+  text <- if (json) jsonlite::toJSON(
+    document, auto_unbox = TRUE, pretty = TRUE, null = "null"
+  ) else document_yaml(document)
   write_whole(path, text_bytes(text), call)
 }
 
@@ -40,7 +45,10 @@ codebook_document <- function(book) {
   document$fields <- unname(lapply(names(book$columns), function(column) {
     field <- kind_field(column, book$columns[[column]], book$data[[column]])
     before <- known[[column]] %||% list()
-    ours <- c("name", "type", "title", "unit", "show", "count", "categories", "categoriesOrdered", "order", "colours", "missingLabel", "format", "zone")
+    ours <- c(
+      "name", "type", "title", "unit", "show", "count", "categories", "categoriesOrdered", "order", "colours",
+      "missingLabel", "format", "zone"
+    )
     kept <- before[setdiff(names(before), ours)]
     # A level list and an order rule say the same; the rule is kept.
     if (!is.null(before$order)) field$order <- before$order
@@ -55,8 +63,12 @@ kind_field <- function(column, kind, values) {
   if (isTRUE(kind$count)) field$count <- TRUE
   # Levels that nothing was said of need no listing, unless numbers would then be
   # taken for quantities.
-  if (has_levels(kind) && (is.numeric(values) || kind$kind == "ordinal" || !is.null(kind$order) || !is.null(kind$names))) {
-    codes <- if (is.numeric(values)) lapply(kind$levels, function(level) utils::type.convert(level, as.is = TRUE)) else as.list(kind$levels)
+  if (
+    has_levels(kind) && (is.numeric(values) || kind$kind == "ordinal" || !is.null(kind$order) || !is.null(kind$names))
+  ) {
+    codes <- if (is.numeric(values)) lapply(
+      kind$levels, function(level) utils::type.convert(level, as.is = TRUE)
+    ) else as.list(kind$levels)
     field$categories <- if (identical(kind$levels, kind$level_names)) codes else {
       unname(Map(function(value, label) list(value = value, label = label), codes, kind$level_names))
     }

@@ -47,7 +47,9 @@ new_codebook <- function(data, kinds, label = "the table", call = rlang::caller_
     columns[[column]] <- settled$kind
     data[[column]] <- settled$values
   }
-  structure(list(data = data, columns = columns, kinds = kinds, label = label, document = document), class = "nelvat_codebook")
+  structure(
+    list(data = data, columns = columns, kinds = kinds, label = label, document = document), class = "nelvat_codebook"
+  )
 }
 
 check_kinds <- function(kinds, call) {

@@ -7,7 +7,8 @@
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A [codebook()] with a row a pair: `first`, `second`, `r`, `n` (rows with both),
 #'   and `p` (of no correlation, by [stats::cor.test()]).
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_column` for a column
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   `nelvat_error_column` for a column
 #' that is not there or is no quantity.
 #' @examples
 #' correlations(study("loaves"), c(rise, volume, firmness))
@@ -21,16 +22,26 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
   chosen <- if (rlang::quo_is_null(quo)) names(Filter(function(kind) kind$kind == "quantity", book$columns)) else {
     vapply(resolve_variables(quo, book, "columns", call), `[[`, "", "id")
   }
-  for (column in chosen) check_variable_kind(list(id = column, kind = book$columns[[column]]), "columns", "quantity", call)
-  if (length(chosen) < 2) abort_nelvat("argument", c("Correlations need at least two quantities.", x = paste0("Found ", length(chosen), ".")), call)
+  for (column in chosen) {
+    check_variable_kind(list(id = column, kind = book$columns[[column]]), "columns", "quantity", call)
+  }
+  if (length(chosen) < 2) {
+    abort_nelvat(
+      "argument", c("Correlations need at least two quantities.", x = paste0("Found ", length(chosen), ".")), call
+    )
+  }
   pairs <- expand.grid(first = seq_along(chosen), second = seq_along(chosen))
   if (check_flag(half, "half")) pairs <- pairs[pairs$second > pairs$first, ]
-  rows <- Map(function(i, j) correlation_of(book$data[[chosen[i]]], book$data[[chosen[j]]], method, i == j), pairs$first, pairs$second)
+  rows <- Map(
+    function(i, j) correlation_of(book$data[[chosen[i]]], book$data[[chosen[j]]], method, i == j), pairs$first,
+    pairs$second
+  )
   table <- data.frame(first = chosen[pairs$first], second = chosen[pairs$second], do.call(rbind, rows))
   names <- vapply(book$columns[chosen], `[[`, "", "name")
   new_codebook(table, list(
     first = category("", order = chosen, names = names), second = category("", order = chosen, names = names),
-    r = quantity(c(pearson = "Correlation", spearman = "Rank correlation", kendall = "Kendall's tau")[[method]]), n = quantity("Rows", count = TRUE), p = quantity("p")
+    r = quantity(c(pearson = "Correlation", spearman = "Rank correlation", kendall = "Kendall's tau")[[method]]),
+    n = quantity("Rows", count = TRUE), p = quantity("p")
   ), label = paste("correlations of", book$label), call = call)
 }
 

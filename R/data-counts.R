@@ -8,7 +8,8 @@
 #' @param empty Keep combinations of categories that are not in the data, with `n` 0?
 #' @return A [codebook()] with a row a combination. Rows with a missing value in any of
 #'   the columns are not counted.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_column` for a column that
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   `nelvat_error_column` for a column that
 #' is not there.
 #' @examples
 #' counts(study("loaves"), bakery, verdict)
@@ -19,7 +20,16 @@ counts <- function(data, ..., empty = TRUE) {
   quos <- rlang::enquos(...)
   if (!length(quos)) abort_nelvat("argument", c("`counts()` needs columns to count over.", x = "Found none."), call)
   columns <- vapply(quos, function(quo) quo_column(quo) %||% NA_character_, "")
-  if (anyNA(columns)) abort_nelvat("argument", c("`counts()` takes columns, bare.", x = paste0("Found ", rlang::as_label(quos[[which(is.na(columns))[1]]]), ".")), call)
+  if (anyNA(columns)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "`counts()` takes columns, bare.",
+        x = paste0("Found ", rlang::as_label(quos[[which(is.na(columns))[1]]]), ".")
+      ),
+      call
+    )
+  }
   for (column in columns) check_column(column, book$data, book$label, call)
   table <- count_rows(book, unname(columns), check_flag(empty, "empty"))
   kinds <- c(book$columns[columns], list(n = quantity("Count", count = TRUE)))

@@ -4,7 +4,8 @@
 #' @param kind What the column means, as in [codebook()]; `NULL` to guess.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A description, for `derive =` of [panel()].
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_expression` where the
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   `nelvat_error_expression` where the
 #' expression fails; `nelvat_error_data` for a result of the wrong length.
 #' @examples
 #' panel(study("loaves"),
@@ -20,7 +21,14 @@ derived <- function(expression, kind = NULL, ...) {
 
 new_derived <- function(quo, kind, call) {
   if (!is.null(kind) && !is_kind(kind)) {
-    abort_nelvat("argument", c("`kind` must be such as `quantity(\"Density\", unit = \"g/mL\")`.", x = paste0("Found ", describe_value(kind), ".")), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "`kind` must be such as `quantity(\"Density\", unit = \"g/mL\")`.",
+        x = paste0("Found ", describe_value(kind), ".")
+      ),
+      call
+    )
   }
   structure(list(quo = quo, kind = kind), class = "nelvat_derived")
 }
@@ -31,7 +39,8 @@ derive_columns <- function(book, derive, call) {
   right <- is.list(derive) && all(rlang::have_name(derive)) && all(vapply(derive, inherits, NA, "nelvat_derived"))
   if (!right) {
     abort_nelvat("argument", c(
-      "`derive` must be such as `list(ratio = derived(volume / rise))`.", x = paste0("Found ", describe_value(derive), ".")
+      "`derive` must be such as `list(ratio = derived(volume / rise))`.",
+      x = paste0("Found ", describe_value(derive), ".")
     ), call)
   }
   for (column in names(derive)) {
@@ -52,21 +61,31 @@ keep_rows <- function(book, keep, call) {
   held <- evaluate_column(keep, book, "keep", call)
   if (!is.logical(held)) {
     abort_nelvat("expression", c(
-      paste0("`keep = ", rlang::as_label(keep), "` must be true or false for each row."), x = paste0("It gives ", describe_value(held), ".")
+      paste0("`keep = ", rlang::as_label(keep), "` must be true or false for each row."),
+      x = paste0("It gives ", describe_value(held), ".")
     ), call)
   }
   unknown <- sum(is.na(held))
   held <- held & !is.na(held)
-  if (unknown) book$notes <- add_note(book$notes, rlang::as_label(keep), "rows left out, the condition being unknown for a missing value", unknown)
+  if (unknown) {
+    book$notes <- add_note(
+      book$notes, rlang::as_label(keep), "rows left out, the condition being unknown for a missing value", unknown
+    )
+  }
   if (!any(held)) {
     abort_nelvat("data", c(
-      paste0("Nothing is left of ", book$label, "."), x = paste0("`keep = ", rlang::as_label(keep), "` is true for none of ", counted(length(held), "row"), ".")
+      paste0("Nothing is left of ", book$label, "."),
+      x = paste0("`keep = ", rlang::as_label(keep), "` is true for none of ", counted(length(held), "row"), ".")
     ), call)
   }
   rows <- which(held)
-  book$data <- as.data.frame(lapply(book$data, function(values) values[rows]), optional = TRUE, stringsAsFactors = FALSE)
+  book$data <- as.data.frame(
+    lapply(book$data, function(values) values[rows]), optional = TRUE, stringsAsFactors = FALSE
+  )
   names(book$data) <- names(book$columns)
-  for (column in names(Filter(has_levels, book$columns))) book$columns[[column]] <- present_levels(book$columns[[column]], book$data[[column]])
+  for (column in names(Filter(has_levels, book$columns))) {
+    book$columns[[column]] <- present_levels(book$columns[[column]], book$data[[column]])
+  }
   book
 }
 

@@ -18,7 +18,10 @@
 join_data <- function(data, other, by = NULL, ...) {
   check_rest(...)
   call <- rlang::current_env()
-  join_books(as_codebook(data, deparsed_label(substitute(data)), call), as_codebook(other, deparsed_label(substitute(other)), call), by, call)
+  join_books(
+    as_codebook(data, deparsed_label(substitute(data)), call),
+    as_codebook(other, deparsed_label(substitute(other)), call), by, call
+  )
 }
 
 join_books <- function(book, other, by, call) {
@@ -36,7 +39,10 @@ join_books <- function(book, other, by, call) {
   }
   twice <- setdiff(shared, by)
   if (length(twice)) {
-    abort_nelvat("join", c(paste0("Both tables have ", quoted(twice), "."), i = "Join on it too, or rename it in one of them."), call)
+    abort_nelvat(
+      "join", c(paste0("Both tables have ", quoted(twice), "."), i = "Join on it too, or rename it in one of them."),
+      call
+    )
   }
   row_key <- function(data) do.call(paste, c(lapply(data[by], as.character), sep = "\r"))
   key <- row_key(other$data)
@@ -44,15 +50,23 @@ join_books <- function(book, other, by, call) {
     row <- which(duplicated(key))[1]
     abort_nelvat("join", c(
       paste0("Rows of ", other$label, " are not told apart by ", quoted(by), "."),
-      x = paste0("Rows ", match(key[row], key), " and ", row, " have the same: ", quoted(gsub("\r", ", ", key[row])), ".")
+      x = paste0(
+        "Rows ", match(key[row], key), " and ", row, " have the same: ", quoted(gsub("\r", ", ", key[row])), "."
+      )
     ), call)
   }
-  at <- match(row_key(book$data), key)
-  if (anyNA(at)) {
-    warn_nelvat("join", paste0(counted(sum(is.na(at)), "row"), " of ", book$label, " found no partner in ", other$label, "; the joined columns are missing there."))
+  spot <- match(row_key(book$data), key)
+  if (anyNA(spot)) {
+    warn_nelvat(
+      "join",
+      paste0(
+        counted(sum(is.na(spot)), "row"), " of ", book$label, " found no partner in ", other$label,
+        "; the joined columns are missing there."
+      )
+    )
   }
   added <- setdiff(names(other$data), by)
   table <- book$data
-  for (column in added) table[[column]] <- other$data[[column]][at]
+  for (column in added) table[[column]] <- other$data[[column]][spot]
   new_codebook(table, c(book$columns, other$columns[added]), label = book$label, call = call, document = book$document)
 }

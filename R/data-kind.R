@@ -22,7 +22,8 @@
 #' @param zone Time zone of times that bear no offset, such as `"Europe/Oslo"`, and
 #'   that the axis shows. `NULL`: UTC.
 #' @return A kind: a list with class `nelvat_kind`.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the codebook is made,
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   when the codebook is made,
 #' `nelvat_error_kind` for a column that is not of the kind and `nelvat_error_level` for levels without a name.
 #' @examples
 #' codebook(
@@ -44,14 +45,18 @@ quantity <- function(name = NULL, unit = NULL, show = NULL, count = FALSE, ...) 
 
 #' @rdname kinds
 #' @export
-category <- function(name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded", ...) {
+category <- function(
+  name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded", ...
+) {
   check_rest(...)
   new_levels_kind("category", name, order, names, colours, unit, missing)
 }
 
 #' @rdname kinds
 #' @export
-ordinal <- function(name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded", ...) {
+ordinal <- function(
+  name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded", ...
+) {
   check_rest(...)
   new_levels_kind("ordinal", name, order, names, colours, unit, missing)
 }
@@ -69,9 +74,14 @@ new_levels_kind <- function(kind, name, order, names, colours, unit, missing, ca
   check_string(missing, "missing", call = call)
   check_order(order, "order", call)
   if (!is.null(names) && (!is.atomic(names) || !all(rlang::have_name(names)))) {
-    abort_nelvat("argument", c("`names` must be such as `c(code = \"Shown name\")`.", x = paste0("Found ", describe_value(names), ".")), call)
+    abort_nelvat(
+      "argument",
+      c("`names` must be such as `c(code = \"Shown name\")`.", x = paste0("Found ", describe_value(names), ".")), call
+    )
   }
-  new_kind(kind, name = name, unit = unit, order = order, names = names, colours = colours, missing = missing, call = call)
+  new_kind(
+    kind, name = name, unit = unit, order = order, names = names, colours = colours, missing = missing, call = call
+  )
 }
 
 new_kind <- function(kind, name = NULL, unit = NULL, ..., call = rlang::caller_env()) {

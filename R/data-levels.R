@@ -36,7 +36,8 @@ check_utf8 <- function(texts) {
   bad <- which(!validUTF8(texts))
   if (!length(bad)) return(invisible())
   abort_nelvat("encoding", c(
-    "The text is not UTF-8.", x = paste0("For example \"", iconv(texts[bad[1]], "latin1", "UTF-8"), "\", read as Latin-1."),
+    "The text is not UTF-8.",
+    x = paste0("For example \"", iconv(texts[bad[1]], "latin1", "UTF-8"), "\", read as Latin-1."),
     i = "Say `encoding = \"latin1\"` when reading the file."
   ), call = NULL)
 }
@@ -81,7 +82,10 @@ match_level_names <- function(order, kind, column, call) {
   code <- ifelse(order %in% kind$levels, order, kind$levels[match(order, kind$level_names)])
   if (anyNA(code)) {
     wrong <- order[is.na(code)][1]
-    abort_nelvat("level", c(paste0("\"", wrong, "\" is no level of column \"", column, "\"."), offer(wrong, kind$levels, "level")), call)
+    abort_nelvat(
+      "level",
+      c(paste0("\"", wrong, "\" is no level of column \"", column, "\"."), offer(wrong, kind$levels, "level")), call
+    )
   }
   c(code, setdiff(kind$levels, code))
 }

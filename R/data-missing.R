@@ -11,9 +11,14 @@
 #' @export
 fill_with <- function(value, ...) {
   check_rest(...)
-  right <- (is.numeric(value) && length(value) == 1 && is.finite(value)) || (rlang::is_string(value) && value %in% c("median", "mean"))
+  right <- (
+    is.numeric(value) && length(value) == 1 && is.finite(value)
+  ) || (rlang::is_string(value) && value %in% c("median", "mean"))
   if (!right) {
-    abort_nelvat("argument", c("`fill_with()` takes one number, \"median\" or \"mean\".", x = paste0("Found ", describe_value(value), ".")))
+    abort_nelvat(
+      "argument",
+      c("`fill_with()` takes one number, \"median\" or \"mean\".", x = paste0("Found ", describe_value(value), "."))
+    )
   }
   structure(list(value = value), class = "nelvat_fill")
 }
@@ -30,13 +35,17 @@ check_missing <- function(missing, channels, call) {
   stray <- setdiff(rlang::names2(missing), channels)
   if (!is.list(missing) || length(stray)) {
     abort_nelvat("argument", c(
-      "`missing` must be a policy, such as \"gap\" or `fill_with(0)`, or a list of policies by channel, such as `list(y = \"drop\", colour = \"own\")`.",
-      x = if (length(stray)) paste0("Found \"", stray[1], "\".") else paste0("Found ", describe_value(missing), "."), if (length(stray)) offer(stray[1], channels, "channel")
+      paste("`missing` must be a policy, such as \"gap\" or `fill_with(0)`, or a list of policies by channel, such as",
+            "`list(y = \"drop\", colour = \"own\")`."),
+      x = if (length(stray)) paste0("Found \"", stray[1], "\".") else paste0("Found ", describe_value(missing), "."),
+      if (length(stray)) offer(stray[1], channels, "channel")
     ), call)
   }
   for (channel in names(missing)) {
     if (channel %in% c("x", "y")) {
-      if (!inherits(missing[[channel]], "nelvat_fill")) check_choice(missing[[channel]], value_policies, paste0("missing for ", channel), call)
+      if (!inherits(missing[[channel]], "nelvat_fill")) {
+        check_choice(missing[[channel]], value_policies, paste0("missing for ", channel), call)
+      }
     } else {
       check_choice(missing[[channel]], level_policies, paste0("missing for ", channel), call)
     }
@@ -53,7 +62,10 @@ apply_missing <- function(variable, policy) {
     fill <- policy$value
     value <- if (is.character(fill)) switch(fill, median = stats::median, mean = mean)(variable$values[!gone]) else fill
     variable$values[gone] <- value
-    variable$note <- list(what = paste0("missing values filled with ", if (is.character(fill)) paste("the", fill) else format(fill)), n = sum(gone))
+    variable$note <- list(
+      what = paste0("missing values filled with ", if (is.character(fill)) paste("the", fill) else format(fill)),
+      n = sum(gone)
+    )
   } else if (policy == "own" && has_levels(variable$kind)) {
     variable$kind <- with_missing_level(variable$kind)
     variable$values[gone] <- length(variable$kind$levels)
@@ -64,7 +76,9 @@ apply_missing <- function(variable, policy) {
 }
 
 with_missing_level <- function(kind) {
-  if (!is.null(kind$colours)) kind$colours <- c(stats::setNames(level_colours_given(kind), kind$levels), stats::setNames("#8A9099", kind$missing))
+  if (!is.null(kind$colours)) {
+    kind$colours <- c(stats::setNames(level_colours_given(kind), kind$levels), stats::setNames("#8A9099", kind$missing))
+  }
   kind$colour_place <- c(kind$colour_place %||% seq_along(kind$levels), NA)
   kind$levels <- c(kind$levels, kind$missing)
   kind$level_names <- c(kind$level_names, kind$missing)

@@ -9,7 +9,8 @@
 #' @param descending From the greatest down? Levels of equal value keep the order
 #'   they appear in; levels without a value come last.
 #' @return An order rule.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the codebook is made,
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   when the codebook is made,
 #' `nelvat_error_kind` for a statistic of what is no quantity.
 #' @examples
 #' panel(study("loaves"), x = flour, y = rise, order = list(flour = by_statistic(rise, "median")), ink_bars())
@@ -38,10 +39,17 @@ by_statistic <- function(column, statistic = "median", descending = FALSE, ...) 
 new_order <- function(rule, ...) structure(list(rule = rule, ...), class = "nelvat_order")
 
 check_order <- function(order, argument, call) {
-  if (is.null(order) || inherits(order, "nelvat_order") || (is.atomic(order) && !anyDuplicated(order))) return(invisible(order))
+  if (is.null(order) || inherits(order, "nelvat_order") || (is.atomic(order) && !anyDuplicated(order))) {
+    return(invisible(order))
+  }
   abort_nelvat("argument", c(
-    paste0("`", argument, "` must list levels, each once, or be a rule such as `by_number()` or `by_statistic(rise, \"median\")`."),
-    x = if (is.atomic(order)) paste0("Listed twice: ", quoted(unique(order[duplicated(order)])), ".") else paste0("Found ", describe_value(order), ".")
+    paste0(
+      "`", argument,
+      "` must list levels, each once, or be a rule such as `by_number()` or `by_statistic(rise, \"median\")`."
+    ),
+    x = if (is.atomic(order)) paste0(
+      "Listed twice: ", quoted(unique(order[duplicated(order)])), "."
+    ) else paste0("Found ", describe_value(order), ".")
   ), call)
 }
 
@@ -61,7 +69,10 @@ apply_order <- function(order, present, values, data, column, call) {
 # "10 h" after "9 h": by the first number in the text; texts without one come last.
 order_by_number <- function(levels) {
   found <- regmatches(levels, regexpr("[-\u2212]?[0-9]+([.,][0-9]+)?([eE][-+]?[0-9]+)?", levels), invert = NA)
-  number <- vapply(found, function(parts) if (length(parts) < 2) NA_real_ else as.numeric(sub("\u2212", "-", sub(",", ".", parts[2]))), 0)
+  number <- vapply(
+    found,
+    function(parts) if (length(parts) < 2) NA_real_ else as.numeric(sub("\u2212", "-", sub(",", ".", parts[2]))), 0
+  )
   levels[order(number, levels)]
 }
 

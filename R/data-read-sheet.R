@@ -4,16 +4,28 @@
 read_sheet <- function(path, sheet, range, missing_values, call) {
   need_package("readxl", "Reading spreadsheets", call)
   sheets <- tryCatch(readxl::excel_sheets(path), error = function(error) {
-    abort_nelvat("file", c(paste0("\"", path, "\" cannot be read as a spreadsheet."), x = conditionMessage(error)), call)
+    abort_nelvat(
+      "file", c(paste0("\"", path, "\" cannot be read as a spreadsheet."), x = conditionMessage(error)), call
+    )
   })
   if (is.character(sheet) && !sheet %in% sheets) {
     abort_nelvat("file", c(paste0("\"", path, "\" has no sheet \"", sheet, "\"."), offer(sheet, sheets, "sheet")), call)
   }
   if (is.numeric(sheet) && !sheet %in% seq_along(sheets)) {
-    abort_nelvat("file", c(paste0("\"", path, "\" has no sheet ", sheet, "."), x = paste0("It has ", counted(length(sheets), "sheet"), ".")), call)
+    abort_nelvat(
+      "file",
+      c(
+        paste0("\"", path, "\" has no sheet ", sheet, "."),
+        x = paste0("It has ", counted(length(sheets), "sheet"), ".")
+      ),
+      call
+    )
   }
   table <- withCallingHandlers(
-    readxl::read_excel(path, sheet = sheet, range = range, na = missing_values %||% c("", "NA"), .name_repair = "minimal", guess_max = 1e5, progress = FALSE),
+    readxl::read_excel(
+      path, sheet = sheet, range = range, na = missing_values %||% c("", "NA"), .name_repair = "minimal",
+      guess_max = 1e5, progress = FALSE
+    ),
     warning = function(warning) invokeRestart("muffleWarning")
   )
   if (!ncol(table)) abort_nelvat("file", c(paste0("The sheet of \"", path, "\" is empty.")), call)
@@ -22,7 +34,9 @@ read_sheet <- function(path, sheet, range, missing_values, call) {
 
 # Spreadsheets hold ISO dates as text at times.
 iso_text_to_moment <- function(values) {
-  if (is.character(values) && any(!is.na(values)) && all(is_iso_moment(values[!is.na(values)]))) return(parse_iso(values, "UTC"))
+  if (is.character(values) && any(!is.na(values)) && all(is_iso_moment(values[!is.na(values)]))) {
+    return(parse_iso(values, "UTC"))
+  }
   if (inherits(values, "POSIXct") && all(as.numeric(values) %% 86400 == 0, na.rm = TRUE)) return(as.Date(values))
   values
 }

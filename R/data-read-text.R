@@ -6,7 +6,8 @@ read_delimited <- function(path, encoding, zone, missing_values, as_text, call) 
   header <- names(read_quietly(plain, path, call, nrows = 0))
   check_column_names(header, path, call)
   table <- read_quietly(
-    plain, path, call, na.strings = missing_values %||% c("", "NA"), encoding = if (encoding == "latin1") "Latin-1" else "UTF-8",
+    plain, path, call, na.strings = missing_values %||% c("", "NA"),
+    encoding = if (encoding == "latin1") "Latin-1" else "UTF-8",
     colClasses = list(character = intersect(as_text, header)), sep = if (grepl("[.]tsv", path)) "\t" else "auto"
   )
   if (!is.null(zone)) table <- place_in_zone(table, plain, path, zone, call)
@@ -56,7 +57,9 @@ check_even_rows <- function(plain, path, header, call) {
   if (!length(wrong)) return(invisible())
   abort_nelvat("file", c(
     paste0("Rows of \"", path, "\" have unlike numbers of columns."),
-    x = paste0("Line ", found$line[wrong[1]], " has ", found$fields[wrong[1]], " where the header has ", found$fields[1], "."),
+    x = paste0(
+      "Line ", found$line[wrong[1]], " has ", found$fields[wrong[1]], " where the header has ", found$fields[1], "."
+    ),
     i = "Mend the file: each row needs a value, or nothing, between each two separators."
   ), call)
 }
@@ -70,8 +73,10 @@ place_in_zone <- function(table, plain, path, zone, call) {
   for (column in times) {
     text <- sample[[column]]
     bare <- !grepl("(Z|[+-][0-9]{2}:?[0-9]{2})$", text[!is.na(text)][1])
-    table[[column]] <- if (bare) as.POSIXct(format(table[[column]], "%Y-%m-%d %H:%M:%OS6", tz = "UTC"), tz = zone, format = "%Y-%m-%d %H:%M:%OS")
-                       else structure(table[[column]], tzone = zone)
+    table[[column]] <- if (bare) as.POSIXct(
+      format(table[[column]], "%Y-%m-%d %H:%M:%OS6", tz = "UTC"), tz = zone, format = "%Y-%m-%d %H:%M:%OS"
+    )
+    else structure(table[[column]], tzone = zone)
   }
   table
 }

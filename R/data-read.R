@@ -43,7 +43,9 @@ read_data <- function(path, codebook = NULL, sheet = NULL, range = NULL, encodin
   new_codebook(table, book$kinds %||% list(), label = label, call = call, document = book$document)
 }
 
-table_formats <- c(csv = "delimited", tsv = "delimited", txt = "delimited", xlsx = "sheet", xls = "sheet", parquet = "parquet")
+table_formats <- c(
+  csv = "delimited", tsv = "delimited", txt = "delimited", xlsx = "sheet", xls = "sheet", parquet = "parquet"
+)
 
 read_table <- function(path, sheet, range, encoding, zone, missing_values, as_text, call) {
   if (file.size(path) == 0) abort_nelvat("file", c(paste0("The data file \"", path, "\" is empty.")), call)
@@ -56,7 +58,9 @@ read_table <- function(path, sheet, range, encoding, zone, missing_values, as_te
   }
   form <- table_formats[[ending]]
   if (form != "sheet" && !(is.null(sheet) && is.null(range))) {
-    abort_nelvat("argument", c("`sheet` and `range` are for spreadsheets.", x = paste0("\"", path, "\" is none.")), call)
+    abort_nelvat(
+      "argument", c("`sheet` and `range` are for spreadsheets.", x = paste0("\"", path, "\" is none.")), call
+    )
   }
   table <- switch(form,
     delimited = read_delimited(path, encoding, zone, missing_values, as_text, call),
@@ -71,7 +75,8 @@ check_column_names <- function(names, path, call) {
   twice <- unique(names[duplicated(names) & nzchar(names)])
   if (length(twice)) {
     abort_nelvat("file", c(
-      paste0("Columns of \"", path, "\" have the same name."), x = paste0("More than one is called ", quoted(twice), "."),
+      paste0("Columns of \"", path, "\" have the same name."),
+      x = paste0("More than one is called ", quoted(twice), "."),
       i = "Give each column a name of its own in the file."
     ), call)
   }
@@ -88,13 +93,17 @@ warn_numbers_as_text <- function(table, kinds, path) {
   told <- lapply(setdiff(names(table), names(kinds)), function(column) {
     found <- numbers_as_text(table[[column]], attr(table, "texts")[[column]])
     if (!is.null(found)) {
-      paste0("\"", column, "\": ", found$n_text, " of ", found$n, " values are no numbers, the first \"", found$first, "\" in row ", found$row)
+      paste0(
+        "\"", column, "\": ", found$n_text, " of ", found$n, " values are no numbers, the first \"", found$first,
+        "\" in row ", found$row
+      )
     }
   })
   told <- unlist(told)
   if (!length(told)) return(invisible())
   warn_nelvat("text", c(
-    paste0(counted(length(told), "column"), " of \"", path, "\" hold", if (length(told) == 1) "s", " numbers as text:"), stats::setNames(told, rep("*", length(told))),
+    paste0(counted(length(told), "column"), " of \"", path, "\" hold", if (length(told) == 1) "s", " numbers as text:"),
+    stats::setNames(told, rep("*", length(told))),
     i = "Mend the values, or name them among the codebook's missing values."
   ))
 }

@@ -26,7 +26,10 @@ NULL
 #' @export
 running_median <- function(x, width = 3, ...) {
   check_rest(...)
-  run_over(x, width, function(held) as.numeric(stats::runmed(held, width, endrule = "median")), "values changed by a running median")
+  run_over(
+    x, width, function(held) as.numeric(stats::runmed(held, width, endrule = "median")),
+    "values changed by a running median"
+  )
 }
 
 #' @rdname running
@@ -56,12 +59,15 @@ without_spikes <- function(x, width = 7, limit = 6, ...) {
 }
 
 run_over <- function(x, width, smooth, what, call = rlang::caller_env()) {
-  if (!is.numeric(x)) abort_nelvat("argument", c("A running window is over numbers.", x = paste0("Found ", describe_value(x), ".")), call)
+  if (!is.numeric(x)) {
+    abort_nelvat("argument", c("A running window is over numbers.", x = paste0("Found ", describe_value(x), ".")), call)
+  }
   check_number(width, "width", 1, whole = TRUE, call = call)
   held <- which(!is.na(x))
   if (width %% 2 == 0 || width > max(length(held), 1)) {
     abort_nelvat("argument", c(
-      "`width` must be odd and no more than the number of values.", x = paste0("Found ", width, " for ", counted(length(held), "value"), ".")
+      "`width` must be odd and no more than the number of values.",
+      x = paste0("Found ", width, " for ", counted(length(held), "value"), ".")
     ), call)
   }
   out <- as.numeric(x)

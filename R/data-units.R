@@ -10,24 +10,36 @@ unit_prefixes <- c(Y = 24, Z = 21, E = 18, P = 15, T = 12, G = 9, M = 6, k = 3, 
 # things counted (CFU, cells), which convert only to themselves.
 known_units <- function() {
   unit <- function(factor, m = 0, kg = 0, s = 0, A = 0, K = 0, mol = 0, prefixed = TRUE, offset = 0) {
-    list(factor = factor, dimension = c(m = m, kg = kg, s = s, A = A, K = K, mol = mol), prefixed = prefixed, offset = offset)
+    list(
+      factor = factor, dimension = c(m = m, kg = kg, s = s, A = A, K = K, mol = mol), prefixed = prefixed,
+      offset = offset
+    )
   }
   list(
-    m = unit(1, m = 1), g = unit(1e-3, kg = 1), s = unit(1, s = 1), A = unit(1, A = 1), K = unit(1, K = 1), mol = unit(1, mol = 1),
-    L = unit(1e-3, m = 3), l = unit(1e-3, m = 3), t = unit(1e3, kg = 1, prefixed = FALSE), Da = unit(1.66053906660e-27, kg = 1),
-    Hz = unit(1, s = -1), N = unit(1, m = 1, kg = 1, s = -2), Pa = unit(1, m = -1, kg = 1, s = -2), bar = unit(1e5, m = -1, kg = 1, s = -2),
+    m = unit(1, m = 1), g = unit(1e-3, kg = 1), s = unit(1, s = 1), A = unit(1, A = 1), K = unit(1, K = 1),
+    mol = unit(1, mol = 1),
+    L = unit(1e-3, m = 3), l = unit(1e-3, m = 3), t = unit(1e3, kg = 1, prefixed = FALSE),
+    Da = unit(1.66053906660e-27, kg = 1),
+    Hz = unit(1, s = -1), N = unit(1, m = 1, kg = 1, s = -2), Pa = unit(1, m = -1, kg = 1, s = -2),
+    bar = unit(1e5, m = -1, kg = 1, s = -2),
     J = unit(1, m = 2, kg = 1, s = -2), W = unit(1, m = 2, kg = 1, s = -3), V = unit(1, m = 2, kg = 1, s = -3, A = -1),
-    C = unit(1, s = 1, A = 1), M = unit(1e3, m = -3, mol = 1), cal = unit(4.184, m = 2, kg = 1, s = -2), eV = unit(1.602176634e-19, m = 2, kg = 1, s = -2),
-    min = unit(60, s = 1, prefixed = FALSE), h = unit(3600, s = 1, prefixed = FALSE), d = unit(86400, s = 1, prefixed = FALSE),
-    ha = unit(1e4, m = 2, prefixed = FALSE), `%` = unit(1e-2, prefixed = FALSE), "\u2030" = unit(1e-3, prefixed = FALSE),
+    C = unit(1, s = 1, A = 1), M = unit(1e3, m = -3, mol = 1), cal = unit(4.184, m = 2, kg = 1, s = -2),
+    eV = unit(1.602176634e-19, m = 2, kg = 1, s = -2),
+    min = unit(60, s = 1, prefixed = FALSE), h = unit(3600, s = 1, prefixed = FALSE),
+    d = unit(86400, s = 1, prefixed = FALSE),
+    ha = unit(1e4, m = 2, prefixed = FALSE), `%` = unit(1e-2, prefixed = FALSE),
+    "\u2030" = unit(1e-3, prefixed = FALSE),
     ppm = unit(1e-6, prefixed = FALSE), ppb = unit(1e-9, prefixed = FALSE), `1` = unit(1, prefixed = FALSE),
-    "\u00b0C" = unit(1, K = 1, prefixed = FALSE, offset = 273.15), "\u00b0F" = unit(5 / 9, K = 1, prefixed = FALSE, offset = 459.67 * 5 / 9)
+    "\u00b0C" = unit(1, K = 1, prefixed = FALSE, offset = 273.15),
+    "\u00b0F" = unit(5 / 9, K = 1, prefixed = FALSE, offset = 459.67 * 5 / 9)
   )
 }
 
 # From `from` to `to`: list(factor, offset) with shown = value * factor + offset.
 unit_conversion <- function(from, to, call = rlang::caller_env()) {
-  if (is.null(from)) abort_nelvat("unit", c("`show` needs the `unit` that the data are in.", x = "`unit` is not given."), call)
+  if (is.null(from)) {
+    abort_nelvat("unit", c("`show` needs the `unit` that the data are in.", x = "`unit` is not given."), call)
+  }
   a <- parse_unit(from, call)
   b <- parse_unit(to, call)
   if (!identical(a$dimension[order(names(a$dimension))], b$dimension[order(names(b$dimension))])) {
@@ -83,7 +95,9 @@ find_unit <- function(symbol, known, unit, call) {
     }
   }
   # Words such as CFU or cells count themselves.
-  if (grepl("^[[:alpha:]]{3,}$", symbol)) return(list(factor = 1, dimension = stats::setNames(1, paste0("counted:", symbol)), offset = 0))
+  if (grepl("^[[:alpha:]]{3,}$", symbol)) {
+    return(list(factor = 1, dimension = stats::setNames(1, paste0("counted:", symbol)), offset = 0))
+  }
   abort_nelvat("unit", c(
     paste0("The unit \"", unit, "\" cannot be converted."), x = paste0("\"", symbol, "\" is not known."),
     offer(symbol, names(known), "unit")

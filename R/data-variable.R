@@ -5,8 +5,9 @@
 # A call of a known transform of one column, such as log10(area), makes an axis of
 # that transform: the variable is the column, and `transform` names the transform.
 
-axis_transforms <- c(log10 = "log10", log2 = "log2", log = "ln", ln = "ln", sqrt = "sqrt", asinh = "asinh", logit = "logit",
-                     qlogis = "logit", reverse = "reverse")
+axis_transforms <- c(
+  log10 = "log10", log2 = "log2", log = "ln", ln = "ln", sqrt = "sqrt", asinh = "asinh", logit = "logit",
+  qlogis = "logit", reverse = "reverse")
 
 new_variable <- function(id, kind, values, transform = "identity") {
   values <- switch(kind$kind,
@@ -43,7 +44,8 @@ transformed_variable <- function(inner, transform, book, argument, call) {
   variable <- resolve_variable(inner, book, argument, call)
   if (variable$kind$kind != "quantity" && !(transform == "reverse" && variable$kind$kind == "moment")) {
     abort_nelvat("kind", c(
-      paste0("A transformed axis needs a quantity."), x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
+      paste0("A transformed axis needs a quantity."),
+      x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
     ), call)
   }
   variable$transform <- transform
@@ -82,7 +84,9 @@ evaluate_column <- function(quo, book, argument, call) {
     unknown <- Filter(function(name) !exists(name, envir = rlang::quo_get_env(quo)), unknown)
     if (length(unknown)) check_column(unknown[1], book$data, book$label, call, asked_for(argument))
     # `.data` says the name of a column it does not have.
-    absent <- regmatches(conditionMessage(error), regexpr("(?<=Column `)[^`]+(?=` not found)", conditionMessage(error), perl = TRUE))
+    absent <- regmatches(
+      conditionMessage(error), regexpr("(?<=Column `)[^`]+(?=` not found)", conditionMessage(error), perl = TRUE)
+    )
     if (length(absent)) check_column(absent, book$data, book$label, call, asked_for(argument))
     abort_nelvat("expression", c(
       paste0("`", argument, "`: ", rlang::as_label(quo), " cannot be computed."), x = conditionMessage(error)

@@ -22,7 +22,9 @@ drawn <- function(plot, restyle = FALSE, ...) {
   if (grid::is.grob(plot)) {
     return(new_foreign(plot, list(left = 0, right = 0, top = 0, bottom = 0), "a grob"))
   }
-  abort_nelvat("argument", c("`drawn()` takes a ggplot2 plot or a grob.", x = paste0("Found ", describe_value(plot), ".")))
+  abort_nelvat(
+    "argument", c("`drawn()` takes a ggplot2 plot or a grob.", x = paste0("Found ", describe_value(plot), "."))
+  )
 }
 
 #' @export
@@ -41,8 +43,8 @@ measured_plot <- function(plot) {
   table <- ggplot2::ggplotGrob(plot)
   panels <- table$layout[grepl("^panel", table$layout$name), ]
   around <- function(lengths, from, to) {
-    mm <- grid::convertUnit(lengths, "mm", valueOnly = TRUE)
-    c(before = sum(mm[seq_len(from - 1)]), after = sum(mm[seq_along(mm) > to]))
+    lengths_mm <- grid::convertUnit(lengths, "mm", valueOnly = TRUE)
+    c(before = sum(lengths_mm[seq_len(from - 1)]), after = sum(lengths_mm[seq_along(lengths_mm) > to]))
   }
   across <- around(table$widths, min(panels$l), max(panels$r))
   down <- around(table$heights, min(panels$t), max(panels$b))
@@ -51,25 +53,38 @@ measured_plot <- function(plot) {
   table$widths <- settled_units(table$widths, min(panels$l), max(panels$r))
   table$heights <- settled_units(table$heights, min(panels$t), max(panels$b))
   table$respect <- FALSE
-  new_foreign(table, list(left = across[["before"]], right = across[["after"]], top = down[["before"]], bottom = down[["after"]]), "a ggplot2 plot")
+  new_foreign(
+    table,
+    list(left = across[["before"]], right = across[["after"]], top = down[["before"]], bottom = down[["after"]]),
+    "a ggplot2 plot"
+  )
 }
 
 # Lengths outside the plot area, `from` to `to`, in millimetres for good.
 settled_units <- function(lengths, from, to) {
-  for (i in setdiff(seq_along(lengths), from:to)) lengths[i] <- grid::unit(grid::convertUnit(lengths[i], "mm", valueOnly = TRUE), "mm")
+  for (i in setdiff(seq_along(lengths), from:to)) {
+    lengths[i] <- grid::unit(grid::convertUnit(lengths[i], "mm", valueOnly = TRUE), "mm")
+  }
   lengths
 }
 
 # A plot in the look of the other panels.
 house_theme <- function() {
-  house <- project_house()
-  text <- function(size = house$type_pt$base, ...) ggplot2::element_text(family = house_font(house$families)$family, size = size, colour = house$colour$text, ...)
-  line <- ggplot2::element_line(colour = house$colour$axis, linewidth = mark_width(house$weight_pt$axis))
-  blank <- ggplot2::element_blank()
+  style <- project_house()
+  text <- function(size = style$type_pt$base, ...) {
+    ggplot2::element_text(family = house_font(style$families)$family, size = size, colour = style$colour$text, ...)
+  }
+  line <- ggplot2::element_line(colour = style$colour$axis, linewidth = mark_width(style$weight_pt$axis))
+  none_element <- ggplot2::element_blank()
   ggplot2::theme(
-    text = text(), axis.text = text(), axis.title = text(house$type_pt$title), plot.title = text(house$type_pt$heading, face = "bold"), strip.text = text(house$type_pt$heading, face = "bold", hjust = 0),
-    legend.text = text(house$type_pt$key), legend.title = text(house$type_pt$key), axis.line = line, axis.ticks = line, axis.ticks.length = grid::unit(house$space_mm$tick, "mm"),
-    panel.background = blank, panel.grid = blank, strip.background = blank, plot.background = blank, legend.background = blank, plot.margin = grid::unit(rep(0, 4), "mm")
+    text = text(), axis.text = text(), axis.title = text(style$type_pt$title),
+    plot.title = text(style$type_pt$heading, face = "bold"),
+    strip.text = text(style$type_pt$heading, face = "bold", hjust = 0),
+    legend.text = text(style$type_pt$key), legend.title = text(style$type_pt$key), axis.line = line,
+    axis.ticks = line, axis.ticks.length = grid::unit(style$space_mm$tick, "mm"),
+    panel.background = none_element, panel.grid = none_element, strip.background = none_element,
+    plot.background = none_element,
+    legend.background = none_element, plot.margin = grid::unit(rep(0, 4), "mm")
   )
 }
 
@@ -78,11 +93,12 @@ draw_foreign <- function(scene) {
   pictures <- attr(scene, "pictures")
   lapply(seq_along(pictures), function(i) {
     one <- pictures[[i]]
-    panel <- scene$panels[match(one$panel, scene$panels$id), ]
+    one_panel <- scene$panels[match(one$panel, scene$panels$id), ]
     reach <- one$reach
     viewport <- grid::viewport(
-      x = native(panel$x - reach$left), y = native(panel$y + panel$h + reach$bottom), width = native(panel$w + reach$left + reach$right),
-      height = grid::unit((panel$h + reach$top + reach$bottom) / scene$page$height_mm, "npc"), just = c(0, 0)
+      x = native(one_panel$x - reach$left), y = native(one_panel$y + one_panel$h + reach$bottom),
+      width = native(one_panel$w + reach$left + reach$right),
+      height = grid::unit((one_panel$h + reach$top + reach$bottom) / scene$page$height_mm, "npc"), just = c(0, 0)
     )
     grid::gTree(children = grid::gList(one$picture), vp = viewport, name = paste0("picture-", one$panel))
   })

@@ -27,7 +27,9 @@ scene_grob <- function(scene, scale = 1, parts = "all", corner = FALSE) {
 }
 
 # Each plot of another package on a page of its own, in its place.
-picture_grobs <- function(scene) lapply(draw_foreign(scene), function(one) page_grob(scene, list(one), 1, corner = TRUE))
+picture_grobs <- function(scene) {
+  lapply(draw_foreign(scene), function(one) page_grob(scene, list(one), 1, corner = TRUE))
+}
 
 page_grob <- function(scene, children, scale, corner) {
   page <- scene$page
@@ -115,34 +117,44 @@ draw_texts <- function(scene) {
     run <- runs[rows, ]
     grid::textGrob(
       run$string, native(run$x), native(run$y), just = c(0, 0), rot = run$angle[1],
-      gp = grid::gpar(fontfamily = scene$font$family, fontface = face[rows[1]], fontsize = run$size_pt, col = run$colour)
+      gp = grid::gpar(
+        fontfamily = scene$font$family, fontface = face[rows[1]], fontsize = run$size_pt, col = run$colour
+      )
     )
   })
   grid::gTree(children = do.call(grid::gList, unname(grobs)), name = "texts")
 }
 
 draw_keys <- function(scene) {
-  keys <- scene$keys
-  if (is.null(keys)) return(grid::nullGrob(name = "keys"))
-  of <- function(glyph) keys[grepl(glyph, keys$glyph, fixed = TRUE), ]
+  entries <- scene$keys
+  if (is.null(entries)) return(grid::nullGrob(name = "keys"))
+  of <- function(glyph) entries[grepl(glyph, entries$glyph, fixed = TRUE), ]
   grobs <- list(key_swatches(of("swatch")), key_lines(of("line")), key_symbols(of("symbol")))
   grid::gTree(children = do.call(grid::gList, Filter(Negate(is.null), grobs)), name = "keys")
 }
 
 key_swatches <- function(keys) {
   if (!nrow(keys)) return(NULL)
-  grid::rectGrob(native(keys$x), native(keys$y), native(keys$w), native(keys$h), just = c(0, 0), gp = grid::gpar(fill = keys$colour, col = NA))
+  grid::rectGrob(
+    native(keys$x), native(keys$y), native(keys$w), native(keys$h), just = c(0, 0),
+    gp = grid::gpar(fill = keys$colour, col = NA)
+  )
 }
 
 key_lines <- function(keys) {
   if (!nrow(keys)) return(NULL)
   grid::segmentsGrob(native(keys$x), native(keys$y + keys$h / 2), native(keys$x + keys$w), native(keys$y + keys$h / 2),
-                     gp = grid::gpar(col = keys$colour, lty = line_type(keys$dash), lwd = line_width(0.9), lineend = "butt"))
+                     gp = grid::gpar(
+                       col = keys$colour, lty = line_type(keys$dash), lwd = line_width(0.9), lineend = "butt"
+                     ))
 }
 
 key_symbols <- function(keys) {
   if (!nrow(keys)) return(NULL)
   looks <- symbol_looks(keys$shape, keys$colour, 1)
   grid::pointsGrob(native(keys$x + keys$w / 2), native(keys$y + keys$h / 2), pch = looks$pch,
-                   gp = grid::gpar(col = looks$colour, fill = looks$fill, fontsize = symbol_font_pt(keys$size_mm), lwd = line_width(0.6)))
+                   gp = grid::gpar(
+                     col = looks$colour, fill = looks$fill, fontsize = symbol_font_pt(keys$size_mm),
+                     lwd = line_width(0.6)
+                   ))
 }

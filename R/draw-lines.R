@@ -5,6 +5,7 @@ draw_lines <- function(table) {
   table$line_type <- line_type(table$dash)
   table$colour <- ggplot2::alpha(table$colour, table$opacity)
   mark_layer(ggplot2::GeomPath, table, lineend = "butt", linejoin = "round", mapping = ggplot2::aes(
-    x = .data$x, y = .data$y, group = .data$line, colour = I(.data$colour), linewidth = I(.data$width), linetype = I(.data$line_type), alpha = NULL
+    x = .data$x, y = .data$y, group = .data$line, colour = I(.data$colour), linewidth = I(.data$width),
+    linetype = I(.data$line_type), alpha = NULL
   ))
 }

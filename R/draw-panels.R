@@ -5,25 +5,33 @@
 draw_panels <- function(scene) {
   is_image <- vapply(scene$marks, function(layer) layer$primitive == "image", NA)
   images <- scene$marks[is_image]
-  drawn <- scene$marks[!is_image]
-  shown <- vapply(drawn, function(layer) !is.null(layer$table) && nrow(layer$table) > 0, NA)
+  shown_ones <- scene$marks[!is_image]
+  shown <- vapply(shown_ones, function(layer) !is.null(layer$table) && nrow(layer$table) > 0, NA)
   if (!any(shown) && !length(images)) return(list())
-  layer_grobs <- if (any(shown)) build_layers(merged_layers(drawn[shown]), scene)
+  layer_grobs <- if (any(shown)) build_layers(merged_layers(shown_ones[shown]), scene)
   lapply(seq_len(nrow(scene$panels)), function(i) {
-    panel <- scene$panels[i, ]
+    one_panel <- scene$panels[i, ]
     viewport <- grid::viewport(
-      x = native(panel$x), y = native(panel$y + panel$h), width = native(panel$w),
+      x = native(one_panel$x), y = native(one_panel$y + one_panel$h), width = native(one_panel$w),
       # Page coordinates run down, so a height is a negative length of them.
-      height = grid::unit(panel$h / scene$page$height_mm, "npc"), just = c(0, 0), clip = "on"
+      height = grid::unit(one_panel$h / scene$page$height_mm, "npc"), just = c(0, 0), clip = "on"
     )
-    children <- c(unlist(lapply(images, draw_image, panel$id), recursive = FALSE), lapply(layer_grobs, `[[`, i))
+    children <- c(unlist(lapply(images, draw_image, one_panel$id), recursive = FALSE), lapply(layer_grobs, `[[`, i))
     dpi <- attr(scene, "dense_dpi")
-    if (!is.null(dpi) && marks_in(drawn, panel$id) > dense_marks) children <- list(as_image(children, panel, dpi))
-    inside <- grid::gTree(children = do.call(grid::gList, children), vp = viewport, name = paste0("panel-", panel$id))
-    ground <- scene$grounds[scene$grounds$panel == panel$id, ]
+    if (!is.null(dpi) && marks_in(shown_ones, one_panel$id) > dense_marks) {
+      children <- list(as_image(children, one_panel, dpi))
+    }
+    inside <- grid::gTree(
+      children = do.call(grid::gList, children), vp = viewport, name = paste0("panel-", one_panel$id)
+    )
+    ground <- scene$grounds[scene$grounds$panel == one_panel$id, ]
     if (is.null(ground) || !nrow(ground)) return(inside)
     grid::gTree(children = grid::gList(
-      grid::rectGrob(native(ground$x0), native(ground$y0), native(ground$x1 - ground$x0), native(ground$y1 - ground$y0), just = c(0, 0), gp = grid::gpar(fill = "#FFFFFF", col = NA)), inside
+      grid::rectGrob(
+        native(ground$x0), native(ground$y0), native(ground$x1 - ground$x0), native(ground$y1 - ground$y0),
+        just = c(0, 0), gp = grid::gpar(fill = "#FFFFFF", col = NA)
+      ),
+      inside
     ))
   })
 }
@@ -34,11 +42,12 @@ marks_in <- function(marks, id) sum(vapply(marks, function(layer) sum(layer$tabl
 
 # The inside of a panel as an image of its own size.
 as_image <- function(children, panel, dpi) {
-  raster <- on_device(function() ragg::agg_capture(panel$w, panel$h, units = "mm", res = dpi, background = "transparent"), {
-    grid::grid.newpage()
-    grid::grid.draw(grid::gTree(children = do.call(grid::gList, children), vp = grid::viewport(clip = "on")))
-    grid::grid.cap()
-  })
+  raster <- on_device(
+    function() ragg::agg_capture(panel$w, panel$h, units = "mm", res = dpi, background = "transparent"), {
+      grid::grid.newpage()
+      grid::grid.draw(grid::gTree(children = do.call(grid::gList, children), vp = grid::viewport(clip = "on")))
+      grid::grid.cap()
+    })
   grid::rasterGrob(raster, width = 1, height = 1, interpolate = FALSE)
 }
 
@@ -61,7 +70,14 @@ merged_layers <- function(marks) {
       kept <- c(kept, list(list(primitive = layer$primitive, tables = list(layer$table), panels = panels)))
     }
   }
-  lapply(kept, function(one) list(primitive = one$primitive, table = if (length(one$tables) == 1) one$tables[[1]] else stack_tables(one$tables)))
+  lapply(
+    kept,
+    function(one) {
+      list(
+        primitive = one$primitive, table = if (length(one$tables) == 1) one$tables[[1]] else stack_tables(one$tables)
+      )
+    }
+  )
 }
 
 is_like <- function(a, b) a$primitive == b$primitive && identical(names(a$tables[[1]]), names(b$table))
@@ -87,7 +103,10 @@ carried_panels <- function(ids) {
   ggplot2::ggproto(NULL, ggplot2::FacetNull,
     compute_layout = function(data, params) {
       n <- length(ids)
-      new_table(PANEL = factor(seq_len(n)), ROW = seq_len(n), COL = rep(1L, n), SCALE_X = rep(1L, n), SCALE_Y = rep(1L, n), .rows = n)
+      new_table(
+        PANEL = factor(seq_len(n)), ROW = seq_len(n), COL = rep(1L, n), SCALE_X = rep(1L, n), SCALE_Y = rep(1L, n),
+        .rows = n
+      )
     },
     map_data = function(data, layout, params) {
       data$PANEL <- factor(match(data$panel, ids), levels = seq_along(ids))
@@ -101,7 +120,8 @@ carried_panels <- function(ids) {
 draw_marks <- function(primitive, table) {
   if (is.null(table) || !nrow(table)) return(NULL)
   switch(primitive,
-    rects = draw_rects(table), segments = draw_segments(table), points = draw_points(table), lines = draw_lines(table), areas = draw_areas(table)
+    rects = draw_rects(table), segments = draw_segments(table), points = draw_points(table),
+    lines = draw_lines(table), areas = draw_areas(table)
   )
 }
 

@@ -5,14 +5,17 @@ draw_points <- function(table) {
   # ggplot2 takes a size in its own mm and adds the outline to it.
   table$size <- symbol_font_pt(table$size_mm) / ggplot2::.pt
   mark_layer(ggplot2::GeomPoint, table, ggplot2::aes(
-    x = .data$x, y = .data$y, colour = I(.data$colour), fill = I(.data$fill), shape = I(.data$pch), size = I(.data$size),
+    x = .data$x, y = .data$y, colour = I(.data$colour), fill = I(.data$fill), shape = I(.data$pch),
+    size = I(.data$size),
     stroke = I(.data$stroke), alpha = NULL
   ))
 }
 
 # R's own symbol for each of ours: solid ones have no outline, open ones are all
 # outline.
-symbol_codes <- c(disc = 21, triangle = 24, ring = 21, square = 22, wedge = 25, diamond = 23, `open square` = 22, `open triangle` = 24)
+symbol_codes <- c(
+  disc = 21, triangle = 24, ring = 21, square = 22, wedge = 25, diamond = 23, `open square` = 22, `open triangle` = 24
+)
 open_symbols <- c("ring", "open square", "open triangle")
 
 # ggplot2 leaves out points of colour NA as missing, so "none" is a clear colour.

@@ -1,7 +1,9 @@
 # Colours of categories. The set was searched for by data-raw/make-colours.R; each
 # number of levels takes the beginning of it.
 
-house_palette <- c("#842C00", "#B6B5FF", "#001E8A", "#E89800", "#38857A", "#7B53DD", "#00CC96", "#3A141D", "#DA4D4A", "#7D90C0")
+house_palette <- c(
+  "#842C00", "#B6B5FF", "#001E8A", "#E89800", "#38857A", "#7B53DD", "#00CC96", "#3A141D", "#DA4D4A", "#7D90C0"
+)
 
 #' Colours for categories
 #'
@@ -13,7 +15,8 @@ house_palette <- c("#842C00", "#B6B5FF", "#001E8A", "#E89800", "#38857A", "#7B53
 #' @param n Number of colours, 1 to 10.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A character vector of `n` colours, `"#RRGGBB"`.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_level` for more
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   `nelvat_error_level` for more
 #' colours than can be told apart.
 #' @examples
 #' house_colours(4)
@@ -33,7 +36,8 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
     missed <- setdiff(levels, names(by_name))
     if (!length(missed)) return(unname(by_name[levels]))
     abort_nelvat("level", c(
-      paste0("The colours of \"", kind$name, "\" must name every level."), x = paste0("None is given for ", quoted(missed), ".")
+      paste0("The colours of \"", kind$name, "\" must name every level."),
+      x = paste0("None is given for ", quoted(missed), ".")
     ), call)
   }
   place <- kind$colour_place %||% seq_along(levels)
@@ -42,7 +46,10 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
   place[beyond] <- setdiff(seq_along(palette), place)[seq_along(beyond)]
   if (length(levels) > length(palette)) {
     abort_nelvat("level", c(
-      paste0("\"", kind$name, "\" has ", length(levels), " levels, more than colours can tell apart (", length(palette), ")."),
+      paste0(
+        "\"", kind$name, "\" has ", length(levels), " levels, more than colours can tell apart (", length(palette),
+        ")."
+      ),
       i = "Split it over panels, or give its colours in the codebook."
     ), call)
   }

@@ -7,7 +7,9 @@ house_font <- function(families) {
   info <- font_facts(family)
   check_font(info, families[1])
   if (family != families[1]) {
-    inform_once(c(i = paste0("The font \"", families[1], "\" is not installed; \"", family, "\" is used in its place.")))
+    inform_once(
+      c(i = paste0("The font \"", families[1], "\" is not installed; \"", family, "\" is used in its place."))
+    )
   }
   list(family = family, wanted = families[1], ascent = info$max_ascend / 1000, descent = abs(info$max_descend) / 1000)
 }
@@ -30,7 +32,9 @@ check_font <- function(info, wanted) {
   if (info$n_glyphs >= least_glyphs) return(invisible())
   abort_nelvat("font", c(
     paste0("No font was found to set text in: neither \"", wanted, "\" nor any other."),
-    x = if (nzchar(info$path) && basename(info$path) != "unfont.ttf") paste0("The file \"", info$path, "\" cannot be read as a font."),
+    x = if (
+      nzchar(info$path) && basename(info$path) != "unfont.ttf"
+    ) paste0("The file \"", info$path, "\" cannot be read as a font."),
     i = "Install one, such as Liberation Sans (Debian: fonts-liberation), and start R again."
   ), call = NULL)
 }

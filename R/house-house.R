@@ -37,16 +37,34 @@ times_house <- function(house, times, call) {
 house_from <- function(from, call) {
   if (inherits(from, "nelvat_house")) return(from)
   changes <- house_changes()
-  if (rlang::is_string(from) && from %in% names(changes)) return(changed_house(structure(house_plain(), class = "nelvat_house"), c(list(name = from), changes[[from]]), character(), call))
-  if (!rlang::is_string(from)) abort_nelvat("house", c("`from` must be a style, the path of a house file, or a house.", x = paste0("Found ", describe_value(from), ".")), call)
+  if (rlang::is_string(from) && from %in% names(changes)) {
+    return(
+      changed_house(
+        structure(house_plain(), class = "nelvat_house"), c(list(name = from), changes[[from]]), character(), call
+      )
+    )
+  }
+  if (!rlang::is_string(from)) {
+    abort_nelvat(
+      "house",
+      c(
+        "`from` must be a style, the path of a house file, or a house.",
+        x = paste0("Found ", describe_value(from), ".")
+      ),
+      call
+    )
+  }
   if (!grepl("[.](ya?ml|json)$", from)) {
     abort_nelvat("house", c(
-      paste0("`from` must be one of ", quoted(names(changes)), " or a file that ends in .yaml."), x = paste0("Found \"", from, "\"."),
+      paste0("`from` must be one of ", quoted(names(changes)), " or a file that ends in .yaml."),
+      x = paste0("Found \"", from, "\"."),
       if (from %in% names(former_houses)) c(i = former_houses[[from]]) else offer(from, names(changes))
     ), call)
   }
   document <- read_document(from, "house", call)
-  if (!is.list(document) || is.null(names(document))) abort_nelvat("house", c(paste0("\"", from, "\" must hold names of a house style."), x = "Found none."), call)
+  if (!is.list(document) || is.null(names(document))) {
+    abort_nelvat("house", c(paste0("\"", from, "\" must hold names of a house style."), x = "Found none."), call)
+  }
   base <- document[["from"]] %||% "plain"
   if (grepl("[.](ya?ml|json)$", base)) base <- file.path(dirname(from), base)
   with_place(paste0("\"", from, "\""), {
@@ -66,7 +84,11 @@ changed_house <- function(house, changes, at, call) {
   for (name in names(changes)) {
     place <- c(at, name)
     if (!name %in% names(house)) {
-      abort_nelvat("house", c(paste0("A house style has no \"", paste(place, collapse = " > "), "\"."), offer(name, names(house), "name")), call)
+      abort_nelvat(
+        "house",
+        c(paste0("A house style has no \"", paste(place, collapse = " > "), "\"."), offer(name, names(house), "name")),
+        call
+      )
     }
     old <- house[[name]]
     new <- changes[[name]]
@@ -80,11 +102,13 @@ changed_house <- function(house, changes, at, call) {
 
 # Styles that had other names, and what to say now.
 former_houses <- list(
-  slides = "It is called \"projected\" now.", wall = "Say `house(\"plain\", times = 3.5)` now, and the widths of its columns."
+  slides = "It is called \"projected\" now.",
+  wall = "Say `house(\"plain\", times = 3.5)` now, and the widths of its columns."
 )
 
 house_choices <- list(
-  "ticks > side" = c("out", "in"), "grid" = c("none", "x", "y", "both"), "letters > case" = c("lower", "upper"), "letters > weight" = c("bold", "plain"),
+  "ticks > side" = c("out", "in"), "grid" = c("none", "x", "y", "both"), "letters > case" = c("lower", "upper"),
+  "letters > weight" = c("bold", "plain"),
   "letters > bracket" = c("none", "round", "right"), "numbers > decimal_mark" = c(".", ",")
 )
 
@@ -92,27 +116,51 @@ checked_value <- function(old, new, place, call) {
   key <- paste(place, collapse = " > ")
   if (is.list(new)) new <- unlist(new)
   if (is.numeric(old)) {
-    if (!is.numeric(new) || anyNA(new) || any(new <= 0 & place[1] != "space_mm") || (length(old) == 1 && length(new) != 1)) wrong_sort(place, if (length(old) == 1) "one number above 0" else "numbers above 0", new, call)
-    if (!is.null(names(old)) && is.null(names(new))) wrong_sort(place, paste("numbers named such as", quoted(names(old))), new, call)
+    if (
+      !is.numeric(new) || anyNA(new) || any(new <= 0 & place[1] != "space_mm") || (length(old) == 1 && length(new) != 1)
+    ) wrong_sort(place, if (length(old) == 1) "one number above 0" else "numbers above 0", new, call)
+    if (!is.null(names(old)) && is.null(names(new))) {
+      wrong_sort(place, paste("numbers named such as", quoted(names(old))), new, call)
+    }
     return(if (is.null(names(old))) as.numeric(new) else c(new, old[setdiff(names(old), names(new))]))
   }
   if (is.logical(old)) return(if (rlang::is_bool(new)) new else wrong_sort(place, "true or false", new, call))
   if (!is.character(new) || anyNA(new)) wrong_sort(place, "text", new, call)
-  if (key %in% names(house_choices) && !(rlang::is_string(new) && new %in% house_choices[[key]])) wrong_sort(place, paste("one of", quoted(house_choices[[key]])), new, call)
+  if (key %in% names(house_choices) && !(rlang::is_string(new) && new %in% house_choices[[key]])) {
+    wrong_sort(place, paste("one of", quoted(house_choices[[key]])), new, call)
+  }
   if (place[1] %in% c("colour", "palette", "ramps")) check_colours(new, key, call)
-  if (key == "dashes" && !all(is_dash(new))) wrong_sort(place, "\"solid\" or lengths such as \"4 2\"", new[!is_dash(new)][1], call)
-  if (key == "symbols" && !all(new %in% symbol_names)) wrong_sort(place, paste("among", quoted(symbol_names)), setdiff(new, symbol_names)[1], call)
+  if (key == "dashes" && !all(is_dash(new))) {
+    wrong_sort(place, "\"solid\" or lengths such as \"4 2\"", new[!is_dash(new)][1], call)
+  }
+  if (key == "symbols" && !all(new %in% symbol_names)) {
+    wrong_sort(place, paste("among", quoted(symbol_names)), setdiff(new, symbol_names)[1], call)
+  }
   new
 }
 
 wrong_sort <- function(place, expected, found, call) {
-  abort_nelvat("house", c(paste0("\"", paste(place, collapse = " > "), "\" of a house style must be ", expected, "."), x = paste0("Found ", if (length(found) > 1) quoted(found) else describe_value(found), ".")), call)
+  abort_nelvat(
+    "house",
+    c(
+      paste0("\"", paste(place, collapse = " > "), "\" of a house style must be ", expected, "."),
+      x = paste0("Found ", if (length(found) > 1) quoted(found) else describe_value(found), ".")
+    ),
+    call
+  )
 }
 
 check_colours <- function(colours, key, call) {
   right <- grepl("^#[0-9A-Fa-f]{6}$", colours) | colours %in% grDevices::colors()
   if (all(right)) return(invisible())
-  abort_nelvat("house", c(paste0("\"", key, "\" of a house style must be colours such as \"#20242B\"."), x = paste0("Found \"", colours[!right][1], "\".")), call)
+  abort_nelvat(
+    "house",
+    c(
+      paste0("\"", key, "\" of a house style must be colours such as \"#20242B\"."),
+      x = paste0("Found \"", colours[!right][1], "\".")
+    ),
+    call
+  )
 }
 
 #' @rdname house
@@ -134,8 +182,11 @@ settled_house <- function(house, call) if (is.null(house)) project_house() else 
 
 #' @export
 print.nelvat_house <- function(x, ...) {
-  cat("House style \"", x$name, "\": ", paste(x$families[1]), " ", x$type_pt$base, " pt, least ", x$type_pt$least, " pt; columns ",
-      paste(paste0(names(x$page$width_mm), " ", x$page$width_mm), collapse = ", "), " mm; ", length(x$palette), " colours\n", sep = "")
+  cat(
+    "House style \"", x$name, "\": ", paste(x$families[1]), " ", x$type_pt$base, " pt, least ", x$type_pt$least,
+    " pt; columns ",
+    paste(paste0(names(x$page$width_mm), " ", x$page$width_mm), collapse = ", "), " mm; ", length(x$palette),
+    " colours\n", sep = "")
   invisible(x)
 }
 
@@ -143,7 +194,9 @@ print.nelvat_house <- function(x, ...) {
 house_numbers <- function(text, numbers) {
   if (!length(text)) return(text)
   if (!numbers$leading_zero) text <- gsub("(?<![0-9.])0(?=\\.[0-9])", "", text, perl = TRUE)
-  if (numbers$decimal_mark != ".") text <- gsub("(?<=[0-9])\\.(?=[0-9])|(?<![0-9])\\.(?=[0-9])", numbers$decimal_mark, text, perl = TRUE)
+  if (numbers$decimal_mark != ".") {
+    text <- gsub("(?<=[0-9])\\.(?=[0-9])|(?<![0-9])\\.(?=[0-9])", numbers$decimal_mark, text, perl = TRUE)
+  }
   if (!numbers$thin_space) text <- gsub("(?<=[0-9])\u2009(?=[0-9])", "", text, perl = TRUE)
   if (!numbers$true_minus) text <- gsub("\u2212", "-", text, fixed = TRUE)
   text

@@ -8,7 +8,10 @@ house_plain <- function() {
     families = c("Liberation Sans", "Arial", "Helvetica", "Nimbus Sans", "DejaVu Sans"),
     type_pt = list(base = 7, heading = 7, title = 7, key = 7, letter = 8, plate_title = 8, note = 6.5, least = 5.5),
     weight_pt = list(axis = 0.5, tick = 0.5, heading_rule = 0.35, error = 0.75, line = 0.9, outline = 0.35),
-    colour = list(text = "#20242B", axis = "#20242B", heading_rule = "#8A9099", grid = "#E2E5E9", lone = "#5B6B7F", paper = "#FFFFFF"),
+    colour = list(
+      text = "#20242B", axis = "#20242B", heading_rule = "#8A9099", grid = "#E2E5E9", lone = "#5B6B7F",
+      paper = "#FFFFFF"
+    ),
     palette = house_palette,
     ramps = list(sequential = character(), diverging = character()),
     symbols = symbol_names,
@@ -27,7 +30,8 @@ house_plain <- function() {
     least_panel_mm = list(width = 12, height = 10),
     page = list(width_mm = c(single = 86, middle = 120, double = 178), height_most_mm = 225),
     limits = list(
-      line_pt = 0.25, contrast = 4.5, colour_difference = 10, image_dpi = 300, file_mb = 10, formats = c("pdf", "svg", "tiff", "png"),
+      line_pt = 0.25, contrast = 4.5, colour_difference = 10, image_dpi = 300, file_mb = 10,
+      formats = c("pdf", "svg", "tiff", "png"),
       transparency = TRUE
     )
   )
@@ -50,7 +54,10 @@ house_changes <- function() {
     # For a screen: everything twice as large.
     projected = c(
       multiplied(house_plain(), 2),
-      list(page = list(width_mm = c(single = 140, middle = 220, double = 290), height_most_mm = 165), limits = list(image_dpi = 150))
+      list(
+        page = list(width_mm = c(single = 140, middle = 220, double = 290), height_most_mm = 165),
+        limits = list(image_dpi = 150)
+      )
     )
   )
 }

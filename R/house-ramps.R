@@ -10,15 +10,15 @@ oklch_colours <- function(lightness, chroma, hue) {
 
 # From light to dark along one hue, turning a little as it darkens.
 ramp_sequential <- function(n) {
-  at <- seq(0, 1, length.out = n)
-  oklch_colours(0.93 - 0.66 * at, 0.03 + 0.125 * sin(pi * at^0.8), 232 + 28 * at)
+  spot <- seq(0, 1, length.out = n)
+  oklch_colours(0.93 - 0.66 * spot, 0.03 + 0.125 * sin(pi * spot^0.8), 232 + 28 * spot)
 }
 
 # Light in the middle, to two dark ends of unlike hue.
 ramp_diverging <- function(n) {
-  at <- seq(-1, 1, length.out = n)
-  away <- abs(at)
-  oklch_colours(0.95 - 0.55 * away, 0.005 + 0.15 * away^0.9, ifelse(at < 0, 250, 45))
+  spot <- seq(-1, 1, length.out = n)
+  away <- abs(spot)
+  oklch_colours(0.95 - 0.55 * away, 0.005 + 0.15 * away^0.9, ifelse(spot < 0, 250, 45))
 }
 
 # A house's own ramp goes through its colours evenly in OKLab.
@@ -26,8 +26,10 @@ house_ramp <- function(n, diverging, ramps = NULL) {
   own <- if (diverging) ramps$diverging else ramps$sequential
   if (length(own) < 2) return(if (diverging) ramp_diverging(n) else ramp_sequential(n))
   lab <- farver::decode_colour(grDevices::rgb(t(grDevices::col2rgb(own)), maxColorValue = 255), to = "oklab")
-  at <- seq(1, length(own), length.out = n)
-  rgb <- farver::convert_colour(apply(lab, 2, function(channel) stats::approx(seq_along(own), channel, at)$y), "oklab", "rgb")
+  spot <- seq(1, length(own), length.out = n)
+  rgb <- farver::convert_colour(
+    apply(lab, 2, function(channel) stats::approx(seq_along(own), channel, spot)$y), "oklab", "rgb"
+  )
   farver::encode_colour(pmin(pmax(round(rgb), 0), 255))
 }
 

@@ -9,12 +9,19 @@ dash_patterns <- c("solid", "4 2", "1 2 4 2", "1 2", "6 2 2 2", "8 3 1 3")
 # "solid", or two, four, six or eight lengths from 1 to 15.
 is_dash <- function(text) {
   lengths <- lapply(strsplit(text, " ", fixed = TRUE), function(words) suppressWarnings(as.numeric(words)))
-  right <- vapply(lengths, function(one) length(one) %in% c(2, 4, 6, 8) && !anyNA(one) && all(one >= 1 & one <= 15 & one == round(one)), NA)
+  right <- vapply(
+    lengths,
+    function(one) length(one) %in% c(2, 4, 6, 8) && !anyNA(one) && all(one >= 1 & one <= 15 & one == round(one)), NA
+  )
   text == "solid" | right
 }
 
-level_symbols <- function(kind, symbols = symbol_names, call = rlang::caller_env()) level_marks(kind, symbols, "symbols", call)
-level_dashes <- function(kind, dashes = dash_patterns, call = rlang::caller_env()) level_marks(kind, dashes, "dashes", call)
+level_symbols <- function(kind, symbols = symbol_names, call = rlang::caller_env()) {
+  level_marks(kind, symbols, "symbols", call)
+}
+level_dashes <- function(kind, dashes = dash_patterns, call = rlang::caller_env()) {
+  level_marks(kind, dashes, "dashes", call)
+}
 
 level_marks <- function(kind, marks, what, call) {
   n <- length(kind$levels)

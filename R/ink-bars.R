@@ -28,13 +28,16 @@
 #' plate(panel(study("loaves"), x = flour, y = rise, ink_bars(error = "se")), width = 80, height = 60)
 #' plate(panel(study("loaves"), y = flour, colour = grade, ink_bars(arrange = "share")), width = 80, height = 60)
 #' @export
-ink_bars <- function(centre = NULL, error = NULL, arrange = "side", values = FALSE, opacity = NULL, seed = 1, colour = NULL, ...) {
+ink_bars <- function(
+  centre = NULL, error = NULL, arrange = "side", values = FALSE, opacity = NULL, seed = 1, colour = NULL, ...
+) {
   check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median", "sum", "count"), "centre")
   if (!is.null(error)) check_choice(error, errors_of(centre %||% "mean"), "error")
   ink <- new_ink("bars",
     centre = centre, error = error, arrange = check_choice(arrange, c("side", "stack", "overlay", "share"), "arrange"),
-    values = check_flag(values, "values"), opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE), seed = check_number(seed, "seed", whole = TRUE)
+    values = check_flag(values, "values"), opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE),
+    seed = check_number(seed, "seed", whole = TRUE)
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -50,7 +53,14 @@ check_ink.ink_bars <- function(ink, panel, call) {
   }
   if (length(given) == 1) {
     if (!identical(ink$centre %||% "count", "count")) {
-      abort_nelvat("argument", c(paste0("Bars of a ", ink$centre, " need a category on one axis and a quantity on the other."), x = paste0("`", setdiff(c("x", "y"), given), "` is not given.")), call)
+      abort_nelvat(
+        "argument",
+        c(
+          paste0("Bars of a ", ink$centre, " need a category on one axis and a quantity on the other."),
+          x = paste0("`", setdiff(c("x", "y"), given), "` is not given.")
+        ),
+        call
+      )
     }
     one <- if (given == "y") variables$y[[1]] else variables$x
     return(check_variable_kind(one, given, c("category", "ordinal"), call, "for bars of counts"))
@@ -69,7 +79,8 @@ check_no_logarithm <- function(variables, call) {
   for (variable in variables) {
     if (!is.null(variable) && (is_logarithmic(variable$transform) || variable$transform == "logit")) {
       abort_nelvat("argument", c(
-        "Bars start at zero, which this axis does not have.", x = paste0("The axis of \"", variable$id, "\" is transformed by ", variable$transform, "."),
+        "Bars start at zero, which this axis does not have.",
+        x = paste0("The axis of \"", variable$id, "\" is transformed by ", variable$transform, "."),
         i = "Draw points in place of bars, or leave the axis as it is."
       ), call)
     }
@@ -78,21 +89,23 @@ check_no_logarithm <- function(variables, call) {
 
 #' @export
 supplied_axis.ink_bars <- function(ink, direction, variables) {
-  if (ink$arrange == "share") new_kind("quantity", name = "Share", unit = "%") else new_kind("quantity", name = "Count", count = TRUE)
+  if (ink$arrange == "share") new_kind("quantity", name = "Share", unit = "%") else new_kind(
+    "quantity", name = "Count", count = TRUE
+  )
 }
 
 #' @export
 train_ink.ink_bars <- function(ink, layer) {
   lying <- lies(layer)
   table <- exchange_axes(layer$table, lying)
-  category <- if (lying) layer$y else layer$x
+  slot_variable <- if (lying) layer$y else layer$x
   measured <- if (lying) layer$x else layer$y
   counting <- identical(ink$centre, "count") || measured$id %in% c("Count", "Share") && all(is.na(table$y))
   centre <- if (counting) "count" else ink$centre %||% "mean"
-  stacked <- ink$arrange %in% c("stack", "share")
-  error <- if (stacked || counting) "none" else ink$error %||% errors_of(centre)[1]
+  is_stacked <- ink$arrange %in% c("stack", "share")
+  error <- if (is_stacked || counting) "none" else ink$error %||% errors_of(centre)[1]
   # A colour that repeats the axis's own category parts no bars.
-  parted <- !is.null(layer$colour) && layer$colour$id != category$id
+  parted <- !is.null(layer$colour) && layer$colour$id != slot_variable$id
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
   complete <- complete_rows(table, c("x", if (!counting) "y", if (!is.null(layer$colour)) "colour"))
   group <- match_rows(table[c("panel", "x", "colour")], complete)
@@ -109,15 +122,20 @@ train_ink.ink_bars <- function(ink, layer) {
   bars$x0 <- bars$x + width$from
   bars$x1 <- bars$x + width$to
   bars$base <- 0
-  if (stacked) bars <- stack_bars(bars, ink$arrange == "share")
+  if (is_stacked) bars <- stack_bars(bars, ink$arrange == "share")
   list(
-    table = bars, lying = lying, error = error, overlay = ink$arrange == "overlay" && parted, whole = counting && ink$arrange != "share",
+    table = bars, lying = lying, error = error, overlay = ink$arrange == "overlay" && parted,
+    whole = counting && ink$arrange != "share",
     extent = exchange_axes(extent_by_panel(
       bars$panel, x0 = bars$x0, x1 = bars$x1,
-      y0 = pmin(bars$base, bars$centre, bars$lower, na.rm = TRUE), y1 = pmax(bars$centre, bars$upper, na.rm = TRUE) * head_room(ink)
+      y0 = pmin(bars$base, bars$centre, bars$lower, na.rm = TRUE),
+      y1 = pmax(bars$centre, bars$upper, na.rm = TRUE) * head_room(ink)
     ), lying),
     zero = if (lying) "x" else "y",
-    facts = cbind(count_by_panel(table, complete), shows = if (ink$arrange == "share") "shares of 100 %" else centre_error_words(centre, error))
+    facts = cbind(
+      count_by_panel(table, complete),
+      shows = if (ink$arrange == "share") "shares of 100 %" else centre_error_words(centre, error)
+    )
   )
 }
 
@@ -155,20 +173,23 @@ bar_gap <- 0.08   # of a bar's place
 #' @export
 place_ink.ink_bars <- function(ink, trained, place) {
   bars <- trained$table
-  panel <- bars$panel
+  one_panel <- bars$panel
   fill <- place$colour_of(if (all(is.na(bars$colour))) NULL else bars$colour, nrow(bars))
-  at <- lying_unit(place, trained$lying, panel)
-  base <- at(bars$base, "y")
-  rects <- new_table(panel = panel, x0 = at(bars$x0, "x"), x1 = at(bars$x1, "x"), y0 = base, y1 = at(bars$centre, "y"),
-                     fill = fill, opacity = ink$opacity %||% if (trained$overlay) 0.6 else 1, .rows = nrow(bars))
+  spot <- lying_unit(place, trained$lying, one_panel)
+  base <- spot(bars$base, "y")
+  rects <- new_table(
+    panel = one_panel, x0 = spot(bars$x0, "x"), x1 = spot(bars$x1, "x"), y0 = base, y1 = spot(bars$centre, "y"),
+    fill = fill, opacity = ink$opacity %||% if (trained$overlay) 0.6 else 1, .rows = nrow(bars))
   marks <- list(new_marks("rects", exchange_axes(rects, trained$lying)))
   middle <- (rects$x0 + rects$x1) / 2
   if (trained$error != "none") {
-    errors <- error_segments(panel, middle, at(bars$lower, "y"), at(bars$upper, "y"), base, rects$y1, place$contrast(fill),
-                             place$house$colour$axis, place$house$weight_pt$error)
+    errors <- error_segments(
+      one_panel, middle, spot(bars$lower, "y"), spot(bars$upper, "y"), base, rects$y1,
+      list(over_bar = place$contrast(fill), over_paper = place$house$colour$axis), place$house$weight_pt$error
+    )
     if (!is.null(errors)) marks <- c(marks, list(new_marks("segments", exchange_axes(errors, trained$lying))))
   }
-  if (ink$values) marks <- c(marks, list(bar_values(bars, rects, at, trained, place, fill)))
+  if (ink$values) marks <- c(marks, list(bar_values(bars, rects, spot, trained, place, fill)))
   marks
 }
 
@@ -178,7 +199,7 @@ lying_unit <- function(place, lying, panel) {
 }
 
 # An error bar is dark over the paper and, over its bar, whatever contrasts with it.
-error_segments <- function(panel, x, lower, upper, base, top, over_bar, over_paper, weight_pt) {
+error_segments <- function(panel, x, lower, upper, base, top, colours, weight_pt) {
   low_end <- pmin(base, top)
   high_end <- pmax(base, top)
   piece <- function(from, to, colour) {
@@ -187,43 +208,57 @@ error_segments <- function(panel, x, lower, upper, base, top, over_bar, over_pap
               colour = rep_len(colour, length(x))[shown], weight_pt = weight_pt, .rows = length(shown))
   }
   stack_tables(list(
-    piece(lower, pmin(upper, low_end), over_paper),
-    piece(pmax(lower, low_end), pmin(upper, high_end), over_bar),
-    piece(pmax(lower, high_end), upper, over_paper)
+    piece(lower, pmin(upper, low_end), colours$over_paper),
+    piece(pmax(lower, low_end), pmin(upper, high_end), colours$over_bar),
+    piece(pmax(lower, high_end), upper, colours$over_paper)
   ))
 }
 
 # The values of bars as text: beyond the end (and its error bar), inside where stacked
 # or where beyond would leave the panel; left out where a bar has no room for it.
 bar_values <- function(bars, rects, at, trained, place, fill) {
-  house <- place$house
-  size <- house$type_pt$least
+  style <- place$house
+  size <- style$type_pt$least
   value <- bars$length %||% bars$centre
   string <- number_text_each(value)
   long_mm <- if (trained$lying) place$panel_w(bars$panel) else place$panel_h(bars$panel)
   text_mm <- size * mm_per_pt
   end <- if (is.null(bars$length)) pmax(rects$y1, at(bars$upper, "y"), na.rm = TRUE) else rects$y1
-  # Digits are about 0.56 of the type size wide; upright bars need the height of one.
-  need <- (if (trained$lying) nchar(string) * 0.56 * text_mm else text_mm) + 1
+  across_text_mm <- place$text_mm(string, size)$width
+  need <- (if (trained$lying) across_text_mm else text_mm) + 1
   inside <- !is.null(bars$length) | (1 - end) * long_mm < need
-  across_mm <- if (trained$lying) text_mm else nchar(string) * 0.56 * text_mm
-  wide_mm <- (rects$x1 - rects$x0) / (1 - bar_gap) * if (trained$lying) place$panel_h(bars$panel) else place$panel_w(bars$panel)
-  fits <- (!inside | (rects$y1 - rects$y0) * long_mm > need) & across_mm < wide_mm
+  across_mm <- if (trained$lying) text_mm else across_text_mm
+  wide_mm <- (
+    rects$x1 - rects$x0
+  ) / (1 - bar_gap) * if (trained$lying) place$panel_h(bars$panel) else place$panel_w(bars$panel)
+  fitted_rows <- (!inside | (rects$y1 - rects$y0) * long_mm > need) & across_mm < wide_mm
   mid <- (rects$x0 + rects$x1) / 2
-  spot <- ifelse(inside, if (is.null(bars$length)) rects$y1 - 0.5 / long_mm else (rects$y0 + rects$y1) / 2, end + 0.5 / long_mm)
+  spot <- ifelse(
+    inside, if (is.null(bars$length)) rects$y1 - 0.5 / long_mm else (rects$y0 + rects$y1) / 2, end + 0.5 / long_mm
+  )
   down <- if (is.null(bars$length)) ifelse(inside, 0, 1) else rep(0.5, nrow(bars))
   table <- if (trained$lying) {
     new_table(panel = bars$panel, x = spot, y = mid, string = string, size_pt = size, across = 1 - down, down = 0.5,
-              colour = ifelse(inside, place$contrast(fill), house$colour$text), .rows = nrow(bars))
+              colour = ifelse(inside, place$contrast(fill), style$colour$text), .rows = nrow(bars))
   } else {
     new_table(panel = bars$panel, x = mid, y = spot, string = string, size_pt = size, across = 0.5, down = down,
-              colour = ifelse(inside, place$contrast(fill), house$colour$text), .rows = nrow(bars))
+              colour = ifelse(inside, place$contrast(fill), style$colour$text), .rows = nrow(bars))
   }
-  c(new_marks("words", table_rows(table, which(fits & bars$n > 0))), list(role = "value"))
+  c(new_marks("words", table_rows(table, which(fitted_rows & bars$n > 0))), list(role = "value"))
 }
 
 # Each number at three significant figures.
-number_text_each <- function(numbers) sub("-", "\u2212", vapply(numbers, function(one) format(signif(one, 3), scientific = FALSE, trim = TRUE, drop0trailing = TRUE), ""))
+number_text_each <- function(numbers) {
+  sub(
+    "-", "\u2212",
+    vapply(numbers, function(one) format(signif(one, 3), scientific = FALSE, trim = TRUE, drop0trailing = TRUE), "")
+  )
+}
 
 #' @export
-ink_traits.ink_bars <- function(ink) new_traits("swatch", "colour", if (identical(ink$centre, "count") || ink$arrange == "share") "counts" else "groups", on_zero = TRUE)
+ink_traits.ink_bars <- function(ink) {
+  new_traits(
+    "swatch", "colour", if (identical(ink$centre, "count") || ink$arrange == "share") "counts" else "groups",
+    on_zero = TRUE
+  )
+}

@@ -23,7 +23,10 @@
 #' @export
 ink_box <- function(whiskers = 1.5, notch = FALSE, outliers = TRUE, colour = NULL, ...) {
   check_rest(...)
-  ink <- new_ink("box", whiskers = check_whiskers(whiskers), notch = check_flag(notch, "notch"), outliers = check_flag(outliers, "outliers"))
+  ink <- new_ink(
+    "box", whiskers = check_whiskers(whiskers), notch = check_flag(notch, "notch"),
+    outliers = check_flag(outliers, "outliers")
+  )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -32,7 +35,9 @@ check_whiskers <- function(whiskers, call = rlang::caller_env()) {
   if (identical(whiskers, "range")) return(whiskers)
   number <- is.numeric(whiskers) && !anyNA(whiskers)
   if (number && length(whiskers) == 1 && whiskers >= 0 && whiskers <= 100) return(whiskers)
-  if (number && length(whiskers) == 2 && all(whiskers >= 0 & whiskers <= 1) && whiskers[1] < whiskers[2]) return(whiskers)
+  if (number && length(whiskers) == 2 && all(whiskers >= 0 & whiskers <= 1) && whiskers[1] < whiskers[2]) {
+    return(whiskers)
+  }
   abort_nelvat("argument", c(
     "`whiskers` must be a number of interquartile ranges, \"range\", or two quantiles such as `c(0.05, 0.95)`.",
     x = paste0("Found ", describe_value(whiskers), ".")
@@ -43,9 +48,13 @@ check_whiskers <- function(whiskers, call = rlang::caller_env()) {
 box_words <- function(ink) {
   percent <- function(share) paste0(format(100 * share), " %")
   ends <- if (identical(ink$whiskers, "range")) "the least and greatest value"
-  else if (length(ink$whiskers) == 2) paste("the quantiles of", percent(ink$whiskers[1]), "and", percent(ink$whiskers[2]))
+  else if (length(ink$whiskers) == 2) paste(
+    "the quantiles of", percent(ink$whiskers[1]), "and", percent(ink$whiskers[2])
+  )
   else paste(format(ink$whiskers), "interquartile ranges")
-  paste0("median, quartiles, whiskers to ", ends, if (ink$outliers && !identical(ink$whiskers, "range")) ", values beyond")
+  paste0(
+    "median, quartiles, whiskers to ", ends, if (ink$outliers && !identical(ink$whiskers, "range")) ", values beyond"
+  )
 }
 
 #' @export
@@ -58,9 +67,13 @@ check_category_quantity <- function(panel, what, call) {
   check_needs(panel, c("x", "y"), what, call)
   if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
   if (has_levels(variables$x$kind)) {
-    for (y in variables$y) check_variable_kind(y, "y", c("quantity", "moment"), call, paste("beside a category on x, for", tolower(what)))
+    for (y in variables$y) {
+      check_variable_kind(y, "y", c("quantity", "moment"), call, paste("beside a category on x, for", tolower(what)))
+    }
   } else {
-    for (y in variables$y) check_variable_kind(y, "y", c("category", "ordinal"), call, paste("beside a quantity on x, for", tolower(what)))
+    for (y in variables$y) {
+      check_variable_kind(y, "y", c("category", "ordinal"), call, paste("beside a quantity on x, for", tolower(what)))
+    }
   }
 }
 
@@ -82,8 +95,8 @@ supplied_axis.ink_box <- function(ink, direction, variables) lone_slot()
 slot_groups <- function(layer, share = 0.7) {
   lying <- lies(layer)
   table <- exchange_axes(layer$table, lying)
-  category <- if (lying) layer$y else layer$x
-  parted <- !is.null(layer$colour) && layer$colour$id != category$id
+  slot_variable <- if (lying) layer$y else layer$x
+  parted <- !is.null(layer$colour) && layer$colour$id != slot_variable$id
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
   complete <- complete_rows(table, c("x", "y", if (!is.null(layer$colour)) "colour"))
   group <- match_rows(table[c("panel", "x", "colour")], complete)
@@ -91,7 +104,10 @@ slot_groups <- function(layer, share = 0.7) {
   width <- bar_places(rows$colour, if (parted) length(layer$colour$kind$levels) else 1L, share)
   rows$x0 <- rows$x + width$from
   rows$x1 <- rows$x + width$to
-  list(table = table, lying = lying, at = group$at, rows = rows, complete = complete, facts = count_by_panel(table, complete))
+  list(
+    table = table, lying = lying, at = group$at, rows = rows, complete = complete,
+    facts = count_by_panel(table, complete)
+  )
 }
 
 #' @export
@@ -114,20 +130,22 @@ train_ink.ink_box <- function(ink, layer) {
 #' @export
 place_ink.ink_box <- function(ink, trained, place) {
   boxes <- trained$table
-  at <- lying_unit(place, trained$lying, boxes$panel)
+  spot <- lying_unit(place, trained$lying, boxes$panel)
   colour <- place$colour_of(if (all(is.na(boxes$colour))) NULL else boxes$colour, nrow(boxes))
-  x0 <- at(boxes$x0, "x")
-  x1 <- at(boxes$x1, "x")
+  x0 <- spot(boxes$x0, "x")
+  x1 <- spot(boxes$x1, "x")
   mid <- (x0 + x1) / 2
-  y <- lapply(boxes[c("low", "q1", "median", "q3", "high", "notch_low", "notch_high")], at, "y")
+  y <- lapply(boxes[c("low", "q1", "median", "q3", "high", "notch_low", "notch_high")], spot, "y")
   weight <- place$house$weight_pt$error
   marks <- list(
     new_marks("segments", exchange_axes(new_table(
-      panel = rep(boxes$panel, 2), x0 = rep(mid, 2), x1 = rep(mid, 2), y0 = c(y$low, y$q3), y1 = c(y$q1, y$high), colour = rep(colour, 2), weight_pt = weight, .rows = 2 * nrow(boxes)
+      panel = rep(boxes$panel, 2), x0 = rep(mid, 2), x1 = rep(mid, 2), y0 = c(y$low, y$q3), y1 = c(y$q1, y$high),
+      colour = rep(colour, 2), weight_pt = weight, .rows = 2 * nrow(boxes)
     ), trained$lying)),
     new_marks("areas", exchange_axes(box_outlines(boxes$panel, x0, x1, y, colour, ink$notch, weight), trained$lying)),
     new_marks("segments", exchange_axes(new_table(
-      panel = boxes$panel, x0 = if (ink$notch) x0 + (x1 - x0) * notch_depth else x0, x1 = if (ink$notch) x1 - (x1 - x0) * notch_depth else x1,
+      panel = boxes$panel, x0 = if (ink$notch) x0 + (x1 - x0) * notch_depth else x0,
+      x1 = if (ink$notch) x1 - (x1 - x0) * notch_depth else x1,
       y0 = y$median, y1 = y$median, colour = colour, weight_pt = weight * 2, .rows = nrow(boxes)
     ), trained$lying))
   )
@@ -135,7 +153,8 @@ place_ink.ink_box <- function(ink, trained, place) {
   if (is.null(out) || !nrow(out)) return(marks)
   of <- lying_unit(place, trained$lying, out$panel)
   c(marks, list(new_marks("points", exchange_axes(new_table(
-    panel = out$panel, x = of((out$x0 + out$x1) / 2, "x"), y = of(out$value, "y"), colour = place$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
+    panel = out$panel, x = of((out$x0 + out$x1) / 2, "x"), y = of(out$value, "y"),
+    colour = place$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
     opacity = 1, shape = "ring", size_mm = place$house$points$size_mm * 0.75, .rows = nrow(out)
   ), trained$lying))))
 }
@@ -150,8 +169,10 @@ box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt) {
   at_high <- if (notch) pmin(y$notch_high, y$q3) else y$median
   xs <- rbind(x0, x1, x1, x1 - cut, x1, x1, x0, x0, x0 + cut, x0)
   ys <- rbind(y$q1, y$q1, at_low, y$median, at_high, y$q3, y$q3, at_high, y$median, at_low)
-  new_table(panel = rep(panel, each = 10), area = rep(seq_len(n), each = 10), x = as.vector(xs), y = as.vector(ys), fill = "#FFFFFF", opacity = 1,
-            colour = rep(colour, each = 10), weight_pt = weight_pt, .rows = 10 * n)
+  new_table(
+    panel = rep(panel, each = 10), area = rep(seq_len(n), each = 10), x = as.vector(xs), y = as.vector(ys),
+    fill = "#FFFFFF", opacity = 1,
+    colour = rep(colour, each = 10), weight_pt = weight_pt, .rows = 10 * n)
 }
 
 #' @export

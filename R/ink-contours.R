@@ -16,12 +16,15 @@
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_contours(), ink_points(size = 0.8)), width = 110, height = 80)
+#' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_contours(), ink_points(size = 0.8)),
+#'   width = 110, height = 80)
 #' @export
 ink_contours <- function(shares = c(0.5, 0.8, 0.95), filled = FALSE, weight = NULL, colour = NULL, ...) {
   check_rest(...)
   if (!is.numeric(shares) || !length(shares) || anyNA(shares) || any(shares <= 0 | shares >= 1)) {
-    abort_nelvat("argument", c("`shares` must be numbers between 0 and 1.", x = paste0("Found ", describe_value(shares), ".")))
+    abort_nelvat(
+      "argument", c("`shares` must be numbers between 0 and 1.", x = paste0("Found ", describe_value(shares), "."))
+    )
   }
   ink <- new_ink("contours", shares = sort(shares, decreasing = TRUE), filled = check_flag(filled, "filled"),
                  weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE))
@@ -31,7 +34,9 @@ ink_contours <- function(shares = c(0.5, 0.8, 0.95), filled = FALSE, weight = NU
 #' @export
 check_ink.ink_contours <- function(ink, panel, call) {
   check_two_quantities(panel, "Contours", call)
-  if (!is.null(panel$variables$colour)) check_variable_kind(panel$variables$colour, "colour", c("category", "ordinal"), call)
+  if (!is.null(panel$variables$colour)) {
+    check_variable_kind(panel$variables$colour, "colour", c("category", "ordinal"), call)
+  }
 }
 
 least_for_contours <- 5
@@ -59,8 +64,16 @@ train_ink.ink_contours <- function(ink, layer) {
   held <- which(complete)
   list(
     table = rings, series = group$rows,
-    extent = extent_by_panel(c(table$panel[held], rings$panel), x0 = c(table$x[held], rings$x), y0 = c(table$y[held], rings$y)), zero = character(),
-    facts = cbind(count_by_panel(table, complete), shows = paste0("density contours around ", listed(paste(rev(format(100 * ink$shares, trim = TRUE)))), " % of points"))
+    extent = extent_by_panel(
+      c(table$panel[held], rings$panel), x0 = c(table$x[held], rings$x), y0 = c(table$y[held], rings$y)
+    ),
+    zero = character(),
+    facts = cbind(
+      count_by_panel(table, complete),
+      shows = paste0(
+        "density contours around ", listed(paste(rev(format(100 * ink$shares, trim = TRUE)))), " % of points"
+      )
+    )
   )
 }
 
@@ -71,7 +84,10 @@ share_rings <- function(x, y, shares, series, panel) {
   heights <- share_heights(grid$z, shares)
   bands <- isoband::isobands(grid$x, grid$y, t(grid$z), heights, rep(Inf, length(heights)))
   stack_tables(Map(function(band, k) {
-    new_table(panel = panel, series = series, step = k, ring = as.integer(band$id), x = band$x, y = band$y, .rows = length(band$x))
+    new_table(
+      panel = panel, series = series, step = k, ring = as.integer(band$id), x = band$x, y = band$y,
+      .rows = length(band$x)
+    )
   }, bands, seq_along(bands)))
 }
 
@@ -85,14 +101,21 @@ place_ink.ink_contours <- function(ink, trained, place) {
   area <- match_rows(rings[c("series", "step")], rep(TRUE, nrow(rings)))$at
   line <- match_rows(rings[c("series", "step", "ring")], rep(TRUE, nrow(rings)))$at
   areas <- if (ink$filled) {
-    new_marks("areas", new_table(panel = rings$panel, area = area, ring = rings$ring, x = x, y = y, fill = colour, opacity = 0.28, colour = NA_character_, weight_pt = 0, .rows = nrow(rings)))
+    new_marks(
+      "areas",
+      new_table(
+        panel = rings$panel, area = area, ring = rings$ring, x = x, y = y, fill = colour, opacity = 0.28,
+        colour = NA_character_, weight_pt = 0, .rows = nrow(rings)
+      )
+    )
   }
   # Rings are closed by going back to where they began.
   first <- which(!duplicated(line))
   around <- order(c(line, line[first]), c(seq_along(line), rep(length(line) + 1, length(first))))
   row <- c(seq_along(line), first)[around]
   lines <- new_marks("lines", new_table(
-    panel = rings$panel[row], line = line[row], x = x[row], y = y[row], colour = colour[row], weight_pt = ink$weight %||% if (ink$filled) 0.4 else place$house$weight_pt$line,
+    panel = rings$panel[row], line = line[row], x = x[row], y = y[row], colour = colour[row],
+    weight_pt = ink$weight %||% if (ink$filled) 0.4 else place$house$weight_pt$line,
     dash = "solid", opacity = 1, .rows = length(row)
   ))
   Filter(Negate(is.null), list(areas, lines))

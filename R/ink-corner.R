@@ -8,16 +8,20 @@ corner_inset_mm <- 1
 in_corners <- function(layer, marks, panels, house, font) {
   table <- layer$table
   parts <- lapply(split(seq_len(nrow(table)), table$panel), function(rows) {
-    panel <- panels[panels$id == table$panel[rows[1]], ]
-    laid <- lapply(rows, function(row) set_text(table$string[row], table$size_pt[row], font, panel$w - 2 * corner_inset_mm, 4L))
+    one_panel <- panels[panels$id == table$panel[rows[1]], ]
+    laid <- lapply(
+      rows, function(row) set_text(table$string[row], table$size_pt[row], font, one_panel$w - 2 * corner_inset_mm, 4L)
+    )
     heights <- vapply(laid, function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
-    corner <- emptiest_corner(max(widest_mm(laid)), sum(heights), panel, ink_points_of(marks, panel$id))
+    corner <- emptiest_corner(max(widest_mm(laid)), sum(heights), one_panel, ink_points_of(marks, one_panel$id))
     below <- c(0, cumsum(heights)[-length(heights)])
     if (corner$y == 0) below <- below - sum(heights) + heights
     new_table(
-      panel = panel$id, x = corner$x, y = corner$y, string = table$string[rows], size_pt = table$size_pt[rows], across = corner$x, down = 1 - corner$y,
-      colour = table$colour[rows], dx_mm = corner_inset_mm * (1 - 2 * corner$x), dy_mm = corner_inset_mm * (1 - 2 * corner$y) - below,
-      most_mm = panel$w - 2 * corner_inset_mm, .rows = length(rows)
+      panel = one_panel$id, x = corner$x, y = corner$y, string = table$string[rows], size_pt = table$size_pt[rows],
+      across = corner$x, down = 1 - corner$y,
+      colour = table$colour[rows], dx_mm = corner_inset_mm * (1 - 2 * corner$x),
+      dy_mm = corner_inset_mm * (1 - 2 * corner$y) - below,
+      most_mm = one_panel$w - 2 * corner_inset_mm, .rows = length(rows)
     )
   })
   layer$table <- stack_tables(parts)
@@ -40,7 +44,10 @@ ink_points_of <- function(marks, id) {
     switch(layer$primitive,
       points = , lines = list(x = own$x, y = own$y),
       areas = list(x = own$x, y = own$y),
-      rects = list(x = c(own$x0, own$x1, own$x0, own$x1, (own$x0 + own$x1) / 2), y = c(own$y0, own$y0, own$y1, own$y1, (own$y0 + own$y1) / 2)),
+      rects = list(
+        x = c(own$x0, own$x1, own$x0, own$x1, (own$x0 + own$x1) / 2),
+        y = c(own$y0, own$y0, own$y1, own$y1, (own$y0 + own$y1) / 2)
+      ),
       segments = list(x = c(own$x0, own$x1), y = c(own$y0, own$y1))
     )
   })

@@ -22,8 +22,13 @@
 #' @export
 ink_density <- function(bandwidth = "silverman", fill = TRUE, weight = NULL, colour = NULL, ...) {
   check_rest(...)
-  if (!is.numeric(bandwidth)) check_choice(bandwidth, names(bandwidth_rules), "bandwidth") else check_number(bandwidth, "bandwidth", 1e-300)
-  ink <- new_ink("density", bandwidth = bandwidth, fill = check_flag(fill, "fill"), weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE))
+  if (!is.numeric(bandwidth)) check_choice(
+    bandwidth, names(bandwidth_rules), "bandwidth"
+  ) else check_number(bandwidth, "bandwidth", 1e-300)
+  ink <- new_ink(
+    "density", bandwidth = bandwidth, fill = check_flag(fill, "fill"),
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
+  )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -41,33 +46,40 @@ train_ink.ink_density <- function(ink, layer) {
   values <- one$transform$forward(one$table$x)
   curves <- stack_tables(lapply(seq_len(nrow(group$rows)), function(g) {
     curve <- density_curve(values[which(group$at == g)], ink$bandwidth)
-    new_table(panel = group$rows$panel[g], series = g, x = one$transform$backward(curve$x), y = curve$density, .rows = nrow(curve))
+    new_table(
+      panel = group$rows$panel[g], series = g, x = one$transform$backward(curve$x), y = curve$density,
+      .rows = nrow(curve)
+    )
   }))
   rule <- if (is.numeric(ink$bandwidth)) format(ink$bandwidth) else bandwidth_rules[[ink$bandwidth]]
   list(
     table = curves, series = group$rows, lying = one$lying,
     extent = exchange_axes(extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = curves$y), one$lying),
-    zero = if (one$lying) "x" else "y", facts = cbind(count_by_panel(one$table, complete), shows = paste0("density, Gaussian kernel, bandwidth by ", rule))
+    zero = if (one$lying) "x" else "y",
+    facts = cbind(count_by_panel(one$table, complete), shows = paste0("density, Gaussian kernel, bandwidth by ", rule))
   )
 }
 
 #' @export
 place_ink.ink_density <- function(ink, trained, place) {
   curves <- trained$table
-  at <- lying_unit(place, trained$lying, curves$panel)
+  spot <- lying_unit(place, trained$lying, curves$panel)
   colour <- series_looks(trained$series, place)$colour[curves$series]
-  x <- at(curves$x, "x")
-  y <- at(curves$y, "y")
+  x <- spot(curves$x, "x")
+  y <- spot(curves$y, "y")
   line <- new_marks("lines", exchange_axes(new_table(
-    panel = curves$panel, line = curves$series, x = x, y = y, colour = colour, weight_pt = ink$weight %||% place$house$weight_pt$line,
+    panel = curves$panel, line = curves$series, x = x, y = y, colour = colour,
+    weight_pt = ink$weight %||% place$house$weight_pt$line,
     dash = "solid", opacity = 1, .rows = nrow(curves)
   ), trained$lying))
   if (!ink$fill) return(list(line))
-  ground <- at(rep(0, nrow(curves)), "y")
+  ground <- spot(rep(0, nrow(curves)), "y")
   around <- unlist(lapply(split(seq_len(nrow(curves)), curves$series), function(rows) c(rows, -rev(range(rows)))))
   row <- abs(around)
-  area <- new_table(panel = curves$panel[row], area = curves$series[row], x = x[row], y = ifelse(around > 0, y[row], ground[row]), fill = colour[row],
-                    opacity = band_opacity, colour = NA_character_, weight_pt = 0, .rows = length(row))
+  area <- new_table(
+    panel = curves$panel[row], area = curves$series[row], x = x[row], y = ifelse(around > 0, y[row], ground[row]),
+    fill = colour[row],
+    opacity = band_opacity, colour = NA_character_, weight_pt = 0, .rows = length(row))
   list(new_marks("areas", exchange_axes(area, trained$lying)), line)
 }
 
@@ -78,7 +90,10 @@ ink_traits.ink_density <- function(ink) new_traits("line", "colour", "spread")
 #' @export
 ink_rug <- function(length = 1.5, opacity = 0.5, colour = NULL, ...) {
   check_rest(...)
-  ink <- new_ink("rug", length = check_number(length, "length", 0.1, 20, unit = "mm"), opacity = check_number(opacity, "opacity", 0, 1))
+  ink <- new_ink(
+    "rug", length = check_number(length, "length", 0.1, 20, unit = "mm"),
+    opacity = check_number(opacity, "opacity", 0, 1)
+  )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -93,8 +108,10 @@ train_ink.ink_rug <- function(ink, layer) {
   one <- one_quantity(layer)
   complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))
   table <- table_rows(one$table, complete)
-  list(table = table, lying = one$lying, extent = exchange_axes(extent_by_panel(table$panel, x0 = table$x), one$lying), zero = character(),
-       facts = cbind(count_by_panel(one$table, complete), shows = "single values"))
+  list(
+    table = table, lying = one$lying, extent = exchange_axes(extent_by_panel(table$panel, x0 = table$x), one$lying),
+    zero = character(),
+    facts = cbind(count_by_panel(one$table, complete), shows = "single values"))
 }
 
 #' @export
@@ -103,13 +120,16 @@ place_ink.ink_rug <- function(ink, trained, place) {
   x <- lying_unit(place, trained$lying, table$panel)(table$x, "x")
   long <- ink$length / if (trained$lying) place$panel_w(table$panel) else place$panel_h(table$panel)
   list(new_marks("segments", exchange_axes(new_table(
-    panel = table$panel, x0 = x, x1 = x, y0 = 0, y1 = long, colour = painted(place$colour_of(table$colour, nrow(table)), ink$opacity),
+    panel = table$panel, x0 = x, x1 = x, y0 = 0, y1 = long,
+    colour = painted(place$colour_of(table$colour, nrow(table)), ink$opacity),
     weight_pt = place$house$weight_pt$tick, .rows = nrow(table)
   ), trained$lying)))
 }
 
 # A colour with its opacity, as #RRGGBBAA.
-painted <- function(colour, opacity) if (opacity >= 1) colour else paste0(substr(colour, 1, 7), sprintf("%02X", round(opacity * 255)))
+painted <- function(colour, opacity) {
+  if (opacity >= 1) colour else paste0(substr(colour, 1, 7), sprintf("%02X", round(opacity * 255)))
+}
 
 #' @export
 ink_traits.ink_rug <- function(ink) new_traits("line", c("colour", "ramp"))

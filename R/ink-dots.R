@@ -22,8 +22,10 @@
 #' @export
 ink_dots <- function(spread = "jitter", size = NULL, opacity = 0.8, seed = 1, colour = NULL, ...) {
   check_rest(...)
-  ink <- new_ink("dots", spread = check_choice(spread, c("jitter", "line"), "spread"), size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-                 opacity = check_number(opacity, "opacity", 0, 1), seed = check_number(seed, "seed", whole = TRUE))
+  ink <- new_ink(
+    "dots", spread = check_choice(spread, c("jitter", "line"), "spread"),
+    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
+    opacity = check_number(opacity, "opacity", 0, 1), seed = check_number(seed, "seed", whole = TRUE))
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -31,8 +33,10 @@ ink_dots <- function(spread = "jitter", size = NULL, opacity = 0.8, seed = 1, co
 #' @export
 ink_swarm <- function(size = NULL, least = 0.5, opacity = 1, colour = NULL, ...) {
   check_rest(...)
-  ink <- new_ink("swarm", size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE), least = check_number(least, "least", 0.05, 20, unit = "mm"),
-                 opacity = check_number(opacity, "opacity", 0, 1))
+  ink <- new_ink(
+    "swarm", size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
+    least = check_number(least, "least", 0.05, 20, unit = "mm"),
+    opacity = check_number(opacity, "opacity", 0, 1))
   class(ink) <- c("ink_swarm", "ink_dots", "nelvat_ink")
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -57,11 +61,11 @@ train_ink.ink_dots <- function(ink, layer) {
 #' @export
 place_ink.ink_dots <- function(ink, trained, place) {
   dots <- trained$table
-  at <- lying_unit(place, trained$lying, dots$panel)
-  x0 <- at(dots$x0, "x")
-  x1 <- at(dots$x1, "x")
+  spot <- lying_unit(place, trained$lying, dots$panel)
+  x0 <- spot(dots$x0, "x")
+  x1 <- spot(dots$x1, "x")
   middle <- (x0 + x1) / 2
-  y <- at(dots$y, "y")
+  y <- spot(dots$y, "y")
   size <- ink$size %||% place$house$points$size_mm
   across_mm <- if (trained$lying) place$panel_h(dots$panel) else place$panel_w(dots$panel)
   along_mm <- if (trained$lying) place$panel_w(dots$panel) else place$panel_h(dots$panel)
@@ -73,7 +77,9 @@ place_ink.ink_dots <- function(ink, trained, place) {
     middle <- middle + with_seed(ink$seed, stats::runif(nrow(dots), -0.5, 0.5)) * (x1 - x0) * 0.8
   }
   list(new_marks("points", exchange_axes(new_table(
-    panel = dots$panel, x = middle, y = y, colour = place$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)), opacity = ink$opacity, shape = "disc",
+    panel = dots$panel, x = middle, y = y,
+    colour = place$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)), opacity = ink$opacity,
+    shape = "disc",
     size_mm = size, .rows = nrow(dots)
   ), trained$lying)))
 }
@@ -94,7 +100,10 @@ swarm_dots <- function(dots, y_mm, slot_mm, size, least) {
     if (lacking <= 1e-9) return(list(offset_mm = offset, size_mm = diameter))
   }
   abort_nelvat("space", c(
-    paste0("A swarm has no room in its slot: ", format(round(lacking, 1)), " mm are missing, with dots of ", format(least), " mm."),
+    paste0(
+      "A swarm has no room in its slot: ", format(round(lacking, 1)), " mm are missing, with dots of ", format(least),
+      " mm."
+    ),
     i = "Make the plate wider, allow smaller dots with `least`, or draw `ink_dots()` or `ink_violin()` in its place."
   ), call = NULL)
 }

@@ -19,12 +19,14 @@
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = rise, y = firmness, ink_points(), ink_fit(equation = TRUE)), width = 100, height = 70)
+#' plate(panel(study("loaves"), x = rise, y = firmness, ink_points(), ink_fit(equation = TRUE)),
+#'   width = 100, height = 70)
 #' @export
 ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, weight = NULL, colour = NULL, ...) {
   check_rest(...)
   ink <- new_ink("fit",
-    model = check_choice(model, c("line", "polynomial", "loess"), "model"), degree = check_number(degree, "degree", 1, 9, whole = TRUE),
+    model = check_choice(model, c("line", "polynomial", "loess"), "model"),
+    degree = check_number(degree, "degree", 1, 9, whole = TRUE),
     band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE), equation = check_flag(equation, "equation"),
     weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
   )
@@ -35,7 +37,10 @@ ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, w
 #' @export
 ink_residuals <- function(model = "line", degree = 2, colour = NULL, ...) {
   check_rest(...)
-  ink <- new_ink("residuals", model = check_choice(model, c("line", "polynomial", "loess"), "model"), degree = check_number(degree, "degree", 1, 9, whole = TRUE))
+  ink <- new_ink(
+    "residuals", model = check_choice(model, c("line", "polynomial", "loess"), "model"),
+    degree = check_number(degree, "degree", 1, 9, whole = TRUE)
+  )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -51,11 +56,11 @@ fit_groups <- function(ink, layer, level) {
   group <- layer_groups(table, complete)
   x <- axis_transform(layer$x$transform)$forward(table$x)
   y <- axis_transform(layer$y$transform)$forward(table$y)
-  fits <- lapply(seq_len(nrow(group$rows)), function(g) {
+  fitted_rows <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
     fit_curve(x[rows], y[rows], ink$model, ink$degree, level)
   })
-  list(fits = fits, group = group, x = x, y = y, complete = complete, facts = count_by_panel(table, complete))
+  list(fits = fitted_rows, group = group, x = x, y = y, complete = complete, facts = count_by_panel(table, complete))
 }
 
 #' @export
@@ -65,15 +70,28 @@ train_ink.ink_fit <- function(ink, layer) {
   y_back <- axis_transform(layer$y$transform)$backward
   curves <- stack_tables(Map(function(fit, g) {
     if (is.null(fit)) return(NULL)
-    new_table(panel = fitted$group$rows$panel[g], series = g, x = x_back(fit$curve$x), y = y_back(fit$curve$y), lower = y_back(fit$curve$lower), upper = y_back(fit$curve$upper))
+    new_table(
+      panel = fitted$group$rows$panel[g], series = g, x = x_back(fit$curve$x), y = y_back(fit$curve$y),
+      lower = y_back(fit$curve$lower), upper = y_back(fit$curve$upper)
+    )
   }, fitted$fits, seq_along(fitted$fits)))
   if (!is.null(curves) && is.null(ink$band)) curves$lower <- curves$upper <- NA_real_
-  model <- switch(ink$model, line = "straight line by least squares", polynomial = paste0("polynomial of degree ", ink$degree), loess = "local regression (loess)")
+  model <- switch(
+    ink$model, line = "straight line by least squares", polynomial = paste0("polynomial of degree ", ink$degree),
+    loess = "local regression (loess)"
+  )
   list(
-    table = curves, series = fitted$group$rows, fits = fitted$fits, transforms = c(x = layer$x$transform, y = layer$y$transform),
-    extent = if (!is.null(curves)) extent_by_panel(curves$panel, x0 = curves$x, y0 = pmin(curves$y, curves$lower, na.rm = TRUE), y1 = pmax(curves$y, curves$upper, na.rm = TRUE)),
+    table = curves, series = fitted$group$rows, fits = fitted$fits,
+    transforms = c(x = layer$x$transform, y = layer$y$transform),
+    extent = if (!is.null(curves)) extent_by_panel(
+      curves$panel, x0 = curves$x, y0 = pmin(curves$y, curves$lower, na.rm = TRUE),
+      y1 = pmax(curves$y, curves$upper, na.rm = TRUE)
+    ),
     zero = character(),
-    facts = cbind(fitted$facts, shows = paste0(model, if (!is.null(ink$band)) paste0(" with its ", format(100 * ink$band), " % confidence band")))
+    facts = cbind(
+      fitted$facts,
+      shows = paste0(model, if (!is.null(ink$band)) paste0(" with its ", format(100 * ink$band), " % confidence band"))
+    )
   )
 }
 
@@ -87,7 +105,8 @@ place_ink.ink_fit <- function(ink, trained, place) {
   marks <- list()
   if (any(!is.na(curves$lower))) marks <- list(new_marks("areas", band_areas(curves, x, place, colour)))
   marks <- c(marks, list(new_marks("lines", new_table(
-    panel = curves$panel, line = curves$series, x = x, y = place$unit(curves$y, curves$panel, "y"), colour = colour, weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
+    panel = curves$panel, line = curves$series, x = x, y = place$unit(curves$y, curves$panel, "y"), colour = colour,
+    weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
     dash = looks$dash[curves$series], opacity = 1, .rows = nrow(curves)
   ))))
   if (ink$equation) marks <- c(marks, list(equation_words(trained, looks, place)))
@@ -99,7 +118,9 @@ equation_words <- function(trained, looks, place) {
   held <- which(!vapply(trained$fits, is.null, NA))
   many <- max(tabulate(trained$series$panel)) > 1
   c(new_marks("words", new_table(
-    panel = trained$series$panel[held], string = vapply(trained$fits[held], equation_text, "", transforms = trained$transforms), size_pt = place$house$type_pt$least,
+    panel = trained$series$panel[held],
+    string = vapply(trained$fits[held], equation_text, "", transforms = trained$transforms),
+    size_pt = place$house$type_pt$least,
     colour = if (many) legible(looks$colour[held]) else place$house$colour$text, .rows = length(held)
   )), list(role = "equation", corner = TRUE))
 }
@@ -107,7 +128,9 @@ equation_words <- function(trained, looks, place) {
 # "y = 12.1 - 0.09 x; R^2 = 0.85; p < 0.001"
 equation_text <- function(fit, transforms) {
   paste(c(
-    if (nrow(fit$coefficients)) paste0(axis_symbol("y", transforms), " = ", polynomial_text(fit$coefficients$estimate, axis_symbol("x", transforms))),
+    if (nrow(fit$coefficients)) paste0(
+      axis_symbol("y", transforms), " = ", polynomial_text(fit$coefficients$estimate, axis_symbol("x", transforms))
+    ),
     if (!is.na(fit$r2)) paste0("*R*^2^ = ", formatC(fit$r2, digits = 2, format = "f")), p_text(fit$p)
   ), collapse = "; ")
 }
@@ -137,13 +160,21 @@ ink_traits.ink_fit <- function(ink) new_traits("line", c("colour", "dash"), "spr
 train_ink.ink_residuals <- function(ink, layer) {
   fitted <- fit_groups(ink, layer, 0.95)
   y <- rep(NA_real_, length(fitted$y))
-  for (g in seq_along(fitted$fits)) if (!is.null(fitted$fits[[g]])) y[which(fitted$group$at == g)] <- fitted$fits[[g]]$residuals
+  for (g in seq_along(fitted$fits)) {
+    if (!is.null(fitted$fits[[g]])) y[which(fitted$group$at == g)] <- fitted$fits[[g]]$residuals
+  }
   points <- layer$table
   points$y <- y
   points <- table_rows(points, which(!is.na(y)))
-  model <- switch(ink$model, line = "a straight line", polynomial = paste0("a polynomial of degree ", ink$degree), loess = "a local regression")
-  list(table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = pmin(points$y, 0), y1 = pmax(points$y, 0)), zero = character(),
-       facts = cbind(fitted$facts, shows = paste("residuals of", model)))
+  model <- switch(
+    ink$model, line = "a straight line", polynomial = paste0("a polynomial of degree ", ink$degree),
+    loess = "a local regression"
+  )
+  list(
+    table = points,
+    extent = extent_by_panel(points$panel, x0 = points$x, y0 = pmin(points$y, 0), y1 = pmax(points$y, 0)),
+    zero = character(),
+    facts = cbind(fitted$facts, shows = paste("residuals of", model)))
 }
 
 #' @export
@@ -152,10 +183,20 @@ place_ink.ink_residuals <- function(ink, trained, place) {
   panels <- unique(points$panel)
   zero <- place$unit(rep(0, length(panels)), panels, "y")
   list(
-    new_marks("segments", new_table(panel = panels, x0 = 0, x1 = 1, y0 = zero, y1 = zero, colour = place$house$colour$axis, weight_pt = 0.4, .rows = length(panels))),
-    new_marks("points", new_table(panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
-                                  colour = place$colour_of(points$colour, nrow(points)), opacity = 1,
-                                  shape = if (is.null(points$shape)) "disc" else place$shape_of(points$shape), size_mm = place$house$points$size_mm, .rows = nrow(points)))
+    new_marks(
+      "segments",
+      new_table(
+        panel = panels, x0 = 0, x1 = 1, y0 = zero, y1 = zero, colour = place$house$colour$axis, weight_pt = 0.4,
+        .rows = length(panels)
+      )
+    ),
+    new_marks(
+      "points",
+      new_table(
+        panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
+        colour = place$colour_of(points$colour, nrow(points)), opacity = 1,
+        shape = if (is.null(points$shape)) "disc" else place$shape_of(points$shape),
+        size_mm = place$house$points$size_mm, .rows = nrow(points)))
   )
 }
 

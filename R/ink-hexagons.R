@@ -17,7 +17,9 @@
 #' @export
 ink_hexagons <- function(bins = 30, steps = 6, ...) {
   check_rest(...)
-  new_ink("hexagons", bins = check_number(bins, "bins", 2, 500), steps = check_number(steps, "steps", 2, 12, whole = TRUE))
+  new_ink(
+    "hexagons", bins = check_number(bins, "bins", 2, 500), steps = check_number(steps, "steps", 2, 12, whole = TRUE)
+  )
 }
 
 #' @rdname ink_hexagons
@@ -25,7 +27,10 @@ ink_hexagons <- function(bins = 30, steps = 6, ...) {
 ink_bins <- function(bins = 30, steps = 6, ...) {
   check_rest(...)
   if (!is.numeric(bins) || !length(bins) %in% 1:2 || anyNA(bins) || any(bins < 1 | bins > 1000)) {
-    abort_nelvat("argument", c("`bins` must be one or two numbers from 1 to 1000.", x = paste0("Found ", describe_value(bins), ".")))
+    abort_nelvat(
+      "argument",
+      c("`bins` must be one or two numbers from 1 to 1000.", x = paste0("Found ", describe_value(bins), "."))
+    )
   }
   new_ink("bins", bins = rep_len(bins, 2), steps = check_number(steps, "steps", 2, 12, whole = TRUE))
 }
@@ -59,21 +64,25 @@ place_ink.ink_hexagons <- function(ink, trained, place) {
   x <- place$unit(points$x, points$panel, "x")
   y <- place$unit(points$y, points$panel, "y")
   cells <- stack_tables(lapply(split(seq_along(x), points$panel), function(rows) {
-    panel <- points$panel[rows[1]]
+    one_panel <- points$panel[rows[1]]
     # The unit of length is a hexagon's width.
     wide <- ink$bins
-    high <- ink$bins * place$panel_h(panel) / place$panel_w(panel)
+    high <- ink$bins * place$panel_h(one_panel) / place$panel_w(one_panel)
     cells <- hexagon_counts_cpp(x[rows], y[rows], wide, high)
-    new_table(panel = panel, x = (cells$column + (cells$row %% 2) / 2) / wide, y = cells$row * sqrt(3) / 2 / high, n = cells$n,
-              half_x = 0.5 / wide, half_y = 1 / sqrt(3) / high, .rows = length(cells$n))
+    new_table(
+      panel = one_panel, x = (cells$column + (cells$row %% 2) / 2) / wide, y = cells$row * sqrt(3) / 2 / high,
+      n = cells$n,
+      half_x = 0.5 / wide, half_y = 1 / sqrt(3) / high, .rows = length(cells$n))
   }))
   shades <- count_shades(cells$n, ink$steps, place$house$ramps)
   n <- nrow(cells)
   corner_x <- c(0, 1, 1, 0, -1, -1)
   corner_y <- c(1, 0.5, -0.5, -1, -0.5, 0.5)
   marks <- new_marks("areas", new_table(
-    panel = rep(cells$panel, each = 6), area = rep(seq_len(n), each = 6), x = rep(cells$x, each = 6) + rep(cells$half_x, each = 6) * corner_x,
-    y = rep(cells$y, each = 6) + rep(cells$half_y, each = 6) * corner_y, fill = rep(shades$fill, each = 6), opacity = 1, colour = "#FFFFFF", weight_pt = 0.2, .rows = 6 * n
+    panel = rep(cells$panel, each = 6), area = rep(seq_len(n), each = 6),
+    x = rep(cells$x, each = 6) + rep(cells$half_x, each = 6) * corner_x,
+    y = rep(cells$y, each = 6) + rep(cells$half_y, each = 6) * corner_y, fill = rep(shades$fill, each = 6),
+    opacity = 1, colour = "#FFFFFF", weight_pt = 0.2, .rows = 6 * n
   ))
   list(c(marks, list(key = "cell counts", steps = shades$key)))
 }
@@ -88,7 +97,8 @@ place_ink.ink_bins <- function(ink, trained, place) {
   n <- tabulate(cell$at, nrow(cell$rows))
   shades <- count_shades(n, ink$steps, place$house$ramps)
   marks <- new_marks("rects", new_table(
-    panel = cell$rows$panel, x0 = cell$rows$column / ink$bins[1], x1 = (cell$rows$column + 1) / ink$bins[1], y0 = cell$rows$row / ink$bins[2],
+    panel = cell$rows$panel, x0 = cell$rows$column / ink$bins[1], x1 = (cell$rows$column + 1) / ink$bins[1],
+    y0 = cell$rows$row / ink$bins[2],
     y1 = (cell$rows$row + 1) / ink$bins[2], fill = shades$fill, opacity = 1, .rows = length(n)
   ))
   list(c(marks, list(key = "cell counts", steps = shades$key)))
@@ -101,7 +111,10 @@ count_shades <- function(counts, steps, ramps = NULL) {
   colours <- house_ramp(max(n, 2), FALSE, ramps)[seq_len(n)]
   list(
     fill = colours[findInterval(counts, edges, rightmost.closed = TRUE)],
-    key = list(range = range(edges), at = edges, share = seq(0, 1, length.out = n + 1), text = number_text(c(edges[-(n + 1)], max(counts))), colours = colours)
+    key = list(
+      range = range(edges), at = edges, share = seq(0, 1, length.out = n + 1),
+      text = number_text(c(edges[-(n + 1)], max(counts))), colours = colours
+    )
   )
 }
 
@@ -111,7 +124,10 @@ own_keys.ink_hexagons <- function(ink, layer, house) list(late_count_key())
 own_keys.ink_bins <- function(ink, layer, house) list(late_count_key())
 
 late_count_key <- function() {
-  list(id = "cell counts", title = "Count", ramp = TRUE, late = TRUE, glyph = "ramp", range = c(1, 2), at = c(1, 2), share = c(0, 1), text = c("1", "2"))
+  list(
+    id = "cell counts", title = "Count", ramp = TRUE, late = TRUE, glyph = "ramp", range = c(1, 2), at = c(1, 2),
+    share = c(0, 1), text = c("1", "2")
+  )
 }
 
 #' @export

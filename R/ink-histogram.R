@@ -19,21 +19,29 @@
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
-#' plate(panel(study("pores"), x = log10(area), colour = flour, ink_histogram(arrange = "outline")), width = 100, height = 60)
+#' plate(panel(study("pores"), x = log10(area), colour = flour, ink_histogram(arrange = "outline")),
+#'   width = 100, height = 60)
 #' @export
-ink_histogram <- function(bins = NULL, width = NULL, breaks = NULL, arrange = "overlay", scale = "count", curve = FALSE, opacity = NULL, colour = NULL, ...) {
+ink_histogram <- function(
+  bins = NULL, width = NULL, breaks = NULL, arrange = "overlay", scale = "count", curve = FALSE, opacity = NULL,
+  colour = NULL, ...
+) {
   check_rest(...)
   check_number(bins, "bins", 1, 1000, whole = TRUE, or_null = TRUE)
   check_number(width, "width", 0, or_null = TRUE)
   if (!is.null(breaks) && (!is.numeric(breaks) || length(breaks) < 2 || anyNA(breaks))) {
-    abort_nelvat("argument", c("`breaks` must be at least two numbers.", x = paste0("Found ", describe_value(breaks), ".")))
+    abort_nelvat(
+      "argument", c("`breaks` must be at least two numbers.", x = paste0("Found ", describe_value(breaks), "."))
+    )
   }
   if (sum(!is.null(bins), !is.null(width), !is.null(breaks)) > 1) {
     abort_nelvat("argument", c("Only one of `bins`, `width` and `breaks` can be given.", x = "Found more."))
   }
-  ink <- new_ink("histogram", bins = bins, width = width, breaks = breaks, arrange = check_choice(arrange, c("overlay", "stack", "outline"), "arrange"),
-                 scale = check_choice(scale, c("count", "density"), "scale"), curve = check_flag(curve, "curve"),
-                 opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE))
+  ink <- new_ink(
+    "histogram", bins = bins, width = width, breaks = breaks,
+    arrange = check_choice(arrange, c("overlay", "stack", "outline"), "arrange"),
+    scale = check_choice(scale, c("count", "density"), "scale"), curve = check_flag(curve, "curve"),
+    opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE))
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -45,7 +53,14 @@ check_one_quantity <- function(panel, what, call) {
   variables <- panel$variables
   given <- Filter(function(channel) !is.null(variables[[channel]]), c("x", "y"))
   if (length(given) != 1) {
-    abort_nelvat("argument", c(paste0(what, " needs a quantity on one axis and nothing on the other."), x = if (length(given)) "Both `x` and `y` are given." else "Neither is given."), call)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0(what, " needs a quantity on one axis and nothing on the other."),
+        x = if (length(given)) "Both `x` and `y` are given." else "Neither is given."
+      ),
+      call
+    )
   }
   of <- if (given == "y") variables$y else list(variables$x)
   for (one in of) check_variable_kind(one, given, c("quantity", "moment"), call)
@@ -54,13 +69,18 @@ check_one_quantity <- function(panel, what, call) {
 
 #' @export
 supplied_axis.ink_histogram <- function(ink, direction, variables) {
-  if (ink$scale == "density") new_kind("quantity", name = "Density") else new_kind("quantity", name = "Count", count = TRUE)
+  if (ink$scale == "density") new_kind("quantity", name = "Density") else new_kind(
+    "quantity", name = "Count", count = TRUE
+  )
 }
 
 # An ink of one quantity: does it lie on its side, the quantity on y?
 one_quantity <- function(layer) {
   lying <- all(is.na(layer$table$x)) && !all(is.na(layer$table$y))
-  list(lying = lying, table = exchange_axes(layer$table, lying), transform = axis_transform(if (lying) layer$y$transform else layer$x$transform))
+  list(
+    lying = lying, table = exchange_axes(layer$table, lying),
+    transform = axis_transform(if (lying) layer$y$transform else layer$x$transform)
+  )
 }
 
 #' @export
@@ -70,25 +90,38 @@ train_ink.ink_histogram <- function(ink, layer) {
   complete <- complete_rows(table, c("x", if (!is.null(layer$colour)) "colour"))
   group <- layer_groups(table, complete)
   forward <- one$transform$forward(table$x)
-  breaks <- histogram_breaks(forward[complete], ink$bins, ink$width, if (!is.null(ink$breaks)) one$transform$forward(ink$breaks))
-  counts <- histogram_counts(forward, group$at, nrow(group$rows), breaks)
-  n <- colSums(counts)
-  height <- if (ink$scale == "density") sweep(counts, 2, n, "/") / diff(breaks) else counts
-  k <- nrow(counts)
-  bars <- table_rows(group$rows, rep(seq_len(ncol(counts)), each = k))
-  bars$series <- rep(seq_len(ncol(counts)), each = k)
-  bars$x0 <- rep(one$transform$backward(breaks[-(k + 1)]), ncol(counts))
-  bars$x1 <- rep(one$transform$backward(breaks[-1]), ncol(counts))
+  breaks <- histogram_breaks(
+    forward[complete], ink$bins, ink$width, if (!is.null(ink$breaks)) one$transform$forward(ink$breaks)
+  )
+  counted_bins <- histogram_counts(forward, group$at, nrow(group$rows), breaks)
+  n <- colSums(counted_bins)
+  height <- if (ink$scale == "density") sweep(counted_bins, 2, n, "/") / diff(breaks) else counted_bins
+  k <- nrow(counted_bins)
+  bars <- table_rows(group$rows, rep(seq_len(ncol(counted_bins)), each = k))
+  bars$series <- rep(seq_len(ncol(counted_bins)), each = k)
+  bars$x0 <- rep(one$transform$backward(breaks[-(k + 1)]), ncol(counted_bins))
+  bars$x1 <- rep(one$transform$backward(breaks[-1]), ncol(counted_bins))
   bars$base <- 0
   bars$top <- as.vector(height)
   if (ink$arrange == "stack") bars <- stack_bins(bars)
   curve <- if (ink$curve) histogram_curve(forward, group, breaks, n, ink$scale, one$transform)
   list(
     table = bars, series = group$rows, curve = curve, lying = one$lying,
-    extent = exchange_axes(extent_by_panel(c(bars$panel, curve$panel), x0 = c(bars$x0, curve$x), x1 = c(bars$x1, curve$x), y0 = 0, y1 = c(bars$top, curve$y)), one$lying),
+    extent = exchange_axes(
+      extent_by_panel(
+        c(bars$panel, curve$panel), x0 = c(bars$x0, curve$x), x1 = c(bars$x1, curve$x), y0 = 0,
+        y1 = c(bars$top, curve$y)
+      ),
+      one$lying
+    ),
     zero = if (one$lying) "x" else "y",
-    facts = cbind(count_by_panel(table, complete), shows = paste0(if (ink$scale == "density") "density" else "counts", " in bins of ", format(signif(diff(breaks)[1], 3)),
-                                                               if (one$transform$name != "identity") paste0(" (", one$transform$name, ")")))
+    facts = cbind(
+      count_by_panel(table, complete),
+      shows = paste0(
+        if (ink$scale == "density") "density" else "counts", " in bins of ", format(signif(diff(breaks)[1], 3)),
+        if (
+          one$transform$name != "identity"
+        ) paste0(" (", one$transform$name, ")")))
   )
 }
 
@@ -96,8 +129,8 @@ narrow_bin_mm <- 1
 
 # Bins are parted by a white line, unless they are so narrow that it would hide them.
 bin_edge <- function(width, panel, lying, place) {
-  mm <- abs(width) * if (lying) place$panel_h(panel) else place$panel_w(panel)
-  if (length(mm) && stats::median(mm) < narrow_bin_mm) NA_character_ else "#FFFFFF"
+  lengths_mm <- abs(width) * if (lying) place$panel_h(panel) else place$panel_w(panel)
+  if (length(lengths_mm) && stats::median(lengths_mm) < narrow_bin_mm) NA_character_ else "#FFFFFF"
 }
 
 stack_bins <- function(bars) {
@@ -112,31 +145,38 @@ histogram_curve <- function(values, group, breaks, n, scale, transform) {
   stack_tables(lapply(seq_len(nrow(group$rows)), function(g) {
     curve <- density_curve(values[which(group$at == g)])
     factor <- if (scale == "density") 1 else n[g] * diff(breaks)[1]
-    new_table(panel = group$rows$panel[g], series = g, x = transform$backward(curve$x), y = curve$density * factor, .rows = nrow(curve))
+    new_table(
+      panel = group$rows$panel[g], series = g, x = transform$backward(curve$x), y = curve$density * factor,
+      .rows = nrow(curve)
+    )
   }))
 }
 
 #' @export
 place_ink.ink_histogram <- function(ink, trained, place) {
   bars <- trained$table
-  at <- lying_unit(place, trained$lying, bars$panel)
+  spot <- lying_unit(place, trained$lying, bars$panel)
   many <- max(tabulate(trained$series$panel)) > 1
   looks <- series_looks(trained$series, place)
   fill <- looks$colour[bars$series]
   marks <- if (ink$arrange == "outline") {
-    list(new_marks("lines", exchange_axes(bin_outlines(bars, at, fill, place$house$weight_pt$line), trained$lying)))
+    list(new_marks("lines", exchange_axes(bin_outlines(bars, spot, fill, place$house$weight_pt$line), trained$lying)))
   } else {
     held <- which(bars$top > bars$base)
     list(new_marks("rects", exchange_axes(new_table(
-      panel = bars$panel[held], x0 = at(bars$x0, "x")[held], x1 = at(bars$x1, "x")[held], y0 = at(bars$base, "y")[held], y1 = at(bars$top, "y")[held],
-      fill = fill[held], opacity = ink$opacity %||% if (many && ink$arrange == "overlay") 0.55 else 1, colour = bin_edge(at(bars$x1, "x")[held] - at(bars$x0, "x")[held], bars$panel[held], trained$lying, place), weight_pt = 0.25, .rows = length(held)
+      panel = bars$panel[held], x0 = spot(bars$x0, "x")[held], x1 = spot(bars$x1, "x")[held],
+      y0 = spot(bars$base, "y")[held], y1 = spot(bars$top, "y")[held],
+      fill = fill[held], opacity = ink$opacity %||% if (many && ink$arrange == "overlay") 0.55 else 1,
+      colour = bin_edge(spot(bars$x1, "x")[held] - spot(bars$x0, "x")[held], bars$panel[held], trained$lying, place),
+      weight_pt = 0.25, .rows = length(held)
     ), trained$lying)))
   }
   if (is.null(trained$curve)) return(marks)
   curve <- trained$curve
   on <- lying_unit(place, trained$lying, curve$panel)
   c(marks, list(new_marks("lines", exchange_axes(new_table(
-    panel = curve$panel, line = curve$series, x = on(curve$x, "x"), y = on(curve$y, "y"), colour = if (many) looks$colour[curve$series] else place$house$colour$axis,
+    panel = curve$panel, line = curve$series, x = on(curve$x, "x"), y = on(curve$y, "y"),
+    colour = if (many) looks$colour[curve$series] else place$house$colour$axis,
     weight_pt = place$house$weight_pt$line, dash = "solid", opacity = 1, .rows = nrow(curve)
   ), trained$lying))))
 }
@@ -149,10 +189,15 @@ bin_outlines <- function(bars, at, colour, weight_pt) {
   ground <- at(rep(0, nrow(bars)), "y")
   stack_tables(lapply(split(seq_len(nrow(bars)), bars$series), function(rows) {
     k <- length(rows)
-    new_table(panel = bars$panel[rows[1]], line = bars$series[rows[1]], x = c(x0[rows[1]], as.vector(rbind(x0[rows], x1[rows])), x1[rows[k]]),
-              y = c(ground[rows[1]], rep(y[rows], each = 2), ground[rows[1]]), colour = colour[rows[1]], weight_pt = weight_pt, dash = "solid", opacity = 1, .rows = 2 * k + 2)
+    new_table(
+      panel = bars$panel[rows[1]], line = bars$series[rows[1]],
+      x = c(x0[rows[1]], as.vector(rbind(x0[rows], x1[rows])), x1[rows[k]]),
+      y = c(ground[rows[1]], rep(y[rows], each = 2), ground[rows[1]]), colour = colour[rows[1]],
+      weight_pt = weight_pt, dash = "solid", opacity = 1, .rows = 2 * k + 2)
   }))
 }
 
 #' @export
-ink_traits.ink_histogram <- function(ink) new_traits(if (ink$arrange == "outline") "line" else "swatch", "colour", "counts", on_zero = TRUE, bins = TRUE)
+ink_traits.ink_histogram <- function(ink) {
+  new_traits(if (ink$arrange == "outline") "line" else "swatch", "colour", "counts", on_zero = TRUE, bins = TRUE)
+}

@@ -26,14 +26,19 @@ ink_image <- function(path, x = NULL, y = NULL, ...) {
   pixels <- tryCatch(png::readPNG(path), error = function(error) {
     abort_nelvat("file", c(paste0("\"", path, "\" cannot be read as PNG."), x = conditionMessage(error)), call)
   })
-  new_ink("image", pixels = pixel_colours(pixels), x = check_places(x, "x", 2) %||% c(0, dim(pixels)[2]), y = check_places(y, "y", 2) %||% c(0, dim(pixels)[1]), equal = TRUE)
+  new_ink(
+    "image", pixels = pixel_colours(pixels), x = check_places(x, "x", 2) %||% c(0, dim(pixels)[2]),
+    y = check_places(y, "y", 2) %||% c(0, dim(pixels)[1]), equal = TRUE
+  )
 }
 
 pixel_colours <- function(pixels) {
   plane <- function(i) pixels[, , i]
   colours <- if (length(dim(pixels)) == 2) grDevices::grey(pixels) else {
-    switch(dim(pixels)[3], grDevices::grey(plane(1)), grDevices::grey(plane(1), plane(2)), grDevices::rgb(plane(1), plane(2), plane(3)),
-           grDevices::rgb(plane(1), plane(2), plane(3), plane(4)))
+    switch(
+      dim(pixels)[3], grDevices::grey(plane(1)), grDevices::grey(plane(1), plane(2)),
+      grDevices::rgb(plane(1), plane(2), plane(3)),
+      grDevices::rgb(plane(1), plane(2), plane(3), plane(4)))
   }
   matrix(colours, nrow = dim(pixels)[1])
 }
@@ -54,8 +59,16 @@ train_ink.ink_image <- function(ink, layer) {
 place_ink.ink_image <- function(ink, trained, place) {
   panels <- trained$table$panel
   unit <- function(value, direction) place$unit(rep(value, length(panels)), panels, direction)
-  list(c(new_marks("image", new_table(panel = panels, x0 = unit(ink$x[1], "x"), x1 = unit(ink$x[2], "x"), y0 = unit(ink$y[1], "y"), y1 = unit(ink$y[2], "y"), .rows = length(panels))),
-         list(pixels = ink$pixels)))
+  list(
+    c(
+      new_marks(
+        "image",
+        new_table(
+          panel = panels, x0 = unit(ink$x[1], "x"), x1 = unit(ink$x[2], "x"), y0 = unit(ink$y[1], "y"),
+          y1 = unit(ink$y[2], "y"), .rows = length(panels)
+        )
+      ),
+      list(pixels = ink$pixels)))
 }
 
 #' @export

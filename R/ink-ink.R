@@ -33,7 +33,8 @@ with_channels <- function(ink, ..., call = rlang::caller_env()) {
       ink$settings[[channel]] <- if (is.numeric(fixed)) as.numeric(fixed) else fixed
     } else if (is.character(fixed) && length(fixed) == 1) {
       abort_nelvat("argument", c(
-        paste0("`", channel, "` must be a ", if (channel == "shape") "symbol" else channel, " or a column, bare."), x = paste0("Found ", describe_value(fixed), "."),
+        paste0("`", channel, "` must be a ", if (channel == "shape") "symbol" else channel, " or a column, bare."),
+        x = paste0("Found ", describe_value(fixed), "."),
         if (channel == "shape") offer(fixed, symbol_names, "symbol")
       ), call)
     } else {
@@ -95,9 +96,9 @@ match_rows <- function(key, complete) {
     code <- code * (max(values, 0L) + 1) + values
   }
   first <- if (is_constant(code)) utils::head(which(complete), 1) else which(complete)[!duplicated(code[complete])]
-  at <- if (length(first) == 1) rep(1L, length(code)) else match(code, code[first])
-  if (!all(complete)) at[!complete] <- NA_integer_
-  list(at = at, rows = table_rows(key, first))
+  spot <- if (length(first) == 1) rep(1L, length(code)) else match(code, code[first])
+  if (!all(complete)) spot[!complete] <- NA_integer_
+  list(at = spot, rows = table_rows(key, first))
 }
 
 is_constant <- function(values) length(values) > 0 && !anyNA(values) && all(values == values[1])
@@ -124,7 +125,11 @@ count_by_panel <- function(table, complete) {
 extent_by_panel <- function(panel, x0 = NA, x1 = x0, y0 = NA, y1 = y0) {
   index <- panel_index(panel)
   k <- length(index$panels)
-  end <- function(values, which) panel_extent_cpp(index$at, as.numeric(if (length(values) %in% c(1, length(panel))) values else rep_len(values, length(panel))), k)[which, ]
+  end <- function(values, which) {
+    panel_extent_cpp(
+      index$at, as.numeric(if (length(values) %in% c(1, length(panel))) values else rep_len(values, length(panel))), k
+    )[which, ]
+  }
   new_table(panel = index$panels, x0 = end(x0, 1), x1 = end(x1, 2), y0 = end(y0, 1), y1 = end(y1, 2), .rows = k)
 }
 
@@ -133,7 +138,7 @@ extent_by_panel <- function(panel, x0 = NA, x1 = x0, y0 = NA, y1 = y0) {
 exchange_axes <- function(table, swap) {
   if (!swap) return(table)
   turned <- c(x = "y", y = "x", x0 = "y0", y0 = "x0", x1 = "y1", y1 = "x1")
-  at <- names(table) %in% names(turned)
-  names(table)[at] <- turned[names(table)[at]]
+  spot <- names(table) %in% names(turned)
+  names(table)[spot] <- turned[names(table)[spot]]
   table
 }

@@ -20,7 +20,10 @@
 ink_labels <- function(text, far = 8, size = NULL, ...) {
   check_rest(...)
   if (missing(text)) abort_nelvat("argument", c("Labels need `text`, a column.", x = "It is not given."))
-  ink <- new_ink("labels", far = check_number(far, "far", 0.5, 60, unit = "mm"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE))
+  ink <- new_ink(
+    "labels", far = check_number(far, "far", 0.5, 60, unit = "mm"),
+    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
+  )
   ink$mapped$label <- rlang::enquo(text)
   ink
 }
@@ -41,7 +44,9 @@ train_ink.ink_labels <- function(ink, layer) {
 
 label_strings <- function(variable, values) {
   if (has_levels(variable$kind)) return(variable$kind$level_names[values])
-  if (variable$kind$kind == "moment") return(format(as.POSIXct(values, origin = "1970-01-01", tz = variable$kind$zone %||% "UTC")))
+  if (variable$kind$kind == "moment") {
+    return(format(as.POSIXct(values, origin = "1970-01-01", tz = variable$kind$zone %||% "UTC")))
+  }
   ifelse(is.na(values), NA, number_text_each(values))
 }
 
@@ -57,8 +62,10 @@ place_ink.ink_labels <- function(ink, trained, place) {
   high <- place$panel_h(points$panel)
   text_mm <- place$text_mm(points$string, size)
   placed <- stack_tables(lapply(split(seq_len(nrow(points)), points$panel), function(rows) {
-    centre <- label_places_cpp(x[rows] * wide[rows], y[rows] * high[rows], x[rows] * wide[rows], y[rows] * high[rows], text_mm$width[rows], rep(text_mm$height, length(rows)),
-                               label_gap_mm, ink$far, wide[rows[1]], high[rows[1]])
+    centre <- label_places_cpp(
+      x[rows] * wide[rows], y[rows] * high[rows], x[rows] * wide[rows], y[rows] * high[rows], text_mm$width[rows],
+      rep(text_mm$height, length(rows)),
+      label_gap_mm, ink$far, wide[rows[1]], high[rows[1]])
     new_table(row = rows, x = centre[, 1] / wide[rows], y = centre[, 2] / high[rows], .rows = length(rows))
   }))
   unplaced <- sum(is.na(placed$x))
@@ -68,10 +75,20 @@ place_ink.ink_labels <- function(ink, trained, place) {
   led <- which(away > text_mm$width[row] / 2 + 2.5 * label_gap_mm)
   ends <- leader_ends(placed, x, y, wide, high, text_mm)
   list(
-    new_marks("segments", new_table(panel = points$panel[row[led]], x0 = x[row[led]], y0 = y[row[led]], x1 = ends$x[led], y1 = ends$y[led], colour = place$house$colour$heading_rule,
-                                    weight_pt = place$house$weight_pt$heading_rule, .rows = length(led))),
-    c(new_marks("words", new_table(panel = points$panel[row], x = placed$x, y = placed$y, string = points$string[row], size_pt = size, across = 0.5, down = 0.5,
-                                   colour = legible(place$colour_of(points$colour, nrow(points))[row]), .rows = length(row))), list(role = "point label", unplaced = unplaced))
+    new_marks(
+      "segments",
+      new_table(
+        panel = points$panel[row[led]], x0 = x[row[led]], y0 = y[row[led]], x1 = ends$x[led], y1 = ends$y[led],
+        colour = place$house$colour$heading_rule,
+        weight_pt = place$house$weight_pt$heading_rule, .rows = length(led))),
+    c(
+      new_marks(
+        "words",
+        new_table(
+          panel = points$panel[row], x = placed$x, y = placed$y, string = points$string[row], size_pt = size,
+          across = 0.5, down = 0.5,
+          colour = legible(place$colour_of(points$colour, nrow(points))[row]),
+          .rows = length(row))), list(role = "point label", unplaced = unplaced))
   )
 }
 

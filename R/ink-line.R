@@ -28,11 +28,21 @@
 #' )
 #' plate(panel(study("probe"), x = time, y = gas, ink_line()), width = 120, height = 50)
 #' @export
-ink_line <- function(centre = NULL, band = NULL, markers = FALSE, stagger = 0, weight = NULL, opacity = 1, seed = 1, colour = NULL, ...) {
+ink_line <- function(
+  centre = NULL, band = NULL, markers = FALSE, stagger = 0, weight = NULL, opacity = 1, seed = 1, colour = NULL, ...
+) {
   check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median"), "centre")
   if (!is.null(band)) {
-    if (is.null(centre)) abort_nelvat("argument", c("A band is about a centre.", x = "`centre` is not given.", i = "Say `centre = \"mean\"` or `centre = \"median\"`."))
+    if (is.null(centre)) {
+      abort_nelvat(
+        "argument",
+        c(
+          "A band is about a centre.", x = "`centre` is not given.",
+          i = "Say `centre = \"mean\"` or `centre = \"median\"`."
+        )
+      )
+    }
     check_choice(band, errors_of(centre), "band")
   }
   ink <- new_line_ink("line", markers, stagger, weight, opacity)
@@ -50,7 +60,8 @@ ink_step <- function(markers = FALSE, stagger = 0, weight = NULL, opacity = 1, c
 new_line_ink <- function(name, markers, stagger, weight, opacity, call = rlang::caller_env()) {
   ink <- new_ink(name,
     markers = check_flag(markers, "markers", call), stagger = check_number(stagger, "stagger", call = call),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE, call = call), opacity = check_number(opacity, "opacity", 0, 1, call = call)
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE, call = call),
+    opacity = check_number(opacity, "opacity", 0, 1, call = call)
   )
   class(ink) <- unique(c(class(ink)[1], "ink_line", "nelvat_ink"))
   ink
@@ -60,14 +71,23 @@ new_line_ink <- function(name, markers, stagger, weight, opacity, call = rlang::
 check_ink.ink_line <- function(ink, panel, call) {
   check_needs(panel, c("x", "y"), "A line", call)
   colour <- ink$variables$colour %||% panel$variables$colour
-  if (!is.null(colour) && is.null(ink$settings$colour)) check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for lines")
+  if (!is.null(colour) && is.null(ink$settings$colour)) {
+    check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for lines")
+  }
 }
 
 # Stops where a panel lacks a channel that an ink cannot do without.
 check_needs <- function(panel, channels, what, call) {
   absent <- setdiff(channels, names(panel$variables))
   if (!length(absent)) return(invisible())
-  abort_nelvat("argument", c(paste0(what, " needs ", paste0("`", channels, "`", collapse = " and "), "."), x = paste0("`", absent[1], "` is not given.")), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(what, " needs ", paste0("`", channels, "`", collapse = " and "), "."),
+      x = paste0("`", absent[1], "` is not given.")
+    ),
+    call
+  )
 }
 
 #' @export
@@ -83,11 +103,15 @@ train_ink.ink_line <- function(ink, layer) {
   # What a band reaches beyond the axis's domain asks for no room.
   showable <- axis_transform(layer$y$transform)$holds
   low <- ifelse(!is.na(lines$lower) & showable(lines$lower), lines$lower, lines$y)
-  shows <- if (is.null(ink$centre)) "single values, joined" else centre_error_words(ink$centre, ink$band %||% errors_of(ink$centre)[1])
+  shows <- if (is.null(ink$centre)) "single values, joined" else centre_error_words(
+    ink$centre, ink$band %||% errors_of(ink$centre)[1]
+  )
   if (ink$stagger != 0) shows <- paste0(shows, "; each series ", format(ink$stagger), " above the one before")
   list(
     table = lines, series = series$rows,
-    extent = extent_by_panel(lines$panel, x0 = lines$x, y0 = pmin(lines$y, low, na.rm = TRUE), y1 = pmax(lines$y, lines$upper, na.rm = TRUE)),
+    extent = extent_by_panel(
+      lines$panel, x0 = lines$x, y0 = pmin(lines$y, low, na.rm = TRUE), y1 = pmax(lines$y, lines$upper, na.rm = TRUE)
+    ),
     zero = character(), facts = cbind(count_by_panel(table, complete), shows = shows)
   )
 }
@@ -98,9 +122,11 @@ series_order <- function(rows) stats::ave(seq_len(nrow(rows)), rows$panel, FUN =
 raw_lines <- function(table, series) {
   held <- which(!is.na(series$at))
   held <- held[order(series$at[held], table$x[held])]
-  at <- series$at[held]
-  new_table(panel = table$panel[held], series = at, order = series_order(series$rows)[at], x = table$x[held], y = table$y[held],
-            lower = NA_real_, upper = NA_real_, .rows = length(held))
+  spot <- series$at[held]
+  new_table(
+    panel = table$panel[held], series = spot, order = series_order(series$rows)[spot], x = table$x[held],
+    y = table$y[held],
+    lower = NA_real_, upper = NA_real_, .rows = length(held))
 }
 
 centre_lines <- function(table, series, ink) {
@@ -108,8 +134,9 @@ centre_lines <- function(table, series, ink) {
   n <- nrow(at_x$rows)
   middle <- centre_error(table$y, at_x$at, n, ink$centre, ink$band %||% errors_of(ink$centre)[1], ink$seed)
   rows <- table_rows(at_x$rows, middle$group)
-  lines <- new_table(panel = series$rows$panel[rows$series], series = rows$series, order = series_order(series$rows)[rows$series],
-                     x = rows$x, y = middle$centre, lower = middle$lower, upper = middle$upper, .rows = nrow(rows))
+  lines <- new_table(
+    panel = series$rows$panel[rows$series], series = rows$series, order = series_order(series$rows)[rows$series],
+    x = rows$x, y = middle$centre, lower = middle$lower, upper = middle$upper, .rows = nrow(rows))
   table_rows(lines, order(lines$series, lines$x))
 }
 
@@ -124,14 +151,16 @@ place_ink.ink_line <- function(ink, trained, place) {
   stretch <- cumsum(c(TRUE, lines$series[-1] != lines$series[-nrow(lines)]) | c(FALSE, gap[-nrow(lines)]))
   held <- which(!gap)
   paths <- new_table(panel = lines$panel[held], line = stretch[held], x = x[held], y = y[held], colour = colour[held],
-                     weight_pt = ink$weight %||% place$house$weight_pt$line, dash = looks$dash[lines$series][held], opacity = ink$opacity, .rows = length(held))
+                     weight_pt = ink$weight %||% place$house$weight_pt$line, dash = looks$dash[lines$series][held],
+                     opacity = ink$opacity, .rows = length(held))
   marks <- list()
   if (any(!is.na(lines$lower))) marks <- list(new_marks("areas", band_areas(lines, x, place, colour)))
   if (inherits(ink, "ink_step")) paths <- step_paths(paths)
   marks <- c(marks, list(new_marks("lines", paths)))
   if (ink$markers || !is.null(trained$series$shape)) {
     marks <- c(marks, list(new_marks("points", new_table(
-      panel = lines$panel[held], x = x[held], y = y[held], colour = colour[held], opacity = ink$opacity, shape = looks$shape[lines$series][held],
+      panel = lines$panel[held], x = x[held], y = y[held], colour = colour[held], opacity = ink$opacity,
+      shape = looks$shape[lines$series][held],
       size_mm = place$house$points$size_mm, .rows = length(held)
     ))))
   }
@@ -156,8 +185,10 @@ band_areas <- function(lines, x, place, colour) {
   parts <- split(held, lines$series[held])
   stack_tables(Map(function(rows, area) {
     around <- c(rows, rev(rows))
-    new_table(panel = lines$panel[around], area = area, x = x[around], y = c(low[rows], rev(high[rows])), fill = colour[around], opacity = band_opacity,
-              colour = NA_character_, weight_pt = 0, .rows = length(around))
+    new_table(
+      panel = lines$panel[around], area = area, x = x[around], y = c(low[rows], rev(high[rows])),
+      fill = colour[around], opacity = band_opacity,
+      colour = NA_character_, weight_pt = 0, .rows = length(around))
   }, parts, as.integer(names(parts))))
 }
 
@@ -173,4 +204,9 @@ step_paths <- function(paths) {
 }
 
 #' @export
-ink_traits.ink_line <- function(ink) new_traits(c("line", if (ink$markers) "symbol"), c("colour", "dash", "shape"), if (is.null(ink$centre)) "values" else "groups")
+ink_traits.ink_line <- function(ink) {
+  new_traits(
+    c("line", if (ink$markers) "symbol"), c("colour", "dash", "shape"),
+    if (is.null(ink$centre)) "values" else "groups"
+  )
+}

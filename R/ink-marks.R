@@ -34,33 +34,54 @@ NULL
 #' @export
 ink_rule <- function(x = NULL, y = NULL, slope = NULL, intercept = 0, dash = FALSE, weight = 0.6, colour = NULL, ...) {
   check_rest(...)
-  if (is.null(x) && is.null(y) && is.null(slope)) abort_nelvat("argument", c("A rule needs `x`, `y` or `slope`.", x = "None is given."))
+  if (is.null(x) && is.null(y) && is.null(slope)) {
+    abort_nelvat("argument", c("A rule needs `x`, `y` or `slope`.", x = "None is given."))
+  }
   check_number(slope, "slope", or_null = TRUE)
   check_number(intercept, "intercept")
-  new_ink("rule", x = check_places(x, "x"), y = check_places(y, "y"), slope = slope, intercept = intercept, dash = check_flag(dash, "dash"),
-          weight = check_number(weight, "weight", 0.1, 10, unit = "pt"), colour = check_colour(colour))
+  new_ink(
+    "rule", x = check_places(x, "x"), y = check_places(y, "y"), slope = slope, intercept = intercept,
+    dash = check_flag(dash, "dash"),
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt"), colour = check_colour(colour))
 }
 
 #' @rdname marks
 #' @export
 ink_shade <- function(x = NULL, y = NULL, colour = NULL, opacity = 0.14, ...) {
   check_rest(...)
-  if (is.null(x) == is.null(y)) abort_nelvat("argument", c("A shade needs either `x` or `y`, its two ends.", x = if (is.null(x)) "Neither is given." else "Both are given."))
-  new_ink("shade", x = check_places(x, "x", 2), y = check_places(y, "y", 2), colour = check_colour(colour), opacity = check_number(opacity, "opacity", 0, 1))
+  if (is.null(x) == is.null(y)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "A shade needs either `x` or `y`, its two ends.",
+        x = if (is.null(x)) "Neither is given." else "Both are given."
+      )
+    )
+  }
+  new_ink(
+    "shade", x = check_places(x, "x", 2), y = check_places(y, "y", 2), colour = check_colour(colour),
+    opacity = check_number(opacity, "opacity", 0, 1)
+  )
 }
 
 #' @rdname marks
 #' @export
 ink_region <- function(x, y, colour = NULL, weight = 0.8, ...) {
   check_rest(...)
-  new_ink("region", x = check_places(x, "x", 2), y = check_places(y, "y", 2), colour = check_colour(colour), weight = check_number(weight, "weight", 0.1, 10, unit = "pt"))
+  new_ink(
+    "region", x = check_places(x, "x", 2), y = check_places(y, "y", 2), colour = check_colour(colour),
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt")
+  )
 }
 
 #' @rdname marks
 #' @export
 ink_arrow <- function(from, to, colour = NULL, weight = 0.8, ...) {
   check_rest(...)
-  new_ink("arrow", from = check_places(from, "from", 2), to = check_places(to, "to", 2), colour = check_colour(colour), weight = check_number(weight, "weight", 0.1, 10, unit = "pt"))
+  new_ink(
+    "arrow", from = check_places(from, "from", 2), to = check_places(to, "to", 2), colour = check_colour(colour),
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt")
+  )
 }
 
 #' @rdname marks
@@ -68,13 +89,23 @@ ink_arrow <- function(from, to, colour = NULL, weight = 0.8, ...) {
 ink_text <- function(label, x, y, at = "data", anchor = "right", size = NULL, colour = NULL, ...) {
   check_rest(...)
   check_string(label, "label")
-  new_ink("text", label = label, x = check_places(x, "x", 1), y = check_places(y, "y", 1), at = check_choice(at, c("data", "panel"), "at"),
-          anchor = check_choice(anchor, names(anchors), "anchor"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE), colour = check_colour(colour))
+  new_ink(
+    "text", label = label, x = check_places(x, "x", 1), y = check_places(y, "y", 1),
+    at = check_choice(at, c("data", "panel"), "at"),
+    anchor = check_choice(anchor, names(anchors), "anchor"),
+    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE), colour = check_colour(colour))
 }
 
 check_colour <- function(colour, call = rlang::caller_env()) {
   if (is.null(colour) || is_setting(colour, "colour")) return(colour)
-  abort_nelvat("argument", c("`colour` must be a colour, such as \"#AA3333\" or \"grey40\".", x = paste0("Found ", describe_value(colour), ".")), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "`colour` must be a colour, such as \"#AA3333\" or \"grey40\".",
+      x = paste0("Found ", describe_value(colour), ".")
+    ),
+    call
+  )
 }
 
 anchors <- list(right = c(0, 0.5), left = c(1, 0.5), above = c(0.5, 1), below = c(0.5, 0), middle = c(0.5, 0.5))
@@ -103,7 +134,9 @@ train_places <- function(layer, x = numeric(), y = numeric()) {
   end <- function(values, f) if (length(values)) f(values) else NA_real_
   list(
     table = new_table(panel = panels), zero = character(), facts = NULL,
-    extent = new_table(panel = panels, x0 = end(x, min), x1 = end(x, max), y0 = end(y, min), y1 = end(y, max), .rows = length(panels))
+    extent = new_table(
+      panel = panels, x0 = end(x, min), x1 = end(x, max), y0 = end(y, min), y1 = end(y, max), .rows = length(panels)
+    )
   )
 }
 
@@ -116,22 +149,27 @@ train_ink.ink_region <- function(ink, layer) train_places(layer, ink$x, ink$y)
 #' @export
 train_ink.ink_arrow <- function(ink, layer) train_places(layer, c(ink$from[1], ink$to[1]), c(ink$from[2], ink$to[2]))
 #' @export
-train_ink.ink_text <- function(ink, layer) if (ink$at == "panel") train_places(layer) else train_places(layer, ink$x, ink$y)
+train_ink.ink_text <- function(ink, layer) {
+  if (ink$at == "panel") train_places(layer) else train_places(layer, ink$x, ink$y)
+}
 
 #' @export
 place_ink.ink_rule <- function(ink, trained, place) {
   colour <- ink$colour %||% place$house$colour$axis
   panels <- trained$table$panel
   segment <- function(panel, x0, y0, x1, y1) {
-    new_table(panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1, colour = colour, weight_pt = ink$weight, dash = if (ink$dash) "4 2" else "solid", .rows = length(panel))
+    new_table(
+      panel = panel, x0 = x0, y0 = y0, x1 = x1, y1 = y1, colour = colour, weight_pt = ink$weight,
+      dash = if (ink$dash) "4 2" else "solid", .rows = length(panel)
+    )
   }
-  at <- function(values, direction) {
-    panel <- rep(panels, each = length(values))
-    unit <- place$unit(rep(values, length(panels)), panel, direction)
-    if (direction == "x") segment(panel, unit, 0, unit, 1) else segment(panel, 0, unit, 1, unit)
+  spot <- function(values, direction) {
+    of_panel <- rep(panels, each = length(values))
+    unit <- place$unit(rep(values, length(panels)), of_panel, direction)
+    if (direction == "x") segment(of_panel, unit, 0, unit, 1) else segment(of_panel, 0, unit, 1, unit)
   }
   list(new_marks("segments", stack_tables(list(
-    if (length(ink$x)) at(ink$x, "x"), if (length(ink$y)) at(ink$y, "y"),
+    if (length(ink$x)) spot(ink$x, "x"), if (length(ink$y)) spot(ink$y, "y"),
     if (!is.null(ink$slope)) {
       ends <- lapply(panels, function(panel) place$line_ends(panel, ink$slope, ink$intercept))
       segment(panels, 0, vapply(ends, `[`, 0, 1), 1, vapply(ends, `[`, 0, 2))
@@ -142,9 +180,12 @@ place_ink.ink_rule <- function(ink, trained, place) {
 #' @export
 place_ink.ink_shade <- function(ink, trained, place) {
   panels <- trained$table$panel
-  unit <- function(values, k, direction) if (is.null(values)) rep(k - 1, length(panels)) else place$unit(rep(values[k], length(panels)), panels, direction)
+  unit <- function(values, k, direction) {
+    if (is.null(values)) rep(k - 1, length(panels)) else place$unit(rep(values[k], length(panels)), panels, direction)
+  }
   list(new_marks("rects", new_table(
-    panel = panels, x0 = unit(ink$x, 1, "x"), x1 = unit(ink$x, 2, "x"), y0 = unit(ink$y, 1, "y"), y1 = unit(ink$y, 2, "y"),
+    panel = panels, x0 = unit(ink$x, 1, "x"), x1 = unit(ink$x, 2, "x"), y0 = unit(ink$y, 1, "y"),
+    y1 = unit(ink$y, 2, "y"),
     fill = ink$colour %||% place$house$colour$lone, opacity = ink$opacity, .rows = length(panels)
   )))
 }
@@ -154,7 +195,8 @@ place_ink.ink_region <- function(ink, trained, place) {
   panels <- trained$table$panel
   unit <- function(value, direction) place$unit(rep(value, length(panels)), panels, direction)
   list(new_marks("rects", new_table(
-    panel = panels, x0 = unit(ink$x[1], "x"), x1 = unit(ink$x[2], "x"), y0 = unit(ink$y[1], "y"), y1 = unit(ink$y[2], "y"), fill = "#FFFFFF", opacity = 0,
+    panel = panels, x0 = unit(ink$x[1], "x"), x1 = unit(ink$x[2], "x"), y0 = unit(ink$y[1], "y"),
+    y1 = unit(ink$y[2], "y"), fill = "#FFFFFF", opacity = 0,
     colour = ink$colour %||% place$house$colour$axis, weight_pt = ink$weight, .rows = length(panels)
   )))
 }
@@ -173,13 +215,24 @@ place_ink.ink_arrow <- function(ink, trained, place) {
   w <- place$panel_w(panels)
   h <- place$panel_h(panels)
   turn <- atan2((y1 - y0) * h, (x1 - x0) * w)
-  wing <- function(angle) list(x = x1 - arrow_head_mm * cos(turn + angle) / w, y = y1 - arrow_head_mm * sin(turn + angle) / h)
+  wing <- function(angle) {
+    list(x = x1 - arrow_head_mm * cos(turn + angle) / w, y = y1 - arrow_head_mm * sin(turn + angle) / h)
+  }
   a <- wing(0.4)
   b <- wing(-0.4)
-  heads <- new_table(panel = rep(panels, each = 3), area = rep(seq_along(panels), each = 3), x = as.vector(rbind(a$x, x1, b$x)), y = as.vector(rbind(a$y, y1, b$y)),
-                     fill = colour, opacity = 1, colour = NA_character_, weight_pt = 0, .rows = 3 * length(panels))
-  list(new_marks("segments", new_table(panel = panels, x0 = x0, y0 = y0, x1 = (a$x + b$x) / 2, y1 = (a$y + b$y) / 2, colour = colour, weight_pt = ink$weight, .rows = length(panels))),
-       new_marks("areas", heads))
+  heads <- new_table(
+    panel = rep(panels, each = 3), area = rep(seq_along(panels), each = 3), x = as.vector(rbind(a$x, x1, b$x)),
+    y = as.vector(rbind(a$y, y1, b$y)),
+    fill = colour, opacity = 1, colour = NA_character_, weight_pt = 0, .rows = 3 * length(panels))
+  list(
+    new_marks(
+      "segments",
+      new_table(
+        panel = panels, x0 = x0, y0 = y0, x1 = (a$x + b$x) / 2, y1 = (a$y + b$y) / 2, colour = colour,
+        weight_pt = ink$weight, .rows = length(panels)
+      )
+    ),
+    new_marks("areas", heads))
 }
 
 note_gap_mm <- 1
@@ -187,11 +240,15 @@ note_gap_mm <- 1
 #' @export
 place_ink.ink_text <- function(ink, trained, place) {
   panels <- trained$table$panel
-  unit <- function(value, direction) if (ink$at == "panel") rep(value, length(panels)) else place$unit(rep(value, length(panels)), panels, direction)
+  unit <- function(value, direction) {
+    if (ink$at == "panel") rep(value, length(panels)) else place$unit(rep(value, length(panels)), panels, direction)
+  }
   anchor <- anchors[[ink$anchor]]
   list(c(new_marks("words", new_table(
-    panel = panels, x = unit(ink$x, "x"), y = unit(ink$y, "y"), string = ink$label, size_pt = ink$size %||% place$house$type_pt$base, across = anchor[1], down = anchor[2],
-    colour = ink$colour %||% place$house$colour$text, dx_mm = note_gap_mm * (1 - 2 * anchor[1]), dy_mm = note_gap_mm * (2 * anchor[2] - 1), .rows = length(panels)
+    panel = panels, x = unit(ink$x, "x"), y = unit(ink$y, "y"), string = ink$label,
+    size_pt = ink$size %||% place$house$type_pt$base, across = anchor[1], down = anchor[2],
+    colour = ink$colour %||% place$house$colour$text, dx_mm = note_gap_mm * (1 - 2 * anchor[1]),
+    dy_mm = note_gap_mm * (2 * anchor[2] - 1), .rows = length(panels)
   )), list(role = "note")))
 }
 
@@ -214,6 +271,7 @@ check_places <- function(values, argument, n = NULL, call = rlang::caller_env())
   if (inherits(values, c("Date", "POSIXct"))) values <- moment_seconds(values)
   if (is.numeric(values) && !anyNA(values) && length(values) && (is.null(n) || length(values) == n)) return(values)
   abort_nelvat("argument", c(
-    paste0("`", argument, "` must be ", if (is.null(n)) "numbers" else counted(n, "number"), ", dates or times."), x = paste0("Found ", describe_value(values), ".")
+    paste0("`", argument, "` must be ", if (is.null(n)) "numbers" else counted(n, "number"), ", dates or times."),
+    x = paste0("Found ", describe_value(values), ".")
   ), call)
 }

@@ -17,14 +17,20 @@
 #' @export
 ink_mesh <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
   check_rest(...)
-  new_ink("mesh", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"), opacity = check_number(opacity, "opacity", 0, 1))
+  new_ink(
+    "mesh", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"),
+    opacity = check_number(opacity, "opacity", 0, 1)
+  )
 }
 
 #' @rdname ink_mesh
 #' @export
 ink_polygons <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
   check_rest(...)
-  ink <- new_ink("polygons", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"), opacity = check_number(opacity, "opacity", 0, 1))
+  ink <- new_ink(
+    "polygons", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"),
+    opacity = check_number(opacity, "opacity", 0, 1)
+  )
   class(ink) <- c("ink_polygons", "ink_mesh", "nelvat_ink")
   ink
 }
@@ -39,7 +45,10 @@ check_ink.ink_mesh <- function(ink, panel, call) {
   if (any(corners != 3)) {
     abort_nelvat("data", c(
       "Each triangle of a mesh needs three rows.",
-      x = paste0(counted(sum(corners != 3), "triangle"), " ", if (sum(corners != 3) == 1) "has" else "have", " another number, such as ", corners[corners != 3][1], ".")
+      x = paste0(
+        counted(sum(corners != 3), "triangle"), " ", if (sum(corners != 3) == 1) "has" else "have",
+        " another number, such as ", corners[corners != 3][1], "."
+      )
     ), call)
   }
 }
@@ -51,9 +60,17 @@ train_ink.ink_mesh <- function(ink, layer) {
   shape <- match_rows(points[c("panel", "group")], rep(TRUE, nrow(points)))$at
   points$shape <- shape
   points <- table_rows(points, order(shape))
-  if (!is.null(points$colour)) points$colour <- stats::ave(points$colour, points$shape, FUN = if (is.null(layer$ramp_range)) function(v) v[1] else function(v) mean(v, na.rm = TRUE))
+  if (!is.null(points$colour)) {
+    points$colour <- stats::ave(
+      points$colour, points$shape,
+      FUN = if (is.null(layer$ramp_range)) function(v) v[1] else function(v) mean(v, na.rm = TRUE)
+    )
+  }
   list(table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
-       facts = cbind(count_by_panel(layer$table, complete), shows = if (is.null(layer$ramp_range)) "polygons" else "mean of the corners' values"))
+       facts = cbind(
+         count_by_panel(layer$table, complete),
+         shows = if (is.null(layer$ramp_range)) "polygons" else "mean of the corners' values"
+       ))
 }
 
 #' @export
@@ -62,7 +79,8 @@ place_ink.ink_mesh <- function(ink, trained, place) {
   fill <- if (is.null(points$colour)) "#FFFFFF" else place$colour_of(points$colour)
   edge <- if (!ink$edges) fill else if (is.null(points$colour)) place$house$colour$lone else "#FFFFFF"
   list(new_marks("areas", new_table(
-    panel = points$panel, area = points$shape, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"), fill = fill, opacity = ink$opacity,
+    panel = points$panel, area = points$shape, x = place$unit(points$x, points$panel, "x"),
+    y = place$unit(points$y, points$panel, "y"), fill = fill, opacity = ink$opacity,
     colour = edge, weight_pt = if (ink$edges) place$house$weight_pt$outline * 0.6 else 0.1, .rows = nrow(points)
   )))
 }

@@ -24,10 +24,21 @@ ink_pie <- function(labels = TRUE, ...) {
 check_ink.ink_pie <- function(ink, panel, call) {
   check_needs(panel, "colour", "A circle of shares", call)
   check_variable_kind(panel$variables$colour, "colour", c("category", "ordinal"), call)
-  if (!is.null(panel$variables$x)) abort_nelvat("argument", c("A circle of shares has no `x`.", x = "`x` is given."), call)
+  if (!is.null(panel$variables$x)) {
+    abort_nelvat("argument", c("A circle of shares has no `x`.", x = "`x` is given."), call)
+  }
   for (y in panel$variables$y) {
     check_variable_kind(y, "y", "quantity", call)
-    if (any(y$values < 0, na.rm = TRUE)) abort_nelvat("data", c("Shares of a whole cannot be negative.", x = paste0("Column \"", y$id, "\" holds ", format(min(y$values, na.rm = TRUE)), ".")), call)
+    if (any(y$values < 0, na.rm = TRUE)) {
+      abort_nelvat(
+        "data",
+        c(
+          "Shares of a whole cannot be negative.",
+          x = paste0("Column \"", y$id, "\" holds ", format(min(y$values, na.rm = TRUE)), ".")
+        ),
+        call
+      )
+    }
   }
 }
 
@@ -44,15 +55,19 @@ train_ink.ink_pie <- function(ink, layer) {
   complete <- complete_rows(table, c("colour", if (measured) "y"))
   group <- match_rows(table[c("panel", "colour")], complete)
   shares <- group$rows
-  shares$amount <- if (measured) as.numeric(rowsum(table$y[complete], group$at[complete])) else tabulate(group$at, nrow(shares))
+  shares$amount <- if (measured) as.numeric(
+    rowsum(table$y[complete], group$at[complete])
+  ) else tabulate(group$at, nrow(shares))
   shares <- table_rows(shares, order(shares$panel, shares$colour))
   whole <- stats::ave(shares$amount, shares$panel, FUN = sum)
   shares$to <- stats::ave(shares$amount, shares$panel, FUN = cumsum) / whole
   shares$from <- shares$to - shares$amount / whole
   shares$name <- layer$colour$kind$level_names[shares$colour]
   panels <- sort(unique(table$panel))
-  list(table = table_rows(shares, which(shares$amount > 0)), zero = character(), extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
-       facts = cbind(count_by_panel(table, complete), shows = "shares of 100 %"))
+  list(
+    table = table_rows(shares, which(shares$amount > 0)), zero = character(),
+    extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
+    facts = cbind(count_by_panel(table, complete), shows = "shares of 100 %"))
 }
 
 #' @export
@@ -65,11 +80,16 @@ place_ink.ink_pie <- function(ink, trained, place) {
   angle <- function(share) pi / 2 - 2 * pi * share
   fill <- place$colour_of(shares$colour)
   sectors <- stack_tables(lapply(seq_len(nrow(shares)), function(i) {
-    at <- angle(seq(shares$from[i], shares$to[i], length.out = max(3, ceiling(180 * (shares$to[i] - shares$from[i])))))
-    x <- 0.5 + c(0, cos(at)) * radius[i] / w[i]
-    y <- 0.5 + c(0, sin(at)) * radius[i] / h[i]
+    spot <- angle(
+      seq(shares$from[i], shares$to[i], length.out = max(3, ceiling(180 * (shares$to[i] - shares$from[i]))))
+    )
+    x <- 0.5 + c(0, cos(spot)) * radius[i] / w[i]
+    y <- 0.5 + c(0, sin(spot)) * radius[i] / h[i]
     if (nrow(shares) == 1) { x <- x[-1]; y <- y[-1] }
-    new_table(panel = shares$panel[i], area = i, x = x, y = y, fill = fill[i], opacity = 1, colour = "#FFFFFF", weight_pt = 0.6, .rows = length(x))
+    new_table(
+      panel = shares$panel[i], area = i, x = x, y = y, fill = fill[i], opacity = 1, colour = "#FFFFFF",
+      weight_pt = 0.6, .rows = length(x)
+    )
   }))
   marks <- list(new_marks("areas", sectors))
   if (!ink$labels) return(marks)
@@ -83,10 +103,13 @@ pie_labels <- function(shares, radius, w, h, angle, place) {
   right <- cos(middle) >= 0
   y_mm <- h / 2 + sin(middle) * (radius + 1.5)
   line_mm <- place$house$type_pt$least * mm_per_pt * 1.25
-  for (rows in split(seq_along(y_mm), list(shares$panel, right), drop = TRUE)) y_mm[rows] <- pushed_apart(y_mm[rows], line_mm, h[rows[1]])
+  for (rows in split(seq_along(y_mm), list(shares$panel, right), drop = TRUE)) {
+    y_mm[rows] <- pushed_apart(y_mm[rows], line_mm, h[rows[1]])
+  }
   x <- 0.5 + ifelse(right, 1, -1) * (abs(cos(middle)) * radius + 2) / w
   new <- new_marks("words", new_table(
-    panel = shares$panel, x = x, y = y_mm / h, string = paste0(shares$name, " ", format_percent(shares$to - shares$from)), size_pt = place$house$type_pt$least,
+    panel = shares$panel, x = x, y = y_mm / h,
+    string = paste0(shares$name, " ", format_percent(shares$to - shares$from)), size_pt = place$house$type_pt$least,
     across = ifelse(right, 0, 1), down = 0.5, colour = place$house$colour$text, most_mm = w, .rows = nrow(shares)
   ))
   c(new, list(role = "share"))

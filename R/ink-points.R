@@ -55,7 +55,10 @@ place_ink.ink_points <- function(ink, trained, place) {
     panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
     colour = place$colour_of(points$colour, nrow(points)), opacity = ink$opacity,
     shape = if (is.null(points$shape)) ink$settings$shape %||% "disc" else place$shape_of(points$shape),
-    size_mm = if (is.null(points$size)) ink$settings$size %||% place$house$points$size_mm else place$size_of(points$size), .rows = nrow(points)
+    size_mm = if (
+      is.null(points$size)
+    ) ink$settings$size %||% place$house$points$size_mm else place$size_of(points$size),
+    .rows = nrow(points)
   )))
 }
 

@@ -13,7 +13,8 @@
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(
-#'   panel(correlations(study("loaves"), c(rise, volume, ph, acidity, firmness, moisture)), x = first, y = second, colour = r, ink_tiles()),
+#'   panel(correlations(study("loaves"), c(rise, volume, ph, acidity, firmness, moisture)), x =
+#'   first, y = second, colour = r, ink_tiles()),
 #'   width = 110, height = 90
 #' )
 #' @export
@@ -38,33 +39,40 @@ train_ink.ink_tiles <- function(ink, layer) {
   twice <- duplicated(new_table(panel = tiles$panel, x = tiles$x, y = tiles$y))
   if (any(twice)) {
     abort_nelvat("data", c(
-      "A heat map needs one value for each tile.", x = paste0(counted(sum(twice), "tile"), " ", if (sum(twice) == 1) "has" else "have", " more, such as that of ",
+      "A heat map needs one value for each tile.",
+      x = paste0(counted(sum(twice), "tile"), " ", if (sum(twice) == 1) "has" else "have", " more, such as that of ",
         layer$x$kind$level_names[tiles$x[twice][1]], " and ", layer$y$kind$level_names[tiles$y[twice][1]], "."),
       i = "Keep fewer rows, split them over panels, or count them first with `counts()`."
     ), call = NULL)
   }
-  list(table = tiles, extent = extent_by_panel(tiles$panel, x0 = tiles$x, y0 = tiles$y), zero = character(), facts = cbind(count_by_panel(layer$table, complete), shows = "values as shades"))
+  list(
+    table = tiles, extent = extent_by_panel(tiles$panel, x0 = tiles$x, y0 = tiles$y), zero = character(),
+    facts = cbind(count_by_panel(layer$table, complete), shows = "values as shades")
+  )
 }
 
 #' @export
 place_ink.ink_tiles <- function(ink, trained, place) {
   tiles <- trained$table
-  panel <- tiles$panel
+  one_panel <- tiles$panel
   half <- (1 - ink$gap) / 2
   fill <- place$colour_of(tiles$colour, nrow(tiles))
   marks <- list(new_marks("rects", new_table(
-    panel = panel, x0 = place$unit(tiles$x - half, panel, "x"), x1 = place$unit(tiles$x + half, panel, "x"), y0 = place$unit(tiles$y - half, panel, "y"),
-    y1 = place$unit(tiles$y + half, panel, "y"), fill = fill, opacity = 1, .rows = nrow(tiles)
+    panel = one_panel, x0 = place$unit(tiles$x - half, one_panel, "x"), x1 = place$unit(tiles$x + half, one_panel, "x"),
+    y0 = place$unit(tiles$y - half, one_panel, "y"),
+    y1 = place$unit(tiles$y + half, one_panel, "y"), fill = fill, opacity = 1, .rows = nrow(tiles)
   )))
   if (!ink$values) return(marks)
   string <- tile_text(tiles$colour)
   size <- place$house$type_pt$least
-  wide <- abs(marks[[1]]$table$x1 - marks[[1]]$table$x0) * place$panel_w(panel)
-  high <- abs(marks[[1]]$table$y1 - marks[[1]]$table$y0) * place$panel_h(panel)
+  wide <- abs(marks[[1]]$table$x1 - marks[[1]]$table$x0) * place$panel_w(one_panel)
+  high <- abs(marks[[1]]$table$y1 - marks[[1]]$table$y0) * place$panel_h(one_panel)
   # Values that do not fit their tile are left to the ramp, all alike.
-  if (any(nchar(string) * 0.56 * size * mm_per_pt > wide | size * mm_per_pt * 1.15 > high)) return(marks)
+  if (any(place$text_mm(string, size)$width > wide | size * mm_per_pt * 1.15 > high)) return(marks)
   c(marks, list(c(new_marks("words", new_table(
-    panel = panel, x = place$unit(tiles$x, panel, "x"), y = place$unit(tiles$y, panel, "y"), string = string, size_pt = size, across = 0.5, down = 0.5,
+    panel = one_panel, x = place$unit(tiles$x, one_panel, "x"), y = place$unit(tiles$y, one_panel, "y"),
+    string = string,
+    size_pt = size, across = 0.5, down = 0.5,
     colour = place$contrast(fill), .rows = nrow(tiles)
   )), list(role = "value"))))
 }

@@ -18,13 +18,19 @@ new_traits <- function(mark = character(), shows = character(), summarises = "va
                        behind = TRUE, read_off = TRUE, cells = FALSE,
                        computed = !summarises %in% c("values", "nothing")) {
   traits <- list(
-    mark = mark, shows = shows, summarises = summarises, on_zero = on_zero, bins = bins, behind = behind, read_off = read_off,
+    mark = mark, shows = shows, summarises = summarises, on_zero = on_zero, bins = bins,
+    behind = behind,
+    read_off = read_off,
     cells = cells, computed = computed
   )
   check_record(traits, "traits", list(
-    mark = function(x) all(x %in% c("swatch", "symbol", "line")), shows = function(x) all(x %in% c("colour", "ramp", "shape", "dash", "size")),
-    summarises = function(x) x %in% c("values", "groups", "spread", "counts", "nothing"), on_zero = rlang::is_bool,
-    bins = rlang::is_bool, behind = rlang::is_bool, read_off = rlang::is_bool, cells = rlang::is_bool, computed = rlang::is_bool
+    mark = function(x) all(x %in% c("swatch", "symbol", "line")),
+    shows = function(x) all(x %in% c("colour", "ramp", "shape", "dash", "size")),
+    summarises = function(x) x %in% c("values", "groups", "spread", "counts", "nothing"),
+    on_zero = rlang::is_bool,
+    bins = rlang::is_bool, behind = rlang::is_bool, read_off = rlang::is_bool,
+    cells = rlang::is_bool,
+    computed = rlang::is_bool
   ))
 }
 

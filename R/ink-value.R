@@ -25,8 +25,10 @@
 ink_value <- function(value = "r", method = "pearson", interval = 0.95, n = FALSE, size = NULL, colour = NULL, ...) {
   check_rest(...)
   check_choice(value, "r", "value")
-  ink <- new_ink("value", method = check_choice(method, names(correlation_methods), "method"), interval = check_number(interval, "interval", 0.5, 0.9999, or_null = TRUE),
-                 n = check_flag(n, "n"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE))
+  ink <- new_ink(
+    "value", method = check_choice(method, names(correlation_methods), "method"),
+    interval = check_number(interval, "interval", 0.5, 0.9999, or_null = TRUE),
+    n = check_flag(n, "n"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE))
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -49,9 +51,17 @@ train_ink.ink_value <- function(ink, layer) {
   of <- function(name) vapply(found, function(one) as.numeric(one[[name]]), 0)
   values <- group$rows
   values[c("r", "lower", "upper", "n")] <- list(of("r"), of("lower"), of("upper"), of("n"))
-  name <- c(pearson = "Pearson's correlation", spearman = "Spearman's rank correlation", kendall = "Kendall's tau")[[ink$method]]
-  list(table = values[order(values$panel, values$colour %||% rep(0, nrow(values))), ], extent = NULL, zero = character(),
-       facts = cbind(count_by_panel(layer$table, complete), shows = paste0(name, if (!is.null(ink$interval)) paste0(" with its ", format(100 * ink$interval), " % interval"))))
+  name <- c(
+    pearson = "Pearson's correlation", spearman = "Spearman's rank correlation", kendall = "Kendall's tau"
+  )[[ink$method]]
+  list(
+    table = values[order(values$panel, values$colour %||% rep(0, nrow(values))), ], extent = NULL, zero = character(),
+    facts = cbind(
+      count_by_panel(layer$table, complete),
+      shows = paste0(
+        name, if (!is.null(ink$interval)) paste0(" with its ", format(100 * ink$interval), " % interval")
+      )
+    ))
 }
 
 #' @export
@@ -70,19 +80,21 @@ place_ink.ink_value <- function(ink, trained, place) {
   list(c(new_marks("words", words), list(role = "value")))
 }
 
-character_em <- 0.56 # about the width of a figure, in type sizes
-
 # The fullest wording that fits the panel, at the base size or the least.
 fit_values <- function(values, ink, place) {
-  panel <- values$panel[1]
+  one_panel <- values$panel[1]
   sizes <- ink$size %||% c(place$house$type_pt$base, place$house$type_pt$least)
-  wordings <- list(c(interval = !is.null(ink$interval), n = ink$n), c(interval = !is.null(ink$interval), n = FALSE), c(interval = FALSE, n = FALSE))
+  wordings <- list(
+    c(interval = !is.null(ink$interval), n = ink$n), c(interval = !is.null(ink$interval), n = FALSE),
+    c(interval = FALSE, n = FALSE)
+  )
   for (wording in unique(wordings)) for (size in sizes) for (breaks in c(FALSE, TRUE)) {
     strings <- value_strings(values, ink$method, wording, breaks)
     lines <- max(lengths(strsplit(strings, "\n")))
-    wide <- max(nchar(gsub("[*^]", "", unlist(strsplit(strings, "\n"))))) * character_em * size * mm_per_pt
-    fits <- wide <= place$panel_w(panel) && lines * nrow(values) * leading * size * mm_per_pt <= place$panel_h(panel)
-    if (fits) return(list(strings = strings, size = size, lines = lines))
+    wide <- max(place$text_mm(unlist(strsplit(strings, "\n")), size)$width)
+    high <- lines * nrow(values) * leading * size * mm_per_pt
+    roomy <- wide <= place$panel_w(one_panel) && high <= place$panel_h(one_panel)
+    if (roomy) return(list(strings = strings, size = size, lines = lines))
   }
   list(strings = strings, size = size, lines = lines)
 }
@@ -92,8 +104,14 @@ value_strings <- function(values, method, wording, breaks) {
   two <- function(x) sub("-", "\u2212", formatC(x, digits = 2, format = "f"))
   text <- paste0(correlation_methods[[method]], " = ", two(values$r))
   interval <- paste0(two(values$lower), " to ", two(values$upper))
-  if (wording[["interval"]]) text <- paste0(text, ifelse(is.na(values$lower), "", if (breaks) paste0("\n", interval) else paste0(" (", interval, ")")))
-  if (wording[["n"]]) text <- paste0(text, if (breaks) "\n" else "; ", "*n* = ", format(values$n, big.mark = "\u2009", trim = TRUE))
+  if (wording[["interval"]]) {
+    text <- paste0(
+      text, ifelse(is.na(values$lower), "", if (breaks) paste0("\n", interval) else paste0(" (", interval, ")"))
+    )
+  }
+  if (wording[["n"]]) {
+    text <- paste0(text, if (breaks) "\n" else "; ", "*n* = ", format(values$n, big.mark = "\u2009", trim = TRUE))
+  }
   ifelse(is.na(values$r), paste0(correlation_methods[[method]], " \u2013"), text)
 }
 

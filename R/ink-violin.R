@@ -18,8 +18,13 @@
 #' @export
 ink_violin <- function(quartiles = TRUE, bandwidth = "silverman", colour = NULL, ...) {
   check_rest(...)
-  if (!is.numeric(bandwidth)) check_choice(bandwidth, names(bandwidth_rules), "bandwidth") else check_number(bandwidth, "bandwidth", 1e-300)
-  with_channels(new_ink("violin", quartiles = check_flag(quartiles, "quartiles"), bandwidth = bandwidth), colour = rlang::enquo(colour))
+  if (!is.numeric(bandwidth)) check_choice(
+    bandwidth, names(bandwidth_rules), "bandwidth"
+  ) else check_number(bandwidth, "bandwidth", 1e-300)
+  with_channels(
+    new_ink("violin", quartiles = check_flag(quartiles, "quartiles"), bandwidth = bandwidth),
+    colour = rlang::enquo(colour)
+  )
 }
 
 #' @export
@@ -35,15 +40,24 @@ train_ink.ink_violin <- function(ink, layer) {
     if (length(unique(values)) < 2) return(NULL)
     curve <- density_curve(values, ink$bandwidth)
     curve <- table_rows(curve, curve$x >= min(values) & curve$x <= max(values))
-    new_table(panel = slots$rows$panel[g], group = g, y = transform$backward(curve$x), width = curve$density, .rows = nrow(curve))
+    new_table(
+      panel = slots$rows$panel[g], group = g, y = transform$backward(curve$x), width = curve$density,
+      .rows = nrow(curve)
+    )
   }))
   summary <- box_summary(slots$table$y, slots$at, nrow(slots$rows))$boxes
-  boxes <- cbind(table_rows(slots$rows, summary$group), summary[c("q1", "median", "q3", "low", "high")], group = summary$group)
+  boxes <- cbind(
+    table_rows(slots$rows, summary$group), summary[c("q1", "median", "q3", "low", "high")], group = summary$group
+  )
   ends <- by_group_ends(slots$table$y, slots$at, nrow(slots$rows))
   list(
     table = shapes, rows = slots$rows, boxes = boxes, lying = slots$lying,
-    extent = exchange_axes(extent_by_panel(slots$rows$panel, x0 = slots$rows$x0, x1 = slots$rows$x1, y0 = ends$least, y1 = ends$greatest), slots$lying),
-    zero = character(), facts = cbind(slots$facts, shows = paste0("density", if (ink$quartiles) ", median and quartiles"))
+    extent = exchange_axes(
+      extent_by_panel(slots$rows$panel, x0 = slots$rows$x0, x1 = slots$rows$x1, y0 = ends$least, y1 = ends$greatest),
+      slots$lying
+    ),
+    zero = character(),
+    facts = cbind(slots$facts, shows = paste0("density", if (ink$quartiles) ", median and quartiles"))
   )
 }
 
@@ -63,10 +77,12 @@ place_ink.ink_violin <- function(ink, trained, place) {
     parts <- split(seq_len(nrow(shapes)), shapes$group)
     outline <- unlist(lapply(parts, function(r) c(r, -rev(r))))
     row <- abs(outline)
-    at <- lying_unit(place, trained$lying, shapes$panel[row])
+    spot <- lying_unit(place, trained$lying, shapes$panel[row])
     marks <- list(new_marks("areas", exchange_axes(new_table(
-      panel = shapes$panel[row], area = shapes$group[row], x = at(middle[shapes$group[row]] + sign(outline) * reach[row], "x"), y = at(shapes$y[row], "y"),
-      fill = colour[shapes$group[row]], opacity = 0.3, colour = colour[shapes$group[row]], weight_pt = place$house$weight_pt$outline * 1.5, .rows = length(row)
+      panel = shapes$panel[row], area = shapes$group[row],
+      x = spot(middle[shapes$group[row]] + sign(outline) * reach[row], "x"), y = spot(shapes$y[row], "y"),
+      fill = colour[shapes$group[row]], opacity = 0.3, colour = colour[shapes$group[row]],
+      weight_pt = place$house$weight_pt$outline * 1.5, .rows = length(row)
     ), trained$lying)))
   }
   if (!ink$quartiles) return(marks)
@@ -75,10 +91,18 @@ place_ink.ink_violin <- function(ink, trained, place) {
   mid <- on((boxes$x0 + boxes$x1) / 2, "x")
   dark <- colour[boxes$group]
   c(marks, list(
-    new_marks("segments", exchange_axes(new_table(panel = boxes$panel, x0 = mid, x1 = mid, y0 = on(boxes$q1, "y"), y1 = on(boxes$q3, "y"), colour = dark,
-                                                  weight_pt = 2.2, .rows = nrow(boxes)), trained$lying)),
-    new_marks("points", exchange_axes(new_table(panel = boxes$panel, x = mid, y = on(boxes$median, "y"), colour = "#FFFFFF", opacity = 1, shape = "disc",
-                                                size_mm = 1, .rows = nrow(boxes)), trained$lying))
+    new_marks(
+      "segments",
+      exchange_axes(
+        new_table(
+          panel = boxes$panel, x0 = mid, x1 = mid, y0 = on(boxes$q1, "y"), y1 = on(boxes$q3, "y"), colour = dark,
+          weight_pt = 2.2, .rows = nrow(boxes)), trained$lying)),
+    new_marks(
+      "points",
+      exchange_axes(
+        new_table(
+          panel = boxes$panel, x = mid, y = on(boxes$median, "y"), colour = "#FFFFFF", opacity = 1, shape = "disc",
+          size_mm = 1, .rows = nrow(boxes)), trained$lying))
   ))
 }
 

@@ -7,7 +7,7 @@
 # names already needs no key.
 # several: are there more blocks? Keys that a block works out for itself are then its own.
 collect_keys <- function(layers, house, several = FALSE) {
-  keys <- list()
+  entries <- list()
   for (layer in layers) {
     traits <- ink_traits(layer$ink)
     if (!length(traits$mark) || isTRUE(layer$behind)) next
@@ -17,15 +17,15 @@ collect_keys <- function(layers, house, several = FALSE) {
       # A key shows only what some mark shows.
       if (!(if (channel == "colour" && !has_levels(variable$kind)) "ramp" else channel) %in% traits$shows) next
       grow <- if (channel == "size") size_key else if (!has_levels(variable$kind)) ramp_key else level_key
-      keys[[variable$id]] <- grow(keys[[variable$id]], channel, variable, layer, house)
+      entries[[variable$id]] <- grow(entries[[variable$id]], channel, variable, layer, house)
     }
     for (key in own_keys(layer$ink, layer, house)) {
       key$block <- layer$block
       if (several) key$id <- paste(key$id, layer$block)
-      keys[[key$id]] <- key
+      entries[[key$id]] <- key
     }
   }
-  unname(keys)
+  unname(entries)
 }
 
 named_on_axis <- function(layer, variable) {
@@ -49,19 +49,25 @@ level_key <- function(key, channel, variable, layer, house) {
 }
 
 ramp_key <- function(key, channel, variable, layer, house) {
-  list(id = variable$id, title = kind_title(variable$kind), ramp = TRUE, range = layer$ramp_range, diverging = layer$diverging, glyph = "ramp",
-       at = number_breaks(layer$ramp_range, 4))
+  list(
+    id = variable$id, title = kind_title(variable$kind), ramp = TRUE, range = layer$ramp_range,
+    diverging = layer$diverging, glyph = "ramp",
+    at = number_breaks(layer$ramp_range, 4))
 }
 
 # Three sizes that span what is shown; of one variable on colour too, the discs are coloured.
 size_key <- function(key, channel, variable, layer, house) {
-  at <- number_breaks(c(0, layer$size_most), 4)
-  at <- at[at > 0 & at <= layer$size_most]
-  n <- length(at)
+  spot <- number_breaks(c(0, layer$size_most), 4)
+  spot <- spot[spot > 0 & spot <= layer$size_most]
+  n <- length(spot)
   coloured <- isTRUE(key$ramp) || isTRUE(key$coloured)
-  colour <- if (coloured) ramp_colours(at, layer$ramp_range, layer$diverging, house$ramps) else rep(house$colour$lone, n)
-  list(id = variable$id, title = kind_title(variable$kind), labels = house_numbers(number_text(at), house$numbers), glyph = "symbol", colour = colour, coloured = coloured,
-       shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(at, layer$size_most, house))
+  colour <- if (coloured) ramp_colours(
+    spot, layer$ramp_range, layer$diverging, house$ramps
+  ) else rep(house$colour$lone, n)
+  list(
+    id = variable$id, title = kind_title(variable$kind), labels = house_numbers(number_text(spot), house$numbers),
+    glyph = "symbol", colour = colour, coloured = coloured,
+    shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(spot, layer$size_most, house))
 }
 
 # Area proportional to the value.
@@ -69,12 +75,22 @@ bubble_mm <- function(values, most, house) house$points$bubble_most_mm * sqrt(pm
 
 # The keys of the plate, and those that stay with their block: list(plate, own).
 plate_keys <- function(blocks, plate, house) {
-  of <- function(blocks) collect_keys(unlist(lapply(blocks, function(block) lapply(block$layers, function(layer) c(layer, list(block = block$id)))), recursive = FALSE), house, length(plate$blocks) > 1)
+  of <- function(blocks) {
+    collect_keys(
+      unlist(
+        lapply(blocks, function(block) lapply(block$layers, function(layer) c(layer, list(block = block$id)))),
+        recursive = FALSE
+      ),
+      house, length(plate$blocks) > 1
+    )
+  }
   none <- lapply(blocks, function(block) list())
   if (identical(plate$key, "none")) return(list(plate = list(), own = none))
   all <- of(blocks)
   if (identical(plate$key, "direct")) {
-    direct <- lapply(blocks, function(block) if (is.null(block$design$zoom)) Filter(is_direct, of(list(block))) else list())
+    direct <- lapply(
+      blocks, function(block) if (is.null(block$design$zoom)) Filter(is_direct, of(list(block))) else list()
+    )
     said <- unlist(lapply(direct, function(keys) vapply(keys, `[[`, "", "id")))
     return(list(plate = Filter(function(key) !key$id %in% said, all), own = none, direct = direct))
   }
@@ -82,19 +98,37 @@ plate_keys <- function(blocks, plate, house) {
   each <- lapply(blocks, function(block) of(list(block)))
   ids <- lapply(each, function(keys) vapply(keys, `[[`, "", "id"))
   lone <- names(which(table(unlist(ids)) == 1))
-  own <- Map(function(keys, ids, block) if (is.null(block$design$zoom)) keys[ids %in% lone] else list(), each, ids, blocks)
+  own <- Map(
+    function(keys, ids, block) if (is.null(block$design$zoom)) keys[ids %in% lone] else list(), each, ids, blocks
+  )
   kept <- unlist(lapply(own, function(keys) vapply(keys, `[[`, "", "id")))
   list(plate = Filter(function(key) !key$id %in% kept, all), own = own)
 }
 
 # Ramps of one variable have the same limits on the whole plate.
 with_one_ramp <- function(blocks) {
-  ramps <- unlist(lapply(blocks, function(block) lapply(block$layers, function(layer) if (!is.null(layer$ramp_range)) list(id = layer$colour$id, range = layer$ramp_range))), recursive = FALSE)
+  ramps <- unlist(
+    lapply(
+      blocks,
+      function(block) {
+        lapply(
+          block$layers,
+          function(layer) if (!is.null(layer$ramp_range)) list(id = layer$colour$id, range = layer$ramp_range)
+        )
+      }
+    ),
+    recursive = FALSE
+  )
   ramps <- Filter(Negate(is.null), ramps)
   for (id in unique(vapply(ramps, `[[`, "", "id"))) {
     most <- range(unlist(lapply(Filter(function(ramp) ramp$id == id, ramps), `[[`, "range")))
     blocks <- lapply(blocks, function(block) {
-      block$layers <- lapply(block$layers, function(layer) if (!is.null(layer$ramp_range) && layer$colour$id == id) changed(layer, ramp_range = most) else layer)
+      block$layers <- lapply(
+        block$layers,
+        function(layer) {
+          if (!is.null(layer$ramp_range) && layer$colour$id == id) changed(layer, ramp_range = most) else layer
+        }
+      )
       block
     })
   }

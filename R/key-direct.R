@@ -4,7 +4,9 @@
 direct_gap_mm <- 1.2
 
 # The keys that lines can say themselves: levels by colour, shown by lines.
-is_direct <- function(key) !isTRUE(key$ramp) && "line" %in% key$glyph && length(unique(key$colour)) == length(key$colour)
+is_direct <- function(key) {
+  !isTRUE(key$ramp) && "line" %in% key$glyph && length(unique(key$colour)) == length(key$colour)
+}
 
 lay_direct <- function(keys, house, font) {
   unlist(lapply(keys, function(key) lapply(key$labels, set_text, house$type_pt$key, font, 40, 2L)), recursive = FALSE)
@@ -17,26 +19,37 @@ direct_room <- function(keys, house, font) {
 }
 
 place_direct <- function(own, marks, panels, house, font) {
-  keys <- own$block$direct
-  if (!length(keys)) return(NULL)
-  laid <- lay_direct(keys, house, font)
-  colours <- unlist(lapply(keys, `[[`, "colour"))
+  entries <- own$block$direct
+  if (!length(entries)) return(NULL)
+  laid <- lay_direct(entries, house, font)
+  colours <- unlist(lapply(entries, `[[`, "colour"))
   own_panels <- panels[panels$role == "panel", ]
   last <- own_panels[own_panels$column == max(own_panels$column), ]
   unlist(lapply(seq_len(nrow(last)), function(i) {
-    panel <- last[i, ]
-    ends <- line_ends(marks, panel$id, colours)
+    one_panel <- last[i, ]
+    ends <- line_ends(marks, one_panel$id, colours)
     held <- which(!is.na(ends))
     if (!length(held)) return(NULL)
     high <- vapply(laid[held], function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
-    middle <- pushed_apart(panel$y + (1 - ends[held]) * panel$h, high)
-    Map(function(k, y) place_text("direct label", laid[[k]], panel$x + panel$w + direct_gap_mm, y, font, down = 0.5, panel = panel$id, colour = legible(colours[k])), held, middle)
+    middle <- pushed_apart(one_panel$y + (1 - ends[held]) * one_panel$h, high)
+    Map(
+      function(k, y) place_text(
+        "direct label", laid[[k]], one_panel$x + one_panel$w + direct_gap_mm, y, font, down = 0.5, panel = one_panel$id,
+        colour = legible(colours[k])
+      ),
+      held, middle
+    )
   }), recursive = FALSE)
 }
 
 # Where the last point of each colour's line stands, 0 to 1 upwards; NA without one.
 line_ends <- function(marks, id, colours) {
-  lines <- stack_tables(lapply(Filter(function(layer) layer$primitive == "lines", marks), function(layer) table_rows(layer$table[c("panel", "x", "y", "colour")], layer$table$panel == id)))
+  lines <- stack_tables(
+    lapply(
+      Filter(function(layer) layer$primitive == "lines", marks),
+      function(layer) table_rows(layer$table[c("panel", "x", "y", "colour")], layer$table$panel == id)
+    )
+  )
   vapply(colours, function(colour) {
     own <- if (!is.null(lines)) lines[lines$colour == colour & !is.na(lines$y), ]
     if (is.null(own) || !nrow(own)) NA_real_ else min(max(own$y[which.max(own$x)], 0), 1)

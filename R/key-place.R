@@ -4,7 +4,11 @@
 
 # The block that may hold the keys, 0 for none.
 key_home <- function(blocks, keys, plate) {
-  if (!is.null(plate$key) || !is.null(plate$grid$key) || !length(keys) || length(blocks) != 1 || !has_free_room(blocks[[1]])) 0L else 1L
+  if (
+    !is.null(plate$key) || !is.null(
+      plate$grid$key
+    ) || !length(keys) || length(blocks) != 1 || !has_free_room(blocks[[1]])
+  ) 0L else 1L
 }
 
 has_free_room <- function(block) !is.null(block$cells$free_half) || has_corner(block)
@@ -12,10 +16,14 @@ has_free_room <- function(block) !is.null(block$cells$free_half) || has_corner(b
 # A single panel with marginals on both sides has a corner between them.
 has_corner <- function(block) nrow(block$cells$panels) == 1 && length(unique(block$strips$side)) == 2
 
-# edges: the room of the plate's title and note. Returns list(items, x_mm, y_mm, inside) and what the plate's edges give up for keys,
+# edges: the room of the plate's title and note. Returns list(items, x_mm, y_mm, inside) and what
+# the plate's edges give up for keys,
 # title and note: top_mm, bottom_mm, right_mm. marks: for a key in the emptiest corner.
 place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
-  none <- list(items = list(), top_mm = edges$top_mm, bottom_mm = edges$bottom_mm, right_mm = 0, inside = 0L, x_mm = 0, y_mm = 0, edges = edges)
+  none <- list(
+    items = list(), top_mm = edges$top_mm, bottom_mm = edges$bottom_mm, right_mm = 0, inside = 0L, x_mm = 0, y_mm = 0,
+    edges = edges
+  )
   if (!length(keys)) return(none)
   space <- plate$house$space_mm
   where <- key_place_of(plate)
@@ -29,18 +37,30 @@ place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   }
   if (where == "right") {
     set <- stack()
-    return(changed(none, items = set$items, right_mm = set$width_mm + space$entry_gap, x_mm = plate$width_mm - space$margin - set$width_mm, y_mm = state$frames[[1]]$y$start_mm[1]))
+    return(
+      changed(
+        none, items = set$items, right_mm = set$width_mm + space$entry_gap,
+        x_mm = plate$width_mm - space$margin - set$width_mm, y_mm = state$frames[[1]]$y$start_mm[1]
+      )
+    )
   }
   if (where == "top" && state$key_inside > 0) {
     set <- stack()
     spot <- free_spot(blocks[[state$key_inside]], state$frames[[state$key_inside]], set, plate$house)
-    if (!is.null(spot)) return(changed(none, items = set$items, inside = state$key_inside, x_mm = spot$x_mm, y_mm = spot$y_mm))
+    if (!is.null(spot)) {
+      return(changed(none, items = set$items, inside = state$key_inside, x_mm = spot$x_mm, y_mm = spot$y_mm))
+    }
   }
   start_mm <- min(vapply(state$frames, function(frame) frame$x$start_mm[1], 0))
   set <- set_keys(keys, plate$width_mm - start_mm - space$margin, plate$house, font)
   room <- set$height_mm + space$key_gap
   if (where == "bottom") {
-    return(changed(none, items = set$items, x_mm = start_mm, y_mm = plate$height_mm - space$margin - edges$bottom_mm - set$height_mm, bottom_mm = edges$bottom_mm + room))
+    return(
+      changed(
+        none, items = set$items, x_mm = start_mm,
+        y_mm = plate$height_mm - space$margin - edges$bottom_mm - set$height_mm, bottom_mm = edges$bottom_mm + room
+      )
+    )
   }
   changed(none, items = set$items, x_mm = start_mm, y_mm = space$margin + edges$top_mm, top_mm = edges$top_mm + room)
 }
@@ -49,7 +69,9 @@ key_place_of <- function(plate) if (!is.null(plate$grid$key)) "cell" else plate$
 
 # The keys in a place of the plate's own.
 key_in_cell <- function(keys, none, state, plate, font) {
-  columns <- state$columns %||% grid_tracks(plate$grid$columns, 0, plate$width_mm, 0, 0, plate$house$space_mm$column_gap)
+  columns <- state$columns %||% grid_tracks(
+    plate$grid$columns, 0, plate$width_mm, 0, 0, plate$house$space_mm$column_gap
+  )
   rows <- state$rows %||% grid_tracks(plate$grid$rows, 0, plate$height_mm, 0, 0, plate$house$space_mm$row_gap)
   region <- region_of(plate$grid$key, columns, rows)
   set <- stack_keys(keys, plate$house, font)
@@ -63,20 +85,31 @@ emptiest_spot <- function(blocks, frames, set, marks) {
   for (i in seq_along(blocks)) {
     panels <- blocks[[i]]$cells$panels
     for (k in seq_len(nrow(panels))) {
-      area <- list(x = frames[[i]]$x$start_mm[panels$column[k]], w = frames[[i]]$x$length_mm[panels$column[k]], y = frames[[i]]$y$start_mm[panels$row[k]], h = frames[[i]]$y$length_mm[panels$row[k]])
+      area <- list(
+        x = frames[[i]]$x$start_mm[panels$column[k]], w = frames[[i]]$x$length_mm[panels$column[k]],
+        y = frames[[i]]$y$start_mm[panels$row[k]], h = frames[[i]]$y$length_mm[panels$row[k]]
+      )
       if (area$w < set$width_mm + 2 || area$h < set$height_mm + 2) next
       ink <- if (is.null(marks)) list(x = numeric(), y = numeric()) else ink_points_of(marks[[i]], panels$panel[k])
       corner <- emptiest_corner(set$width_mm, set$height_mm, area, ink)
       held <- attr(corner, "held")
       if (held < best$ink) {
-        best <- list(ink = held, x_mm = if (corner$x == 0) area$x + corner_inset_mm else area$x + area$w - set$width_mm - corner_inset_mm,
-                     y_mm = if (corner$y == 1) area$y + corner_inset_mm else area$y + area$h - set$height_mm - corner_inset_mm)
+        best <- list(
+          ink = held,
+          x_mm = if (corner$x == 0) area$x + corner_inset_mm else area$x + area$w - set$width_mm - corner_inset_mm,
+          y_mm = if (
+            corner$y == 1
+          ) area$y + corner_inset_mm else area$y + area$h - set$height_mm - corner_inset_mm)
       }
     }
   }
   if (is.finite(best$ink)) return(best)
-  abort_nelvat("space", along = "width", message = c("No panel has room for the keys inside.", x = paste0("They take ", format(round(set$width_mm, 1)), " mm by ", format(round(set$height_mm, 1)), " mm."),
-                                   i = "Place them with `key = \"top\"` or another edge."), call = NULL)
+  abort_nelvat(
+    "space", along = "width",
+    message = c(
+      "No panel has room for the keys inside.",
+      x = paste0("They take ", format(round(set$width_mm, 1)), " mm by ", format(round(set$height_mm, 1)), " mm."),
+      i = "Place them with `key = \"top\"` or another edge."), call = NULL)
 }
 
 # Where in a block's free room the keys fit: list(x_mm, y_mm), or NULL.
@@ -96,7 +129,12 @@ half_spot <- function(block, frame, set) {
     if (high < set$height_mm || wide < set$width_mm) next
     # Flush with the last column from which the width is enough.
     fitting <- Filter(function(column) track_span(frame$x, column:max(columns)) >= set$width_mm, columns)
-    return(list(x_mm = frame$x$start_mm[if (upper) max(fitting) else 1], y_mm = if (upper) frame$y$start_mm[1] else frame$y$start_mm[k + 1]))
+    return(
+      list(
+        x_mm = frame$x$start_mm[if (upper) max(fitting) else 1],
+        y_mm = if (upper) frame$y$start_mm[1] else frame$y$start_mm[k + 1]
+      )
+    )
   }
   NULL
 }

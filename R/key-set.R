@@ -10,10 +10,13 @@ set_keys <- function(keys, width_mm, house, font) {
   y <- 0
   x <- 0
   for (k in seq_along(keys)) {
-    set <- if (isTRUE(keys[[k]]$ramp)) set_ramp(keys[[k]], width_mm, house, font) else set_levels(keys[[k]], width_mm, house, font)
+    set <- if (isTRUE(keys[[k]]$ramp)) set_ramp(
+      keys[[k]], width_mm, house, font
+    ) else set_levels(keys[[k]], width_mm, house, font)
     # A key goes on beside the one before where there is room for it whole.
-    beside <- k > 1 && x + house$space_mm$entry_gap * 2 + set$width_mm <= width_mm && set$rows == 1 && last_rows == 1
-    if (beside) {
+    goes_beside <- k > 1 && x + house$space_mm$entry_gap * 2 + set$width_mm <= width_mm && set$rows == 1 &&
+    last_rows == 1
+    if (goes_beside) {
       from <- x + house$space_mm$entry_gap * 2
       row_y <- y_before
     } else {
@@ -27,7 +30,7 @@ set_keys <- function(keys, width_mm, house, font) {
       item
     }))
     x <- from + set$width_mm
-    y <- max(if (beside) y else 0, row_y + set$height_mm)
+    y <- max(if (goes_beside) y else 0, row_y + set$height_mm)
     y_before <- row_y
     last_rows <- set$rows
   }
@@ -37,7 +40,9 @@ set_keys <- function(keys, width_mm, house, font) {
 key_row_mm <- function(house, font) max(text_height_mm(1, house$type_pt$key, font), house$space_mm$swatch)
 
 key_mark_mm <- function(key, house) {
-  if ("line" %in% key$glyph) house$space_mm$key_line else max(house$space_mm$swatch, if ("symbol" %in% key$glyph) key$size_mm else 0)
+  if ("line" %in% key$glyph) house$space_mm$key_line else max(
+    house$space_mm$swatch, if ("symbol" %in% key$glyph) key$size_mm else 0
+  )
 }
 
 set_levels <- function(key, width_mm, house, font) {
@@ -49,7 +54,9 @@ set_levels <- function(key, width_mm, house, font) {
   title <- set_text(key$title, size, font, width_mm, 3L)
   labels <- lapply(key$labels, set_text, size, font, width_mm - glyph_mm, 3L)
   widths <- vapply(labels, function(laid) max(laid$widths_mm), 0) + glyph_mm
-  item <- function(entry, x, y, laid) list(entry = entry, x_mm = x, y_mm = y, laid = laid, glyph_mm = glyph_mm, wide_mm = wide, row_mm = row_mm)
+  item <- function(entry, x, y, laid) {
+    list(entry = entry, x_mm = x, y_mm = y, laid = laid, glyph_mm = glyph_mm, wide_mm = wide, row_mm = row_mm)
+  }
   items <- list(item(0L, 0, 0, title))
   indent <- max(title$widths_mm) + space$entry_gap * 0.8
   more_mm <- function(n_lines) text_height_mm(n_lines, size, font) - text_height_mm(1, size, font)
@@ -105,7 +112,12 @@ set_ramp <- function(key, width_mm, house, font) {
   item <- function(...) list(..., glyph_mm = 0, wide_mm = space$ramp, row_mm = row_mm)
   items <- c(
     list(item(entry = 0L, x_mm = 0, y_mm = 0, laid = title), item(entry = -1L, x_mm = start, y_mm = y, laid = NULL)),
-    Map(function(one, x, i) item(entry = i, x_mm = x - max(one$widths_mm) / 2, y_mm = y + row_mm + 0.4, laid = one, centre_mm = x), laid, centre, seq_along(laid))
+    Map(
+      function(one, x, i) item(
+        entry = i, x_mm = x - max(one$widths_mm) / 2, y_mm = y + row_mm + 0.4, laid = one, centre_mm = x
+      ),
+      laid, centre, seq_along(laid)
+    )
   )
   right <- max(start + space$ramp, centre + widest_mm(laid) / 2)
   list(items = items, height_mm = y + row_mm + 0.4 + text_height_mm(1, size, font), width_mm = right, rows = rows)

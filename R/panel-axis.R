@@ -21,14 +21,20 @@
 #' @return A description of an axis.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
 #' @examples
-#' panel(study("probe"), x = time, y = core, x_axis = axis_of(every = "12 hours"), y_axis = axis_of(range = c(20, 40)), ink_line())
+#' panel(study("probe"), x = time, y = core, x_axis = axis_of(every = "12 hours"), y_axis =
+#' axis_of(range = c(20, 40)), ink_line())
 #' @export
-axis_of <- function(range = NULL, every = NULL, minor = NULL, breaks = NULL, format = NULL, title = NULL, reverse = FALSE, padding = NULL, grid = FALSE, labels = NULL, ...) {
+axis_of <- function(
+  range = NULL, every = NULL, minor = NULL, breaks = NULL, format = NULL, title = NULL, reverse = FALSE,
+  padding = NULL, grid = FALSE, labels = NULL, ...
+) {
   check_rest(...)
   structure(list(
     range = check_ends(range), every = check_step(every, "every"), minor = check_step(minor, "minor"),
-    breaks = if (!is.null(breaks)) sort(check_places(breaks, "breaks")), format = check_axis_format(format), title = check_string(title, "title", or_null = TRUE),
-    reverse = check_flag(reverse, "reverse"), padding = check_number(padding, "padding", 0, 2, or_null = TRUE), grid = check_flag(grid, "grid"),
+    breaks = if (!is.null(breaks)) sort(check_places(breaks, "breaks")), format = check_axis_format(format),
+    title = check_string(title, "title", or_null = TRUE),
+    reverse = check_flag(reverse, "reverse"), padding = check_number(padding, "padding", 0, 2, or_null = TRUE),
+    grid = check_flag(grid, "grid"),
     labels = if (!is.null(labels)) check_choice(labels, names(label_treatments), "labels")
   ), class = "nelvat_axis")
 }
@@ -38,32 +44,59 @@ check_ends <- function(range, call = rlang::caller_env()) {
   if (is.list(range)) range <- unlist(lapply(range, function(end) if (is.null(end)) NA else end))
   known <- range[!is.na(range)]
   if (length(range) != 2 || !length(known)) {
-    abort_nelvat("argument", c("`range` must be two ends, of which one can be NA.", x = paste0("Found ", describe_value(range), ".")), call)
+    abort_nelvat(
+      "argument",
+      c("`range` must be two ends, of which one can be NA.", x = paste0("Found ", describe_value(range), ".")), call
+    )
   }
   ends <- c(NA_real_, NA_real_)
   ends[!is.na(range)] <- check_places(known, "range", call = call)
   if (!anyNA(ends) && ends[1] >= ends[2]) {
-    abort_nelvat("argument", c("`range` must rise.", x = paste0("Found ", ends[1], " to ", ends[2], "."), i = "`reverse = TRUE` turns an axis round."), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "`range` must rise.", x = paste0("Found ", ends[1], " to ", ends[2], "."),
+        i = "`reverse = TRUE` turns an axis round."
+      ),
+      call
+    )
   }
   ends
 }
 
 # A step: a number, or a number of calendar units.
 check_step <- function(step, argument, call = rlang::caller_env()) {
-  if (is.null(step) || (is.numeric(step) && length(step) == 1 && is.finite(step) && step > 0)) return(if (is.null(step)) NULL else as.numeric(step))
-  units <- c(second = "sec", sec = "sec", minute = "min", min = "min", hour = "hour", day = "DSTday", week = "week", month = "month", year = "year")
+  if (is.null(step) || (is.numeric(step) && length(step) == 1 && is.finite(step) && step > 0)) {
+    return(if (is.null(step)) NULL else as.numeric(step))
+  }
+  units <- c(
+    second = "sec", sec = "sec", minute = "min", min = "min", hour = "hour", day = "DSTday", week = "week",
+    month = "month", year = "year"
+  )
   parts <- if (rlang::is_string(step)) regmatches(step, regexec("^\\s*([0-9]+)?\\s*([a-z]+?)s?\\s*$", step))[[1]]
   if (length(parts) == 3 && parts[3] %in% names(units)) {
     return(data.frame(count = if (nzchar(parts[2])) as.numeric(parts[2]) else 1, unit = units[[parts[3]]]))
   }
   abort_nelvat("argument", c(
-    paste0("`", argument, "` must be a number above 0, or a step of time such as \"6 hours\" or \"1 month\"."), x = paste0("Found ", describe_value(step), ".")
+    paste0("`", argument, "` must be a number above 0, or a step of time such as \"6 hours\" or \"1 month\"."),
+    x = paste0("Found ", describe_value(step), ".")
   ), call)
 }
 
 check_axis_format <- function(format, call = rlang::caller_env()) {
-  if (is.null(format) || (rlang::is_string(format) && grepl("%", format, fixed = TRUE)) || (is.numeric(format) && length(format) == 1 && format >= 0 && format <= 12)) return(format)
-  abort_nelvat("argument", c("`format` must be a pattern of time such as \"%H:%M\", or a number of decimals.", x = paste0("Found ", describe_value(format), ".")), call)
+  if (
+    is.null(format) || (rlang::is_string(format) && grepl("%", format, fixed = TRUE)) || (
+      is.numeric(format) && length(format) == 1 && format >= 0 && format <= 12
+    )
+  ) return(format)
+  abort_nelvat(
+    "argument",
+    c(
+      "`format` must be a pattern of time such as \"%H:%M\", or a number of decimals.",
+      x = paste0("Found ", describe_value(format), ".")
+    ),
+    call
+  )
 }
 
 # An axis as it was asked for. What an axis_of() says of steps and text waits for the

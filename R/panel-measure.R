@@ -6,10 +6,12 @@
 #' @param name Title of the axis they share; the unit they share is added.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A mark for [panel()]'s `colour` or `shape`.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_kind` for measures of unlike kinds.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   `nelvat_error_kind` for measures of unlike kinds.
 #' @examples
 #' plate(
-#'   panel(study("probe"), x = time, y = c(chamber, surface, core), colour = measure("Temperature"), ink_points(size = 0.3)),
+#'   panel(study("probe"), x = time, y = c(chamber, surface, core), colour = measure("Temperature"),
+#'   ink_points(size = 0.3)),
 #'   width = "double", height = 60
 #' )
 #' @export
@@ -27,7 +29,10 @@ quo_measure <- function(quo) {
 # The variable whose levels are the measures of a panel; it has no values of its own.
 measure_variable <- function(measures) {
   ids <- vapply(measures, `[[`, "", "id")
-  kind <- new_kind("category", name = "Measure", levels = ids, level_names = vapply(measures, function(one) one$kind$name, ""), missing = "not recorded")
+  kind <- new_kind(
+    "category", name = "Measure", levels = ids, level_names = vapply(measures, function(one) one$kind$name, ""),
+    missing = "not recorded"
+  )
   list(id = "measure", kind = kind, values = NULL, transform = "identity")
 }
 

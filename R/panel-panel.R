@@ -36,16 +36,26 @@
 #' panel(study("pores"), x = log10(area), y = roundness, keep = flour == "rye", ink_points(size = 0.3))
 #' @export
 panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL,
-                  derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL, house = NULL) {
+                  derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL,
+                  house = NULL) {
   call <- rlang::current_env()
-  check_stray(...names(), c("data", panel_channels, "derive", "keep", "order", "missing", "x_axis", "y_axis", "house"), "panel", call)
+  check_stray(
+    ...names(),
+    c("data", panel_channels, "derive", "keep", "order", "missing", "x_axis", "y_axis", "house"),
+    "panel",
+    call
+  )
   channels <- list(
-    x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape),
+    x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour),
+    shape = rlang::enquo(shape),
     dash = rlang::enquo(dash), size = rlang::enquo(size), group = rlang::enquo(group)
   )
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   axes <- list(x = check_axis(x_axis, "x_axis", call), y = check_axis(y_axis, "y_axis", call))
-  with_house(new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, axes, call), house, call)
+  with_house(
+    new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, axes, call),
+    house, call
+  )
 }
 
 # A panel whose marks are drawn in a house style of its own.
@@ -58,9 +68,14 @@ panel_channels <- c("x", "y", "colour", "shape", "dash", "size", "group")
 
 # book: a codebook; channels: quosures by channel; inks: what the dots held; keep: a
 # quosure.
-new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NULL), order = NULL, missing = NULL, axes = NULL, call) {
+new_panel <- function(
+  book, channels, inks, derive = NULL, keep = rlang::quo(NULL), order = NULL, missing = NULL, axes = NULL, call
+) {
   inks <- check_inks(inks, call)
-  made <- list(book = book, channels = channels, inks = inks, derive = derive, keep = keep, order = order, missing = missing, axes = axes)
+  made <- list(
+    book = book, channels = channels, inks = inks, derive = derive, keep = keep, order = order, missing = missing,
+    axes = axes
+  )
   if (!nrow(book$data)) {
     abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
   }
@@ -71,7 +86,13 @@ new_panel <- function(book, channels, inks, derive = NULL, keep = rlang::quo(NUL
   variables <- resolve_channels(channels, book, missing, call)
   check_channels(variables, call)
   inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
-  design <- structure(list(label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks, axes = axes, made = made), class = "nelvat_panel")
+  design <- structure(
+    list(
+      label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks, axes = axes,
+      made = made
+    ),
+    class = "nelvat_panel"
+  )
   for (ink in inks) check_ink(ink, design, call)
   design$variables <- supply_axes(variables, inks, nrow(book$data))
   for (ink in inks) {
@@ -114,28 +135,44 @@ ready_variable <- function(variable, policy, on_y = FALSE) {
   out <- infinite | (!is.na(variable$values) & !transform$holds(variable$values))
   if (any(out)) {
     variable$values[out] <- NA
-    variable$outside <- list(what = if (any(infinite)) "infinite values, which no axis can show" else transform$why, n = sum(out))
+    variable$outside <- list(
+      what = if (any(infinite)) "infinite values, which no axis can show" else transform$why, n = sum(out)
+    )
   }
   variable
 }
 
 check_axis <- function(axis, argument, call) {
   if (is.null(axis) || inherits(axis, "nelvat_axis")) return(axis)
-  abort_nelvat("argument", c(paste0("`", argument, "` must be such as `axis_of(range = c(0, 24))`."), x = paste0("Found ", describe_value(axis), ".")), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", argument, "` must be such as `axis_of(range = c(0, 24))`."),
+      x = paste0("Found ", describe_value(axis), ".")
+    ),
+    call
+  )
 }
 
 # A codebook with the levels of some columns in another order.
 order_columns <- function(book, order, call) {
   if (is.null(order)) return(book)
   if (!is.list(order) || !all(rlang::have_name(order))) {
-    abort_nelvat("argument", c("`order` must be such as `list(flour = by_number())`.", x = paste0("Found ", describe_value(order), ".")), call)
+    abort_nelvat(
+      "argument",
+      c("`order` must be such as `list(flour = by_number())`.", x = paste0("Found ", describe_value(order), ".")),
+      call
+    )
   }
   for (column in names(order)) {
     check_column(column, book$data, book$label, call, asked_for("order"))
     check_order(order[[column]], "order", call)
     kind <- book$columns[[column]]
     if (!has_levels(kind)) {
-      abort_nelvat("kind", c("Only levels can be put in order.", x = paste0("Column \"", column, "\" is ", kind_phrase(kind), ".")), call)
+      abort_nelvat(
+        "kind",
+        c("Only levels can be put in order.", x = paste0("Column \"", column, "\" is ", kind_phrase(kind), ".")), call
+      )
     }
     book$columns[[column]] <- reorder_levels(kind, order[[column]], column, book$data[[column]], book$data, call)
   }
@@ -143,7 +180,10 @@ order_columns <- function(book, order, call) {
 }
 
 check_inks <- function(inks, call) {
-  inks <- unlist(lapply(inks, function(ink) if (is_ink(ink)) list(ink) else if (is.list(ink)) ink else list(ink)), recursive = FALSE)
+  inks <- unlist(
+    lapply(inks, function(ink) if (is_ink(ink)) list(ink) else if (is.list(ink)) ink else list(ink)),
+    recursive = FALSE
+  )
   wrong <- Filter(Negate(is_ink), inks)
   if (length(wrong) || !length(inks)) {
     abort_nelvat("argument", c(
@@ -158,7 +198,9 @@ check_channels <- function(variables, call) {
   for (channel in intersect(c("shape", "dash"), names(variables))) {
     check_variable_kind(variables[[channel]], channel, c("category", "ordinal"), call)
   }
-  if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal", "quantity"), call)
+  if (!is.null(variables$colour)) {
+    check_variable_kind(variables$colour, "colour", c("category", "ordinal", "quantity"), call)
+  }
   if (!is.null(variables$size)) check_variable_kind(variables$size, "size", "quantity", call)
 }
 
@@ -169,7 +211,10 @@ supply_axes <- function(variables, inks, n) {
     if (!is.null(variables[[direction]])) next
     kinds <- Filter(Negate(is.null), lapply(inks, supplied_axis, direction, variables))
     kind <- if (length(kinds)) kinds[[1]] else hidden_axis()
-    variable <- list(id = kind$name, kind = kind, values = rep(if (has_levels(kind)) 1 else NA_real_, n), transform = "identity", supplied = TRUE)
+    variable <- list(
+      id = kind$name, kind = kind, values = rep(if (has_levels(kind)) 1 else NA_real_, n), transform = "identity",
+      supplied = TRUE
+    )
     variables[[direction]] <- if (direction == "y") list(variable) else variable
   }
   variables

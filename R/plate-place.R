@@ -20,7 +20,8 @@
 #' boxes <- panel(loaves, x = flour, y = volume, ink_box())
 #' dots <- panel(loaves, x = flour, y = ph, ink_dots())
 #' plate(beside(bars, stacked(boxes, dots), widths = c(2, 1)), width = "double", height = 90)
-#' plate(at(bars, rows = 1:2, columns = 1), at(boxes, rows = 1, columns = 2), at(dots, rows = 2, columns = 2), width = "double", height = 90)
+#' plate(at(bars, rows = 1:2, columns = 1), at(boxes, rows = 1, columns = 2), at(dots, rows = 2, columns = 2),
+#'   width = "double", height = 90)
 #' @export
 beside <- function(..., widths = NULL) new_placement("beside", list(...), widths, "widths", rlang::current_env())
 
@@ -35,11 +36,23 @@ at <- function(block, rows, columns, ...) {
   call <- rlang::current_env()
   cells <- function(value, argument) {
     if (is.list(value)) value <- unlist(value)
-    right <- is.numeric(value) && length(value) && !anyNA(value) && all(value >= 1 & value == round(value) & value <= 100)
+    right <- is.numeric(value) && length(value) && !anyNA(value) && all(
+      value >= 1 & value == round(value) & value <= 100
+    )
     if (right) return(range(value))
-    abort_nelvat("argument", c(paste0("`", argument, "` must be whole numbers from 1 up, the first and the last, such as `1:2`."), x = paste0("Found ", describe_value(value), ".")), call)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("`", argument, "` must be whole numbers from 1 up, the first and the last, such as `1:2`."),
+        x = paste0("Found ", describe_value(value), ".")
+      ),
+      call
+    )
   }
-  structure(list(how = "at", rows = cells(rows, "rows"), columns = cells(columns, "columns"), child = as_placed(block, call)), class = "nelvat_placement")
+  structure(
+    list(how = "at", rows = cells(rows, "rows"), columns = cells(columns, "columns"), child = as_placed(block, call)),
+    class = "nelvat_placement"
+  )
 }
 
 #' @rdname beside
@@ -73,9 +86,21 @@ new_placement <- function(how, children, sizes, argument, call) {
   children <- placed_children(children, call)
   if (!length(children)) abort_nelvat("argument", c(paste0("`", how, "()` needs blocks."), x = "Found none."), call)
   for (child in children) {
-    if (identical(child$how, "at")) abort_nelvat("argument", c("`at()` gives cells of the plate's own table, so it stands in `plate()` only.", x = paste0("Found it in `", how, "()`.")), call)
+    if (identical(child$how, "at")) {
+      abort_nelvat(
+        "argument",
+        c(
+          "`at()` gives cells of the plate's own table, so it stands in `plate()` only.",
+          x = paste0("Found it in `", how, "()`.")
+        ),
+        call
+      )
+    }
   }
-  structure(list(how = how, children = children, sizes = as_sizes(sizes, length(children), argument, call)), class = "nelvat_placement")
+  structure(
+    list(how = how, children = children, sizes = as_sizes(sizes, length(children), argument, call)),
+    class = "nelvat_placement"
+  )
 }
 
 # Blocks and placements, out of lists that hold them, with their names.
@@ -106,7 +131,16 @@ as_placed <- function(x, call, name = "") {
 # Sizes as a table of mm, weight and natural, a row each.
 as_sizes <- function(sizes, n, argument, call) {
   if (is.null(sizes)) sizes <- rep(1, n)
-  wrong <- function(found) abort_nelvat("argument", c(paste0("`", argument, "` must be weights, `mm()` or `natural()`, one for each of ", counted(n, "place"), "."), x = paste0("Found ", found, ".")), call)
+  wrong <- function(found) {
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("`", argument, "` must be weights, `mm()` or `natural()`, one for each of ", counted(n, "place"), "."),
+        x = paste0("Found ", found, ".")
+      ),
+      call
+    )
+  }
   if (!is.numeric(sizes) && !is.list(sizes)) wrong(describe_value(sizes))
   if (length(sizes) != n) wrong(counted(length(sizes), "size"))
   one <- function(size) {
@@ -116,116 +150,6 @@ as_sizes <- function(sizes, n, argument, call) {
     wrong(describe_value(size))
   }
   as.data.frame(do.call(rbind, lapply(as.list(sizes), one)))
-}
-
-# The grid ------------------------------------------------------------------------
-
-# Placements as one grid for the whole plate. A cut between two tracks is where any two
-# places part; it is known as so many millimetres and so much of what is left of the
-# length, so places that part at the same cut are aligned however they are nested.
-# Returns list(blocks, names, columns, rows, places): `columns`, `rows` have mm and share, a
-# row a track; `places` has block, x0, x1, y0, y1 (first and last track).
-plate_grid <- function(children, sizes, per_row, call) {
-  is_at <- vapply(children, function(child) identical(child$how, "at"), NA)
-  leaves <- if (any(is_at)) {
-    if (!all(is_at)) abort_nelvat("argument", c("Either all blocks of a plate stand `at()` cells of its table, or none.", x = paste0("Found ", counted(sum(!is_at), "block"), " without cells.")), call)
-    table_leaves(children, sizes, call)
-  } else if (length(children) == 1) {
-    tree_leaves(children[[1]], whole_span(), whole_span(), names(children), call)
-  } else {
-    table_leaves(wrapped_children(children, per_row), sizes, call)
-  }
-  key <- Find(function(leaf) leaf$how == "key", leaves)
-  leaves <- Filter(function(leaf) leaf$how == "block", leaves)
-  if (!length(leaves)) abort_nelvat("argument", c("A plate needs a block.", x = "Found only `blank()`."), call)
-  columns <- cuts_of(lapply(c(leaves, list(key)), `[[`, "x"))
-  rows <- cuts_of(lapply(c(leaves, list(key)), `[[`, "y"))
-  track <- function(span, cuts) c(cut_index(span[1, ], cuts), cut_index(span[2, ], cuts) - 1L)
-  places <- do.call(rbind, lapply(seq_along(leaves), function(i) {
-    x <- track(leaves[[i]]$x, columns)
-    y <- track(leaves[[i]]$y, rows)
-    data.frame(block = i, x0 = x[1], x1 = x[2], y0 = y[1], y1 = y[2])
-  }))
-  list(key = if (!is.null(key)) data.frame(x0 = track(key$x, columns)[1], x1 = track(key$x, columns)[2], y0 = track(key$y, rows)[1], y1 = track(key$y, rows)[2]),
-       blocks = lapply(leaves, `[[`, "block"), names = vapply(leaves, function(leaf) leaf$name %||% "", ""),
-       columns = track_sizes(columns), rows = track_sizes(rows), places = places)
-}
-
-# Two ends, each as mm and share.
-whole_span <- function() rbind(c(0, 0), c(0, 1))
-
-cuts_of <- function(spans) {
-  cuts <- unique(round(do.call(rbind, c(list(whole_span()), spans)), 9))
-  # Millimetres count as parts of a page of this size where they must be put in order.
-  cuts[order(cuts[, 1] + cuts[, 2] * 150), , drop = FALSE]
-}
-
-cut_index <- function(end, cuts) which.min(abs(cuts[, 1] - end[1]) + abs(cuts[, 2] - end[2]))
-
-track_sizes <- function(cuts) data.frame(mm = diff(cuts[, 1]), share = diff(cuts[, 2]))
-
-# Leaves of a tree with their spans across and down.
-tree_leaves <- function(node, x, y, name, call) {
-  if (node$how == "block") return(list(list(how = "block", block = node$block, name = node$name %||% name, x = x, y = y)))
-  if (node$how %in% c("blank", "key")) return(list(list(how = node$how, x = x, y = y)))
-  across <- node$how == "beside"
-  sizes <- settled_sizes(node$sizes, node$children, across)
-  spans <- split_span(if (across) x else y, sizes, call)
-  unlist(Map(function(child, span, name) tree_leaves(child, if (across) span else x, if (across) y else span, name, call), node$children, spans, rlang::names2(node$children)),
-         recursive = FALSE)
-}
-
-# A span parted by sizes: millimetres first, then shares of what is left.
-split_span <- function(span, sizes, call) {
-  whole <- span[2, ] - span[1, ]
-  rest <- whole - c(sum(sizes$mm), 0)
-  if (all(sizes$weight == 0)) rest <- c(0, 0)
-  steps <- cbind(sizes$mm, 0) + outer(if (sum(sizes$weight) > 0) sizes$weight / sum(sizes$weight) else sizes$weight, rest)
-  ends <- rbind(span[1, ], cbind(span[1, 1] + cumsum(steps[, 1]), span[1, 2] + cumsum(steps[, 2])))
-  # All in millimetres: the last goes to the end.
-  if (all(sizes$weight == 0)) ends[nrow(ends), ] <- span[2, ]
-  lapply(seq_len(nrow(sizes)), function(i) ends[i + 0:1, , drop = FALSE])
-}
-
-# The leaves of a table of cells.
-table_leaves <- function(children, sizes, call) {
-  columns <- max(vapply(children, function(child) child$columns[2], 0))
-  rows <- max(vapply(children, function(child) child$rows[2], 0))
-  held <- matrix(0L, rows, columns)
-  for (i in seq_along(children)) {
-    cells <- held[children[[i]]$rows[1]:children[[i]]$rows[2], children[[i]]$columns[1]:children[[i]]$columns[2]]
-    if (any(cells > 0)) {
-      abort_nelvat("argument", c("Two blocks stand at the same cells.", x = paste0("Blocks ", cells[cells > 0][1], " and ", i, " share ", counted(sum(cells > 0), "cell"), ".")), call)
-    }
-    held[children[[i]]$rows[1]:children[[i]]$rows[2], children[[i]]$columns[1]:children[[i]]$columns[2]] <- i
-  }
-  if (any(held == 0)) {
-    hole <- which(held == 0, arr.ind = TRUE)[1, ]
-    abort_nelvat("argument", c("Each cell of the plate's table needs a block.", x = paste0("Row ", hole[1], ", column ", hole[2], " has none."),
-                               i = "`at(blank(), rows = , columns = )` keeps a place empty."), call)
-  }
-  of <- function(i, along) lapply(Filter(function(child) child[[along]][1] == child[[along]][2] && child[[along]][1] == i, children), `[[`, "child")
-  column_sizes <- settled_sizes(as_sizes(sizes$widths, columns, "widths", call), lapply(seq_len(columns), of, "columns"), TRUE)
-  row_sizes <- settled_sizes(as_sizes(sizes$heights, rows, "heights", call), lapply(seq_len(rows), of, "rows"), FALSE)
-  x <- split_span(whole_span(), column_sizes, call)
-  y <- split_span(whole_span(), row_sizes, call)
-  lapply(children, function(child) {
-    inner <- child$child
-    list(how = inner$how, block = inner$block, name = inner$name,
-         x = rbind(x[[child$columns[1]]][1, ], x[[child$columns[2]]][2, ]), y = rbind(y[[child$rows[1]]][1, ], y[[child$rows[2]]][2, ]))
-  })
-}
-
-# Several blocks without a placement: dealt out in rows.
-wrapped_children <- function(children, per_row) {
-  n <- length(children)
-  per_row <- min(n, per_row %||% ceiling(sqrt(n)))
-  cell <- function(child, i) {
-    if (!child$how %in% c("block", "blank", "key")) child <- list(how = "tree", tree = child)
-    structure(list(how = "at", rows = rep((i - 1) %/% per_row + 1, 2), columns = rep((i - 1) %% per_row + 1, 2), child = child), class = "nelvat_placement")
-  }
-  filled <- c(children, rep(list(blank()), ceiling(n / per_row) * per_row - n))
-  Map(cell, filled, seq_along(filled))
 }
 
 # Natural sizes as millimetres.
@@ -260,8 +184,14 @@ natural_length <- function(block, across) {
 #' @export
 print.nelvat_placement <- function(x, ...) {
   describe <- function(node) {
-    switch(node$how, block = if (is.null(node$name)) block_label(node$block) else node$name, at = paste0(describe(node$child), " at rows ", paste(unique(node$rows), collapse = "-"), ", columns ", paste(unique(node$columns), collapse = "-")),
-           blank = , key = node$how, paste0(node$how, "(", paste(vapply(node$children, describe, ""), collapse = ", "), ")"))
+    switch(
+      node$how, block = if (is.null(node$name)) block_label(node$block) else node$name,
+      at = paste0(
+        describe(node$child), " at rows ", paste(unique(node$rows), collapse = "-"), ", columns ",
+        paste(unique(node$columns), collapse = "-")
+      ),
+      blank =, key = node$how,
+      paste0(node$how, "(", paste(vapply(node$children, describe, ""), collapse = ", "), ")"))
   }
   cat("Placement: ", describe(x), "\n", sep = "")
   invisible(x)

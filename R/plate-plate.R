@@ -11,7 +11,8 @@
 #'   [mm()] or [natural()].
 #' @param per_row Blocks in a row, where they have no placement.
 #' @param key Where keys stand: `"top"`, `"bottom"`, `"right"`, `"inside"` the emptiest corner,
-#'   with the `"block"` that alone has them, `"direct"` at the ends of lines, or `"none"`. `NULL`: in free room that a block has,
+#'   with the `"block"` that alone has them, `"direct"` at the ends of lines, or `"none"`. `NULL`:
+#'   in free room that a block has,
 #'   else at the top. A place of its own: [key_place()].
 #' @param letters Letters a, b, c by `"block"` or by `"panel"`, `"none"`, or the letters
 #'   themselves. `NULL`: by block, where there are several.
@@ -34,11 +35,20 @@
 #'   width = "double", height = 70
 #' )
 #' @export
-plate <- function(..., width = "double", height = NULL, widths = NULL, heights = NULL, per_row = NULL, key = NULL, letters = NULL, title = NULL, note = NULL,
-                  share = TRUE, house = NULL) {
+plate <- function(
+  ..., width = "double", height = NULL, widths = NULL, heights = NULL, per_row = NULL, key = NULL, letters = NULL,
+  title = NULL, note = NULL,
+  share = TRUE, house = NULL) {
   call <- rlang::current_env()
   check_named_blocks(...names(), function(i) ...elt(i), plate_settings, "plate", call)
-  new_plate(list(...), list(width = width, height = height, widths = widths, heights = heights, per_row = per_row, key = key, letters = letters, title = title, note = note, share = share, house = house), call)
+  new_plate(
+    list(...),
+    list(
+      width = width, height = height, widths = widths, heights = heights, per_row = per_row, key = key,
+      letters = letters, title = title, note = note, share = share, house = house
+    ),
+    call
+  )
 }
 
 # Names in the dots are names of blocks; one on anything else is a misspelt argument.
@@ -52,25 +62,39 @@ check_named_blocks <- function(names, value, arguments, of, call) {
   }
 }
 
-plate_settings <- c("width", "height", "widths", "heights", "per_row", "key", "letters", "title", "note", "share", "house")
+plate_settings <- c(
+  "width", "height", "widths", "heights", "per_row", "key", "letters", "title", "note", "share", "house"
+)
 
 new_plate <- function(blocks, settings, call) {
-  house <- settled_house(settings$house, call)
-  width_mm <- page_width(settings$width %||% "double", house, call)
+  style <- settled_house(settings$house, call)
+  width_mm <- page_width(settings$width %||% "double", style, call)
   check_number(settings$height, "height", 10, 2000, unit = "mm", or_null = TRUE, call = call)
   check_number(settings$per_row, "per_row", 1, 200, whole = TRUE, or_null = TRUE, call = call)
   if (!is.null(settings$key)) check_choice(settings$key, key_places, "key", call)
   children <- placed_children(blocks, call)
   if (!length(children)) abort_nelvat("argument", c("A plate needs a block.", x = "Found none."), call)
-  is_inset <- vapply(children, function(child) identical(child$how, "block") && inherits(child$block, "nelvat_zoom") && !isFALSE(child$block$inset), NA)
+  is_inset <- vapply(
+    children,
+    function(child) identical(child$how, "block") && inherits(
+      child$block, "nelvat_zoom"
+    ) && !isFALSE(child$block$inset),
+    NA
+  )
   grid <- with_insets(plate_grid(children[!is_inset], settings, settings$per_row, call), children[is_inset])
   grid$blocks <- settle_zooms(grid$blocks, grid$names, call)
-  grid$blocks <- Map(function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, house), grid$blocks, seq_along(grid$blocks))
-  height_mm <- settings$height %||% natural_height(grid, width_mm, house)
+  grid$blocks <- Map(
+    function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, style), grid$blocks,
+    seq_along(grid$blocks)
+  )
+  height_mm <- settings$height %||% natural_height(grid, width_mm, style)
   structure(list(
-    blocks = grid$blocks, names = grid$names, grid = grid[c("columns", "rows", "places", "key")], width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm),
-    house = house, key = settings$key, letters = check_letters(settings$letters, sum(!is.na(grid$places$x0)), call), title = check_string(settings$title, "title", or_null = TRUE, call = call),
-    note = check_string(settings$note, "note", or_null = TRUE, call = call), share = check_shared(settings$share %||% TRUE, call), made = list(blocks = blocks, settings = settings)
+    blocks = grid$blocks, names = grid$names, grid = grid[c("columns", "rows", "places", "key")],
+    width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm),
+    house = style, key = settings$key, letters = check_letters(settings$letters, sum(!is.na(grid$places$x0)), call),
+    title = check_string(settings$title, "title", or_null = TRUE, call = call),
+    note = check_string(settings$note, "note", or_null = TRUE, call = call),
+    share = check_shared(settings$share %||% TRUE, call), made = list(blocks = blocks, settings = settings)
   ), class = "nelvat_plate")
 }
 
@@ -93,13 +117,27 @@ check_letters <- function(letters, n_blocks, call) {
   if (isFALSE(letters) || identical(letters, "none")) return(NULL)
   if (is.list(letters)) letters <- unlist(letters)
   if (is.character(letters) && !anyNA(letters)) return(letters)
-  abort_nelvat("argument", c("`letters` must be \"block\", \"panel\", \"none\" or the letters themselves.", x = paste0("Found ", describe_value(letters), ".")), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "`letters` must be \"block\", \"panel\", \"none\" or the letters themselves.",
+      x = paste0("Found ", describe_value(letters), ".")
+    ),
+    call
+  )
 }
 
 check_shared <- function(share, call) {
   if (rlang::is_bool(share) || inherits(share, "nelvat_share")) return(share)
   if (is.character(share)) return(share_axis_of(share))
-  abort_nelvat("argument", c("`share` must be TRUE, FALSE or such as `share_axis(\"time\")`.", x = paste0("Found ", describe_value(share), ".")), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "`share` must be TRUE, FALSE or such as `share_axis(\"time\")`.",
+      x = paste0("Found ", describe_value(share), ".")
+    ),
+    call
+  )
 }
 
 #' The same figure at another size
@@ -133,7 +171,9 @@ changed_plate <- function(plate, new, ink, call) {
   settings <- plate$made$settings
   for (name in names(new)) settings[name] <- list(rlang::eval_tidy(new[[name]]))
   blocks <- plate$made$blocks
-  if (!is.null(ink)) abort_nelvat("argument", c("An ink is changed in a panel or facets, not in a plate.", x = "`ink` is given."), call)
+  if (!is.null(ink)) {
+    abort_nelvat("argument", c("An ink is changed in a panel or facets, not in a plate.", x = "`ink` is given."), call)
+  }
   new_plate(blocks, settings, call)
 }
 

@@ -10,7 +10,9 @@
 share_axis <- function(...) {
   variables <- c(...)
   if (is.character(variables) && length(variables)) return(share_axis_of(variables))
-  abort_nelvat("argument", c("`share_axis()` takes names of variables.", x = paste0("Found ", describe_value(variables), ".")))
+  abort_nelvat(
+    "argument", c("`share_axis()` takes names of variables.", x = paste0("Found ", describe_value(variables), "."))
+  )
 }
 
 share_axis_of <- function(variables) structure(list(variables = variables), class = "nelvat_share")

@@ -38,7 +38,8 @@ grid_tracks <- function(tracks, start_mm, total_mm, before, after, gap_mm) {
 
 region_of <- function(place, columns, rows) {
   list(
-    x = columns$start_mm[place$x0], w = columns$start_mm[place$x1] + columns$length_mm[place$x1] - columns$start_mm[place$x0],
+    x = columns$start_mm[place$x0],
+    w = columns$start_mm[place$x1] + columns$length_mm[place$x1] - columns$start_mm[place$x0],
     y = rows$start_mm[place$y0], h = rows$start_mm[place$y1] + rows$length_mm[place$y1] - rows$start_mm[place$y0]
   )
 }

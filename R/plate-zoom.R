@@ -25,17 +25,32 @@ zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FAL
   check_rest(...)
   call <- rlang::current_env()
   if (!rlang::is_string(of) && !(is.numeric(of) && length(of) == 1)) {
-    abort_nelvat("argument", c("`of` must be the name or number of a block.", x = paste0("Found ", describe_value(of), ".")), call)
+    abort_nelvat(
+      "argument", c("`of` must be the name or number of a block.", x = paste0("Found ", describe_value(of), ".")),
+      call
+    )
   }
-  if (is.null(x) && is.null(y)) abort_nelvat("argument", c("A zoom needs `x` or `y`, the part it shows.", x = "Neither is given."), call)
-  if (!rlang::is_bool(inset)) check_choice(inset, c("top left", "top right", "bottom left", "bottom right"), "inset", call)
+  if (is.null(x) && is.null(y)) {
+    abort_nelvat("argument", c("A zoom needs `x` or `y`, the part it shows.", x = "Neither is given."), call)
+  }
+  if (!rlang::is_bool(inset)) {
+    check_choice(inset, c("top left", "top right", "bottom left", "bottom right"), "inset", call)
+  }
   ends <- function(range) {
     ends <- check_ends(range, call)
-    if (anyNA(ends)) abort_nelvat("argument", c("Both ends of a zoom's part must be given.", x = paste0("Found ", describe_value(range), ".")), call)
+    if (anyNA(ends)) {
+      abort_nelvat(
+        "argument", c("Both ends of a zoom's part must be given.", x = paste0("Found ", describe_value(range), ".")),
+        call
+      )
+    }
     ends
   }
-  new_block("zoom", of = of, x = if (!is.null(x)) ends(x), y = if (!is.null(y)) ends(y), of_panel = check_number(panel, "panel", 1, 10000, whole = TRUE, call = call),
-            leaders = check_flag(leaders, "leaders", call), inset = inset, size = check_number(size, "size", 0.1, 0.9, call = call))
+  new_block(
+    "zoom", of = of, x = if (!is.null(x)) ends(x), y = if (!is.null(y)) ends(y),
+    of_panel = check_number(panel, "panel", 1, 10000, whole = TRUE, call = call),
+    leaders = check_flag(leaders, "leaders", call), inset = inset,
+    size = check_number(size, "size", 0.1, 0.9, call = call))
 }
 
 #' @export
@@ -53,7 +68,11 @@ settle_zooms <- function(blocks, names, call) {
     block <- blocks[[i]]
     if (inherits(block, "nelvat_zoom")) {
       parent <- zoomed_block(block, names, length(blocks), call)
-      if (parent %in% c(seen, i)) abort_nelvat("argument", c("A zoom cannot be of itself.", x = paste0("Found that of \"", block$of, "\".")), call)
+      if (parent %in% c(seen, i)) {
+        abort_nelvat(
+          "argument", c("A zoom cannot be of itself.", x = paste0("Found that of \"", block$of, "\".")), call
+        )
+      }
       block <- as_zoom(settle(parent, c(seen, i)), block, parent, call)
     }
     settled[[i]] <<- block
@@ -66,27 +85,57 @@ settle_zooms <- function(blocks, names, call) {
 zoomed_block <- function(zoom, names, n, call) {
   if (is.numeric(zoom$of)) {
     if (zoom$of %in% seq_len(n)) return(as.integer(zoom$of))
-    abort_nelvat("argument", c(paste0("`of` must be the number of one of ", counted(n, "block"), "."), x = paste0("Found ", zoom$of, ".")), call)
+    abort_nelvat(
+      "argument",
+      c(paste0("`of` must be the number of one of ", counted(n, "block"), "."), x = paste0("Found ", zoom$of, ".")),
+      call
+    )
   }
-  at <- which(names == zoom$of)
-  if (length(at)) return(at[1])
+  spot <- which(names == zoom$of)
+  if (length(spot)) return(spot[1])
   abort_nelvat("argument", c("A zoom needs the name of a block of its plate.", x = paste0("Found \"", zoom$of, "\"."),
-                             if (any(nzchar(names))) offer(zoom$of, names[nzchar(names)], "block") else c(i = "Name blocks where they are placed: `plate(a = <block>, ...)`.")), call)
+                             if (any(nzchar(names))) offer(zoom$of, names[nzchar(names)], "block") else c(
+                               i = "Name blocks where they are placed: `plate(a = <block>, ...)`."
+                             )),
+                             call)
 }
 
 # The design of one panel of a block over part of its range.
 as_zoom <- function(design, zoom, parent, call) {
   if (is.null(design$in_axis_units) && !inherits(design, "nelvat_facets")) {
-    abort_nelvat("argument", c("Only panels drawn from data can be zoomed.", x = paste0("Block \"", zoom$of, "\" is ", block_label(design), ".")), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "Only panels drawn from data can be zoomed.",
+        x = paste0("Block \"", zoom$of, "\" is ", block_label(design), ".")
+      ),
+      call
+    )
   }
   panels <- block_cells(design)$panels
-  if (zoom$of_panel > nrow(panels)) abort_nelvat("argument", c(paste0("`panel` must be one of ", counted(nrow(panels), "panel"), "."), x = paste0("Found ", zoom$of_panel, ".")), call)
+  if (zoom$of_panel > nrow(panels)) {
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("`panel` must be one of ", counted(nrow(panels), "panel"), "."),
+        x = paste0("Found ", zoom$of_panel, ".")
+      ),
+      call
+    )
+  }
   design$only <- zoom$of_panel
   design$marginals <- NULL
   design$behind <- FALSE
-  design$zoom <- list(of = parent, panel = zoom$of_panel, x = zoom$x %||% design$zoom$x, y = zoom$y %||% design$zoom$y, leaders = zoom$leaders, inset = zoom$inset, size = zoom$size)
+  design$zoom <- list(
+    of = parent, panel = zoom$of_panel, x = zoom$x %||% design$zoom$x, y = zoom$y %||% design$zoom$y,
+    leaders = zoom$leaders, inset = zoom$inset, size = zoom$size
+  )
   for (direction in c("x", "y")) {
-    if (!is.null(zoom[[direction]])) design$axes[[direction]] <- changed(design$axes[[direction]] %||% axis_of(), range = zoom[[direction]], breaks = NULL)
+    if (!is.null(zoom[[direction]])) {
+      design$axes[[direction]] <- changed(
+        design$axes[[direction]] %||% axis_of(), range = zoom[[direction]], breaks = NULL
+      )
+    }
   }
   design$aspect <- NULL
   design

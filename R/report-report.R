@@ -19,7 +19,11 @@ report <- function(plate, path, figure = NULL, ...) {
   call <- rlang::current_env()
   check_is_plate(plate, call)
   check_string(path, "path")
-  if (!grepl("[.]html?$", path)) abort_nelvat("file", c(paste0("\"", path, "\" must end in .html."), x = paste0("Found \"", basename(path), "\".")), call)
+  if (!grepl("[.]html?$", path)) {
+    abort_nelvat(
+      "file", c(paste0("\"", path, "\" must end in .html."), x = paste0("Found \"", basename(path), "\".")), call
+    )
+  }
   check_folder(path, call)
   page <- report_page(plate, figure)
   write_whole(path, text_bytes(page), call)
@@ -33,22 +37,47 @@ report_page <- function(plate, figure) {
   sections <- list(
     list("figure", "The figure", report_figure(scene)),
     list("proof", "Proof", report_proof(findings)),
-    list("legend", "Legend text", c(paste0("<p>", html(legend_text(scene)), "</p>"), "<h3>Alternative text</h3>", paste0("<p>", html(alt_text(scene)), "</p>"))),
+    list(
+      "legend", "Legend text",
+      c(
+        paste0("<p>", html(legend_text(scene)), "</p>"), "<h3>Alternative text</h3>",
+        paste0("<p>", html(alt_text(scene)), "</p>")
+      )
+    ),
     list("fits", "Fits", if (!is.null(scene$fits)) html_table(scene$fits, "Coefficients of the fitted lines")),
-    list("facts", "Facts", html_table(scene$facts[setdiff(names(scene$facts), c("block", "layer"))], "Rows behind each ink, by panel")),
+    list(
+      "facts", "Facts",
+      html_table(scene$facts[setdiff(names(scene$facts), c("block", "layer"))], "Rows behind each ink, by panel")
+    ),
     list("source", "Source data", report_source(source_tables(resolved, scene, plate))),
     list("codebook", "Codebook", report_codebook(plate)),
     list("again", "How to make it again", report_again(plate, scene, figure))
   )
   sections <- Filter(function(section) length(section[[3]]) > 0, sections)
   c(
-    "<!DOCTYPE html>", "<html lang=\"en\">", "<head>", "<meta charset=\"utf-8\">", "<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">",
-    paste0("<title>", html(title), "</title>"), "<style>", report_style(scene), "</style>", "</head>", "<body>",
+    "<!DOCTYPE html>", "<html lang=\"en\">", "<head>", "<meta charset=\"utf-8\">",
+    "<meta name=\"viewport\" content=\"width=device-width, initial-scale=1\">",
+    paste0("<title>", html(title), "</title>"), "<style>", report_style(), "</style>", "</head>", "<body>",
     "<a class=\"skip\" href=\"#figure\">To the figure</a>",
-    "<header>", paste0("<h1>", html(title), "</h1>"), paste0("<p>", format(scene$page$width_mm), " by ", format(scene$page$height_mm), " mm; house style ", html(plate$house$name), "; ",
-                                                             proof_counts(findings), "</p>"),
-    "<nav aria-label=\"Sections\"><ul>", vapply(sections, function(section) paste0("<li><a href=\"#", section[[1]], "\">", section[[2]], "</a></li>"), ""), "</ul></nav>", "</header>", "<main>",
-    unlist(lapply(sections, function(section) c(paste0("<section id=\"", section[[1]], "\" aria-labelledby=\"h-", section[[1]], "\">"), paste0("<h2 id=\"h-", section[[1]], "\">", section[[2]], "</h2>"), section[[3]], "</section>"))),
+    "<header>", paste0("<h1>", html(title), "</h1>"),
+    paste0(
+      "<p>", format(scene$page$width_mm), " by ", format(scene$page$height_mm), " mm; house style ",
+      html(plate$house$name), "; ",
+      proof_counts(findings), "</p>"),
+    "<nav aria-label=\"Sections\"><ul>",
+    vapply(sections, function(section) paste0("<li><a href=\"#", section[[1]], "\">", section[[2]], "</a></li>"), ""),
+    "</ul></nav>", "</header>", "<main>",
+    unlist(
+      lapply(
+        sections,
+        function(section) {
+          c(
+            paste0("<section id=\"", section[[1]], "\" aria-labelledby=\"h-", section[[1]], "\">"),
+            paste0("<h2 id=\"h-", section[[1]], "\">", section[[2]], "</h2>"), section[[3]], "</section>"
+          )
+        }
+      )
+    ),
     "</main>", "</body>", "</html>"
   )
 }
@@ -63,8 +92,11 @@ report_figure <- function(scene) {
   image <- paste0("data:image/png;base64,", base64(png_bytes(scene, 300)))
   alt <- html(alt_text(scene))
   c(
-    "<figure class=\"true\">", paste0("<img src=\"", image, "\" alt=\"", alt, "\" style=\"width:", format(scene$page$width_mm), "mm\">"), "<figcaption>At printed size.</figcaption>", "</figure>",
-    "<details><summary>Enlarged</summary>", "<figure>", paste0("<img src=\"", image, "\" alt=\"\" style=\"width:100%\">"), "</figure>", "</details>"
+    "<figure class=\"true\">",
+    paste0("<img src=\"", image, "\" alt=\"", alt, "\" style=\"width:", format(scene$page$width_mm), "mm\">"),
+    "<figcaption>At printed size.</figcaption>", "</figure>",
+    "<details><summary>Enlarged</summary>", "<figure>",
+    paste0("<img src=\"", image, "\" alt=\"\" style=\"width:100%\">"), "</figure>", "</details>"
   )
 }
 
@@ -75,10 +107,15 @@ report_proof <- function(findings) {
   marks <- c(good = "\u2713 good", look = "\u25cb look", bad = "\u2717 bad")
   rows <- vapply(seq_len(nrow(table)), function(i) {
     row <- table[i, ]
-    paste0("<tr class=\"", row$verdict, "\"><td>", marks[[row$verdict]], "</td><th scope=\"row\">", html(row$rule), "</th><td>", html(row$measured), "</td><td>", html(row$limit), "</td><td>",
-           if (row$verdict == "good") "" else paste0(html(row$where), "<br>", html(row$mend)), "</td></tr>")
+    paste0(
+      "<tr class=\"", row$verdict, "\"><td>", marks[[row$verdict]], "</td><th scope=\"row\">", html(row$rule),
+      "</th><td>", html(row$measured), "</td><td>", html(row$limit), "</td><td>",
+      if (row$verdict == "good") "" else paste0(html(row$where), "<br>", html(row$mend)), "</td></tr>")
   }, "")
-  c("<div class=\"wide\" tabindex=\"0\" role=\"region\" aria-label=\"Proof\"><table class=\"proof\"><thead><tr><th scope=\"col\">Verdict</th><th scope=\"col\">Rule</th><th scope=\"col\">Measured</th><th scope=\"col\">Limit</th><th scope=\"col\">Where and how to mend</th></tr></thead><tbody>",
+  c(
+    "<div class=\"wide\" tabindex=\"0\" role=\"region\" aria-label=\"Proof\"><table class=\"proof\"><thead><tr>",
+    paste0("<th scope=\"col\">", c("Verdict", "Rule", "Measured", "Limit", "Where and how to mend"), "</th>"),
+    "</tr></thead><tbody>",
     rows, "</tbody></table></div>")
 }
 
@@ -89,21 +126,34 @@ report_source <- function(tables) {
     table <- tables[[name]]
     link <- paste0("data:text/csv;base64,", base64(csv_bytes(table)))
     c("<details>", paste0("<summary>", html(name), ": ", counted(nrow(table), "row"), "</summary>"),
-      paste0("<p><a download=\"", file_words(name), ".csv\" href=\"", link, "\">Download as CSV</a></p>"), html_table(utils::head(table, shown_source_rows), paste("The first rows of", name)), "</details>")
+      paste0("<p><a download=\"", file_words(name), ".csv\" href=\"", link, "\">Download as CSV</a></p>"),
+      html_table(utils::head(table, shown_source_rows), paste("The first rows of", name)), "</details>")
   }))
 }
 
 report_codebook <- function(plate) {
   tables <- codebook_tables(plate)
-  unlist(lapply(names(tables), function(label) c(paste0("<h3>", html(label), "</h3>"), html_table(tables[[label]], paste("Columns of", label)))))
+  unlist(
+    lapply(
+      names(tables),
+      function(label) c(paste0("<h3>", html(label), "</h3>"), html_table(tables[[label]], paste("Columns of", label)))
+    )
+  )
 }
 
 report_again <- function(plate, scene, figure) {
   about <- about_scene(scene)
   c(
-    if (!is.null(figure)) c("<p>Draw the figure file again with</p>", paste0("<pre><code>nelvat draw ", html(basename(figure)), "</code></pre>"), "<details><summary>The figure file</summary>",
-                            paste0("<pre><code>", html(read_utf8(figure, "figure", NULL)), "</code></pre>"), "</details>"),
-    paste0("<p>Made with nelvat ", as.character(utils::packageVersion("nelvat")), " and R ", getRversion(), "; font ", html(scene$font$family), "; hash of what is drawn: <code>", about$hash, "</code>.</p>")
+    if (!is.null(figure)) c(
+      "<p>Draw the figure file again with</p>",
+      paste0("<pre><code>nelvat draw ", html(basename(figure)), "</code></pre>"),
+      "<details><summary>The figure file</summary>",
+      paste0("<pre><code>", html(read_utf8(figure, "figure", NULL)), "</code></pre>"),
+      "</details>"),
+    paste0(
+      "<p>Made with nelvat ", as.character(utils::packageVersion("nelvat")), " and R ", getRversion(), "; font ",
+      html(scene$font$family), "; hash of what is drawn: <code>", about$hash, "</code>.</p>"
+    )
   )
 }
 
@@ -113,31 +163,25 @@ html_table <- function(table, caption) {
   if (is.null(table) || !nrow(table)) return(NULL)
   shown <- vapply(table, function(column) is.numeric(column), NA)
   cell <- function(column) {
-    text <- if (is.numeric(column)) ifelse(is.na(column), "", vapply(column, function(value) format(signif(value, 4), scientific = FALSE, trim = TRUE), "")) else ifelse(is.na(column), "", as.character(column))
+    text <- if (is.numeric(column)) ifelse(
+      is.na(column), "", vapply(column, function(value) format(signif(value, 4), scientific = FALSE, trim = TRUE), "")
+    ) else ifelse(is.na(column), "", as.character(column))
     html(text)
   }
   cells <- vapply(table, cell, character(nrow(table)))
   if (nrow(table) == 1) cells <- matrix(cells, 1)
   class <- ifelse(shown, " class=\"number\"", "")
   rows <- apply(cells, 1, function(row) paste0("<tr>", paste0("<td", class, ">", row, "</td>", collapse = ""), "</tr>"))
-  c("<div class=\"wide\" tabindex=\"0\" role=\"region\" aria-label=\"", html(caption), "\"><table>", paste0("<caption>", html(caption), "</caption>"),
-    paste0("<thead><tr>", paste0("<th scope=\"col\"", class, ">", html(names(table)), "</th>", collapse = ""), "</tr></thead><tbody>"), rows, "</tbody></table></div>")
+  c(
+    "<div class=\"wide\" tabindex=\"0\" role=\"region\" aria-label=\"", html(caption), "\"><table>",
+    paste0("<caption>", html(caption), "</caption>"),
+    paste0(
+      "<thead><tr>", paste0("<th scope=\"col\"", class, ">", html(names(table)), "</th>", collapse = ""),
+      "</tr></thead><tbody>"
+    ),
+    rows, "</tbody></table></div>")
 }
 
-# Like a printed proof sheet: paper, hair rules, one narrow column of text.
-report_style <- function(scene) {
-  c(
-    ":root { color: #20242B; background: #F4F2EC; font: 16px/1.5 \"Liberation Sans\", Arial, sans-serif; }",
-    "body { max-width: 62rem; margin: 2rem auto; padding: 2rem 3rem; background: #FFFFFF; border: 1px solid #CFCAC0; }",
-    "h1 { font-size: 1.5rem; margin: 0; } h2 { font-size: 1.1rem; border-top: 1px solid #8A9099; padding-top: .6rem; margin-top: 2.2rem; } h3 { font-size: 1rem; }",
-    "header p { margin: .2rem 0 1rem; color: #4A5260; } nav ul { list-style: none; padding: 0; display: flex; flex-per_row: wrap; gap: .2rem 1.4rem; margin: 0; }",
-    "a { color: #7A2A00; } a:focus-visible, summary:focus-visible, [tabindex]:focus-visible { outline: 3px solid #38857A; outline-offset: 2px; }",
-    ".skip { position: absolute; left: -60rem; } .skip:focus { left: 1rem; top: 1rem; background: #FFFFFF; padding: .4rem; }",
-    "figure { margin: 1rem 0; } figure.true { overflow-x: auto; } figure img { max-width: none; } details figure img { max-width: 100%; } figcaption { color: #4A5260; font-size: .875rem; }",
-    ".wide { overflow-x: auto; } table { border-collapse: collapse; font-size: .875rem; width: 100%; } caption { text-align: left; color: #4A5260; padding: .3rem 0; }",
-    "th, td { text-align: left; vertical-align: top; padding: .25rem .8rem .25rem 0; border-bottom: 1px solid #E2E5E9; } thead th { border-bottom: 1px solid #8A9099; } tbody th { font-weight: normal; }",
-    ".number { text-align: right; font-variant-numeric: tabular-nums; } td:first-child { white-space: nowrap; } tr.bad td:first-child { color: #A80019; font-weight: bold; } tr.look td:first-child { color: #7A4B00; } tr.good td:first-child { color: #1F5E55; }",
-    "summary { cursor: pointer; padding: .3rem 0; } pre { overflow-x: auto; background: #F4F2EC; padding: .8rem; font-size: .8125rem; }",
-    "@media print { body { border: 0; margin: 0; padding: 0; } nav, .skip { display: none; } }"
-  )
+report_style <- function() {
+  byte_lines(file_bytes(system.file("report", "style.css", package = "nelvat", mustWork = TRUE)))
 }

@@ -5,7 +5,7 @@
 device_bytes <- function(ending, open, grobs) {
   path <- tempfile(fileext = paste0(".", ending))
   on.exit(unlink(path))
-  drawn <- tryCatch(
+  shown_ones <- tryCatch(
     on_device(function() open(path), for (grob in grobs) {
       grid::grid.newpage()
       grid::grid.draw(grob)
@@ -13,11 +13,15 @@ device_bytes <- function(ending, open, grobs) {
     nelvat_error = stop, error = function(error) error
   )
   bytes <- if (file.exists(path)) file_bytes(path) else raw()
-  if (!inherits(drawn, "error") && is_whole(ending, bytes)) return(bytes)
+  if (!inherits(shown_ones, "error") && is_whole(ending, bytes)) return(bytes)
   abort_nelvat("device", c(
     paste0("The figure could not be drawn as ", toupper(ending), "."),
-    x = if (inherits(drawn, "error")) conditionMessage(drawn) else paste0("R's device wrote ", counted(length(bytes), "byte"), ", which are no whole file."),
-    i = paste0("Is there room in the folder for temporary files, \"", tempdir(), "\"? The variable TMPDIR names another.")
+    x = if (inherits(shown_ones, "error")) conditionMessage(shown_ones) else paste0(
+      "R's device wrote ", counted(length(bytes), "byte"), ", which are no whole file."
+    ),
+    i = paste0(
+      "Is there room in the folder for temporary files, \"", tempdir(), "\"? The variable TMPDIR names another."
+    )
   ), call = NULL)
 }
 
@@ -27,7 +31,10 @@ is_whole <- function(ending, bytes) {
   if (n < 16) return(FALSE)
   end <- bytes[seq(max(1, n - 40), n)]
   ends_with <- function(text) length(grepRaw(text, end, fixed = TRUE)) > 0
-  switch(ending, pdf = , eps = ends_with("%%EOF"), svg = ends_with("</svg>"), png = ends_with("IEND"), tiff = is_whole_tiff(bytes), TRUE)
+  switch(
+    ending, pdf =, eps = ends_with("%%EOF"), svg = ends_with("</svg>"), png = ends_with("IEND"),
+    tiff = is_whole_tiff(bytes), TRUE
+  )
 }
 
 # All strips of the first image lie within the file (TIFF 6.0, section 2).

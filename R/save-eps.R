@@ -23,7 +23,9 @@ exact_eps <- function(bytes, size_pt, drawn_pt, scale, title) {
   comments <- regexpr("%%EndComments\n", text, fixed = TRUE)
   end <- utils::tail(gregexpr("showpage\n", text, fixed = TRUE)[[1]], 1)
   if (setup < 0 || comments < 0 || end < 0) {
-    abort_nelvat("device", "R's cairo device wrote an EPS file of a form that cannot be brought to its exact size.", call = NULL)
+    abort_nelvat(
+      "device", "R's cairo device wrote an EPS file of a form that cannot be brought to its exact size.", call = NULL
+    )
   }
   head <- byte_lines(bytes[seq_len(comments - 1)])
   head <- head[!grepl("^%%(CreationDate|BoundingBox|HiResBoundingBox|Title):", head)]
@@ -33,8 +35,12 @@ exact_eps <- function(bytes, size_pt, drawn_pt, scale, title) {
     paste("%%HiResBoundingBox: 0 0", format_pt(size_pt))
   ), 1)
   middle <- byte_lines(bytes[seq(comments, setup + nchar("%%EndPageSetup\n") - 1)])
-  middle <- sub("^%%PageBoundingBox:.*$", paste("%%PageBoundingBox: 0 0", paste(ceiling(size_pt), collapse = " ")), middle)
-  scaled <- paste("gsave", format_pt(c(0, size_pt[2] - drawn_pt[2] / scale)), "translate", format_pt(1 / scale), "dup scale")
+  middle <- sub(
+    "^%%PageBoundingBox:.*$", paste("%%PageBoundingBox: 0 0", paste(ceiling(size_pt), collapse = " ")), middle
+  )
+  scaled <- paste(
+    "gsave", format_pt(c(0, size_pt[2] - drawn_pt[2] / scale)), "translate", format_pt(1 / scale), "dup scale"
+  )
   page <- bytes[seq(setup + nchar("%%EndPageSetup\n"), end - 1)]
   c(text_bytes(c(head, middle, scaled)), page, text_bytes("grestore"), bytes[seq(end, length(bytes))])
 }

@@ -26,17 +26,20 @@ tiff_bytes <- function(scene, dpi) {
 svg_bytes <- function(scene, dpi) {
   need_package("svglite", "Writing SVG files", NULL)
   open <- function(path) {
-    svglite::svglite(path, width = scene$page$width_mm / 25.4, height = scene$page$height_mm / 25.4, bg = "white", fix_text_size = FALSE)
+    svglite::svglite(
+      path, width = scene$page$width_mm / 25.4, height = scene$page$height_mm / 25.4, bg = "white",
+      fix_text_size = FALSE
+    )
   }
   lines <- byte_lines(device_bytes("svg", open, list(scene_grob(scene))))
   about <- about_scene(scene)
-  at <- grep("<svg ", lines)[1]
+  spot <- grep("<svg ", lines)[1]
   size <- paste0("width='", dot_number(scene$page$width_mm), "mm' height='", dot_number(scene$page$height_mm), "mm'")
-  lines[at] <- sub("width='[^']*' height='[^']*'", size, lines[at])
+  lines[spot] <- sub("width='[^']*' height='[^']*'", size, lines[spot])
   described <- c(
     paste0("<title>", xml_text(about$title), "</title>"), paste0("<desc>", xml_text(about$description), "</desc>")
   )
-  text_bytes(append(lines, described, at))
+  text_bytes(append(lines, described, spot))
 }
 
 xml_text <- function(text) {
@@ -67,9 +70,9 @@ with_png_text <- function(png, about) {
 # Where the first IDAT chunk begins: chunks follow the 8 bytes of signature, each of a
 # length, a type, so many bytes, and a checksum.
 first_image_chunk <- function(png) {
-  at <- 9
-  while (rawToChar(png[at + 4:7]) != "IDAT") at <- at + 12 + sum(as.integer(png[at + 0:3]) * 256^(3:0))
-  at
+  spot <- 9
+  while (rawToChar(png[spot + 4:7]) != "IDAT") spot <- spot + 12 + sum(as.integer(png[spot + 0:3]) * 256^(3:0))
+  spot
 }
 
 png_text_chunk <- function(key, text) {

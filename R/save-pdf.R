@@ -12,10 +12,13 @@ text_scale <- 50
 
 pdf_bytes <- function(scene, dpi) {
   pictures <- picture_grobs(scene)
-  pages <- c(list(scene_grob(scene, marks_scale, "marks", corner = TRUE)), pictures, list(scene_grob(scene, text_scale, "texts", corner = TRUE)))
+  pages <- c(
+    list(scene_grob(scene, marks_scale, "marks", corner = TRUE)), pictures,
+    list(scene_grob(scene, text_scale, "texts", corner = TRUE))
+  )
   scales <- c(marks_scale, rep(1, length(pictures)), text_scale)
-  drawn <- cairo_pdf_bytes(scene, pages, max(scales))
-  tryCatch(exact_pdf(drawn, scene, scales), nelvat_error_pdf = function(error) plain_pdf(scene, error))
+  shown_ones <- cairo_pdf_bytes(scene, pages, max(scales))
+  tryCatch(exact_pdf(shown_ones, scene, scales), nelvat_error_pdf = function(error) plain_pdf(scene, error))
 }
 
 # All pages of a file by cairo have one size, `scale` times that of the plate.
@@ -36,7 +39,9 @@ exact_pdf <- function(bytes, scene, scales) {
   objects[as.character(file$info)] <- NULL
   tree <- pdf_reference(pdf_at(objects, file$root)$text, "Pages")
   pages <- page_kids(objects, tree)
-  if (length(pages) != length(scales)) abort_pdf(paste("it has", counted(length(pages), "page"), "where", length(scales), "were drawn"))
+  if (length(pages) != length(scales)) {
+    abort_pdf(paste("it has", counted(length(pages), "page"), "where", length(scales), "were drawn"))
+  }
   size_pt <- page_pt(scene)
   forms <- vapply(pages, function(page) pdf_reference(pdf_at(objects, page)$text, "Contents"), 0)
   if (anyNA(forms)) abort_pdf("its pages are not of one piece")
@@ -68,7 +73,9 @@ is_structural <- function(objects) {
   vapply(objects, function(object) grepl("/Type\\s*/(ObjStm|XRef)\\b", object$text), NA)
 }
 
-pdf_at <- function(objects, number) objects[[as.character(number)]] %||% abort_pdf(paste("object", number, "is missing"))
+pdf_at <- function(objects, number) {
+  objects[[as.character(number)]] %||% abort_pdf(paste("object", number, "is missing"))
+}
 
 page_kids <- function(objects, tree) {
   kids <- regmatches(pdf_at(objects, tree)$text, regexpr("/Kids\\s*\\[[^]]*\\]", pdf_at(objects, tree)$text))
@@ -125,7 +132,8 @@ write_pdf <- function(objects, root, info) {
   table[numbers + 1] <- sprintf("%010.0f 00000 n ", offsets[seq_along(numbers)])
   size <- max(numbers) + 1
   tail <- c(
-    paste0("xref\n0 ", size), table, paste0("trailer\n<< /Size ", size, " /Root ", root, " 0 R /Info ", info, " 0 R >>"),
+    paste0("xref\n0 ", size), table,
+    paste0("trailer\n<< /Size ", size, " /Root ", root, " 0 R /Info ", info, " 0 R >>"),
     "startxref", sprintf("%.0f", offsets[length(offsets)]), "%%EOF"
   )
   c(head, unlist(pieces, use.names = FALSE), text_bytes(tail))

@@ -49,7 +49,13 @@ plate_files <- function(plate, paths, dpi = 600, dense = "vector", call = rlang:
     for (k in seq_along(scenes)) files[[targets[k]]] <- writers[[i]](scenes[[k]], dpi)
   }
   if (length(scenes) > 1) {
-    rlang::inform(c(i = paste0("The panels take ", length(scenes), " pages: ", listed(basename(names(files))), ".")))
+    rlang::inform(
+      c(
+        i = paste0(
+          "The panels take ", length(scenes), " pages: ", listed(basename(names(files))), "."
+        )
+      )
+    )
   }
   files
 }

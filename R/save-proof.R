@@ -6,7 +6,8 @@
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The path, invisibly. Places that are bad are outlined in red, those to look at in
 #'   amber; a list of findings stands under the figure.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; `nelvat_error_file` where the
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#'   `nelvat_error_file` where the
 #' picture cannot be written; the errors of [as_scene()].
 #' @examples
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "single", height = 60)
@@ -20,8 +21,16 @@ proof_picture <- function(plate, path, dpi = 200, ...) {
   scene <- described_scene(plate)
   findings <- as_proof(proof_findings(scene, plate))
   listed <- which(findings$verdict != "good")
-  lines <- unlist(lapply(seq_along(listed), function(k) strwrap(paste0(k, "  ", findings$rule[listed[k]], ": ", findings$measured[listed[k]], " (", findings$limit[listed[k]], "), ", findings$where[listed[k]]),
-                                                               width = max(30, scene$page$width_mm * 0.62), exdent = 4)))
+  lines <- unlist(
+    lapply(
+      seq_along(listed),
+      function(k) strwrap(
+        paste0(
+          k, "  ", findings$rule[listed[k]], ": ", findings$measured[listed[k]], " (", findings$limit[listed[k]],
+          "), ", findings$where[listed[k]]
+        ),
+        width = max(30, scene$page$width_mm * 0.62),
+        exdent = 4)))
   list_mm <- (length(lines) + 2) * 3.9
   high <- scene$page$height_mm + list_mm
   grob <- findings_grob(scene, findings, listed, lines, list_mm)
@@ -50,7 +59,8 @@ finding_outline <- function(boxes, verdict, number) {
   if (is.null(boxes) || !nrow(boxes)) return(grid::nullGrob())
   colour <- if (verdict == "bad") "#C3001E" else "#B87400"
   frame <- grid::rectGrob(
-    native(boxes$x0 - 0.4), native(boxes$y0 - 0.4), native(boxes$x1 - boxes$x0 + 0.8), native(boxes$y1 - boxes$y0 + 0.8),
+    native(boxes$x0 - 0.4), native(boxes$y0 - 0.4), native(boxes$x1 - boxes$x0 + 0.8),
+    native(boxes$y1 - boxes$y0 + 0.8),
     just = c(0, 0), gp = grid::gpar(col = colour, fill = NA, lwd = 1.4)
   )
   mark <- grid::textGrob(

@@ -20,7 +20,9 @@ source_files <- function(plate, path, call, resolved = resolve_plate(plate),
   ending <- tolower(tools::file_ext(path))
   if (!ending %in% c("xlsx", "csv")) {
     found <- if (nzchar(ending)) paste0("Found \".", ending, "\".") else "It has no ending."
-    abort_nelvat("file", c(paste0("\"", path, "\" must end in .xlsx or .csv."), x = found), call)
+    abort_nelvat(
+      "file", c(paste0("\"", path, "\" must end in .xlsx or .csv."), x = found), call
+    )
   }
   check_folder(path, call)
   tables <- source_tables(resolved, scene, plate)

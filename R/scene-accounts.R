@@ -14,13 +14,17 @@ fit_rows <- function(trained, layer, number, g, panels) {
   group <- trained$series[g, , drop = FALSE]
   level_of <- function(channel) {
     variable <- layer[[channel]]
-    if (is.null(variable) || is.null(group[[channel]])) NA_character_ else plain_text(variable$kind$level_names[group[[channel]]])
+    if (
+      is.null(variable) || is.null(group[[channel]])
+    ) NA_character_ else plain_text(variable$kind$level_names[group[[channel]]])
   }
   terms <- fit$coefficients
   if (!nrow(terms)) terms <- new_table(term = NA_character_, estimate = NA_real_, se = NA_real_)
   data.frame(
-    panel = group$panel, heading = plain_heading(panels$heading[match(group$panel, panels$id)]), layer = number, colour = level_of("colour"),
-    shape = level_of("shape"), model = layer$ink$model, term = gsub("^", "", terms$term, fixed = TRUE), estimate = terms$estimate, se = terms$se,
+    panel = group$panel, heading = plain_heading(panels$heading[match(group$panel, panels$id)]), layer = number,
+    colour = level_of("colour"),
+    shape = level_of("shape"), model = layer$ink$model, term = gsub("^", "", terms$term, fixed = TRUE),
+    estimate = terms$estimate, se = terms$se,
     r2 = fit$r2, p = fit$p, n = fit$n
   )
 }

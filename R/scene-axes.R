@@ -4,34 +4,51 @@
 # Returns list(x, y, list): `x`, `y` give each panel's axis as an index into `list`.
 block_axes <- function(block, cells, layers, trained, font, house) {
   panels <- cells$panels
-  extent <- stack_tables(c(Map(shared_extent, layers, trained), if (isTRUE(block$in_axis_units)) lapply(layers, values_extent)))
-  zero <- unlist(Map(function(layer, one) if (is.null(layer$strip) && is.null(layer$diagonal)) one$zero, layers, trained))
+  extent <- stack_tables(
+    c(Map(shared_extent, layers, trained), if (isTRUE(block$in_axis_units)) lapply(layers, values_extent))
+  )
+  zero <- unlist(
+    Map(function(layer, one) if (is.null(layer$strip) && is.null(layer$diagonal)) one$zero, layers, trained)
+  )
   shared <- list()
   axes <- list()
   for (direction in c("x", "y")) {
     variables <- panel_variables(block, panels, direction)
     index <- share_axes(cbind(panels, variable = vapply(variables, `[[`, "", "id")), block$range_per[[direction]])
-    drawn <- if (identical(block$show_axes, "all")) rep(TRUE, nrow(panels)) else draws_tick_text(panels, index, direction)
+    shown_ones <- if (
+      identical(block$show_axes, "all")
+    ) rep(TRUE, nrow(panels)) else draws_tick_text(panels, index, direction)
     shared[[direction]] <- index + length(axes)
     axes <- c(axes, lapply(seq_len(max(index)), function(i) {
       of <- which(index == i)
-      own <- if (block$range_per[[direction]] != "block" && has_levels(variables[[of[1]]]$kind)) levels_shown(layers, panels$panel[of], direction)
-      axis <- new_axis(direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][drawn[of]], extent, direction %in% zero, font, isTRUE(block$in_axis_units))
+      own <- if (
+        block$range_per[[direction]] != "block" && has_levels(variables[[of[1]]]$kind)
+      ) levels_shown(layers, panels$panel[of], direction)
+      axis <- new_axis(
+        direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][shown_ones[of]], extent,
+        direction %in% zero, font, isTRUE(block$in_axis_units)
+      )
       with_title_words(apply_axis_of(axis, block$axes[[direction]]), font)
     }))
   }
   if (block$room == "even") axes <- even_slots(axes)
   shown <- lapply(shared, function(index) ifelse(vapply(axes[index], `[[`, NA, "hidden"), NA_integer_, index))
-  without_axes_of_words(with_count_axes(list(x = shared$x, y = shared$y, list = axes, x_shown = shown$x, y_shown = shown$y), cells, layers, trained, font), cells, layers)
+  without_axes_of_words(
+    with_count_axes(
+      list(x = shared$x, y = shared$y, list = axes, x_shown = shown$x, y_shown = shown$y), cells, layers, trained,
+      font
+    ),
+    cells, layers
+  )
 }
 
 # Panels that hold only figures have no axes to read by, but where tick text stands.
 without_axes_of_words <- function(axes, cells, layers) {
-  drawn <- unlist(lapply(layers, function(layer) if (ink_traits(layer$ink)$read_off) unique(layer$table$panel)))
-  for (i in which(!cells$panels$panel %in% drawn)) {
+  shown_ones <- unlist(lapply(layers, function(layer) if (ink_traits(layer$ink)$read_off) unique(layer$table$panel)))
+  for (i in which(!cells$panels$panel %in% shown_ones)) {
     for (direction in c("x_shown", "y_shown")) {
-      at <- axes[[direction]][i]
-      if (!is.na(at) && !cells$panels$panel[i] %in% axes$list[[at]]$drawn_at) axes[[direction]][i] <- NA_integer_
+      spot <- axes[[direction]][i]
+      if (!is.na(spot) && !cells$panels$panel[i] %in% axes$list[[spot]]$drawn_at) axes[[direction]][i] <- NA_integer_
     }
   }
   axes
@@ -77,7 +94,10 @@ with_count_axes <- function(axes, cells, layers, trained, font) {
     extent <- stack_tables(lapply(trained[held], `[[`, "extent"))
     kind <- if (any(held)) layers[held][[1]]$y$kind else hidden_axis()
     kind$hidden <- TRUE
-    axis <- new_axis("y", list(id = "diagonal", kind = kind, transform = "identity"), id, integer(), extent, "y" %in% unlist(lapply(trained[held], `[[`, "zero")), font)
+    axis <- new_axis(
+      "y", list(id = "diagonal", kind = kind, transform = "identity"), id, integer(), extent,
+      "y" %in% unlist(lapply(trained[held], `[[`, "zero")), font
+    )
     axes$list <- c(axes$list, list(axis))
     others <- setdiff(which(of_row == of_row[i]), diagonal)
     if (!length(others) || any(panels$row[others] == panels$row[i] & panels$column[others] < panels$column[i])) {
@@ -127,10 +147,14 @@ new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font, 
   slots <- has_levels(kind)
   seen <- if (!is.null(extent)) extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
   axis <- list(
-    direction = direction, variable = variable$id, title = if (isTRUE(kind$no_title)) "" else kind_title(kind), panels = panels, drawn_at = drawn_at,
-    slots = slots, slot_levels = variable$slot_levels, grounded = zero, named = isTRUE(kind$no_title), quantity = kind$kind == "quantity" && !isTRUE(kind$count), hidden = isTRUE(kind$hidden), transform = variable$transform, count = isTRUE(kind$count),
+    direction = direction, variable = variable$id, title = if (isTRUE(kind$no_title)) "" else kind_title(kind),
+    panels = panels, drawn_at = drawn_at,
+    slots = slots, slot_levels = variable$slot_levels, grounded = zero, named = isTRUE(kind$no_title),
+    quantity = kind$kind == "quantity" && !isTRUE(kind$count), hidden = isTRUE(kind$hidden),
+    transform = variable$transform, count = isTRUE(kind$count),
     moment = if (kind$kind == "moment") kind[c("zone", "has_time")],
-    range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else value_range(unlist(seen), zero, axis_transform(if (in_axis_units) "identity" else variable$transform))
+    range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else
+    value_range(unlist(seen), zero, axis_transform(if (in_axis_units) "identity" else variable$transform))
   )
   if (slots) axis$slot_texts <- lapply(kind$level_names, measure_words, font)
   axis
@@ -150,14 +174,18 @@ axis_breaks <- function(axis, n, font, numbers) {
 asked_breaks <- function(axis, found) {
   asked <- axis$asked
   ends <- sort(axis_transform(axis$transform)$backward(axis$range))
-  at <- asked$breaks %||% (if (!is.null(asked$every)) stepped(ends, asked$every, axis$moment))
-  if (!is.null(at)) {
-    at <- at[at >= ends[1] - 1e-9 * diff(ends) & at <= ends[2] + 1e-9 * diff(ends)]
-    text <- if (is.null(axis$moment)) number_text(at) else time_text(at, if (is.data.frame(asked$every)) asked$every else closest_step(at), axis$moment$zone)
-    found <- list(at = at, text = text, minor = numeric())
+  spot <- asked$breaks %||% (if (!is.null(asked$every)) stepped(ends, asked$every, axis$moment))
+  if (!is.null(spot)) {
+    spot <- spot[spot >= ends[1] - 1e-9 * diff(ends) & spot <= ends[2] + 1e-9 * diff(ends)]
+    text <- if (is.null(axis$moment)) number_text(spot) else time_text(
+      spot, if (is.data.frame(asked$every)) asked$every else closest_step(spot), axis$moment$zone
+    )
+    found <- list(at = spot, text = text, minor = numeric())
   }
   if (!is.null(asked$minor)) found$minor <- setdiff(stepped(ends, asked$minor, axis$moment), found$at)
-  if (is.character(asked$format)) found$text <- format(as.POSIXct(found$at, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"), asked$format)
+  if (is.character(asked$format)) {
+    found$text <- format(as.POSIXct(found$at, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"), asked$format)
+  }
   if (is.numeric(asked$format)) found$text <- number_text_at(found$at, asked$format)
   found
 }

@@ -17,9 +17,9 @@ thinned_marks <- function(marks, panels) {
 }
 
 thinned_lines <- function(table, panels) {
-  at <- match(table$panel, panels$id)
+  spot <- match(table$panel, panels$id)
   group <- match_rows(new_table(panel = table$panel, line = table$line), rep(TRUE, nrow(table)))$at
-  table_rows(table, which(thin_lines_cpp(group, table$x * panels$w[at], table$y * panels$h[at], dot_mm)))
+  table_rows(table, which(thin_lines_cpp(group, table$x * panels$w[spot], table$y * panels$h[spot], dot_mm)))
 }
 
 # Only opaque discs hide, and only they are left out.
@@ -30,9 +30,11 @@ seen_points <- function(table, panels) {
   for (rows in split(which(opaque), table$panel[opaque])) {
     # Others between them would be seen through the gaps, so they must all be discs.
     if (length(rows) < dense_points || length(rows) != sum(table$panel == table$panel[rows[1]])) next
-    panel <- panels[match(table$panel[rows[1]], panels$id), ]
+    one_panel <- panels[match(table$panel[rows[1]], panels$id), ]
     radius <- rep_len(table$size_mm, n)[rows] / 2
-    drop <- c(drop, rows[hidden_discs_cpp(table$x[rows] * panel$w, table$y[rows] * panel$h, radius, panel$w, panel$h, dot_mm)])
+    x_mm <- table$x[rows] * one_panel$w
+    y_mm <- table$y[rows] * one_panel$h
+    drop <- c(drop, rows[hidden_discs_cpp(x_mm, y_mm, radius, one_panel$w, one_panel$h, dot_mm)])
   }
   if (length(drop)) table_rows(table, setdiff(seq_len(n), drop)) else table
 }

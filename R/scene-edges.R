@@ -2,12 +2,14 @@
 
 # Room for the plate's title and note, laid out to its width.
 page_edges <- function(plate, font) {
-  house <- plate$house
-  wide <- plate$width_mm - 2 * house$space_mm$margin
+  style <- plate$house
+  wide <- plate$width_mm - 2 * style$space_mm$margin
   lay <- function(text, size, bold = FALSE) if (!is.null(text)) set_text(text, size, font, wide, 6L, bold = bold)
-  title <- lay(plate$title, house$type_pt$plate_title, TRUE)
-  note <- lay(plate$note, house$type_pt$note)
-  high <- function(laid) if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, font) + house$space_mm$key_gap
+  title <- lay(plate$title, style$type_pt$plate_title, TRUE)
+  note <- lay(plate$note, style$type_pt$note)
+  high <- function(laid) {
+    if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, font) + style$space_mm$key_gap
+  }
   list(title = title, note = note, top_mm = high(title), bottom_mm = high(note))
 }
 

@@ -17,7 +17,9 @@ scene_json <- function(scene, path = NULL, ...) {
   if (!inherits(scene, "nelvat_scene")) {
     abort_nelvat("argument", c("`scene` must be a scene or a plate.", x = paste0("Found ", describe_value(scene), ".")))
   }
-  text <- as.character(jsonlite::toJSON(unclass(scene), dataframe = "columns", auto_unbox = TRUE, digits = 6, na = "null", null = "null"))
+  text <- as.character(
+    jsonlite::toJSON(unclass(scene), dataframe = "columns", auto_unbox = TRUE, digits = 6, na = "null", null = "null")
+  )
   if (is.null(path)) return(text)
   check_string(path, "path")
   write_whole(path, text_bytes(text))

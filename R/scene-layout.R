@@ -17,16 +17,25 @@ lay_out <- function(blocks, keys, plate, font, call) {
     frames = first_frames(blocks, plate), key_inside = key_home(blocks, keys, plate)
   )
   for (round in seq_len(most_rounds)) {
-    fits <- lapply(seq_along(blocks), function(i) fit_axes(blocks[[i]], state$n_breaks[[i]], state$treatment[[i]], state$frames[[i]], state$fits[[i]], plate, font, call))
-    page <- solve_page(blocks, keys, fits, state, plate, font)
+    fitted_rows <- lapply(
+      seq_along(blocks),
+      function(i) {
+        fit_axes(
+          blocks[[i]], state$n_breaks[[i]], state$treatment[[i]], state$frames[[i]], state$fits[[i]], plate, font,
+          call
+        )
+      }
+    )
+    page <- solve_page(blocks, keys, fitted_rows, state, plate, font)
     settled <- same_frames(page$frames, state$frames, settled_mm) && identical(page$key_inside, state$key_inside)
     state <- list(
-      n_breaks = lapply(fits, function(of) vapply(of, `[[`, 0, "n_breaks")), treatment = lapply(fits, function(of) vapply(of, `[[`, 0L, "treatment")),
-      frames = page$frames, key_inside = page$key_inside, columns = page$columns, rows = page$rows, fits = fits
+      n_breaks = lapply(fitted_rows, function(of) vapply(of, `[[`, 0, "n_breaks")),
+      treatment = lapply(fitted_rows, function(of) vapply(of, `[[`, 0L, "treatment")),
+      frames = page$frames, key_inside = page$key_inside, columns = page$columns, rows = page$rows, fits = fitted_rows
     )
     if (settled) break
   }
-  c(list(blocks = blocks, fits = fits, rounds = round), page)
+  c(list(blocks = blocks, fits = fitted_rows, rounds = round), page)
 }
 
 # Stops where a plot area of a layout is under its least size.
@@ -63,7 +72,9 @@ no_reach <- function(block) {
 }
 
 same_frames <- function(a, b, within_mm) {
-  ends <- function(frames) unlist(lapply(frames, function(frame) c(frame$x$start_mm, frame$x$length_mm, frame$y$start_mm, frame$y$length_mm)))
+  ends <- function(frames) {
+    unlist(lapply(frames, function(frame) c(frame$x$start_mm, frame$x$length_mm, frame$y$start_mm, frame$y$length_mm)))
+  }
   max(abs(ends(a) - ends(b))) < within_mm
 }
 
@@ -77,7 +88,9 @@ solve_page <- function(blocks, keys, fits, state, plate, font) {
   frames <- state$frames
   even <- alignments(blocks, plate$grid$places)
   for (step in seq_len(200)) {
-    reaches <- Map(function(block, of, frame, fit) block_reach(block, fit, of, frame, plate$house), blocks, parts, frames, fits)
+    reaches <- Map(
+      function(block, of, frame, fit) block_reach(block, fit, of, frame, plate$house), blocks, parts, frames, fits
+    )
     page <- place_blocks(blocks, reaches, even, key, plate)
     settled <- same_frames(page$frames, frames, still_mm)
     frames <- page$frames
@@ -103,13 +116,20 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
   after <- side("x1", n_columns, function(reach) last(reach$right))
   above <- side("y0", n_rows, function(reach) reach$top[1])
   below <- side("y1", n_rows, function(reach) last(reach$bottom))
-  columns <- grid_tracks(grid$columns, space$margin, plate$width_mm - 2 * space$margin - key$right_mm, before, after, space$column_gap)
-  rows <- grid_tracks(grid$rows, space$margin + key$top_mm, plate$height_mm - 2 * space$margin - key$top_mm - key$bottom_mm, above, below, space$row_gap)
+  columns <- grid_tracks(
+    grid$columns, space$margin, plate$width_mm - 2 * space$margin - key$right_mm, before, after, space$column_gap
+  )
+  rows <- grid_tracks(
+    grid$rows, space$margin + key$top_mm, plate$height_mm - 2 * space$margin - key$top_mm - key$bottom_mm, above,
+    below, space$row_gap
+  )
   frames <- vector("list", length(blocks))
   # Insets stand in a panel of another block, so they come after it.
   for (i in order(is.na(places$x0))) {
     inset <- is.na(places$x0[i])
-    region <- if (inset) inset_region(blocks[[i]], reaches[[i]], frames[[blocks[[i]]$design$zoom$of]], inset_corner(blocks[[i]]$design)) else region_of(places[i, ], columns, rows)
+    region <- if (inset) inset_region(
+      blocks[[i]], reaches[[i]], frames[[blocks[[i]]$design$zoom$of]], inset_corner(blocks[[i]]$design)
+    ) else region_of(places[i, ], columns, rows)
     frames[[i]] <- block_frame(blocks[[i]], region, reaches[[i]], space)
     # Outermost reaches are those of the plate's lines.
     frames[[i]]$reach <- reaches[[i]]
@@ -128,12 +148,17 @@ alignments <- function(blocks, places) {
     n <- vapply(blocks, function(block) max(block$cells$panels[[if (across) "column" else "row"]]), 0L)
     from <- places[[if (across) "x0" else "y0"]]
     to <- places[[if (across) "x1" else "y1"]]
-    weights <- vapply(blocks, function(block) paste(round(track_weights(block, if (across) "x" else "y"), 6), collapse = " "), "")
+    weights <- vapply(
+      blocks, function(block) paste(round(track_weights(block, if (across) "x" else "y"), 6), collapse = " "), ""
+    )
     first <- side %in% c("left", "top")
     inner <- split(standing, paste(from, to, n, weights)[standing])
     outer <- split(standing, (if (first) from else to)[standing])
     c(lapply(inner[lengths(inner) > 1], function(of) list(side = side, of = of)),
-      lapply(outer[lengths(outer) > 1], function(of) list(side = side, of = of, at = if (first) rep(1L, length(of)) else n[of])))
+      lapply(
+        outer[lengths(outer) > 1],
+        function(of) list(side = side, of = of, at = if (first) rep(1L, length(of)) else n[of])
+      ))
   }), recursive = FALSE)
 }
 
@@ -173,16 +198,26 @@ block_frame <- function(block, region, reach, space) {
   x_in <- inner(reach$left, reach$right)
   y_in <- inner(reach$top, reach$bottom)
   gaps <- function(base, extra) if (is.null(extra)) base else base + extra
-  x <- solve_tracks(region$x, region$w, x_in$before, x_in$after, track_weights(block, "x"), gaps(space$column_gap, block$cells$more_gap$x))
-  y <- solve_tracks(region$y, region$h, y_in$before, y_in$after, track_weights(block, "y"), gaps(space$row_gap, block$cells$more_gap$y))
+  x <- solve_tracks(
+    region$x, region$w, x_in$before, x_in$after, track_weights(block, "x"),
+    gaps(space$column_gap, block$cells$more_gap$x)
+  )
+  y <- solve_tracks(
+    region$y, region$h, y_in$before, y_in$after, track_weights(block, "y"),
+    gaps(space$row_gap, block$cells$more_gap$y)
+  )
   frame <- list(x = x, y = y)
   if (is.null(block$aspect)) return(frame)
   # Panels of a given shape leave the room they cannot use at the right or the bottom.
   wide <- min(x$length_mm)
   high <- min(y$length_mm)
   if (wide > 0 && high > 0) {
-    if (high > wide * block$aspect) y <- solve_shrunk(region$y, y_in, rep(wide * block$aspect, length(y$length_mm)), gaps(space$row_gap, block$cells$more_gap$y))
-    else x <- solve_shrunk(region$x, x_in, rep(high / block$aspect, length(x$length_mm)), gaps(space$column_gap, block$cells$more_gap$x))
+    if (high > wide * block$aspect) y <- solve_shrunk(
+      region$y, y_in, rep(wide * block$aspect, length(y$length_mm)), gaps(space$row_gap, block$cells$more_gap$y)
+    )
+    else x <- solve_shrunk(
+      region$x, x_in, rep(high / block$aspect, length(x$length_mm)), gaps(space$column_gap, block$cells$more_gap$x)
+    )
   }
   list(x = x, y = y)
 }

@@ -12,14 +12,18 @@ plate_letters <- function(blocks, plate) {
   order <- Filter(lettered, order)
   by_panel <- identical(wanted, "panel")
   n <- vapply(order, function(i) if (by_panel) length(none[[i]]) else 1L, 0L)
-  letters <- if (by_panel || identical(wanted, "block")) letter_sequence(sum(n)) else rep_len(c(wanted, rep(NA, sum(n))), sum(n))
+  letters <- if (
+    by_panel || identical(wanted, "block")
+  ) letter_sequence(sum(n)) else rep_len(c(wanted, rep(NA, sum(n))), sum(n))
   styled <- letter_style(letters, plate$house)
   from <- cumsum(c(0, n))
   for (k in seq_along(order)) {
     i <- order[k]
     panels <- blocks[[i]]$cells$panels
-    at <- if (by_panel) order(panels$row, panels$column) else which(panels$row == 1)[which.min(panels$column[panels$row == 1])]
-    none[[i]][at] <- styled[from[k] + seq_len(n[k])]
+    spot <- if (by_panel) order(
+      panels$row, panels$column
+    ) else which(panels$row == 1)[which.min(panels$column[panels$row == 1])]
+    none[[i]][spot] <- styled[from[k] + seq_len(n[k])]
   }
   none
 }
@@ -40,13 +44,21 @@ letter_gap_mm <- 0.8
 # ones, so those stand right of it.
 beside_titles <- function(letters) sum(!is.na(letters)) > 1
 
-lay_letter <- function(letter, house, font) set_text(letter, house$type_pt$letter, font, bold = identical(house$letters$weight, "bold"))
+lay_letter <- function(letter, house, font) {
+  set_text(letter, house$type_pt$letter, font, bold = identical(house$letters$weight, "bold"))
+}
 
 # Room for letters beside and above plot areas, for each panel.
 letter_reach <- function(letters, house, font) {
   has <- !is.na(letters)
-  wide <- vapply(letters, function(letter) if (is.na(letter)) 0 else max(lay_letter(letter, house, font)$widths_mm) + letter_gap_mm, 0)
-  high <- ifelse(has, text_height_mm(1, house$type_pt$letter, font) + house$space_mm$heading_gap + house$space_mm$heading_above_panel, 0)
+  wide <- vapply(
+    letters,
+    function(letter) if (is.na(letter)) 0 else max(lay_letter(letter, house, font)$widths_mm) + letter_gap_mm, 0
+  )
+  high <- ifelse(
+    has,
+    text_height_mm(1, house$type_pt$letter, font) + house$space_mm$heading_gap + house$space_mm$heading_above_panel, 0
+  )
   list(left = unname(wide), top = unname(high))
 }
 
@@ -60,14 +72,25 @@ place_letters <- function(panels, own, house, font) {
   lapply(which(!is.na(letters)), function(i) {
     heading <- own$parts$headings[[i]]
     # Without a heading, at the top of what neighbours have above their plot areas.
-    line_y <- if (is.null(heading)) own$frame$y$start_mm[panels$row[i]] - reach$top[panels$row[i]] + text_height_mm(1, house$type_pt$letter, font)
+    line_y <- if (is.null(heading)) own$frame$y$start_mm[panels$row[i]] - reach$top[panels$row[i]] + text_height_mm(
+      1, house$type_pt$letter, font
+    )
     else rule_y[i] - house$space_mm$heading_gap
-    if (!is.null(heading)) line_y <- line_y - text_height_mm(heading$n_lines, heading$size_pt, font) + text_height_mm(1, heading$size_pt, font)
+    if (!is.null(heading)) {
+      line_y <- line_y - text_height_mm(
+        heading$n_lines, heading$size_pt, font
+      ) + text_height_mm(1, heading$size_pt, font)
+    }
     if (!is.null(spans) && panels$row[i] == min(spans$row)) {
       first <- own$parts$spans[[1]]
-      line_y <- span_rule_y(own)[1] - house$space_mm$heading_gap - text_height_mm(first$n_lines, first$size_pt, font) + text_height_mm(1, first$size_pt, font)
+      line_y <- span_rule_y(own)[1] - house$space_mm$heading_gap - text_height_mm(
+        first$n_lines, first$size_pt, font
+      ) + text_height_mm(1, first$size_pt, font)
     }
     left <- if (beside_titles(letters)) reach$left_ticks else reach$left
-    place_text("letter", lay_letter(letters[i], house, font), own$frame$x$start_mm[panels$column[i]] - left[panels$column[i]], line_y, font, down = 1, panel = panels$id[i])
+    place_text(
+      "letter", lay_letter(letters[i], house, font), own$frame$x$start_mm[panels$column[i]] - left[panels$column[i]],
+      line_y, font, down = 1, panel = panels$id[i]
+    )
   })
 }

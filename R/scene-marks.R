@@ -32,8 +32,12 @@ grid_marks <- function(block, axes, panels, house) {
     if (!isTRUE(block$design$axes[[direction]]$grid) && !house$grid %in% c(direction, "both")) return(NULL)
     Map(function(id, index) {
       if (is.na(index)) return(NULL)
-      at <- axes[[index]]$unit
-      across <- new_table(panel = id, x0 = at, y0 = 0, x1 = at, y1 = 1, colour = house$colour$grid, weight_pt = house$weight_pt$outline, .rows = length(at))
+      spot <- axes[[index]]$unit
+      across <- new_table(
+        panel = id, x0 = spot, y0 = 0, x1 = spot, y1 = 1, colour = house$colour$grid,
+        weight_pt = house$weight_pt$outline,
+        .rows = length(spot)
+      )
       exchange_axes(across, direction == "y")
     }, panels$id, panels[[paste0(direction, "_shown")]])
   }), recursive = FALSE))
@@ -45,36 +49,43 @@ mark_place <- function(layer, axes, panels, house, font) {
   ranges <- function(index) vapply(axes[index], `[[`, numeric(2), "range")
   transform_of <- list(x = axis_transform(layer$x$transform), y = axis_transform(layer$y$transform))
   range_of <- list(x = ranges(panels$x_axis), y = ranges(panels$y_axis))
-  at <- function(panel) match(panel, panels$id)
+  spot <- function(panel) match(panel, panels$id)
   coded <- function(variable, values_of, lone) {
     if (is.null(variable)) return(function(codes) rep(lone, length(codes)))
     values <- values_of(variable$kind)
     function(codes) values[codes]
   }
   lone <- layer$ink$settings$colour %||% house$colour$lone
-  colour_of <- if (is.null(layer$ramp_range)) coded(layer$colour, function(kind) level_colours(kind, house$palette), lone) else function(values) ramp_colours(values, layer$ramp_range, layer$diverging, house$ramps)
+  colour_of <- if (is.null(layer$ramp_range)) coded(
+    layer$colour, function(kind) level_colours(kind, house$palette), lone
+  ) else function(values) ramp_colours(values, layer$ramp_range, layer$diverging, house$ramps)
   list(
     house = house,
     panels_mm = panels[c("id", "w", "h")],
     # Values of one direction in data units to 0..1 of each value's panel.
     unit = function(values, panel, direction) {
-      range <- range_of[[direction]][, at(panel), drop = FALSE]
-      values <- slot_positions(values, axes, panels[[paste0(direction, "_axis")]][at(panel)])
+      range <- range_of[[direction]][, spot(panel), drop = FALSE]
+      values <- slot_positions(values, axes, panels[[paste0(direction, "_axis")]][spot(panel)])
       (transform_of[[direction]]$forward(values) - range[1, ]) / (range[2, ] - range[1, ])
     },
     # Unit heights at the two sides of a panel of a line in transformed units.
     line_ends = function(panel, slope, intercept) {
-      i <- at(panel)
+      i <- spot(panel)
       (intercept + slope * range_of$x[, i] - range_of$y[1, i]) / diff(range_of$y[, i])
     },
     colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(lone, n) else colour_of(codes),
     shape_of = coded(layer$shape, function(kind) level_symbols(kind, house$symbols), "disc"),
-    dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else level_dashes(layer$dash$kind, house$dashes)[codes],
+    dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else level_dashes(
+      layer$dash$kind, house$dashes
+    )[codes],
     size_of = function(values) bubble_mm(values, layer$size_most, house),
-    panel_w = function(panel) panels$w[at(panel)],
-    panel_h = function(panel) panels$h[at(panel)],
+    panel_w = function(panel) panels$w[spot(panel)],
+    panel_h = function(panel) panels$h[spot(panel)],
     # Width and height of texts in one line, in mm.
-    text_mm = function(strings, size_pt) list(width = vapply(strings, function(string) max(set_text(string, size_pt, font)$widths_mm), 0, USE.NAMES = FALSE), height = text_height_mm(1, size_pt, font)),
+    text_mm = function(strings, size_pt) list(
+      width = vapply(strings, function(string) max(set_text(string, size_pt, font)$widths_mm), 0, USE.NAMES = FALSE),
+      height = text_height_mm(1, size_pt, font)
+    ),
     contrast = function(colours) contrasting(colours, house$colour$axis)
   )
 }

@@ -77,7 +77,8 @@ only_rows <- function(block, rows) {
   # Columns are headed on each page.
   if (any(is.na(headed)) && any(!is.na(headed))) {
     top <- block$cells$panels$row == min(rows)
-    block$cells$panels$heading[top] <- headed[panels$row == 1][match(block$cells$panels$column[top], panels$column[panels$row == 1])]
+    block$cells$panels$heading[top] <-
+    headed[panels$row == 1][match(block$cells$panels$column[top], panels$column[panels$row == 1])]
     words <- block$cells$heading_words[panels$row == 1]
     block$cells$heading_words <- vector("list", length(held))
     block$cells$heading_words[top] <- words[match(block$cells$panels$column[top], panels$column[panels$row == 1])]
@@ -94,13 +95,15 @@ only_rows <- function(block, rows) {
   ids <- block$cells$panels$panel
   block$axes$list <- lapply(seq_along(block$axes$list), function(i) {
     axis <- block$axes$list[[i]]
-    at <- which((if (axis$direction == "x") block$axes$x else block$axes$y) == i)
-    axis$panels <- ids[at]
+    spot <- which((if (axis$direction == "x") block$axes$x else block$axes$y) == i)
+    axis$panels <- ids[spot]
     # An axis of other pages only is not drawn on this one.
-    axis$hidden <- axis$hidden || !length(at)
+    axis$hidden <- axis$hidden || !length(spot)
     index <- if (axis$direction == "x") block$axes$x else block$axes$y
-    drawn <- if (identical(block$design$show_axes, "all")) rep(TRUE, length(ids)) else draws_tick_text(block$cells$panels, index, axis$direction)
-    axis$drawn_at <- ids[at][drawn[at]]
+    shown_ones <- if (identical(block$design$show_axes, "all")) rep(TRUE, length(ids)) else draws_tick_text(
+      block$cells$panels, index, axis$direction
+    )
+    axis$drawn_at <- ids[spot][shown_ones[spot]]
     axis
   })
   block$layers <- lapply(block$layers, function(layer) {

@@ -3,14 +3,14 @@
 
 # Texts laid out for the plot areas of the round before.
 block_parts <- function(block, frame, plate, font) {
-  house <- plate$house
+  style <- plate$house
   list(
-    headings = fit_headings(block$cells, frame$x$length_mm, house, font),
-    spans = fit_spans(block$cells, frame$x, house, font),
+    headings = fit_headings(block$cells, frame$x$length_mm, style, font),
+    spans = fit_spans(block$cells, frame$x, style, font),
     sides = fit_sides(block$cells, frame, plate, font),
-    titles = axis_titles(block, frame, house, font),
-    letters = letter_reach(block$letters, house, font),
-    key = own_key(block, frame, house, font),
+    titles = axis_titles(block, frame, style, font),
+    letters = letter_reach(block$letters, style, font),
+    key = own_key(block, frame, style, font),
     font = font
   )
 }
@@ -29,8 +29,15 @@ block_reach <- function(block, fits, parts, frame, house) {
   right[length(right)] <- max(right[length(right)], direct_room(block$direct, house, parts$font)) + parts$sides$room_mm
   if (!is.null(parts$key)) top[1] <- top[1] + parts$key$height_mm + house$space_mm$key_gap
   reach <- list(
-    left_ticks = pmax(per_column(decor$left), per_column(parts$letters$left) - if (beside_titles(block$letters)) 0 else parts$titles$left_mm), left_title = parts$titles$left_mm, bottom_ticks = per_row(decor$bottom), bottom_title = parts$titles$bottom_mm,
-    right_all = right, top_all = top, span_mm = spans$tier_mm, decor_top = per_row(decor$top), right_inner = pmax(per_column(decor$right), c(rep(0, length(right) - 1), direct_room(block$direct, house, parts$font)))
+    left_ticks = pmax(
+      per_column(decor$left),
+      per_column(parts$letters$left) - if (beside_titles(block$letters)) 0 else parts$titles$left_mm
+    ),
+    left_title = parts$titles$left_mm, bottom_ticks = per_row(decor$bottom), bottom_title = parts$titles$bottom_mm,
+    right_all = right, top_all = top, span_mm = spans$tier_mm, decor_top = per_row(decor$top),
+    right_inner = pmax(
+      per_column(decor$right), c(rep(0, length(right) - 1), direct_room(block$direct, house, parts$font))
+    )
   )
   for (side in c("left", "right", "top", "bottom")) reach <- totalled(reach, side)
   reach
@@ -71,10 +78,15 @@ fit_sides <- function(cells, frame, plate, font) {
   words <- lapply(sides$text, measure_words, font, bold = TRUE)
   level <- lapply(words, set_lines, size, font, plate$width_mm * side_share, 4L)
   high <- frame$y$length_mm[sides$row]
-  fits <- vapply(level, `[[`, NA, "fits") & vapply(level, function(one) text_height_mm(one$n_lines, size, font), 0) <= pmax(high, 4)
-  if (all(fits)) return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
+  fitted_rows <- vapply(level, `[[`, NA, "fits") & vapply(
+    level, function(one) text_height_mm(one$n_lines, size, font), 0
+  ) <= pmax(high, 4)
+  if (all(fitted_rows)) return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
   turned <- Map(function(word, most) set_lines(word, size, font, max(most, 8), 4L), words, high)
-  list(angle = 90, laid = turned, room_mm = max(vapply(turned, function(one) text_height_mm(one$n_lines, size, font), 0)) + side_gap_mm)
+  list(
+    angle = 90, laid = turned,
+    room_mm = max(vapply(turned, function(one) text_height_mm(one$n_lines, size, font), 0)) + side_gap_mm
+  )
 }
 
 fit_headings <- function(cells, column_mm, house, font) {
@@ -101,14 +113,20 @@ panel_decorations <- function(block, fits, parts, frame, house) {
   turned <- vapply(fit_of("x"), `[[`, 0, "angle") != 0
   x_over$before[turned & panels$column > 1] <- 0
   heading_mm <- vapply(parts$headings, function(laid) {
-    if (is.null(laid)) 0 else text_height_mm(laid$n_lines, laid$size_pt, parts$font) + space$heading_gap + space$heading_above_panel
+    if (is.null(laid)) 0 else text_height_mm(
+      laid$n_lines, laid$size_pt, parts$font
+    ) + space$heading_gap + space$heading_above_panel
   }, 0)
   strips <- strip_reach(block, fits, frame, house)
   data.frame(
-    left = pmax(ifelse(shown("y"), ifelse(y_text, ticks + depth("y"), tick_out_mm(house)), 0), x_over$before, strips$left),
+    left = pmax(
+      ifelse(shown("y"), ifelse(y_text, ticks + depth("y"), tick_out_mm(house)), 0), x_over$before, strips$left
+    ),
     right = pmax(x_over$after, strips$right),
     top = pmax(pmax(heading_mm, parts$letters$top) + strips$top, y_over$after),
-    bottom = pmax(ifelse(shown("x"), ifelse(x_text, ticks + depth("x"), tick_out_mm(house)), 0), y_over$before, strips$bottom)
+    bottom = pmax(
+      ifelse(shown("x"), ifelse(x_text, ticks + depth("x"), tick_out_mm(house)), 0), y_over$before, strips$bottom
+    )
   )
 }
 
@@ -119,7 +137,10 @@ shown_or_own <- function(block, direction) {
 }
 
 panel_overhang <- function(fits, length_mm, has_text) {
-  over <- mapply(function(fit, length, has) if (has) tick_overhang(fit, max(length, 1)) else c(before = 0, after = 0), fits, length_mm, has_text)
+  over <- mapply(
+    function(fit, length, has) if (has) tick_overhang(fit, max(length, 1)) else c(before = 0, after = 0), fits,
+    length_mm, has_text
+  )
   list(before = over["before", ], after = over["after", ])
 }
 
@@ -138,7 +159,9 @@ has_tick_text <- function(block, direction) {
 axis_titles <- function(block, frame, house, font) {
   panels <- block$cells$panels
   size <- house$type_pt$title
-  line_mm <- function(laid) if (is.null(laid)) 0 else text_height_mm(laid$n_lines, size, font) + house$space_mm$title_gap
+  line_mm <- function(laid) {
+    if (is.null(laid)) 0 else text_height_mm(laid$n_lines, size, font) + house$space_mm$title_gap
+  }
   span <- function(track) utils::tail(track$start_mm + track$length_mm, 1) - track$start_mm[1]
   of <- function(direction) {
     shown <- block$axes[[paste0(direction, "_shown")]]
@@ -148,20 +171,29 @@ axis_titles <- function(block, frame, house, font) {
   for (direction in c("x", "y")) {
     title <- of(direction)
     if (all(title == "") || (direction == "y" && block$cells$heads_measure)) next
-    words <- lapply(block$axes[[paste0(direction, "_shown")]], function(i) if (!is.na(i)) block$axes$list[[i]]$title_words)
+    words <- lapply(
+      block$axes[[paste0(direction, "_shown")]], function(i) if (!is.na(i)) block$axes$list[[i]]$title_words
+    )
     track <- frame[[direction]]
     place <- panels[[if (direction == "x") "column" else "row"]]
     if (length(unique(title)) == 1) {
       laid <- set_within(words[[1]], size, font, max(8, span(track)), 3L)
       titles[[paste0(direction, "_block")]] <- laid
-      if (direction == "x") titles$bottom_mm[length(titles$bottom_mm)] <- line_mm(laid) else titles$left_mm[1] <- line_mm(laid)
+      if (
+        direction == "x"
+      ) titles$bottom_mm[length(titles$bottom_mm)] <- line_mm(laid) else titles$left_mm[1] <- line_mm(laid)
       next
     }
     bears <- bears_title(title, panels, has_tick_text(block, direction), direction)
-    each <- lapply(seq_along(title), function(i) if (bears[i]) set_within(words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L))
+    each <- lapply(
+      seq_along(title),
+      function(i) if (bears[i]) set_within(words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L)
+    )
     titles[[paste0(direction, "_each")]] <- each
-    mm <- vapply(each, line_mm, 0)
-    if (direction == "x") titles$bottom_mm <- greatest_by(mm, panels$row) else titles$left_mm <- greatest_by(mm, panels$column)
+    lengths_mm <- vapply(each, line_mm, 0)
+    if (direction == "x") titles$bottom_mm <- greatest_by(lengths_mm, panels$row) else titles$left_mm <- greatest_by(
+      lengths_mm, panels$column
+    )
   }
   titles
 }

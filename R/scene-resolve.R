@@ -48,25 +48,25 @@ resolve_plate <- function(plate) {
     with_place(label, resolve_block(plate$blocks[[i]], paste0("block", i), font, plate$house))
   })
   blocks <- share_across(with_one_ramp(blocks), plate)
-  keys <- plate_keys(blocks, plate, plate$house)
-  direct <- keys$direct %||% lapply(blocks, function(block) list())
+  entries <- plate_keys(blocks, plate, plate$house)
+  direct <- entries$direct %||% lapply(blocks, function(block) list())
   blocks <- Map(function(block, letters, own, direct) {
     changed(block, letters = letters, keys = own, direct = direct)
-  }, blocks, plate_letters(blocks, plate), keys$own, direct)
-  list(blocks = blocks, font = font, keys = keys$plate)
+  }, blocks, plate_letters(blocks, plate), entries$own, direct)
+  list(blocks = blocks, font = font, keys = entries$plate)
 }
 
 # The scene of a resolved plate on a page of the plate's size. laid: its layout, where that is
 # known already.
 settle_page <- function(resolved, plate, call, laid = NULL) {
   font <- resolved$font
-  keys <- resolved$keys
-  laid <- laid %||% lay_out(resolved$blocks, keys, plate, font, call)
+  entries <- resolved$keys
+  laid <- laid %||% lay_out(resolved$blocks, entries, plate, font, call)
   check_lengths(laid, plate, call)
-  laid <- with_aligned_bins(laid, keys, plate, font, call)
-  laid <- with_settled_insets(laid, keys, plate, font, call)
+  laid <- with_aligned_bins(laid, entries, plate, font, call)
+  laid <- with_settled_insets(laid, entries, plate, font, call)
   check_lengths(laid, plate, call)
-  scene <- assemble_scene(laid, keys, plate, font)
+  scene <- assemble_scene(laid, entries, plate, font)
   tell_notes(scene$columns)
   tell_scales(scene$notes)
   scene
@@ -77,21 +77,23 @@ with_settled_insets <- function(laid, keys, plate, font, call) {
   free <- which(vapply(laid$blocks, function(block) isTRUE(block$design$zoom$inset), NA))
   if (!length(free)) return(laid)
   for (i in free) {
-    zoom <- laid$blocks[[i]]$design$zoom
-    parent <- laid$blocks[[zoom$of]]
-    panels <- scene_panels(parent, laid$frames[[zoom$of]], plate$house)
-    axes <- scene_axes(parent, laid$fits[[zoom$of]])
+    zoom_part <- laid$blocks[[i]]$design$zoom
+    parent <- laid$blocks[[zoom_part$of]]
+    panels <- scene_panels(parent, laid$frames[[zoom_part$of]], plate$house)
+    axes <- scene_axes(parent, laid$fits[[zoom_part$of]])
     marks <- place_marks(parent, axes, panels, plate$house, font)
-    panel <- panels[min(zoom$panel, nrow(panels)), ]
+    one_panel <- panels[min(zoom_part$panel, nrow(panels)), ]
     own <- laid$blocks[[i]]$axes
-    part <- zoomed_part(own$list[c(own$x[1], own$y[1])], axes[c(panel$x_axis, panel$y_axis)])
-    laid$blocks[[i]]$design$zoom$corner <- emptiest_inset(marks, panel$id, zoom$size, part)
+    part <- zoomed_part(own$list[c(own$x[1], own$y[1])], axes[c(one_panel$x_axis, one_panel$y_axis)])
+    laid$blocks[[i]]$design$zoom$corner <- emptiest_inset(marks, one_panel$id, zoom_part$size, part)
   }
   lay_out(laid$blocks, keys, plate, font, call)
 }
 
 tell_scales <- function(notes) {
-  if (length(notes)) warn_once("scale", c("Values of unlike size share an axis:", stats::setNames(notes, rep("*", length(notes)))))
+  if (length(notes)) {
+    warn_once("scale", c("Values of unlike size share an axis:", stats::setNames(notes, rep("*", length(notes)))))
+  }
 }
 
 # Bins of marginals line up with ticks, which only the layout knows; where their own axes
@@ -99,8 +101,12 @@ tell_scales <- function(notes) {
 with_aligned_bins <- function(laid, keys, plate, font, call) {
   striped <- !vapply(laid$blocks, function(block) is.null(block$strips), NA)
   if (!any(striped)) return(laid)
-  laid$blocks[striped] <- Map(align_bins, laid$blocks[striped], laid$fits[striped], laid$frames[striped], MoreArgs = list(font = font))
-  if (any(vapply(laid$blocks[striped], function(block) isTRUE(block$design$marginals$axis), NA))) return(lay_out(laid$blocks, keys, plate, font, call))
+  laid$blocks[striped] <- Map(
+    align_bins, laid$blocks[striped], laid$fits[striped], laid$frames[striped], MoreArgs = list(font = font)
+  )
+  if (any(vapply(laid$blocks[striped], function(block) isTRUE(block$design$marginals$axis), NA))) {
+    return(lay_out(laid$blocks, keys, plate, font, call))
+  }
   # Ranges of axes that are not drawn can change without the layout.
   laid$fits <- Map(function(fits, block) Map(function(fit, axis) {
     if (isTRUE(axis$of_strip)) fit$range <- axis$range
@@ -145,15 +151,19 @@ tell_notes <- function(notes) {
 resolve_block <- function(block, id, font, house) {
   cells <- block_cells(block)
   strips <- block_strips(block, cells)
-  cells$heading_words <- lapply(cells$panels$heading, function(text) if (!is.na(text)) measure_words(text, font, bold = TRUE))
+  cells$heading_words <- lapply(
+    cells$panels$heading, function(text) if (!is.na(text)) measure_words(text, font, bold = TRUE)
+  )
   layers <- lapply(c(block_layers(block, cells), if (!is.null(strips)) strip_layers(block, cells, strips)), with_ranges)
   check_some_left(layers, block)
   trained <- lapply(layers, function(layer) train_ink(layer$ink, layer))
   layers <- Map(function(layer, one) c(layer, list(trained = one)), layers, trained)
   axes <- block_axes(block, cells, layers, trained, font, house)
   equal <- any(vapply(layers, function(layer) isTRUE(layer$ink$equal), NA))
-  resolved <- list(id = id, design = block, title = block_label(block), equal = equal, aspect = block$aspect, cells = cells, layers = layers, trained = trained,
-                   axes = axes, strips = strips)
+  resolved <- list(
+    id = id, design = block, title = block_label(block), equal = equal, aspect = block$aspect, cells = cells,
+    layers = layers, trained = trained,
+    axes = axes, strips = strips)
   resolved$letters <- rep(NA_character_, nrow(cells$panels))
   if (!is.null(block$zoom)) resolved <- as_zoomed(resolved)
   if (!is.null(block$reach)) resolved$decor <- as.data.frame(block$reach)

@@ -21,9 +21,19 @@ scene_rules <- function(panels, axes, own, house) {
       new_rule("ground", panels$id[side], panels$x[side], panels$y[side], panels$x[side], bottom[side])
     ),
     tick_rules(panels, axes, house),
-    list(new_rule("heading rule", panels$id[headed], panels$x[headed], heading_y[headed], right[headed], heading_y[headed]), span_rules(own))
+    list(
+      new_rule(
+        "heading rule", panels$id[headed], panels$x[headed], heading_y[headed], right[headed], heading_y[headed]
+      ),
+      span_rules(own)
+    )
   ))
-  if (!length(rules)) rules <- new_table(role = character(), panel = integer(), x0 = numeric(), y0 = numeric(), x1 = numeric(), y1 = numeric(), .rows = 0L)
+  if (!length(rules)) {
+    rules <- new_table(
+      role = character(), panel = integer(), x0 = numeric(), y0 = numeric(), x1 = numeric(), y1 = numeric(),
+      .rows = 0L
+    )
+  }
   hair <- rules$role %in% c("heading rule", "ground")
   rules$weight_pt <- ifelse(hair, house$weight_pt$heading_rule, house$weight_pt$axis)
   rules$colour <- ifelse(hair, house$colour$heading_rule, house$colour$axis)
@@ -50,9 +60,9 @@ tick_rules <- function(panels, axes, house) {
   tick <- house$space_mm$tick * if (house$ticks$side == "out") 1 else -1
   unlist(lapply(seq_len(nrow(panels)), function(i) {
     shown <- function(direction) {
-      at <- panels[[paste0(direction, "_shown")]][i]
+      spot <- panels[[paste0(direction, "_shown")]][i]
       own <- panels[[paste0(direction, "_axis")]][i]
-      if (panels$role[i] == "margin" && panels$id[i] %in% axes[[own]]$drawn_at) own else at
+      if (panels$role[i] == "margin" && panels$id[i] %in% axes[[own]]$drawn_at) own else spot
     }
     x <- shown("x")
     y <- shown("y")
@@ -61,11 +71,19 @@ tick_rules <- function(panels, axes, house) {
     c(
       if (!is.na(x)) list(
         new_rule("tick", panels$id[i], along_x(axes[[x]]$unit), bottom[i], along_x(axes[[x]]$unit), bottom[i] + tick),
-        new_rule("minor tick", panels$id[i], along_x(axes[[x]]$minor), bottom[i], along_x(axes[[x]]$minor), bottom[i] + tick * minor_tick_share)
+        new_rule(
+          "minor tick", panels$id[i], along_x(axes[[x]]$minor), bottom[i], along_x(axes[[x]]$minor),
+          bottom[i] + tick * minor_tick_share
+        )
       ),
       if (!is.na(y)) list(
-        new_rule("tick", panels$id[i], panels$x[i] - tick, along_y(axes[[y]]$unit), panels$x[i], along_y(axes[[y]]$unit)),
-        new_rule("minor tick", panels$id[i], panels$x[i] - tick * minor_tick_share, along_y(axes[[y]]$minor), panels$x[i], along_y(axes[[y]]$minor))
+        new_rule(
+          "tick", panels$id[i], panels$x[i] - tick, along_y(axes[[y]]$unit), panels$x[i], along_y(axes[[y]]$unit)
+        ),
+        new_rule(
+          "minor tick", panels$id[i], panels$x[i] - tick * minor_tick_share, along_y(axes[[y]]$minor), panels$x[i],
+          along_y(axes[[y]]$minor)
+        )
       )
     )
   }), recursive = FALSE)

@@ -31,13 +31,30 @@ shareable_axes <- function(blocks, direction) {
   found <- lapply(seq_along(blocks), function(i) {
     block <- blocks[[i]]
     if (!is.null(block$design$zoom) || block$equal || block$design$range_per[[direction]] != "block") return(NULL)
-    of <- which(vapply(block$axes$list, function(axis) axis$direction == direction && !axis$hidden && !isTRUE(axis$of_strip), NA))
+    of <- which(
+      vapply(block$axes$list, function(axis) axis$direction == direction && !axis$hidden && !isTRUE(axis$of_strip), NA)
+    )
     do.call(rbind, lapply(of, function(k) {
       axis <- block$axes$list[[k]]
-      data.frame(block = i, axis = k, variable = axis$variable, transform = axis$transform, slots = paste(vapply(axis$slot_texts, function(one) paste(one$words$string, collapse = " "), ""), collapse = "|"))
+      data.frame(
+        block = i, axis = k, variable = axis$variable, transform = axis$transform,
+        slots = paste(
+          vapply(axis$slot_texts, function(one) paste(one$words$string, collapse = " "), ""), collapse = "|"
+        )
+      )
     }))
   })
-  do.call(rbind, c(list(data.frame(block = integer(), axis = integer(), variable = character(), transform = character(), slots = character())), found))
+  do.call(
+    rbind,
+    c(
+      list(
+        data.frame(
+          block = integer(), axis = integer(), variable = character(), transform = character(), slots = character()
+        )
+      ),
+      found
+    )
+  )
 }
 
 # The range that one of them was asked to have, else what all of them show.
@@ -60,7 +77,10 @@ with_one_range <- function(blocks, joined) {
 # Where one block's values take less than a tenth of the shared range.
 tenfold_note <- function(axis, range, title) {
   if (abs(diff(axis$range)) * 10 > abs(diff(range))) return(NULL)
-  paste0("\"", axis$variable, "\" of ", title, " takes less than a tenth of the range it shares with other blocks; `share = FALSE` gives it one of its own.")
+  paste0(
+    "\"", axis$variable, "\" of ", title,
+    " takes less than a tenth of the range it shares with other blocks; `share = FALSE` gives it one of its own."
+  )
 }
 
 # Of two blocks that stand next to each other with the same panels across and the same
@@ -73,11 +93,21 @@ drawn_once <- function(blocks, joined, plate, direction) {
   for (row in seq_len(nrow(joined))) {
     i <- joined$block[row]
     beyond <- which(lines == lines[i] & places[[along[2]]] == places[[along[1]]][i] + if (direction == "x") 1 else -1)
-    beyond <- Filter(function(j) any(joined$block == j & joined$variable == joined$variable[row] & joined$transform == joined$transform[row] & joined$slots == joined$slots[row]), beyond)
+    beyond <- Filter(
+      function(j) any(
+        joined$block == j & joined$variable == joined$variable[row] & joined$transform == joined$transform[row] &
+        joined$slots == joined$slots[row]
+      ),
+      beyond
+    )
     if (length(beyond) != 1) next
     same <- max(blocks[[i]]$cells$panels[[side]]) == max(blocks[[beyond]]$cells$panels[[side]])
     lone <- sum(joined$block == i) == 1 && sum(joined$block == beyond) == 1
-    if (!same || !lone || identical(blocks[[i]]$design$show_axes, "all") || identical(blocks[[beyond]]$design$show_axes, "all") || !is.null(blocks[[i]]$strips)) next
+    if (
+      !same || !lone || identical(blocks[[i]]$design$show_axes, "all") || identical(
+        blocks[[beyond]]$design$show_axes, "all"
+      ) || !is.null(blocks[[i]]$strips)
+    ) next
     k <- joined$axis[row]
     blocks[[i]]$axes$list[[k]]$drawn_at <- integer()
     blocks[[i]]$axes$list[[k]]$title <- ""

@@ -41,7 +41,10 @@ with_strips <- function(block, font) {
     if (!isTRUE(margins$axis)) kind$hidden <- TRUE
     variable <- list(id = paste0("marginal of ", side), kind = kind, transform = "identity")
     at_edge <- strips$of[of] %in% panels$panel[if (side == "x") panels$column == 1 else panels$row == max(panels$row)]
-    axis <- new_axis(other, variable, strips$panel[of], if (isTRUE(margins$axis)) strips$panel[of][at_edge] else integer(), extent, other %in% unlist(lapply(block$trained[held], `[[`, "zero")), font)
+    axis <- new_axis(
+      other, variable, strips$panel[of], if (isTRUE(margins$axis)) strips$panel[of][at_edge] else integer(), extent,
+      other %in% unlist(lapply(block$trained[held], `[[`, "zero")), font
+    )
     axis$of_strip <- TRUE
     axes$list <- c(axes$list, list(axis))
     strips[of, paste0(other, "_axis")] <- length(axes$list)
@@ -64,8 +67,8 @@ strip_reach <- function(block, fits, frame, house) {
     of <- block$strips$side == side
     other <- if (side == "x") "y_axis" else "x_axis"
     i <- block$strips[[other]][of][1]
-    at <- block$strips$of[of][block$strips$panel[of] %in% block$axes$list[[i]]$drawn_at]
-    ifelse(block$cells$panels$panel %in% at, tick_out_mm(house) + space$tick_gap + fits[[i]]$depth_mm, 0)
+    spot <- block$strips$of[of][block$strips$panel[of] %in% block$axes$list[[i]]$drawn_at]
+    ifelse(block$cells$panels$panel %in% spot, tick_out_mm(house) + space$tick_gap + fits[[i]]$depth_mm, 0)
   }
   if ("x" %in% sides) {
     reach$top <- depth$x + block$design$marginals$gap
@@ -82,16 +85,20 @@ strip_reach <- function(block, fits, frame, house) {
 strip_panels <- function(block, panels, frame, house) {
   strips <- block$strips
   if (is.null(strips)) return(NULL)
-  at <- match(strips$of, panels$id)
+  spot <- match(strips$of, panels$id)
   depth <- strip_depth(block, frame, house)
   gap <- block$design$marginals$gap
   top <- strips$side == "x"
   new_table(
-    id = strips$panel, block = block$id, role = "margin", row = panels$row[at], column = panels$column[at],
-    x = ifelse(top, panels$x[at], panels$x[at] + panels$w[at] + gap), y = ifelse(top, panels$y[at] - gap - depth$x[at], panels$y[at]),
-    w = ifelse(top, panels$w[at], depth$y[at]), h = ifelse(top, depth$x[at], panels$h[at]), x_axis = strips$x_axis, y_axis = strips$y_axis,
+    id = strips$panel, block = block$id, role = "margin", row = panels$row[spot], column = panels$column[spot],
+    x = ifelse(top, panels$x[spot], panels$x[spot] + panels$w[spot] + gap),
+    y = ifelse(top, panels$y[spot] - gap - depth$x[spot], panels$y[spot]),
+    w = ifelse(top, panels$w[spot], depth$y[spot]), h = ifelse(top, depth$x[spot], panels$h[spot]),
+    x_axis = strips$x_axis,
+    y_axis = strips$y_axis,
     x_shown = NA_integer_, y_shown = NA_integer_, heading = NA_character_,
-    x_variable = ifelse(top, panels$x_variable[at], NA), y_variable = ifelse(top, NA, panels$y_variable[at]), .rows = nrow(strips)
+    x_variable = ifelse(top, panels$x_variable[spot], NA), y_variable = ifelse(top, NA, panels$y_variable[spot]),
+    .rows = nrow(strips)
   )
 }
 
@@ -124,8 +131,8 @@ without_strip_axes <- function(block) {
 # length_mm: of the panel's edge. Edges of bins in data units, NULL where ticks are not even.
 tick_bins <- function(layer, fit, axis, length_mm) {
   transform <- axis_transform(axis$transform)
-  at <- sort(transform$forward(fit$breaks))
-  step <- diff(at)
+  spot <- sort(transform$forward(fit$breaks))
+  step <- diff(spot)
   if (!length(step) || max(step) - min(step) > 1e-6 * max(step)) return(NULL)
   step <- step[1]
   values <- finite_values(transform$forward(layer$table[[layer$strip]]))
@@ -136,6 +143,6 @@ tick_bins <- function(layer, fit, axis, length_mm) {
   parts <- parts[parts == 1 | step / parts / abs(diff(fit$range)) * length_mm >= narrow_bin_mm]
   width <- step / parts[which.min(abs(log(step / parts / freedman_diaconis(values))))]
   ends <- number_range_cpp(values)[1:2]
-  edges <- at[1] + width * seq(floor((ends[1] - at[1]) / width + 1e-9), ceiling((ends[2] - at[1]) / width - 1e-9))
+  edges <- spot[1] + width * seq(floor((ends[1] - spot[1]) / width + 1e-9), ceiling((ends[2] - spot[1]) / width - 1e-9))
   if (length(edges) < 2) NULL else sort(transform$backward(edges))
 }

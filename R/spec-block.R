@@ -10,18 +10,26 @@ build_block <- function(block, tables, at) {
                   zoom = build_zoom, text_panel = build_text, image_panel = build_image)
   built <- build(block[[word]], tables, c(at, word))
   if (is.null(block$marginals)) return(built)
-  if (!word %in% c("panel", "facets")) abort_figure(c(at, "marginals"), "Only \"panel\" and \"facets\" take marginals.", word)
+  if (!word %in% c("panel", "facets")) {
+    abort_figure(c(at, "marginals"), "Only \"panel\" and \"facets\" take marginals.", word)
+  }
   build_marginals(built, block$marginals, tables, c(at, "marginals"))
 }
 
 build_facets <- function(facets, tables, at) {
   check_keys(facets, c("panel", "across", "down", names(facets_settings)), needs = "panel", at = at)
-  panel <- build_panel(facets$panel, tables, c(at, "panel"))
-  columns <- names(panel$book$data)
+  one_panel <- build_panel(facets$panel, tables, c(at, "panel"))
+  columns <- names(one_panel$book$data)
   settings <- facets[intersect(names(facets), names(facets_settings))]
   settings$order <- at_key(c(at, "order"), field_order(facets$order))
   if (is.list(settings$range_per)) settings$range_per <- unlist(settings$range_per)
-  at_key(at, new_facets(panel, channel_quo(facets$across, columns, c(at, "across")), channel_quo(facets$down, columns, c(at, "down")), settings, rlang::current_env()))
+  at_key(
+    at,
+    new_facets(
+      one_panel, channel_quo(facets$across, columns, c(at, "across")), channel_quo(facets$down, columns, c(at, "down")),
+      settings, rlang::current_env()
+    )
+  )
 }
 
 # zoom: {of: slice, x: [40, 60], y: [20, 40]}
@@ -36,7 +44,9 @@ build_text <- function(text, tables, at) at_key(at, text_panel(string_at(text, a
 build_image <- function(image, tables, at) {
   if (rlang::is_string(image)) image <- list(path = image)
   check_keys(image, c("path", "scale"), needs = "path", at = at)
-  if (!is.null(image$scale)) check_keys(image$scale, argument_names(scale_bar), needs = c("length", "unit", "per_pixel"), at = c(at, "scale"))
+  if (!is.null(image$scale)) {
+    check_keys(image$scale, argument_names(scale_bar), needs = c("length", "unit", "per_pixel"), at = c(at, "scale"))
+  }
   scale <- if (!is.null(image$scale)) at_key(c(at, "scale"), do.call(scale_bar, image$scale))
   at_key(at, image_panel(beside_file(string_at(image$path, c(at, "path")), attr(tables, "folder")), scale))
 }
@@ -49,28 +59,53 @@ build_marginals <- function(block, marginals, tables, at) {
 }
 
 build_joint <- function(joint, tables, at) {
-  check_keys(joint, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis", joint_settings), needs = c("data", "x", "y"), at = at)
+  check_keys(
+    joint, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis", joint_settings),
+    needs = c("data", "x", "y"), at = at
+  )
   parts <- panel_parts(joint, tables, at)
   marginal <- joint[["marginal"]]
   apart <- is.list(marginal) && length(marginal) && all(names(marginal) %in% c("x", "y")) && !is.null(names(marginal))
   of_side <- function(side) build_inks(marginal[[side]], parts$columns, tables, c(at, "marginal", side))
-  marginal <- if (apart) lapply(stats::setNames(nm = names(marginal)), of_side) else build_inks(marginal, parts$columns, tables, c(at, "marginal"))
-  at_key(at, new_joint(parts$table, parts$channels, parts$inks, parts[c("derive", "keep", "order", "missing", "x_axis", "y_axis")],
-                       list(marginal = marginal, depth = joint$depth, gap = joint$gap, axis = joint$marginal_axis, aspect = joint$aspect), rlang::current_env()))
+  marginal <- if (apart) lapply(stats::setNames(nm = names(marginal)), of_side) else build_inks(
+    marginal, parts$columns, tables, c(at, "marginal")
+  )
+  at_key(
+    at,
+    new_joint(
+      parts$table, parts$channels, parts$inks, parts[c("derive", "keep", "order", "missing", "x_axis", "y_axis")],
+      list(
+        marginal = marginal, depth = joint$depth, gap = joint$gap, axis = joint$marginal_axis,
+        aspect = joint$aspect
+      ),
+      rlang::current_env()))
 }
 
 # An empty `above:` or `below:` is an empty half.
 build_pairs <- function(pairs, tables, at) {
-  check_keys(pairs, c("data", "columns", "rows", "within", "colour", "shape", "keep", "above", "diagonal", "below", pairs_settings), needs = "data", at = at)
+  check_keys(
+    pairs,
+    c("data", "columns", "rows", "within", "colour", "shape", "keep", "above", "diagonal", "below", pairs_settings),
+    needs = "data", at = at
+  )
   parts <- panel_parts(pairs, tables, at)
   quo <- function(key) channel_quo(pairs[[key]], parts$columns, c(at, key))
   inks <- list()
   for (part in intersect(c("above", "diagonal", "below"), names(pairs))) {
-    inks[part] <- list(if (identical(pairs[[part]], "names")) "names" else build_inks(pairs[[part]], parts$columns, tables, c(at, part)))
+    inks[part] <- list(
+      if (identical(pairs[[part]], "names")) "names" else build_inks(pairs[[part]], parts$columns, tables, c(at, part))
+    )
   }
   settings <- pairs[intersect(names(pairs), c("per_row", "names", "missing", "aspect"))]
   if (!is.null(pairs$mixed)) settings$mixed <- build_inks(pairs$mixed, parts$columns, tables, c(at, "mixed"))[[1]]
   settings <- c(settings, parts[c("derive", "order")])
-  at_key(at, new_pairs(parts$table, list(columns = quo("columns"), rows = quo("rows"), within = quo("within"), colour = quo("colour"), shape = quo("shape"), keep = parts$keep),
-                       inks, settings, rlang::current_env()))
+  at_key(
+    at,
+    new_pairs(
+      parts$table,
+      list(
+        columns = quo("columns"), rows = quo("rows"), within = quo("within"), colour = quo("colour"),
+        shape = quo("shape"), keep = parts$keep
+      ),
+      inks, settings, rlang::current_env()))
 }

@@ -26,13 +26,15 @@ at_key <- function(at, code) {
 # The line of a figure file that an error is about: that of the last key on the way to its
 # place, or below it that of the word the error found wrong. NULL where it has no place.
 error_line <- function(lines, error) {
-  place <- error$at %||% sub("^(At|In) ", "", regmatches(error$message, regexpr("^(At|In) [^:]+(?=:)", error$message, perl = TRUE)))
-  at <- unlist(strsplit(as.character(place), " > ", fixed = TRUE))
-  keys <- Filter(function(key) !grepl("^[0-9]+$", key) && key != "the top of the file", at)
-  if (!length(keys)) return(NULL)
+  place <- error$at %||% sub(
+    "^(At|In) ", "", regmatches(error$message, regexpr("^(At|In) [^:]+(?=:)", error$message, perl = TRUE))
+  )
+  spot <- unlist(strsplit(as.character(place), " > ", fixed = TRUE))
+  entries <- Filter(function(key) !grepl("^[0-9]+$", key) && key != "the top of the file", spot)
+  if (!length(entries)) return(NULL)
   bare <- sub("(^|\\s)#.*$", "", lines)
   line <- 0
-  for (key in keys) {
+  for (key in entries) {
     held <- grep(paste0("(^|[{,\\[\\s-])[\"']?", escaped(key), "[\"']?\\s*:"), bare, perl = TRUE)
     # Within one line several keys may follow each other.
     held <- held[held >= max(line, 1)]
@@ -40,7 +42,9 @@ error_line <- function(lines, error) {
     line <- held[1]
   }
   said <- c(error$body[names(error$body) == "x"], error$message)
-  wrong <- if (rlang::is_string(error$found)) error$found else gsub('"', "", unlist(regmatches(said, regexpr('"[^"]+"', said)))[1])
+  wrong <- if (rlang::is_string(error$found)) error$found else gsub(
+    '"', "", unlist(regmatches(said, regexpr('"[^"]+"', said)))[1]
+  )
   if (!is.na(wrong) && nzchar(wrong)) {
     below <- grep(paste0("(^|[^A-Za-z0-9_])", escaped(wrong), "($|[^A-Za-z0-9_])"), bare, perl = TRUE)
     below <- below[below >= max(line, 1)]
@@ -59,11 +63,15 @@ check_keys <- function(mapping, known, needs = character(), at) {
   }
   for (key in setdiff(names(mapping), known)) {
     now <- current_name(key, known)
-    abort_figure(where, "There is no key of that name.", key, known, hint = if (!is.null(now)) paste0("It is called \"", now, "\" now."))
+    abort_figure(
+      where, "There is no key of that name.", key, known,
+      hint = if (!is.null(now)) paste0("It is called \"", now, "\" now.")
+    )
   }
   for (key in setdiff(needs, names(mapping))) {
     abort_nelvat("figure", c(paste0("At ", where, ": The key \"", key, "\" is missing."),
-                             x = paste0("Found ", if (length(mapping)) quoted(names(mapping)) else "no keys", ".")), call = NULL)
+                             x = paste0("Found ", if (length(mapping)) quoted(names(mapping)) else "no keys", ".")),
+                             call = NULL)
   }
 }
 

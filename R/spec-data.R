@@ -15,12 +15,22 @@ build_table <- function(entry, tables, folder, at) {
   if (rlang::is_string(entry)) entry <- list(file = entry)
   if (!is.null(entry$counts)) return(build_counts(entry, tables, at))
   if (!is.null(entry$correlations)) return(build_correlations(entry, tables, at))
-  check_keys(entry, c("file", "codebook", "sheet", "range", "encoding", "zone", "join", "counts", "correlations"), needs = "file", at = at)
+  check_keys(
+    entry, c("file", "codebook", "sheet", "range", "encoding", "zone", "join", "counts", "correlations"),
+    needs = "file", at = at
+  )
   file <- string_at(entry$file, c(at, "file"))
-  codebook <- if (!is.null(entry$codebook)) beside_file(string_at(entry$codebook, c(at, "codebook")), folder)
-  book <- at_key(at, read_data(beside_file(file, folder), codebook, entry$sheet, entry$range, entry$encoding %||% "UTF-8", entry$zone))
+  described_by <- if (!is.null(entry$codebook)) beside_file(string_at(entry$codebook, c(at, "codebook")), folder)
+  book <- at_key(
+    at,
+    read_data(
+      beside_file(file, folder), described_by, entry$sheet, entry$range, entry$encoding %||% "UTF-8", entry$zone
+    )
+  )
   for (other in unlist(entry$join)) {
-    if (!other %in% names(tables)) abort_figure(c(at, "join"), "No table of that name stands before this one under `data`.", other, names(tables))
+    if (!other %in% names(tables)) {
+      abort_figure(c(at, "join"), "No table of that name stands before this one under `data`.", other, names(tables))
+    }
     book <- at_key(c(at, "join"), join_books(book, tables[[other]], NULL, rlang::current_env()))
   }
   book
@@ -32,7 +42,9 @@ build_counts <- function(entry, tables, at) {
   at <- c(at, "counts")
   check_keys(entry$counts, c("data", "over", "empty"), needs = c("data", "over"), at = at)
   table <- named_table(entry$counts$data, tables, c(at, "data"))
-  columns <- lapply(unlist(entry$counts$over), function(column) rlang::expr(.data[[!!string_at(column, c(at, "over"))]]))
+  columns <- lapply(
+    unlist(entry$counts$over), function(column) rlang::expr(.data[[!!string_at(column, c(at, "over"))]])
+  )
   at_key(at, rlang::eval_tidy(rlang::call2(counts, table, !!!columns, empty = entry$counts$empty %||% TRUE)))
 }
 
@@ -43,8 +55,18 @@ build_correlations <- function(entry, tables, at) {
   check_keys(entry$correlations, c("data", "columns", "method", "half"), needs = "data", at = at)
   table <- named_table(entry$correlations$data, tables, c(at, "data"))
   columns <- unlist(entry$correlations$columns)
-  chosen <- if (!is.null(columns)) rlang::call2("c", !!!lapply(columns, function(column) rlang::expr(.data[[!!string_at(column, c(at, "columns"))]])))
-  at_key(at, rlang::eval_tidy(rlang::call2(correlations, table, chosen, method = entry$correlations$method %||% "pearson", half = entry$correlations$half %||% FALSE)))
+  chosen <- if (!is.null(columns)) rlang::call2(
+    "c", !!!lapply(columns, function(column) rlang::expr(.data[[!!string_at(column, c(at, "columns"))]]))
+  )
+  at_key(
+    at,
+    rlang::eval_tidy(
+      rlang::call2(
+        correlations, table, chosen, method = entry$correlations$method %||% "pearson",
+        half = entry$correlations$half %||% FALSE
+      )
+    )
+  )
 }
 
 named_table <- function(name, tables, at) {

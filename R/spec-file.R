@@ -31,14 +31,20 @@ read_figure <- function(path, ...) {
 }
 
 build_figure <- function(document, folder) {
-  check_keys(document, c("nelvat", "data", "blocks", "plate", "save"), needs = c("nelvat", "data", "blocks", "plate"), at = NULL)
+  check_keys(
+    document, c("nelvat", "data", "blocks", "plate", "save"), needs = c("nelvat", "data", "blocks", "plate"),
+    at = NULL
+  )
   if (!identical(as.numeric(document$nelvat), 1)) {
     abort_figure("nelvat", "The version of the file's words must be 1.", document$nelvat)
   }
   tables <- structure(build_tables(document$data, folder), folder = folder)
   blocks <- lapply(named_list(document$blocks, "blocks"), identity)
   blocks <- Map(function(block, name) build_block(block, tables, c("blocks", name)), blocks, names(blocks))
-  list(plate = build_plate(document$plate, blocks, folder), save = build_save(document$save, folder), inputs = figure_inputs(document, folder))
+  list(
+    plate = build_plate(document$plate, blocks, folder), save = build_save(document$save, folder),
+    inputs = figure_inputs(document, folder)
+  )
 }
 
 build_save <- function(save, folder) {
@@ -54,8 +60,8 @@ file_house <- function(house, folder) {
 }
 
 folder_house <- function(folder) {
-  beside <- beside_file("nelvat.yaml", folder)
-  if (file.exists(beside)) beside
+  goes_beside <- beside_file("nelvat.yaml", folder)
+  if (file.exists(goes_beside)) goes_beside
 }
 
 # Every file that a figure file names, besides itself: tables, codebooks, images, house.
@@ -64,12 +70,23 @@ figure_inputs <- function(document, folder) {
   tables <- unlist(lapply(named, function(path) {
     path <- beside_file(path, folder)
     # A codebook that stands beside its table is read without being named.
-    c(path, Filter(file.exists, paste0(sub("[.](csv|tsv|txt|xlsx|parquet)([.]gz)?$", "", path), c(".codebook.yaml", ".codebook.json"))))
+    c(
+      path,
+      Filter(
+        file.exists,
+        paste0(sub("[.](csv|tsv|txt|xlsx|parquet)([.]gz)?$", "", path), c(".codebook.yaml", ".codebook.json"))
+      )
+    )
   }))
   words <- unlist(document[c("blocks", "plate")], use.names = FALSE)
-  others <- vapply(grep("[.](png|ya?ml|json)$", as.character(words), value = TRUE), beside_file, "", folder = folder, USE.NAMES = FALSE)
-  beside <- Filter(file.exists, others)
-  unique(c(tables, beside, house_chain(c(folder_house(folder), grep("[.](ya?ml|json)$", beside, value = TRUE)))))
+  others <- vapply(
+    grep("[.](png|ya?ml|json)$", as.character(words), value = TRUE), beside_file, "", folder = folder,
+    USE.NAMES = FALSE
+  )
+  goes_beside <- Filter(file.exists, others)
+  unique(
+    c(tables, goes_beside, house_chain(c(folder_house(folder), grep("[.](ya?ml|json)$", goes_beside, value = TRUE))))
+  )
 }
 
 # House files, with those that they take their base from.

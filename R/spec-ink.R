@@ -23,7 +23,11 @@ ink_settings <- function(make, settings, columns, at) {
     if (is.list(value) && all(lengths(value) == 1) && is.null(names(value))) value <- unlist(value)
     # What labels write is a column; what a note writes is its own text.
     if (name == "text" && identical(utils::tail(at, 1), "labels")) value <- one_quo(value, columns, c(at, name))
-    if (name %in% c("colour", "size", "shape", "z") && is.character(value) && (value %in% columns || !is_setting(value, name))) value <- one_quo(value, columns, c(at, name))
+    if (
+      name %in% c("colour", "size", "shape", "z") && is.character(value) && (
+        value %in% columns || !is_setting(value, name)
+      )
+    ) value <- one_quo(value, columns, c(at, name))
     settings[[name]] <- value
   }
   settings

@@ -18,24 +18,51 @@ keys <- function(project = ".", ...) {
   call <- rlang::current_env()
   files <- figure_files(check_string(project, "project"), call)
   found <- do.call(rbind, lapply(files, function(file) {
-    keys <- described_scene(read_figure(file)$plate)$keys
-    keys <- keys[!is.na(keys$label), ]
-    if (is.null(keys) || !nrow(keys)) return(NULL)
-    data.frame(figure = basename(file), variable = keys$key, level = keys$label, colour = keys$colour, shape = keys$shape, dash = keys$dash)
+    entries <- described_scene(read_figure(file)$plate)$keys
+    entries <- entries[!is.na(entries$label), ]
+    if (is.null(entries) || !nrow(entries)) return(NULL)
+    data.frame(
+      figure = basename(file), variable = entries$key, level = entries$label, colour = entries$colour,
+      shape = entries$shape,
+      dash = entries$dash
+    )
   }))
-  if (is.null(found)) return(data.frame(figure = character(), variable = character(), level = character(), colour = character(), shape = character(), dash = character(), same = logical()))
+  if (is.null(found)) {
+    return(
+      data.frame(
+        figure = character(), variable = character(), level = character(), colour = character(), shape = character(),
+        dash = character(), same = logical()
+      )
+    )
+  }
   # Inks that show no symbols say nothing of shape.
-  found$same <- stats::ave(match(found$colour, unique(found$colour)), paste(found$variable, found$level), FUN = function(colours) length(unique(colours))) == 1
+  found$same <- stats::ave(
+    match(found$colour, unique(found$colour)), paste(found$variable, found$level),
+    FUN = function(colours) length(unique(colours))
+  ) == 1
   found
 }
 
 # The figure files of a folder: YAML with the version of its words, `nelvat`. What cannot be
 # read as YAML is among them, so that reading it tells what is wrong.
 figure_files <- function(folder, call) {
-  if (!dir.exists(folder)) abort_nelvat("file", c(paste0("The folder \"", folder, "\" does not exist."), x = "It should hold figure files."), call)
+  if (!dir.exists(folder)) {
+    abort_nelvat(
+      "file", c(paste0("The folder \"", folder, "\" does not exist."), x = "It should hold figure files."), call
+    )
+  }
   files <- list.files(folder, "[.]ya?ml$", full.names = TRUE)
   files <- Filter(is_figure_file, files)
-  if (!length(files)) abort_nelvat("file", c(paste0("There is no figure file in \"", folder, "\"."), i = "A figure file is YAML with `nelvat: 1` at its top."), call)
+  if (!length(files)) {
+    abort_nelvat(
+      "file",
+      c(
+        paste0("There is no figure file in \"", folder, "\"."),
+        i = "A figure file is YAML with `nelvat: 1` at its top."
+      ),
+      call
+    )
+  }
   files
 }
 

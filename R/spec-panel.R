@@ -1,9 +1,18 @@
 # Panels in a figure file.
 
 build_panel <- function(panel, tables, at) {
-  check_keys(panel, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis", "house"), needs = c("data", "ink"), at = at)
+  check_keys(
+    panel, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis", "house"),
+    needs = c("data", "ink"), at = at
+  )
   parts <- panel_parts(panel, tables, at)
-  built <- at_key(at, new_panel(parts$table, parts$channels, parts$inks, parts$derive, parts$keep, parts$order, parts$missing, list(x = parts$x_axis, y = parts$y_axis), rlang::current_env()))
+  built <- at_key(
+    at,
+    new_panel(
+      parts$table, parts$channels, parts$inks, parts$derive, parts$keep, parts$order, parts$missing,
+      list(x = parts$x_axis, y = parts$y_axis), rlang::current_env()
+    )
+  )
   at_key(c(at, "house"), with_house(built, file_house(panel$house, attr(tables, "folder")), rlang::current_env()))
 }
 
@@ -14,10 +23,14 @@ panel_parts <- function(panel, tables, at) {
   columns <- c(names(table$data), names(derive))
   list(
     table = table, columns = columns, derive = derive,
-    channels = lapply(stats::setNames(nm = panel_channels), function(channel) channel_quo(panel[[channel]], columns, c(at, channel))),
+    channels = lapply(
+      stats::setNames(nm = panel_channels), function(channel) channel_quo(panel[[channel]], columns, c(at, channel))
+    ),
     keep = if (is.null(panel$keep)) rlang::quo(NULL) else file_expression(panel$keep, columns, c(at, "keep")),
     inks = build_inks(panel$ink, columns, tables, c(at, "ink")),
-    order = if (!is.null(panel$order)) at_key(c(at, "order"), lapply(named_list(panel$order, c(at, "order")), field_order)),
+    order = if (!is.null(panel$order)) at_key(
+      c(at, "order"), lapply(named_list(panel$order, c(at, "order")), field_order)
+    ),
     missing = build_missing(panel$missing, c(at, "missing")),
     x_axis = build_axis(panel$x_axis, c(at, "x_axis")), y_axis = build_axis(panel$y_axis, c(at, "y_axis"))
   )
@@ -27,7 +40,18 @@ panel_parts <- function(panel, tables, at) {
 build_axis <- function(axis, at) {
   if (is.null(axis)) return(NULL)
   check_keys(axis, argument_names(axis_of), at = at)
-  at_key(at, do.call(axis_of, lapply(axis, function(value) if (is.list(value)) unlist(lapply(value, function(one) if (is.null(one)) NA else one)) else value)))
+  at_key(
+    at,
+    do.call(
+      axis_of,
+      lapply(
+        axis,
+        function(value) {
+          if (is.list(value)) unlist(lapply(value, function(one) if (is.null(one)) NA else one)) else value
+        }
+      )
+    )
+  )
 }
 
 # derive: {ratio: volume / rise} or {ratio: {expression: volume / rise, title: ..., unit: ...}},
@@ -39,11 +63,16 @@ build_derive <- function(derive, columns, at) {
     entry <- derive[[name]]
     kind <- NULL
     if (is.list(entry)) {
-      check_keys(entry, c("expression", "type", "title", "unit", "show", "categories", "categoriesOrdered", "order", "count"), needs = "expression", at = c(at, name))
+      check_keys(
+        entry, c("expression", "type", "title", "unit", "show", "categories", "categoriesOrdered", "order", "count"),
+        needs = "expression", at = c(at, name)
+      )
       if (length(entry) > 1) kind <- at_key(c(at, name), field_kind(utils::modifyList(list(type = "number"), entry)))
       entry <- entry$expression
     }
-    built[[name]] <- new_derived(file_expression(entry, c(columns, names(built)), c(at, name)), kind, rlang::current_env())
+    built[[name]] <- new_derived(
+      file_expression(entry, c(columns, names(built)), c(at, name)), kind, rlang::current_env()
+    )
   }
   built
 }

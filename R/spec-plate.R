@@ -7,7 +7,9 @@ build_plate <- function(plate, blocks, folder) {
   check_keys(plate, c(plate_settings, "place"), needs = "place", at = "plate")
   children <- build_place(plate$place, blocks, c("plate", "place"))
   settings <- plate[intersect(names(plate), plate_settings)]
-  for (side in c("widths", "heights")) if (!is.null(settings[[side]])) settings[[side]] <- build_sizes(settings[[side]], c("plate", side))
+  for (side in c("widths", "heights")) {
+    if (!is.null(settings[[side]])) settings[[side]] <- build_sizes(settings[[side]], c("plate", side))
+  }
   if (is.list(settings$letters)) settings$letters <- unlist(settings$letters)
   if (is.list(settings$share)) settings$share <- unlist(settings$share)
   settings$house <- file_house(settings$house, folder) %||% folder_house(folder)
@@ -24,7 +26,9 @@ inline_house <- function(house, folder) {
 
 # Insets need no place, so `place: {beside: [...]}` may stand in a list with them.
 build_place <- function(place, blocks, at) {
-  if (is.list(place) && is.null(names(place))) return(unlist(lapply(seq_along(place), function(i) build_place(place[[i]], blocks, c(at, i))), recursive = FALSE))
+  if (is.list(place) && is.null(names(place))) {
+    return(unlist(lapply(seq_along(place), function(i) build_place(place[[i]], blocks, c(at, i))), recursive = FALSE))
+  }
   if (is.character(place)) return(unlist(lapply(place, place_named, blocks, at), recursive = FALSE))
   if (!is.list(place)) abort_figure(at, "Expected the name of a block, or \"beside\", \"stacked\" or \"at\".", place)
   word <- intersect(names(place), c("beside", "stacked", "at"))
@@ -37,7 +41,15 @@ build_place <- function(place, blocks, at) {
   sizes <- if (word == "beside") "widths" else "heights"
   check_keys(place, c(word, sizes), at = at)
   children <- build_place(as.list(place[[word]]), blocks, c(at, word))
-  list(at_key(at, new_placement(word, children, if (!is.null(place[[sizes]])) build_sizes(place[[sizes]], c(at, sizes)), sizes, rlang::current_env())))
+  list(
+    at_key(
+      at,
+      new_placement(
+        word, children, if (!is.null(place[[sizes]])) build_sizes(place[[sizes]], c(at, sizes)), sizes,
+        rlang::current_env()
+      )
+    )
+  )
 }
 
 place_named <- function(name, blocks, at) {

@@ -2,7 +2,8 @@
 #
 # Definitions: quartiles by linear interpolation (type 7 of Hyndman and Fan 1996);
 # whiskers to the farthest values within `whiskers` interquartile ranges of the box, to the least
-# and greatest value ("range"), or to two quantiles; outliers are the values beyond. Notches: median +- 1.58 IQR / sqrt(n), the interval
+# and greatest value ("range"), or to two quantiles; outliers are the values beyond. Notches: median
+# +- 1.58 IQR / sqrt(n), the interval
 # of McGill, Tukey and Larsen (1978), "Variations of box plots", The American
 # Statistician 32(1). Box and whiskers: Tukey (1977), "Exploratory Data Analysis".
 #
@@ -13,11 +14,18 @@ box_summary <- function(values, group, n_groups = max(group, 0L, na.rm = TRUE), 
   parts <- split(values[held], group[held])
   boxes <- lapply(parts, box_impl, whiskers = whiskers)
   outliers <- Map(function(v, box) v[v < box[["low"]] | v > box[["high"]]], parts, boxes)
-  at <- as.integer(names(parts))
-  columns <- lapply(stats::setNames(nm = c("q1", "median", "q3", "low", "high", "notch_low", "notch_high")), function(name) vapply(boxes, `[[`, 0, name, USE.NAMES = FALSE))
+  spot <- as.integer(names(parts))
+  columns <- lapply(
+    stats::setNames(nm = c("q1", "median", "q3", "low", "high", "notch_low", "notch_high")),
+    function(name) vapply(boxes, `[[`, 0, name, USE.NAMES = FALSE)
+  )
   list(
-    boxes = do.call(new_table, c(list(group = at, n = lengths(parts, use.names = FALSE)), columns, list(.rows = length(at)))),
-    outliers = new_table(group = rep(at, lengths(outliers)), value = as.numeric(unlist(outliers)), .rows = sum(lengths(outliers)))
+    boxes = do.call(
+      new_table, c(list(group = spot, n = lengths(parts, use.names = FALSE)), columns, list(.rows = length(spot)))
+    ),
+    outliers = new_table(
+      group = rep(spot, lengths(outliers)), value = as.numeric(unlist(outliers)), .rows = sum(lengths(outliers))
+    )
   )
 }
 
@@ -25,7 +33,10 @@ box_impl <- function(v, whiskers) {
   q <- stats::quantile(v, c(0.25, 0.5, 0.75), names = FALSE, type = 7)
   ends <- whisker_ends(v, q, whiskers)
   notch <- 1.58 * (q[3] - q[1]) / sqrt(length(v))
-  c(q1 = q[1], median = q[2], q3 = q[3], low = ends[1], high = ends[2], notch_low = q[2] - notch, notch_high = q[2] + notch)
+  c(
+    q1 = q[1], median = q[2], q3 = q[3], low = ends[1], high = ends[2], notch_low = q[2] - notch,
+    notch_high = q[2] + notch
+  )
 }
 
 whisker_ends <- function(v, q, whiskers) {

@@ -13,12 +13,20 @@
 #
 # values: numbers; group: whole numbers 1..n_groups, NA for none.
 # Returns one row a group that has a value: group, n, centre, lower, upper.
-centre_error <- function(values, group, n_groups = max(group, 0L, na.rm = TRUE), centre = "mean", error = "sd", seed = 1) {
+centre_error <- function(
+  values, group, n_groups = max(group, 0L, na.rm = TRUE), centre = "mean", error = "sd", seed = 1
+) {
   moments <- group_moments_cpp(values, group, n_groups)
   held <- which(moments$n > 0)
-  middle <- switch(centre, mean = moments$mean, sum = moments$mean * moments$n, median = by_group(values, group, n_groups, stats::median))
+  middle <- switch(
+    centre, mean = moments$mean, sum = moments$mean * moments$n,
+    median = by_group(values, group, n_groups, stats::median)
+  )
   ends <- error_ends(error, centre, moments, middle, values, group, n_groups, seed)
-  new_table(group = held, n = moments$n[held], centre = middle[held], lower = ends$lower[held], upper = ends$upper[held], .rows = length(held))
+  new_table(
+    group = held, n = moments$n[held], centre = middle[held], lower = ends$lower[held], upper = ends$upper[held],
+    .rows = length(held)
+  )
 }
 
 error_ends <- function(error, centre, moments, middle, values, group, n_groups, seed) {
@@ -47,7 +55,10 @@ by_group <- function(values, group, n_groups, f, ...) {
 bootstrap_ends <- function(values, group, n_groups, centre, seed, resamples = 1000) {
   with_seed(seed, {
     draws <- function(v) if (length(v) < 2) c(NA, NA) else {
-      stats::quantile(vapply(seq_len(resamples), function(i) centre(v[sample.int(length(v), replace = TRUE)]), 0), c(0.025, 0.975), names = FALSE)
+      stats::quantile(
+        vapply(seq_len(resamples), function(i) centre(v[sample.int(length(v), replace = TRUE)]), 0), c(0.025, 0.975),
+        names = FALSE
+      )
     }
     held <- !is.na(values) & !is.na(group)
     parts <- split(values[held], group[held])
@@ -61,17 +72,25 @@ bootstrap_ends <- function(values, group, n_groups, centre, seed, resamples = 10
 # Runs code from a seed, leaving the session's own stream of random numbers as it was.
 with_seed <- function(seed, code) {
   before <- get0(".Random.seed", globalenv(), inherits = FALSE)
-  on.exit(if (is.null(before)) suppressWarnings(rm(".Random.seed", envir = globalenv())) else assign(".Random.seed", before, globalenv()))
+  on.exit(
+    if (is.null(before)) suppressWarnings(
+      rm(".Random.seed", envir = globalenv())
+    ) else assign(".Random.seed", before, globalenv())
+  )
   set.seed(seed, kind = "Mersenne-Twister", normal.kind = "Inversion", sample.kind = "Rejection")
   force(code)
 }
 
-error_names <- c(sd = "standard deviation", se = "standard error of the mean", ci = "95 % confidence interval (t)", range = "range",
-                 quartiles = "quartiles", bootstrap = "95 % bootstrap interval")
+error_names <- c(
+  sd = "standard deviation", se = "standard error of the mean", ci = "95 % confidence interval (t)", range = "range",
+  quartiles = "quartiles", bootstrap = "95 % bootstrap interval")
 
 # The errors that a centre can have.
 errors_of <- function(centre) {
-  switch(centre, mean = c("sd", "se", "ci", "range", "bootstrap", "none"), median = c("quartiles", "range", "bootstrap", "none"), "none")
+  switch(
+    centre, mean = c("sd", "se", "ci", "range", "bootstrap", "none"),
+    median = c("quartiles", "range", "bootstrap", "none"), "none"
+  )
 }
 
 # The words for a centre with its error, for the key, the legend and the facts.

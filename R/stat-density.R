@@ -6,11 +6,16 @@
 # (1986, "Density Estimation", eq. 3.31), 0.9 min(sd, IQR / 1.34) n^(-1/5); "scott", Scott's
 # (1992), with 1.06; "sheather-jones", Sheather and Jones (1991), JRSS B 53.
 
-bandwidth_rules <- c(silverman = "Silverman's rule of thumb", scott = "Scott's rule", `sheather-jones` = "the Sheather-Jones rule")
+bandwidth_rules <- c(
+  silverman = "Silverman's rule of thumb", scott = "Scott's rule", `sheather-jones` = "the Sheather-Jones rule"
+)
 
 density_bandwidth <- function(values, bandwidth = "silverman") {
   if (is.numeric(bandwidth)) return(bandwidth)
-  switch(bandwidth, silverman = silverman_bandwidth(values), scott = stats::bw.nrd(values), `sheather-jones` = stats::bw.SJ(values))
+  switch(
+    bandwidth, silverman = silverman_bandwidth(values), scott = stats::bw.nrd(values),
+    `sheather-jones` = stats::bw.SJ(values)
+  )
 }
 
 silverman_bandwidth <- function(values) {
@@ -29,10 +34,12 @@ density_curve <- function(values, bandwidth = "silverman", points = 512) {
   low <- ends[1] - 7 * h
   high <- ends[2] + 7 * h
   weight <- linear_bins_cpp(values, low, high, points)
-  at <- seq(0, 2 * (high - low), length.out = 2 * points)
-  at[(points + 2):(2 * points)] <- -at[points:2]
-  kernel <- stats::dnorm(at, sd = h)
-  smooth <- pmax(Re(stats::fft(stats::fft(weight) * Conj(stats::fft(kernel)), inverse = TRUE))[seq_len(points)] / (2 * points), 0)
+  spot <- seq(0, 2 * (high - low), length.out = 2 * points)
+  spot[(points + 2):(2 * points)] <- -spot[points:2]
+  kernel <- stats::dnorm(spot, sd = h)
+  smooth <- pmax(
+    Re(stats::fft(stats::fft(weight) * Conj(stats::fft(kernel)), inverse = TRUE))[seq_len(points)] / (2 * points), 0
+  )
   x <- seq(ends[1] - 3 * h, ends[2] + 3 * h, length.out = points)
   new_table(x = x, density = stats::approx(seq(low, high, length.out = points), smooth, x)$y, .rows = points)
 }

@@ -11,9 +11,11 @@
 # Returns list(curve: x, y, lower, upper; coefficients: term, estimate, se; r2, p, n, s,
 # residuals), or NULL where there are too few values.
 fit_curve <- function(x, y, model = "line", degree = 2, level = 0.95, points = 80) {
-  at <- seq(min(x), max(x), length.out = points)
+  spot <- seq(min(x), max(x), length.out = points)
   if (length(unique(x)) < (switch(model, line = 2, polynomial = degree + 1, loess = 4))) return(NULL)
-  if (model == "loess") fit_loess(x, y, at, level) else fit_powers(x, y, if (model == "line") 1 else degree, at, level)
+  if (model == "loess") fit_loess(x, y, spot, level) else fit_powers(
+    x, y, if (model == "line") 1 else degree, spot, level
+  )
 }
 
 fit_powers <- function(x, y, degree, at, level) {
@@ -37,8 +39,12 @@ fit_powers <- function(x, y, degree, at, level) {
   f <- if (n > k) (total - sum(residuals^2)) / degree / s^2 else NA_real_
   list(
     curve = new_table(x = at, y = curve_y, lower = curve_y - half, upper = curve_y + half),
-    coefficients = new_table(term = c("intercept", "x", if (degree > 1) paste0("x^", 2:degree, "^")), estimate = as.vector(turn %*% centred), se = sqrt(diag(variance))),
-    r2 = r2, p = if (is.na(f)) NA_real_ else stats::pf(f, degree, n - k, lower.tail = FALSE), n = n, s = s, residuals = residuals
+    coefficients = new_table(
+      term = c("intercept", "x", if (degree > 1) paste0("x^", 2:degree, "^")), estimate = as.vector(turn %*% centred),
+      se = sqrt(diag(variance))
+    ),
+    r2 = r2, p = if (is.na(f)) NA_real_ else stats::pf(f, degree, n - k, lower.tail = FALSE), n = n, s = s,
+    residuals = residuals
   )
 }
 
@@ -53,8 +59,12 @@ fit_loess <- function(x, y, at, level) {
   half <- stats::qt(1 - (1 - level) / 2, predicted$df) * predicted$se.fit
   total <- sum((y - mean(y))^2)
   list(
-    curve = new_table(x = at, y = as.vector(predicted$fit), lower = as.vector(predicted$fit - half), upper = as.vector(predicted$fit + half)),
+    curve = new_table(
+      x = at, y = as.vector(predicted$fit), lower = as.vector(predicted$fit - half),
+      upper = as.vector(predicted$fit + half)
+    ),
     coefficients = new_table(term = character(), estimate = numeric(), se = numeric(), .rows = 0L),
-    r2 = 1 - sum(model$residuals^2) / total, p = NA_real_, n = length(x), s = model$s, residuals = as.vector(model$residuals)
+    r2 = 1 - sum(model$residuals^2) / total, p = NA_real_, n = length(x), s = model$s,
+    residuals = as.vector(model$residuals)
   )
 }

@@ -26,19 +26,20 @@ tilt_degrees <- 40
 
 # at_mm: positions along the axis; length_mm: of the axis; texts: measured words, one
 # a break; may_thin: numbers and times may lose every second text, names never;
-# from: index of the first treatment to try; sizes_pt: list(base, least);
+# treatments: those to try, as numbers; type: list(base, least, font), sizes in points;
 # depth_most_mm: the room across the axis (for a y axis, the widest column of text).
-# labels: what the axis was told to do; lost: treatments that no longer fit in an earlier
-# round, which are not tried again.
 # Returns list(treatment, angle, size_pt, kept: which breaks keep their text, laid:
 # set lines of those, depth_mm: room across the axis, reach_before, reach_after: how
 # far each text reaches along the axis from its place), or NULL where nothing fits.
-fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, sizes_pt, font, depth_most_mm = 45, labels = NULL, lost = integer()) {
-  if (!length(texts)) return(c(list(treatment = from), tick_fit(0, sizes_pt$base, integer(), list(), 0, numeric(), numeric())))
+fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, treatments, type, depth_most_mm = 45) {
+  if (!length(texts)) {
+    return(c(list(treatment = treatments[1]), tick_fit(0, type$base, integer(), list(), 0, numeric(), numeric())))
+  }
+  sizes_pt <- type[c("base", "least")]
+  font <- type$font
   try_fit <- if (direction == "x") fit_below else fit_beside
-  allowed <- if (is.null(labels)) tick_treatments else label_treatments[[labels]]
   least <- list(cost = Inf)
-  for (treatment in setdiff(which(tick_treatments %in% allowed & seq_along(tick_treatments) >= from), lost)) {
+  for (treatment in treatments) {
     if (treatment_costs[[treatment]] >= least$cost) break
     fit <- try_fit(tick_treatments[treatment], at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm)
     if (is.null(fit)) next
@@ -49,28 +50,38 @@ fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, from, si
   least$fit
 }
 
+# The treatments that an axis may have, by number. from: the first to try; labels: what the axis
+# was told to do; lost: those that no longer fitted in an earlier round, never tried again.
+allowed_treatments <- function(from = 1L, labels = NULL, lost = integer()) {
+  allowed <- if (is.null(labels)) tick_treatments else label_treatments[[labels]]
+  found <- setdiff(which(tick_treatments %in% allowed & seq_along(tick_treatments) >= from), lost)
+  if (length(found)) found else integer()
+}
+
 # Tick text below (or above) a horizontal axis.
 fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm) {
   size <- if (treatment == "broken" || startsWith(treatment, "smaller")) sizes_pt$least else sizes_pt$base
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
-  at <- at_mm[kept]
+  spot <- at_mm[kept]
   angle <- if (treatment == "tilted") tilt_degrees else if (grepl("upright", treatment)) 90 else 0
   lines <- switch(treatment, `two lines` = 2L, `three lines` = 3L, `four lines` = , smaller = , broken = 4L, 1L)
   if (angle == 0) {
-    laid <- lay_level(texts[kept], at, length_mm, size, font, lines, treatment == "broken")
+    laid <- lay_level(texts[kept], spot, length_mm, size, font, lines, treatment == "broken")
     if (is.null(laid)) return(NULL)
     reach_before <- reach_after <- widest_mm(laid) / 2
     height <- text_height_mm(max(vapply(laid, `[[`, 0L, "n_lines")), size, font)
   } else {
     turn <- angle * pi / 180
-    laid <- lapply(texts[kept], set_lines, size, font, depth_most_mm / sin(turn), if (grepl("in lines", treatment)) 3L else 1L)
+    laid <- lapply(
+      texts[kept], set_lines, size, font, depth_most_mm / sin(turn), if (grepl("in lines", treatment)) 3L else 1L
+    )
     long <- widest_mm(laid)
     thick <- text_height_mm(max(vapply(laid, `[[`, 0L, "n_lines")), size, font)
     if (max(long) * sin(turn) > depth_most_mm) return(NULL)
     # Turned texts hang from their tick by their end; they clear each other when
     # their parallel lines are a text's height apart.
-    if (length(at) > 1 && min(diff(sort(at))) * sin(turn) < thick) return(NULL)
+    if (length(spot) > 1 && min(diff(sort(spot))) * sin(turn) < thick) return(NULL)
     reach_before <- long * cos(turn) + thick * sin(turn) / 2
     reach_after <- rep(thick * sin(turn) / 2, length(long))
     height <- max(long * sin(turn) + thick * cos(turn))
@@ -141,6 +152,6 @@ tick_fit <- function(angle, size, kept, laid, depth_mm, reach_before, reach_afte
 
 # How far the tick text of an axis of `length_mm` reaches beyond its two ends.
 tick_overhang <- function(fit, length_mm) {
-  at <- fit$unit[fit$kept] * length_mm
-  c(before = max(0, fit$reach_before - at), after = max(0, at + fit$reach_after - length_mm))
+  spot <- fit$unit[fit$kept] * length_mm
+  c(before = max(0, fit$reach_before - spot), after = max(0, spot + fit$reach_after - length_mm))
 }

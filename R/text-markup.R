@@ -35,17 +35,17 @@ markup_pieces <- function(text) {
 # Marks count only in pairs with something between; super- and subscripts hold no
 # space, as in Pandoc.
 closed_marks <- function(pieces) {
-  counts <- rep(FALSE, length(pieces$string))
+  counted_bins <- rep(FALSE, length(pieces$string))
   for (mark in c("**", "*", "^", "~")) {
-    at <- which(pieces$mark & pieces$string == mark)
-    while (length(at) >= 2) {
-      between <- pieces$string[seq(at[1], at[2])][-c(1, at[2] - at[1] + 1)]
+    spot <- which(pieces$mark & pieces$string == mark)
+    while (length(spot) >= 2) {
+      between <- pieces$string[seq(spot[1], spot[2])][-c(1, spot[2] - spot[1] + 1)]
       holds <- length(between) > 0 && !(mark %in% c("^", "~") && any(grepl("\\s", between)))
-      if (holds) counts[at[1:2]] <- TRUE
-      at <- at[-seq_len(if (holds) 2 else 1)]
+      if (holds) counted_bins[spot[1:2]] <- TRUE
+      spot <- spot[-seq_len(if (holds) 2 else 1)]
     }
   }
-  counts
+  counted_bins
 }
 
 merge_runs <- function(runs) {

@@ -13,7 +13,10 @@ measure_words <- function(text, font, bold = FALSE) {
   }
   words <- text_words(text, bold)
   words$width <- run_widths(words, font)
-  list(words = words, space = run_widths(new_table(string = " ", bold = bold, italic = FALSE, script = 0L, .rows = 1L), font))
+  list(
+    words = words,
+    space = run_widths(new_table(string = " ", bold = bold, italic = FALSE, script = 0L, .rows = 1L), font)
+  )
 }
 
 # Sets measured words in lines within `most_mm`.
@@ -25,7 +28,9 @@ set_lines <- function(measured, size_pt, font, most_mm = Inf, most_lines = 1L, b
   if (!is.null(measured$parts)) return(set_parts(measured$parts, size_pt, font, most_mm, most_lines, break_words))
   em_mm <- size_pt * mm_per_pt
   words <- measured$words
-  if (nrow(words) == 1L && (!break_words || words$width * em_mm <= most_mm)) return(one_word(words, em_mm, size_pt, most_mm))
+  if (nrow(words) == 1L && (!break_words || words$width * em_mm <= most_mm)) {
+    return(one_word(words, em_mm, size_pt, most_mm))
+  }
   if (break_words && is.finite(most_mm)) words <- break_wide_words(words, most_mm / em_mm, font)
   unit_width <- as.numeric(rowsum(words$width, words$unit))
   gap <- measured$space * as.numeric(rowsum(as.integer(words$space), words$unit))
@@ -47,7 +52,10 @@ set_parts <- function(parts, size_pt, font, most_mm, most_lines, break_words) {
     one$runs$line <- one$runs$line + before
     one$runs
   }, laid, cumsum(c(0L, n_lines[-length(n_lines)]))))
-  list(runs = runs, widths_mm = unlist(lapply(laid, `[[`, "widths_mm")), n_lines = sum(n_lines), size_pt = size_pt, fits = all(vapply(laid, `[[`, NA, "fits")))
+  list(
+    runs = runs, widths_mm = unlist(lapply(laid, `[[`, "widths_mm")), n_lines = sum(n_lines), size_pt = size_pt,
+    fits = all(vapply(laid, `[[`, NA, "fits"))
+  )
 }
 
 # set_lines() for what cannot be parted; most tick text is such.
@@ -63,7 +71,9 @@ one_word <- function(words, em_mm, size_pt, most_mm) {
 # lines as that needs.
 set_within <- function(measured, size_pt, font, most_mm, most_lines) {
   laid <- set_lines(measured, size_pt, font, most_mm, most_lines)
-  if (max(laid$widths_mm) <= most_mm + 1e-9) laid else set_lines(measured, size_pt, font, most_mm, 20L, break_words = TRUE)
+  if (max(laid$widths_mm) <= most_mm + 1e-9) laid else set_lines(
+    measured, size_pt, font, most_mm, 20L, break_words = TRUE
+  )
 }
 
 set_text <- function(text, size_pt, font, most_mm = Inf, most_lines = 1L, bold = FALSE) {
@@ -181,7 +191,9 @@ join_words <- function(words, line, font) {
   new_run <- new_line | c(TRUE, style[-1] != style[-n])
   run <- cumsum(new_run)
   space_before <- c(FALSE, words$space[-n]) & !new_line
-  strings <- vapply(split(paste0(ifelse(space_before & !new_run, " ", ""), words$string), run), paste, "", collapse = "")
+  strings <- vapply(
+    split(paste0(ifelse(space_before & !new_run, " ", ""), words$string), run), paste, "", collapse = ""
+  )
   first <- which(new_run)
   joined <- table_rows(words, first)
   joined$line <- line[first]

@@ -28,6 +28,7 @@ read_utf8 <- function(path, what, call) {
 
 abort_encoding <- function(path, what, found, call) {
   abort_nelvat("encoding", c(
-    paste0("The ", what, " file \"", path, "\" is not in UTF-8."), x = found, i = "Save it again as UTF-8 in the program it came from."
+    paste0("The ", what, " file \"", path, "\" is not in UTF-8."), x = found,
+    i = "Save it again as UTF-8 in the program it came from."
   ), call)
 }

@@ -17,9 +17,12 @@ check_number <- function(value, argument, least = -Inf, most = Inf, whole = FALS
                          unit = NULL, or_null = FALSE, call = rlang::caller_env()) {
   if (or_null && is.null(value)) return(NULL)
   right <- is.numeric(value) && length(value) == 1 && is.finite(value) &&
-    value >= least && value <= most && (!whole || value == round(value))
+  value >= least && value <= most && (!whole || value == round(value))
   if (right) return(value)
-  limits <- c(if (is.finite(least)) paste("at least", least), if (is.finite(most)) paste("at most", most))
+  limits <- c(
+    if (is.finite(least)) paste("at least", least),
+    if (is.finite(most)) paste("at most", most)
+  )
   abort_nelvat("argument", c(
     paste0("`", argument, "` must be one ", if (whole) "whole ", "number",
            if (!is.null(unit)) paste0(" (", unit, ")"),
@@ -65,7 +68,8 @@ check_rest <- function(...) {
   arguments <- argument_names(sys.function(-1))
   check_stray(...names(), arguments, of, call)
   abort_nelvat("argument", c(
-    paste0("`", of, "()` takes ", counted(length(arguments), "argument"), "."), x = paste0("Found ", ...length(), " more."),
+    paste0("`", of, "()` takes ", counted(length(arguments), "argument"), "."),
+    x = paste0("Found ", ...length(), " more."),
     i = paste0("They are ", quoted(arguments, 30), ".")
   ), call)
 }
@@ -74,7 +78,8 @@ argument_names <- function(of) setdiff(names(formals(of)), "...")
 
 # Words that were called something else before.
 former_names <- list(
-  alpha = "opacity", wrap = "per_row", share = "range_per", margin = "marginal", margin_size = "depth", margin_axis = "marginal_axis",
+  alpha = "opacity", wrap = "per_row", share = "range_per", margin = "marginal", margin_size = "depth",
+  margin_axis = "marginal_axis",
   size = "depth", coef = "whiskers", margins = "marginals"
 )
 
@@ -91,14 +96,17 @@ describe_value <- function(value) {
   if (is.atomic(value) && length(value) == 1) {
     return(if (is.character(value)) paste0("\"", value, "\"") else format(value))
   }
-  if (is.atomic(value)) return(paste0(if (typeof(value) == "integer") "an " else "a ", typeof(value), " vector of length ", length(value)))
+  if (is.atomic(value)) {
+    return(paste0(if (typeof(value) == "integer") "an " else "a ", typeof(value), " vector of length ", length(value)))
+  }
   paste0("an object of class ", paste(class(value), collapse = "/"))
 }
 
 check_is_plate <- function(plate, call) {
   if (inherits(plate, "nelvat_plate")) return(invisible())
   abort_nelvat("argument", c(
-    "A plate is needed.", x = paste0("Found ", describe_value(plate), "."), i = "Make one with `plate(<block>, width = , height = )`."
+    "A plate is needed.", x = paste0("Found ", describe_value(plate), "."),
+    i = "Make one with `plate(<block>, width = , height = )`."
   ), call)
 }
 

@@ -18,7 +18,11 @@ check_file <- function(path, what, call) {
   kind <- file_kind_cpp(enc2native(path))
   if (kind == "file") return(invisible(path))
   if (kind != "none") {
-    abort_nelvat("file", c(paste0("The ", what, " file \"", path, "\" cannot be read."), x = paste0("It is a ", kind, ", not a file.")), call)
+    abort_nelvat(
+      "file",
+      c(paste0("The ", what, " file \"", path, "\" cannot be read."), x = paste0("It is a ", kind, ", not a file.")),
+      call
+    )
   }
   folder <- dirname(path)
   near <- if (dir.exists(folder)) nearest_name(basename(path), list.files(folder))

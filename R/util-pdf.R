@@ -12,10 +12,13 @@ read_pdf <- function(bytes) {
   references <- read_references(bytes, text, as.integer(gsub("\\D", "", utils::tail(start, 1))))
   if (grepl("/Encrypt ", references$trailer, fixed = TRUE)) abort_pdf("it is encrypted")
   entries <- references$entries
-  at <- entries[entries$type == 1, ]
-  direct <- read_direct_objects(bytes, text, at)
+  spot <- entries[entries$type == 1, ]
+  direct <- read_direct_objects(bytes, text, spot)
   objects <- c(direct, read_packed_objects(direct, entries[entries$type == 2, ]))
-  list(objects = objects, root = pdf_reference(references$trailer, "Root"), info = pdf_reference(references$trailer, "Info"))
+  list(
+    objects = objects, root = pdf_reference(references$trailer, "Root"),
+    info = pdf_reference(references$trailer, "Info")
+  )
 }
 
 abort_pdf <- function(what) abort_nelvat("pdf", paste0("The PDF cannot be read: ", what, "."), call = NULL)
@@ -49,19 +52,22 @@ read_section <- function(bytes, text, offset) {
 table_entries <- function(text) {
   words <- strsplit(trimws(text), "\\s+")[[1]]
   found <- list()
-  at <- 1
-  while (at + 1 <= length(words)) {
-    n <- as.integer(words[at + 1])
-    rows <- matrix(words[at + 1 + seq_len(3 * n)], ncol = 3, byrow = TRUE)
+  spot <- 1
+  while (spot + 1 <= length(words)) {
+    n <- as.integer(words[spot + 1])
+    rows <- matrix(words[spot + 1 + seq_len(3 * n)], ncol = 3, byrow = TRUE)
     type <- ifelse(rows[, 3] == "n", 1, 0)
-    found <- c(found, list(reference_table(as.integer(words[at]) + seq_len(n) - 1, type, as.numeric(rows[, 1]), 0)))
-    at <- at + 2 + 3 * n
+    found <- c(found, list(reference_table(as.integer(words[spot]) + seq_len(n) - 1, type, as.numeric(rows[, 1]), 0)))
+    spot <- spot + 2 + 3 * n
   }
   do.call(rbind, found)
 }
 
 reference_table <- function(number, type, first, second) {
-  new_table(number = as.numeric(number), type = as.numeric(type), first = as.numeric(first), second = as.numeric(second), .rows = length(number))
+  new_table(
+    number = as.numeric(number), type = as.numeric(type), first = as.numeric(first), second = as.numeric(second),
+    .rows = length(number)
+  )
 }
 
 # Section 7.5.8: fields of /W bytes each, for the ranges of /Index.
@@ -71,7 +77,9 @@ stream_section <- function(object) {
   data <- matrix(as.integer(pdf_stream_bytes(object)), nrow = sum(widths))
   field <- function(k, default) {
     rows <- sum(widths[seq_len(k - 1)]) + seq_len(widths[k])
-    if (!length(rows)) rep(default, ncol(data)) else colSums(data[rows, , drop = FALSE] * 256^(widths[k] - seq_len(widths[k])))
+    if (!length(rows)) rep(default, ncol(data)) else colSums(
+      data[rows, , drop = FALSE] * 256^(widths[k] - seq_len(widths[k]))
+    )
   }
   ranges <- pdf_numbers(object$text, "Index")
   if (!length(ranges)) ranges <- c(0, pdf_number(object$text, "Size"))
@@ -134,7 +142,9 @@ read_packed_objects <- function(direct, entries) {
     text <- ascii_bytes_cpp(bytes)
     pairs <- matrix(as.numeric(strsplit(trimws(substr(text, 1, first)), "\\s+")[[1]]), nrow = 2)
     ends <- c(pairs[2, -1], nchar(text) - first)
-    body <- lapply(seq_len(ncol(pairs)), function(i) list(text = trimws(substr(text, first + pairs[2, i] + 1, first + ends[i]))))
+    body <- lapply(
+      seq_len(ncol(pairs)), function(i) list(text = trimws(substr(text, first + pairs[2, i] + 1, first + ends[i])))
+    )
     body <- stats::setNames(body, pairs[1, ])
     body[as.character(entries$number[entries$first == holder])]
   })
@@ -164,7 +174,9 @@ without_predictor <- function(bytes, columns) {
       for (i in seq_len(columns)) {
         left <- if (i > 1) row[i - 1] else 0L
         corner <- if (i > 1) above[i - 1] else 0L
-        foretold <- switch(as.character(kind), `1` = left, `3` = (left + above[i]) %/% 2L, `4` = paeth(left, above[i], corner))
+        foretold <- switch(
+          as.character(kind), `1` = left, `3` = (left + above[i]) %/% 2L, `4` = paeth(left, above[i], corner)
+        )
         row[i] <- (row[i] + foretold) %% 256L
       }
     }
@@ -202,7 +214,9 @@ pdf_written <- function(text, key) {
   start <- regexpr(paste0("/", key, "(?=[\\s<\\[/])\\s*"), text, perl = TRUE)
   if (start < 0) return(NULL)
   rest <- substr(text, start + attr(start, "match.length"), nchar(text))
-  if (!startsWith(rest, "<<")) return(regmatches(rest, regexpr("^(\\d+ \\d+ R|\\[[^]]*\\]|/?[^\\s/<>]+)", rest, perl = TRUE)))
+  if (!startsWith(rest, "<<")) {
+    return(regmatches(rest, regexpr("^(\\d+ \\d+ R|\\[[^]]*\\]|/?[^\\s/<>]+)", rest, perl = TRUE)))
+  }
   marks <- gregexpr("<<|>>", rest)[[1]]
   depth <- cumsum(ifelse(substring(rest, marks, marks) == "<", 1, -1))
   substr(rest, 1, marks[which(depth == 0)[1]] + 1)

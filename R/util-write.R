@@ -29,7 +29,9 @@ writable_target <- function(path, call) {
   check_folder(target, call)
   kind <- file_kind_cpp(target)
   if (!kind %in% c("file", "none")) {
-    abort_nelvat("file", c(paste0("\"", path, "\" cannot be written."), x = paste0("It is a ", kind, ", not a file.")), call)
+    abort_nelvat(
+      "file", c(paste0("\"", path, "\" cannot be written."), x = paste0("It is a ", kind, ", not a file.")), call
+    )
   }
   target
 }
@@ -61,8 +63,8 @@ aside_path <- function(target) {
 aside_prefix <- function(target) paste0(".nelvat-", basename(target), "~")
 
 remove_leftovers <- function(target) {
-  beside <- list.files(dirname(target), all.files = TRUE, no.. = TRUE)
-  left <- beside[startsWith(beside, aside_prefix(target))]
+  goes_beside <- list.files(dirname(target), all.files = TRUE, no.. = TRUE)
+  left <- goes_beside[startsWith(goes_beside, aside_prefix(target))]
   if (!length(left)) return(invisible())
   process <- suppressWarnings(as.integer(sub("-.*$", "", substring(left, nchar(aside_prefix(target)) + 1))))
   unlink(file.path(dirname(target), left[!is_running(process)]))
@@ -87,7 +89,9 @@ write_aside <- function(aside, bytes, target, call) {
     error = function(error) trouble <<- c(trouble, conditionMessage(error))
   )
   arrived <- if (file.exists(aside)) file.size(aside) else NA
-  if (identical(as.numeric(arrived), as.numeric(length(bytes))) && identical(take_bytes(aside), bytes)) return(invisible())
+  if (identical(as.numeric(arrived), as.numeric(length(bytes))) && identical(take_bytes(aside), bytes)) {
+    return(invisible())
+  }
   abort_unwritten(target, if (length(trouble)) trouble[1] else if (is.na(arrived)) "No file could be made there." else {
     paste0("Only ", format(arrived, big.mark = ","), " of ", counted(length(bytes), "byte"), " arrived.")
   }, call)

@@ -197,7 +197,7 @@ prove_packages <- function(needs, library_path) {
 # Nelvat --------------------------------------------------------------------------
 
 install_nelvat <- function(library_path) {
-  endings <- "[.](R|cpp|h|Rd|csv|gz|yaml|json|png|md|Rmd|cmd)$|nelvat$|CITATION$"
+  endings <- "[.](R|cpp|h|Rd|csv|gz|yaml|json|png|md|Rmd|cmd|css)$|nelvat$|CITATION$"
   folders <- c("R", "src", "inst", "man", "vignettes")
   sources <- c("DESCRIPTION", "NAMESPACE", list.files(folders, endings, recursive = TRUE, full.names = TRUE))
   installed <- file.path(library_path, "nelvat", "Meta", "package.rds")

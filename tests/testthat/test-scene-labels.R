@@ -18,7 +18,7 @@ test_that("the treatment of least cost is taken, its depth counted", {
   font <- nelvat:::house_font("Liberation Sans")
   fit <- function(texts, mm) {
     unit <- (seq_along(texts) - 0.5) / length(texts)
-    found <- nelvat:::fit_tick_text("x", unit * mm, mm, lapply(texts, nelvat:::measure_words, font), FALSE, 1L, list(base = 7, least = 5.5), font)
+    found <- nelvat:::fit_tick_text("x", unit * mm, mm, lapply(texts, nelvat:::measure_words, font), FALSE, nelvat:::allowed_treatments(), list(base = 7, least = 5.5, font = font))
     nelvat:::tick_treatments[found$treatment]
   }
   # One long name of short words costs less set small in lines than tilted to its depth.

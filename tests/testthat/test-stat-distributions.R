@@ -39,7 +39,7 @@ test_that("density curves are those of stats::density() for every rule of bandwi
   for (values in list(datasets::faithful$eruptions, datasets::precip, c(1, 1, 2, 5, 5, 5.5))) {
     for (rule in c("silverman", "scott", "sheather-jones")) {
       if (rule == "sheather-jones" && length(values) < 10) next
-      wanted <- stats::density(values, bw = if (rule == "sheather-jones") "SJ" else rule)
+      wanted <- stats::density(values, bw = c(silverman = "nrd0", scott = "nrd", `sheather-jones` = "SJ")[[rule]])
       got <- nelvat:::density_curve(values, rule)
       expect_equal(got$x, wanted$x, tolerance = 1e-10)
       expect_lt(max(abs(got$density - wanted$y)) / max(wanted$y), 1e-6)

@@ -47,8 +47,8 @@ test_that("widths grow with size, and a super- or subscript is narrower than its
 fit <- function(texts, length_mm, direction = "x", may_thin = FALSE, from = 1L, depth = 30) {
   n <- length(texts)
   at <- (seq_len(n) - 0.5) / n * length_mm
-  nelvat:::fit_tick_text(direction, at, length_mm, lapply(texts, nelvat:::measure_words, font), may_thin, from,
-                         list(base = 7, least = 5.5), font, depth)
+  nelvat:::fit_tick_text(direction, at, length_mm, lapply(texts, nelvat:::measure_words, font), may_thin,
+                         nelvat:::allowed_treatments(from), list(base = 7, least = 5.5, font = font), depth)
 }
 treatment <- function(...) nelvat:::tick_treatments[fit(...)$treatment]
 

@@ -14,22 +14,6 @@ may_use$house <- c("util", "house")
 # A finished plot of another package is measured where it is drawn, and becomes a block.
 may_use$draw <- c("util", "house", "block", "scene", "draw")
 may_use$save <- may_use$report <- c("util", "scene", "account", "draw", "save", "report")
-sources <- function() {
-  for (folder in c("../../R", "../../../R", "../../00_pkg_src/nelvat/R")) {
-    files <- list.files(folder, "[.]R$", full.names = TRUE)
-    if (length(files)) return(files[!basename(files) %in% c("RcppExports.R", "nelvat-package.R")])
-  }
-  character()
-}
-
-defined_in <- function(file) {
-  expressions <- parse(file, keep.source = FALSE)
-  names <- vapply(expressions, function(one) {
-    if (is.call(one) && identical(one[[1]], as.name("<-")) && is.name(one[[2]])) as.character(one[[2]]) else ""
-  }, "")
-  names[names != ""]
-}
-
 test_that("every file belongs to a room and every room has a file", {
   skip_if(!length(sources()), "the sources are not beside the tests")
   expect_setequal(unique(sub("-.*", "", basename(sources()))), rooms)

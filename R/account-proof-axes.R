@@ -1,0 +1,73 @@
+# Rules of axes: named, with units, of one range, and bars from zero.
+
+shown_axes <- function(scene) {
+  Filter(function(axis) !axis$hidden && any(axis$id %in% c(scene$panels$x_shown, scene$panels$y_shown)), scene$axes)
+}
+
+axis_place <- function(axis) paste0(axis$direction, " axis of ", axis$variable)
+
+prove_titles <- function(scene, plate) {
+  axes <- Filter(function(axis) length(axis$drawn_at) > 0, shown_axes(scene))
+  if (!length(axes)) return(list())
+  # A heading over the panel, or a name on the diagonal, names the axis as well.
+  nameless <- vapply(axes, function(axis) {
+    headed <- any(!is.na(scene$panels$heading[scene$panels$id %in% axis$panels]))
+    isTRUE(axis$quantity) && !nzchar(axis$title) && !headed && !isTRUE(axis$zoomed) && !isTRUE(axis$named)
+  }, NA)
+  offending(
+    "axes named", nameless, "all", c("all", counted(sum(nameless), "axis", "axes")), "bad",
+    vapply(axes, axis_place, ""), "Name the variable in the codebook, or with `axis_of(title = )`."
+  )
+}
+
+prove_units <- function(scene, plate) {
+  axes <- Filter(
+    function(axis) length(axis$drawn_at) > 0 && isTRUE(axis$quantity) && nzchar(axis$title), shown_axes(scene)
+  )
+  unitless <- vapply(axes, function(axis) !grepl("\\(.+\\)|%", axis$title), NA)
+  if (!length(axes)) return(list())
+  offending(
+    "units given", unitless, "for each quantity", c("all", counted(sum(unitless), "axis", "axes")), "look",
+    vapply(axes, axis_place, ""),
+    "Give the unit in the codebook: `quantity(\"Mass\", unit = \"g\")`; a number without one needs none."
+  )
+}
+
+prove_ranges <- function(scene, plate) {
+  axes <- Filter(function(axis) isTRUE(axis$quantity) && !isTRUE(axis$zoomed), shown_axes(scene))
+  key <- vapply(axes, function(axis) paste(axis$direction, axis$variable, axis$transform), "")
+  unlike <- vapply(unique(key), function(one) {
+    ranges <- lapply(axes[key == one], `[[`, "range")
+    length(ranges) > 1 && max(
+      vapply(ranges, function(range) max(abs(range - ranges[[1]])), 0)
+    ) > 1e-9 * max(abs(ranges[[1]]))
+  }, NA)
+  if (!length(axes)) return(list())
+  offending(
+    "same variable, same range", unlike, "one range", c("one range", counted(sum(unlike), "variable")), "look",
+    vapply(axes[match(unique(key), key)], axis_place, ""),
+    "Share the axis: `range_per = \"block\"` in `facets()`, `share_axis()` on the plate."
+  )
+}
+
+prove_zero <- function(scene, plate) {
+  bars <- Filter(function(layer) isTRUE(layer$on_zero) && layer$primitive == "rects", scene$marks)
+  panels <- unique(unlist(lapply(bars, function(layer) layer$table$panel)))
+  if (!length(panels)) return(list())
+  spot <- match(panels, scene$panels$id)
+  cut <- vapply(spot, function(i) {
+    axes <- scene$axes[c(scene$panels$x_axis[i], scene$panels$y_axis[i])]
+    grounded <- Filter(function(axis) isTRUE(axis$grounded), axes)
+    any(
+      vapply(
+        grounded, function(axis) axis$transform == "identity" && (min(axis$range) > 1e-9 || max(axis$range) < -1e-9),
+        NA
+      )
+    )
+  }, NA)
+  offending(
+    "bars from zero", cut, "all", c("all", counted(sum(cut), "panel")), "bad",
+    panel_names(scene, scene$panels[spot, ]), "Leave the range of the axis to the bars.",
+    panel_boxes(scene$panels[spot, ])
+  )
+}
