@@ -40,6 +40,10 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
       x = paste0("None is given for ", quoted(missed), ".")
     ), call)
   }
+  set <- kind$given_colours[levels]
+  if (!is.null(kind$given_colours) && !anyNA(set)) return(unname(set))
+  # What tables have given to some levels is not taken again for others.
+  palette <- setdiff(palette, unlist(kind$given_colours))
   place <- kind$colour_place %||% seq_along(levels)
   # Of a subset, levels beyond the set take colours that the subset leaves free.
   beyond <- which(place > length(palette))
@@ -53,7 +57,8 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
       i = "Split it over panels, or give its colours in the codebook."
     ), call)
   }
-  ifelse(is.na(place), "#8A9099", palette[place])
+  found <- ifelse(is.na(place), "#8A9099", palette[place])
+  if (is.null(kind$given_colours)) found else unname(ifelse(is.na(set), found, set))
 }
 
 # A colour made darker, its hue kept, until text in it is read on white (contrast of 4.5,

@@ -17,7 +17,8 @@ collect_keys <- function(layers, house, several = FALSE) {
       # A key shows only what some mark shows.
       if (!(if (channel == "colour" && !has_levels(variable$kind)) "ramp" else channel) %in% traits$shows) next
       grow <- if (channel == "size") size_key else if (!has_levels(variable$kind)) ramp_key else level_key
-      entries[[variable$id]] <- grow(entries[[variable$id]], channel, variable, layer, house)
+      id <- layer$looks[[channel]]$id %||% variable$id
+      entries[[id]] <- grow(entries[[id]], channel, variable, layer, house)
     }
     for (key in own_keys(layer$ink, layer, house)) {
       key$block <- layer$block
@@ -35,16 +36,14 @@ named_on_axis <- function(layer, variable) {
 }
 
 level_key <- function(key, channel, variable, layer, house) {
-  n <- length(variable$kind$levels)
+  look <- layer$looks[[channel]]
+  n <- length(look$levels)
   key <- key %||% list(
-    id = variable$id, title = kind_title(variable$kind), labels = variable$kind$level_names,
-    glyph = character(), colour = rep(house$colour$lone, n), shape = rep("disc", n), dash = rep("solid", n),
-    size_mm = rep(house$points$key_mm, n)
+    id = look$id, title = look$title, labels = look$labels, glyph = character(), colour = rep(house$colour$lone, n),
+    shape = rep("disc", n), dash = rep("solid", n), size_mm = rep(house$points$key_mm, n)
   )
   key$glyph <- union(key$glyph, ink_traits(layer$ink)$mark)
-  if (channel == "colour") key$colour <- level_colours(variable$kind, house$palette)
-  if (channel == "shape") key$shape <- level_symbols(variable$kind, house$symbols)
-  if (channel == "dash") key$dash <- level_dashes(variable$kind, house$dashes)
+  key[[channel]] <- look[[channel]]
   key
 }
 

@@ -50,15 +50,17 @@ mark_place <- function(layer, axes, panels, house, font) {
   transform_of <- list(x = axis_transform(layer$x$transform), y = axis_transform(layer$y$transform))
   range_of <- list(x = ranges(panels$x_axis), y = ranges(panels$y_axis))
   spot <- function(panel) match(panel, panels$id)
-  coded <- function(variable, values_of, lone) {
-    if (is.null(variable)) return(function(codes) rep(lone, length(codes)))
-    values <- values_of(variable$kind)
+  # Of a level's code in this table the look that the level has on the whole plate.
+  looking <- function(channel, lone) {
+    look <- layer$looks[[channel]]
+    if (is.null(look[[channel]])) return(function(codes) rep(lone, length(codes)))
+    values <- look[[channel]][match(layer[[channel]]$kind$levels, look$levels)]
     function(codes) values[codes]
   }
   lone <- layer$ink$settings$colour %||% house$colour$lone
-  colour_of <- if (is.null(layer$ramp_range)) coded(
-    layer$colour, function(kind) level_colours(kind, house$palette), lone
-  ) else function(values) ramp_colours(values, layer$ramp_range, layer$diverging, house$ramps)
+  shaded <- function(values) ramp_colours(values, layer$ramp_range, layer$diverging, house$ramps)
+  colour_of <- if (is.null(layer$ramp_range)) looking("colour", lone) else shaded
+  dash_of <- looking("dash", "solid")
   list(
     house = house,
     panels_mm = panels[c("id", "w", "h")],
@@ -74,10 +76,8 @@ mark_place <- function(layer, axes, panels, house, font) {
       (intercept + slope * range_of$x[, i] - range_of$y[1, i]) / diff(range_of$y[, i])
     },
     colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(lone, n) else colour_of(codes),
-    shape_of = coded(layer$shape, function(kind) level_symbols(kind, house$symbols), "disc"),
-    dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else level_dashes(
-      layer$dash$kind, house$dashes
-    )[codes],
+    shape_of = looking("shape", "disc"),
+    dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else dash_of(codes),
     size_of = function(values) bubble_mm(values, layer$size_most, house),
     panel_w = function(panel) panels$w[spot(panel)],
     panel_h = function(panel) panels$h[spot(panel)],

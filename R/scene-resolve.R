@@ -48,12 +48,21 @@ resolve_plate <- function(plate) {
     with_place(label, resolve_block(plate$blocks[[i]], paste0("block", i), font, plate$house))
   })
   blocks <- share_across(with_one_ramp(blocks), plate)
+  looks <- plate_looks(blocks, plate$house, NULL)
+  titles <- category_titles(blocks)
+  blocks <- lapply(blocks, function(block) changed(block, layers = lapply(block$layers, with_looks, looks, titles)))
   entries <- plate_keys(blocks, plate, plate$house)
   direct <- entries$direct %||% lapply(blocks, function(block) list())
   blocks <- Map(function(block, letters, own, direct) {
     changed(block, letters = letters, keys = own, direct = direct)
   }, blocks, plate_letters(blocks, plate), entries$own, direct)
   list(blocks = blocks, font = font, keys = entries$plate)
+}
+
+# A layer with the looks of its categories, by channel.
+with_looks <- function(layer, looks, titles) {
+  shown <- Filter(is_category, layer[c("colour", "shape", "dash")])
+  changed(layer, looks = lapply(shown, function(variable) looks[[look_id(variable, titles)]]))
 }
 
 # The scene of a resolved plate on a page of the plate's size. laid: its layout, where that is
