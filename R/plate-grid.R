@@ -128,12 +128,11 @@ table_leaves <- function(children, sizes, call) {
   row_sizes <- settled_sizes(as_sizes(sizes$heights, rows, "heights", call), lapply(seq_len(rows), of, "rows"), FALSE)
   x <- split_span(whole_span(), column_sizes, call)
   y <- split_span(whole_span(), row_sizes, call)
-  lapply(children, function(child) {
-    inner <- child$child
-    list(how = inner$how, block = inner$block, name = inner$name,
-         x = rbind(x[[child$columns[1]]][1, ], x[[child$columns[2]]][2, ]),
-         y = rbind(y[[child$rows[1]]][1, ], y[[child$rows[2]]][2, ]))
-  })
+  unlist(lapply(children, function(child) {
+    across <- rbind(x[[child$columns[1]]][1, ], x[[child$columns[2]]][2, ])
+    down <- rbind(y[[child$rows[1]]][1, ], y[[child$rows[2]]][2, ])
+    tree_leaves(child$child, across, down, child$child$name, call)
+  }), recursive = FALSE)
 }
 
 # Several blocks without a placement: dealt out in rows.
@@ -141,7 +140,6 @@ wrapped_children <- function(children, per_row) {
   n <- length(children)
   per_row <- min(n, per_row %||% ceiling(sqrt(n)))
   cell <- function(child, i) {
-    if (!child$how %in% c("block", "blank", "key")) child <- list(how = "tree", tree = child)
     structure(
       list(how = "at", rows = rep((i - 1) %/% per_row + 1, 2), columns = rep((i - 1) %% per_row + 1, 2), child = child),
       class = "nelvat_placement"

@@ -49,8 +49,12 @@ at <- function(block, rows, columns, ...) {
       call
     )
   }
+  child <- as_placed(block, call)
+  if (identical(child$how, "at")) {
+    abort_nelvat("argument", c("A block has one place.", x = "Found `at()` in `at()`."), call)
+  }
   structure(
-    list(how = "at", rows = cells(rows, "rows"), columns = cells(columns, "columns"), child = as_placed(block, call)),
+    list(how = "at", rows = cells(rows, "rows"), columns = cells(columns, "columns"), child = child),
     class = "nelvat_placement"
   )
 }

@@ -36,6 +36,7 @@ build_place <- function(place, blocks, at) {
   if (word == "at") {
     check_keys(place, c("at", "rows", "columns"), needs = c("rows", "columns"), at = at)
     inner <- build_place(place$at, blocks, c(at, "at"))
+    if (length(inner) != 1) abort_figure(c(at, "at"), "One block or placement stands at cells.", place$at)
     return(stats::setNames(list(at_key(at, at(inner[[1]], unlist(place$rows), unlist(place$columns)))), names(inner)))
   }
   sizes <- if (word == "beside") "widths" else "heights"

@@ -216,3 +216,41 @@ test_that("blocks and placements say what they are", {
     at(bars, 1:2, 1)
   })
 })
+
+test_that("no panel vanishes, however placements are nested", {
+  book <- function(name) panel(stats::setNames(data.frame(1:3, 3:1), c(name, "y")), x = .data[[name]], y = y, ink_points())
+  p <- lapply(stats::setNames(nm = letters[1:6]), book)
+  shown <- function(fig) sort(unique(suppressWarnings(as_scene(fig))$panels$x_variable))
+  expect_identical(shown(plate(p$a, beside(p$b, p$c))), c("a", "b", "c"))
+  expect_identical(shown(plate(at(beside(p$b, p$c), 1, 1))), c("b", "c"))
+  expect_identical(shown(plate(at(p$a, 1, 1), at(stacked(p$b, beside(p$c, p$d)), 1, 2))), letters[1:4])
+  expect_identical(shown(plate(stacked(p$a, beside(p$b, stacked(p$c, p$d))), beside(p$e, p$f))), letters[1:6])
+  expect_identical(shown(plate(beside(stacked(p$a, p$b), stacked(p$c, beside(p$d, p$e))), width = 178, height = 150)), letters[1:5])
+  expect_error(at(at(p$a, 1, 1), 1, 1), "one place", class = "nelvat_error_argument")
+  # Nested names reach zooms.
+  named <- plate(first = p$a, beside(second = p$b, zoom(of = "second", x = c(1, 2), y = c(1, 2))))
+  expect_identical(nrow(as_scene(named)$panels), 3L)
+  # In files as well, at random.
+  set.seed(5)
+  for (case in 1:20) {
+    left <- letters[1:6]
+    place <- function(depth) {
+      if (depth == 0 || runif(1) < 0.3 || length(left) < 3) {
+        one <- left[1]
+        left <<- left[-1]
+        return(one)
+      }
+      word <- sample(c("beside", "stacked"), 1)
+      parts <- Filter(Negate(is.na), c(place(depth - 1), if (length(left)) place(depth - 1)))
+      paste0("{", word, ": [", paste(parts, collapse = ", "), "]}")
+    }
+    text <- place(3)
+    wanted <- setdiff(letters[1:6], left)
+    folder <- folder_with(list(
+      a.csv = c("a,b,c,d,e,f,y", "1,1,1,1,1,1,1", "2,2,2,2,2,2,2"),
+      f.yaml = c("nelvat: 1", "data: {t: a.csv}", "blocks:", sprintf("  %s: {panel: {data: t, x: %s, y: y, ink: points}}", letters[1:6], letters[1:6]),
+                 paste0("plate: {width: 178, height: 220, place: [", text, "]}"))
+    ))
+    expect_identical(shown(read_figure(file.path(folder, "f.yaml"))$plate), sort(wanted), label = text)
+  }
+})
