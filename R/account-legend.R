@@ -82,8 +82,11 @@ legend_shows <- function(scene, block) {
 axis_phrase <- function(axis) {
   title <- if (nzchar(axis$title)) axis$title else ""
   if (!nzchar(title)) return("")
-  scale <- if (!axis$transform %in% c("identity", "reverse")) paste0(
-    " on a ", c(log10 = "logarithmic", log2 = "logarithmic", ln = "logarithmic")[axis$transform] %||% axis$transform,
+  scale <- if (!base_transform(axis$transform) %in% c("identity", "reverse")) paste0(
+    " on a ",
+    c(
+      log10 = "logarithmic", log2 = "logarithmic", ln = "logarithmic"
+    )[base_transform(axis$transform)] %||% axis$transform,
     " axis"
   )
   paste0(lower_first(title), sub("NA", axis$transform, scale %||% ""))
@@ -130,9 +133,9 @@ legend_groups <- function(scene, block) {
 
 legend_fits <- function(scene, block) {
   ids <- scene$panels$id[scene$panels$block == block]
-  fitted_rows <- scene$fits[scene$fits$panel %in% ids, ]
-  if (is.null(fitted_rows) || !nrow(fitted_rows)) return(NULL)
-  one <- fitted_rows[!duplicated(fitted_rows[c("panel", "layer", "colour", "shape")]), ]
+  fitted <- scene$fits[scene$fits$panel %in% ids, ]
+  if (is.null(fitted) || !nrow(fitted)) return(NULL)
+  one <- fitted[!duplicated(fitted[c("panel", "layer", "colour", "shape")]), ]
   if (nrow(one) > 8) {
     return(
       paste0(

@@ -3,11 +3,11 @@
 prove_errors <- function(scene, plate) {
   facts <- scene$facts[scene$facts$summarises == "groups", ]
   if (is.null(facts) || !nrow(facts)) return(list())
-  shown_ones <- vapply(
+  with_errors <- vapply(
     scene$marks, function(layer) identical(layer$summarises, "groups") && layer$primitive %in% c("segments", "areas"),
     NA
   )
-  if (!any(shown_ones)) return(list())
+  if (!any(with_errors)) return(list())
   bare <- !grepl("sd|se|standard|interval|ci|quartile|range|error", facts$shows)
   offending(
     "error bars defined", bare, "in the legend text", c("defined", counted(sum(bare), "layer")), "bad", facts$shows,

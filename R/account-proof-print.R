@@ -6,6 +6,10 @@ print.nelvat_proof <- function(x, ...) {
 
 #' @export
 format.nelvat_proof <- function(x, width = NULL, ...) {
+  # With columns taken away it is a table like any other.
+  if (!all(c("rule", "measured", "limit", "verdict", "where", "mend") %in% names(x))) {
+    return(utils::capture.output(print(as.data.frame(unclass(x)))))
+  }
   n <- table(factor(x$verdict, c("good", "look", "bad")))
   lines <- unlist(lapply(seq_len(nrow(x)), function(i) {
     first <- paste0(

@@ -98,12 +98,12 @@ quote_text <- function(strings) paste0("\"", gsub("\n", " ", strings), "\"")
 
 prove_width <- function(scene, plate) {
   columns <- plate$house$page$width_mm
-  fitted_rows <- any(abs(columns - scene$page$width_mm) < 0.05)
+  fits_page <- any(abs(columns - scene$page$width_mm) < 0.05)
   nearest <- columns[which.min(abs(columns - scene$page$width_mm))]
   list(
     finding(
       "page width", paste(format(scene$page$width_mm), "mm"), paste0(listed(paste0(columns, " mm")), " (columns)"),
-      if (fitted_rows) "good" else "look",
+      if (fits_page) "good" else "look",
       mend = paste0("Set `width = \"", names(nearest), "\"`.")))
 }
 

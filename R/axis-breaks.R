@@ -8,7 +8,7 @@ value_breaks <- function(axis, n) {
   transform <- axis_transform(axis$transform)
   ends <- sort(transform$backward(axis$range))
   if (!is.null(axis$moment)) return(time_breaks(ends, n, axis$moment$zone, axis$moment$has_time))
-  breaks <- switch(axis$transform,
+  breaks <- switch(base_transform(axis$transform),
     log10 = , ln = decade_breaks(ends, n),
     log2 = power_breaks(ends, n),
     asinh = signed_decade_breaks(ends, n),

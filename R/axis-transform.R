@@ -1,7 +1,11 @@
 # Transforms of an axis. forward: from data to the axis; backward: from the axis to
 # data; holds: which data the axis can show, and why it cannot show others.
 
+#
+# "reverse log10" and its like are two in turn: the axis of the second, run the other way.
+
 axis_transform <- function(name = "identity") {
+  if (startsWith(name, "reverse ")) return(reversed_transform(axis_transform(base_transform(name)), name))
   above_zero <- list(holds = function(x) x > 0, why = "values not above zero, which a logarithmic axis cannot show")
   all_numbers <- list(holds = function(x) rep(TRUE, length(x)), why = NULL)
   # What an axis cannot show becomes NaN; who asks decides what that means.
@@ -27,7 +31,17 @@ axis_transform <- function(name = "identity") {
   )
 }
 
-is_logarithmic <- function(name) name %in% c("log10", "log2", "ln")
+reversed_transform <- function(transform, name) {
+  list(
+    name = name, forward = function(x) -transform$forward(x), backward = function(x) transform$backward(-x),
+    holds = transform$holds, why = transform$why
+  )
+}
+
+# The transform without its direction.
+base_transform <- function(name) sub("^reverse ", "", name)
+
+is_logarithmic <- function(name) base_transform(name) %in% c("log10", "log2", "ln")
 
 #' Shares of an axis's transform
 #'
@@ -36,6 +50,7 @@ is_logarithmic <- function(name) name %in% c("log10", "log2", "ln")
 #' compute what they say.
 #'
 #' @param x Numbers; between 0 and 1 for `logit()`, above 0 for `ln()`.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return Numbers, as many as `x`.
 #' @examples
 #' logit(c(0.1, 0.5, 0.9))

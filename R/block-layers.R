@@ -64,6 +64,8 @@ match_codes <- function(parts) {
 # An ink as it is drawn behind others: faint, without words.
 faint_ink <- function(ink) {
   ink$settings$colour <- behind_colour
+  # Each panel's rows stay a series of their own.
+  ink$told_apart <- TRUE
   ink$equation <- FALSE
   if (!is.null(ink$values)) ink$values <- FALSE
   ink

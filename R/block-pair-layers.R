@@ -115,14 +115,14 @@ count_layer <- function(x, y, panel, x_variable, y_variable) {
   held <- !is.na(x) & !is.na(y)
   n <- table(factor(x[held], seq_along(x_variable$kind$levels)), factor(y[held], seq_along(y_variable$kind$levels)))
   spot <- which(n > 0, arr.ind = TRUE)
-  counted_bins <- new_table(
+  pair_counts <- new_table(
     panel = rep(panel, nrow(spot)), x = as.numeric(spot[, 1]), y = as.numeric(spot[, 2]), size = as.numeric(n[spot]),
     .rows = nrow(spot)
   )
   size <- list(id = "count of pairs", kind = new_kind("quantity", name = "Count", count = TRUE), transform = "identity")
   list(
     list(
-      ink = ink_points(), table = structure(counted_bins, ramp = FALSE), x = x_variable, y = y_variable, size = size,
+      ink = ink_points(), table = structure(pair_counts, ramp = FALSE), x = x_variable, y = y_variable, size = size,
       behind = FALSE, to_axis = TRUE
     )
   )

@@ -41,8 +41,8 @@ is_unchanged <- function(path, options) {
   known <- known_record(path)
   if (is.null(known)) return(FALSE)
   # A house that has come to stand beside the figure since then counts.
-  goes_beside <- folder_house(dirname(path))
-  if (!is.null(goes_beside) && !normalizePath(goes_beside) %in% normalizePath(known$inputs, mustWork = FALSE)) {
+  house_file <- folder_house(dirname(path))
+  if (!is.null(house_file) && !normalizePath(house_file) %in% normalizePath(known$inputs, mustWork = FALSE)) {
     return(FALSE)
   }
   all(file.exists(c(known$written, known$inputs))) && identical(known$hash, drawing_hash(path, known$inputs, options))

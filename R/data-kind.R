@@ -21,6 +21,7 @@
 #'   8601 needs none.
 #' @param zone Time zone of times that bear no offset, such as `"Europe/Oslo"`, and
 #'   that the axis shows. `NULL`: UTC.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A kind: a list with class `nelvat_kind`.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #'   when the codebook is made,

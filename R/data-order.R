@@ -8,6 +8,7 @@
 #'   `"count"`, of that column in each level; missing values are left out.
 #' @param descending From the greatest down? Levels of equal value keep the order
 #'   they appear in; levels without a value come last.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An order rule.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #'   when the codebook is made,

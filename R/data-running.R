@@ -11,6 +11,7 @@
 #' @param width Odd number of values in the window.
 #' @param limit Distance in robust standard deviations (1.4826 times the median
 #'   absolute deviation from the running median; Hampel 1974).
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return Numbers, as many as `x`. How many changed is kept for the figure's facts.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
 #' @examples

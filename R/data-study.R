@@ -7,6 +7,7 @@
 #'
 #' @param name One of `"loaves"`, `"probe"`, `"pores"`, `"slice"`, `"cultures"`.
 #' @param file Name of a file of the study, such as `"loaves.csv"`.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return `study()`: a [codebook()] with the data. `study_file()`: the path of the
 #'   shipped file.
 #' @section Errors: `nelvat_error_argument` for a name of no table; `nelvat_error_file` for a file that the

@@ -48,8 +48,20 @@ transformed_variable <- function(inner, transform, book, argument, call) {
       x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
     ), call)
   }
-  variable$transform <- transform
+  variable$transform <- composed_transform(transform, variable$transform, call)
   variable
+}
+
+# Of the transforms of one column, one may turn the axis round; two scales at once it cannot have.
+composed_transform <- function(outer, inner, call) {
+  if (inner == "identity") return(outer)
+  both <- c(outer, inner)
+  if (sum(both == "reverse") == 2) return("identity")
+  if (any(both == "reverse") && !any(grepl(" ", both))) return(paste("reverse", both[both != "reverse"]))
+  abort_nelvat("expression", c(
+    "An axis has one transform, and `reverse()`.",
+    x = paste0("Found ", listed(paste0("`", c(outer, strsplit(inner, " ")[[1]]), "()`")), ".")
+  ), call)
 }
 
 # Several columns given as `c(a, b)`, else one.

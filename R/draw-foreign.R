@@ -75,16 +75,16 @@ house_theme <- function() {
     ggplot2::element_text(family = house_font(style$families)$family, size = size, colour = style$colour$text, ...)
   }
   line <- ggplot2::element_line(colour = style$colour$axis, linewidth = mark_width(style$weight_pt$axis))
-  none_element <- ggplot2::element_blank()
+  nothing <- ggplot2::element_blank()
   ggplot2::theme(
     text = text(), axis.text = text(), axis.title = text(style$type_pt$title),
     plot.title = text(style$type_pt$heading, face = "bold"),
     strip.text = text(style$type_pt$heading, face = "bold", hjust = 0),
     legend.text = text(style$type_pt$key), legend.title = text(style$type_pt$key), axis.line = line,
     axis.ticks = line, axis.ticks.length = grid::unit(style$space_mm$tick, "mm"),
-    panel.background = none_element, panel.grid = none_element, strip.background = none_element,
-    plot.background = none_element,
-    legend.background = none_element, plot.margin = grid::unit(rep(0, 4), "mm")
+    panel.background = nothing, panel.grid = nothing, strip.background = nothing,
+    plot.background = nothing,
+    legend.background = nothing, plot.margin = grid::unit(rep(0, 4), "mm")
   )
 }
 

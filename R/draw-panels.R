@@ -5,10 +5,10 @@
 draw_panels <- function(scene) {
   is_image <- vapply(scene$marks, function(layer) layer$primitive == "image", NA)
   images <- scene$marks[is_image]
-  shown_ones <- scene$marks[!is_image]
-  shown <- vapply(shown_ones, function(layer) !is.null(layer$table) && nrow(layer$table) > 0, NA)
+  in_ggplot <- scene$marks[!is_image]
+  shown <- vapply(in_ggplot, function(layer) !is.null(layer$table) && nrow(layer$table) > 0, NA)
   if (!any(shown) && !length(images)) return(list())
-  layer_grobs <- if (any(shown)) build_layers(merged_layers(shown_ones[shown]), scene)
+  layer_grobs <- if (any(shown)) build_layers(merged_layers(in_ggplot[shown]), scene)
   lapply(seq_len(nrow(scene$panels)), function(i) {
     one_panel <- scene$panels[i, ]
     viewport <- grid::viewport(
@@ -18,7 +18,7 @@ draw_panels <- function(scene) {
     )
     children <- c(unlist(lapply(images, draw_image, one_panel$id), recursive = FALSE), lapply(layer_grobs, `[[`, i))
     dpi <- attr(scene, "dense_dpi")
-    if (!is.null(dpi) && marks_in(shown_ones, one_panel$id) > dense_marks) {
+    if (!is.null(dpi) && marks_in(in_ggplot, one_panel$id) > dense_marks) {
       children <- list(as_image(children, one_panel, dpi))
     }
     inside <- grid::gTree(

@@ -77,7 +77,7 @@ check_ink.ink_bars <- function(ink, panel, call) {
 
 check_no_logarithm <- function(variables, call) {
   for (variable in variables) {
-    if (!is.null(variable) && (is_logarithmic(variable$transform) || variable$transform == "logit")) {
+    if (!is.null(variable) && (is_logarithmic(variable$transform) || base_transform(variable$transform) == "logit")) {
       abort_nelvat("argument", c(
         "Bars start at zero, which this axis does not have.",
         x = paste0("The axis of \"", variable$id, "\" is transformed by ", variable$transform, "."),
@@ -98,14 +98,14 @@ supplied_axis.ink_bars <- function(ink, direction, variables) {
 train_ink.ink_bars <- function(ink, layer) {
   lying <- lies(layer)
   table <- exchange_axes(layer$table, lying)
-  slot_variable <- if (lying) layer$y else layer$x
+  on_slots <- if (lying) layer$y else layer$x
   measured <- if (lying) layer$x else layer$y
   counting <- identical(ink$centre, "count") || measured$id %in% c("Count", "Share") && all(is.na(table$y))
   centre <- if (counting) "count" else ink$centre %||% "mean"
   is_stacked <- ink$arrange %in% c("stack", "share")
   error <- if (is_stacked || counting) "none" else ink$error %||% errors_of(centre)[1]
   # A colour that repeats the axis's own category parts no bars.
-  parted <- !is.null(layer$colour) && layer$colour$id != slot_variable$id
+  parted <- !is.null(layer$colour) && layer$colour$id != on_slots$id
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
   complete <- complete_rows(table, c("x", if (!counting) "y", if (!is.null(layer$colour)) "colour"))
   group <- match_rows(table[c("panel", "x", "colour")], complete)
@@ -231,7 +231,7 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
   wide_mm <- (
     rects$x1 - rects$x0
   ) / (1 - bar_gap) * if (trained$lying) place$panel_h(bars$panel) else place$panel_w(bars$panel)
-  fitted_rows <- (!inside | (rects$y1 - rects$y0) * long_mm > need) & across_mm < wide_mm
+  has_room <- (!inside | (rects$y1 - rects$y0) * long_mm > need) & across_mm < wide_mm
   mid <- (rects$x0 + rects$x1) / 2
   spot <- ifelse(
     inside, if (is.null(bars$length)) rects$y1 - 0.5 / long_mm else (rects$y0 + rects$y1) / 2, end + 0.5 / long_mm
@@ -244,7 +244,7 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
     new_table(panel = bars$panel, x = mid, y = spot, string = string, size_pt = size, across = 0.5, down = down,
               colour = ifelse(inside, place$contrast(fill), style$colour$text), .rows = nrow(bars))
   }
-  c(new_marks("words", table_rows(table, which(fitted_rows & bars$n > 0))), list(role = "value"))
+  c(new_marks("words", table_rows(table, which(has_room & bars$n > 0))), list(role = "value"))
 }
 
 # Each number at three significant figures.

@@ -95,8 +95,8 @@ supplied_axis.ink_box <- function(ink, direction, variables) lone_slot()
 slot_groups <- function(layer, share = 0.7) {
   lying <- lies(layer)
   table <- exchange_axes(layer$table, lying)
-  slot_variable <- if (lying) layer$y else layer$x
-  parted <- !is.null(layer$colour) && layer$colour$id != slot_variable$id
+  on_slots <- if (lying) layer$y else layer$x
+  parted <- !is.null(layer$colour) && layer$colour$id != on_slots$id
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
   complete <- complete_rows(table, c("x", "y", if (!is.null(layer$colour)) "colour"))
   group <- match_rows(table[c("panel", "x", "colour")], complete)

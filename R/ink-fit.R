@@ -10,6 +10,7 @@
 #' @param equation Write the equation, R^2 and p?
 #' @param weight Line weight in points.
 #' @param colour A colour, or a category for this ink alone.
+#' @param group A column: a fit for each of its values. The `group` of the panel parts no fits.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details The fit is in the axes' transformed units: on a logarithmic axis it is a line
@@ -22,7 +23,8 @@
 #' plate(panel(study("loaves"), x = rise, y = firmness, ink_points(), ink_fit(equation = TRUE)),
 #'   width = 100, height = 70)
 #' @export
-ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, weight = NULL, colour = NULL, ...) {
+ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, weight = NULL, colour = NULL,
+                    group = NULL, ...) {
   check_rest(...)
   ink <- new_ink("fit",
     model = check_choice(model, c("line", "polynomial", "loess"), "model"),
@@ -30,7 +32,7 @@ ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, w
     band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE), equation = check_flag(equation, "equation"),
     weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
   )
-  with_channels(ink, colour = rlang::enquo(colour))
+  with_channels(ink, colour = rlang::enquo(colour), group = rlang::enquo(group))
 }
 
 #' @rdname ink_fit
@@ -53,14 +55,14 @@ check_ink.ink_residuals <- function(ink, panel, call) check_two_quantities(panel
 fit_groups <- function(ink, layer, level) {
   table <- layer$table
   complete <- complete_rows(table, c("x", "y", if (!isTRUE(attr(table, "ramp"))) "colour", "shape", "dash", "group"))
-  group <- layer_groups(table, complete)
+  group <- layer_groups(table, complete, ink)
   x <- axis_transform(layer$x$transform)$forward(table$x)
   y <- axis_transform(layer$y$transform)$forward(table$y)
-  fitted_rows <- lapply(seq_len(nrow(group$rows)), function(g) {
+  fitted <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
     fit_curve(x[rows], y[rows], ink$model, ink$degree, level)
   })
-  list(fits = fitted_rows, group = group, x = x, y = y, complete = complete, facts = count_by_panel(table, complete))
+  list(fits = fitted, group = group, x = x, y = y, complete = complete, facts = count_by_panel(table, complete))
 }
 
 #' @export

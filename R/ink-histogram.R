@@ -88,12 +88,13 @@ train_ink.ink_histogram <- function(ink, layer) {
   one <- one_quantity(layer)
   table <- one$table
   complete <- complete_rows(table, c("x", if (!is.null(layer$colour)) "colour"))
-  group <- layer_groups(table, complete)
+  group <- layer_groups(table, complete, ink)
   forward <- one$transform$forward(table$x)
   breaks <- histogram_breaks(
     forward[complete], ink$bins, ink$width, if (!is.null(ink$breaks)) one$transform$forward(ink$breaks)
   )
   counted_bins <- histogram_counts(forward, group$at, nrow(group$rows), breaks)
+  counted <- complete & within_breaks(forward, breaks)
   n <- colSums(counted_bins)
   height <- if (ink$scale == "density") sweep(counted_bins, 2, n, "/") / diff(breaks) else counted_bins
   k <- nrow(counted_bins)
@@ -115,14 +116,26 @@ train_ink.ink_histogram <- function(ink, layer) {
       one$lying
     ),
     zero = if (one$lying) "x" else "y",
-    facts = cbind(
-      count_by_panel(table, complete),
-      shows = paste0(
-        if (ink$scale == "density") "density" else "counts", " in bins of ", format(signif(diff(breaks)[1], 3)),
-        if (
-          one$transform$name != "identity"
-        ) paste0(" (", one$transform$name, ")")))
+    facts = cbind(count_by_panel(table, counted), shows = bin_words(ink, breaks, one$transform)),
+    notes = beyond_bins(if (one$lying) layer$y$id else layer$x$id, sum(complete) - sum(counted))
   )
+}
+
+bin_words <- function(ink, breaks, transform) {
+  paste0(
+    if (ink$scale == "density") "density" else "counts", " in bins of ", format(signif(diff(breaks)[1], 3)),
+    if (transform$name != "identity") paste0(" (", transform$name, ")")
+  )
+}
+
+# Which values stand in a bin, to some ulps as they are counted.
+within_breaks <- function(values, breaks) {
+  slack <- 16 * .Machine$double.eps * max(abs(range(breaks)))
+  !is.na(values) & values >= min(breaks) - slack & values <= max(breaks) + slack
+}
+
+beyond_bins <- function(column, n) {
+  if (n > 0) data.frame(column = column, what = "values beyond the bins that `breaks` gives", n = n)
 }
 
 narrow_bin_mm <- 1

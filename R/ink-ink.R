@@ -46,6 +46,7 @@ with_channels <- function(ink, ..., call = rlang::caller_env()) {
 
 is_setting <- function(value, channel) {
   if (channel == "size") return(is.numeric(value) && length(value) == 1)
+  if (channel == "group") return(FALSE)
   if (channel == "shape") return(rlang::is_string(value) && value %in% symbol_names)
   rlang::is_string(value) && (grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", value) || value %in% grDevices::colors())
 }
@@ -77,15 +78,20 @@ own_keys.default <- function(ink, layer, house) NULL
 # Marks of one primitive; `table` columns are those of the primitive in draw-*.
 new_marks <- function(primitive, table) list(primitive = primitive, table = table)
 
-# Groups of a layer's rows: a panel's levels of the channels that part series.
+# Groups of a layer's rows: a panel's levels of the channels that part series. ink: one that
+# makes a statistic of them. A group tells series of raw values apart, such as each subject's
+# trace; a statistic pools over it, unless the ink has a group of its own.
 # Returns list(at: group of each row, NA where a channel is missing; rows: one a group).
-layer_groups <- function(table, complete = rep(TRUE, nrow(table))) {
+layer_groups <- function(table, complete = rep(TRUE, nrow(table)), ink = NULL) {
+  if (!is.null(ink) && !is_told_apart(ink)) table$group <- NULL
   columns <- c("panel", intersect(c("colour", "shape", "dash", "group"), names(table)))
   if (isTRUE(attr(table, "ramp"))) columns <- setdiff(columns, "colour")
   key <- table[columns]
   complete <- complete & complete_rows(key, columns)
   match_rows(key, complete)
 }
+
+is_told_apart <- function(ink) !is.null(ink$variables$group) || isTRUE(ink$told_apart)
 
 # Numbers the distinct rows of `key` among those that are complete.
 match_rows <- function(key, complete) {

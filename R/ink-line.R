@@ -14,6 +14,8 @@
 #' @param opacity Opacity, 0 to 1.
 #' @param seed Seed of the bootstrap.
 #' @param colour A colour, or a category for this ink alone.
+#' @param group A column that tells this ink's series apart. The `group` of the panel tells lines of
+#'   raw values apart; a centre is that of all its groups.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Missing values of y break the line unless the panel's `missing` policy for
@@ -29,7 +31,8 @@
 #' plate(panel(study("probe"), x = time, y = gas, ink_line()), width = 120, height = 50)
 #' @export
 ink_line <- function(
-  centre = NULL, band = NULL, markers = FALSE, stagger = 0, weight = NULL, opacity = 1, seed = 1, colour = NULL, ...
+  centre = NULL, band = NULL, markers = FALSE, stagger = 0, weight = NULL, opacity = 1, seed = 1, colour = NULL,
+  group = NULL, ...
 ) {
   check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median"), "centre")
@@ -47,7 +50,7 @@ ink_line <- function(
   }
   ink <- new_line_ink("line", markers, stagger, weight, opacity)
   ink[c("centre", "band", "seed")] <- list(centre, band, check_number(seed, "seed", whole = TRUE))
-  with_channels(ink, colour = rlang::enquo(colour))
+  with_channels(ink, colour = rlang::enquo(colour), group = rlang::enquo(group))
 }
 
 #' @rdname ink_line
@@ -97,7 +100,7 @@ train_ink.ink_line <- function(ink, layer) {
   complete <- has_x & !is.na(table$y)
   # A missing y is kept where it breaks the line.
   kept <- if (is.null(ink$centre) && !isTRUE(layer$y$policy %in% c("bridge", "drop"))) has_x else complete
-  series <- layer_groups(table, kept)
+  series <- layer_groups(table, kept, if (!is.null(ink$centre)) ink)
   lines <- if (is.null(ink$centre)) raw_lines(table, series) else centre_lines(table, series, ink)
   lines$y <- lines$y + (lines$order - 1) * ink$stagger
   # What a band reaches beyond the axis's domain asks for no room.
@@ -157,7 +160,9 @@ place_ink.ink_line <- function(ink, trained, place) {
   if (any(!is.na(lines$lower))) marks <- list(new_marks("areas", band_areas(lines, x, place, colour)))
   if (inherits(ink, "ink_step")) paths <- step_paths(paths)
   marks <- c(marks, list(new_marks("lines", paths)))
-  if (ink$markers || !is.null(trained$series$shape)) {
+  if (!ink$markers && is.null(trained$series$shape)) {
+    marks <- c(marks, lone_values(paths, ink, place))
+  } else {
     marks <- c(marks, list(new_marks("points", new_table(
       panel = lines$panel[held], x = x[held], y = y[held], colour = colour[held], opacity = ink$opacity,
       shape = looks$shape[lines$series][held],
@@ -165,6 +170,16 @@ place_ink.ink_line <- function(ink, trained, place) {
     ))))
   }
   marks
+}
+
+# A value between two gaps has no line to stand on: it gets a dot.
+lone_values <- function(paths, ink, place) {
+  alone <- which(!paths$line %in% paths$line[duplicated(paths$line)])
+  if (!length(alone)) return(NULL)
+  list(new_marks("points", new_table(
+    panel = paths$panel[alone], x = paths$x[alone], y = paths$y[alone], colour = paths$colour[alone],
+    opacity = ink$opacity, shape = "disc", size_mm = max(0.6, 2 * paths$weight_pt[1] * mm_per_pt), .rows = length(alone)
+  )))
 }
 
 # Colour, dash and shape of each series.

@@ -18,6 +18,7 @@
 #' @param colour A colour; `NULL` for the house's.
 #' @param opacity Opacity of a shade.
 #' @param weight Line weight in points.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
@@ -269,7 +270,9 @@ check_places <- function(values, argument, n = NULL, call = rlang::caller_env())
   if (is.list(values)) values <- unlist(values)
   if (is.character(values) && all(is_iso_moment(values))) values <- parse_iso(values, "UTC")
   if (inherits(values, c("Date", "POSIXct"))) values <- moment_seconds(values)
-  if (is.numeric(values) && !anyNA(values) && length(values) && (is.null(n) || length(values) == n)) return(values)
+  if (is.numeric(values) && all(is.finite(values)) && length(values) && (is.null(n) || length(values) == n)) {
+    return(values)
+  }
   abort_nelvat("argument", c(
     paste0("`", argument, "` must be ", if (is.null(n)) "numbers" else counted(n, "number"), ", dates or times."),
     x = paste0("Found ", describe_value(values), ".")

@@ -102,7 +102,10 @@ fit_values <- function(values, ink, place) {
 # "r = 0.83 (0.79 to 0.87)", or in lines under each other.
 value_strings <- function(values, method, wording, breaks) {
   two <- function(x) sub("-", "\u2212", formatC(x, digits = 2, format = "f"))
-  text <- paste0(correlation_methods[[method]], " = ", two(values$r))
+  # Rounded, 0.996 would be a perfect 1.00.
+  near <- !is.na(values$r) & abs(values$r) >= 0.995 & abs(values$r) < 1
+  shown <- ifelse(near, ifelse(values$r > 0, "> 0.99", "< \u22120.99"), paste("=", two(values$r)))
+  text <- paste(correlation_methods[[method]], shown)
   interval <- paste0(two(values$lower), " to ", two(values$upper))
   if (wording[["interval"]]) {
     text <- paste0(

@@ -14,9 +14,9 @@ set_keys <- function(keys, width_mm, house, font) {
       keys[[k]], width_mm, house, font
     ) else set_levels(keys[[k]], width_mm, house, font)
     # A key goes on beside the one before where there is room for it whole.
-    goes_beside <- k > 1 && x + house$space_mm$entry_gap * 2 + set$width_mm <= width_mm && set$rows == 1 &&
+    is_beside <- k > 1 && x + house$space_mm$entry_gap * 2 + set$width_mm <= width_mm && set$rows == 1 &&
     last_rows == 1
-    if (goes_beside) {
+    if (is_beside) {
       from <- x + house$space_mm$entry_gap * 2
       row_y <- y_before
     } else {
@@ -30,7 +30,7 @@ set_keys <- function(keys, width_mm, house, font) {
       item
     }))
     x <- from + set$width_mm
-    y <- max(if (goes_beside) y else 0, row_y + set$height_mm)
+    y <- max(if (is_beside) y else 0, row_y + set$height_mm)
     y_before <- row_y
     last_rows <- set$rows
   }

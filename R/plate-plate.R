@@ -116,12 +116,15 @@ check_letters <- function(letters, n_blocks, call) {
   if (is.null(letters)) return(if (n_blocks > 1) "block")
   if (isFALSE(letters) || identical(letters, "none")) return(NULL)
   if (is.list(letters)) letters <- unlist(letters)
-  if (is.character(letters) && !anyNA(letters)) return(letters)
+  # A word is a misspelt setting, not a letter.
+  if (is.character(letters) && !anyNA(letters) && all(nchar(letters) <= 3)) return(letters)
   abort_nelvat(
     "argument",
     c(
       "`letters` must be \"block\", \"panel\", \"none\" or the letters themselves.",
-      x = paste0("Found ", describe_value(letters), ".")
+      x = paste0("Found ", describe_value(letters), "."),
+      if (rlang::is_string(letters)) offer(letters, c("block", "panel", "none")),
+      i = "Their case and weight are the house's: `house(letters = list(case = \"upper\"))`."
     ),
     call
   )

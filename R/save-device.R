@@ -5,7 +5,7 @@
 device_bytes <- function(ending, open, grobs) {
   path <- tempfile(fileext = paste0(".", ending))
   on.exit(unlink(path))
-  shown_ones <- tryCatch(
+  outcome <- tryCatch(
     on_device(function() open(path), for (grob in grobs) {
       grid::grid.newpage()
       grid::grid.draw(grob)
@@ -13,10 +13,10 @@ device_bytes <- function(ending, open, grobs) {
     nelvat_error = stop, error = function(error) error
   )
   bytes <- if (file.exists(path)) file_bytes(path) else raw()
-  if (!inherits(shown_ones, "error") && is_whole(ending, bytes)) return(bytes)
+  if (!inherits(outcome, "error") && is_whole(ending, bytes)) return(bytes)
   abort_nelvat("device", c(
     paste0("The figure could not be drawn as ", toupper(ending), "."),
-    x = if (inherits(shown_ones, "error")) conditionMessage(shown_ones) else paste0(
+    x = if (inherits(outcome, "error")) conditionMessage(outcome) else paste0(
       "R's device wrote ", counted(length(bytes), "byte"), ", which are no whole file."
     ),
     i = paste0(

@@ -17,8 +17,8 @@ pdf_bytes <- function(scene, dpi) {
     list(scene_grob(scene, text_scale, "texts", corner = TRUE))
   )
   scales <- c(marks_scale, rep(1, length(pictures)), text_scale)
-  shown_ones <- cairo_pdf_bytes(scene, pages, max(scales))
-  tryCatch(exact_pdf(shown_ones, scene, scales), nelvat_error_pdf = function(error) plain_pdf(scene, error))
+  by_cairo <- cairo_pdf_bytes(scene, pages, max(scales))
+  tryCatch(exact_pdf(by_cairo, scene, scales), nelvat_error_pdf = function(error) plain_pdf(scene, error))
 }
 
 # All pages of a file by cairo have one size, `scale` times that of the plate.

@@ -45,7 +45,7 @@ assemble_scene <- function(laid, keys, plate, font) {
         rbind,
         c(
           lapply(laid$blocks, function(block) if (is.null(block$design$zoom)) block_notes(block$design)),
-          list(unplaced_labels(marks))
+          lapply(laid$blocks, trained_notes), list(unplaced_labels(marks))
         )
       )
     ),
@@ -57,6 +57,12 @@ assemble_scene <- function(laid, keys, plate, font) {
   pictures <- Filter(Negate(is.null), lapply(of_blocks, `[[`, "picture"))
   if (length(pictures)) attr(scene, "pictures") <- pictures
   scene
+}
+
+# What inks left out of what they were given, told where a reader looks.
+trained_notes <- function(block) {
+  drawn_here <- !vapply(block$layers, function(layer) isTRUE(layer$behind) || !is.null(layer$strip), NA)
+  if (is.null(block$design$zoom)) do.call(rbind, lapply(block$trained[drawn_here], `[[`, "notes"))
 }
 
 unplaced_labels <- function(marks) {

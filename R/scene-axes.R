@@ -15,7 +15,7 @@ block_axes <- function(block, cells, layers, trained, font, house) {
   for (direction in c("x", "y")) {
     variables <- panel_variables(block, panels, direction)
     index <- share_axes(cbind(panels, variable = vapply(variables, `[[`, "", "id")), block$range_per[[direction]])
-    shown_ones <- if (
+    draws_text <- if (
       identical(block$show_axes, "all")
     ) rep(TRUE, nrow(panels)) else draws_tick_text(panels, index, direction)
     shared[[direction]] <- index + length(axes)
@@ -25,7 +25,7 @@ block_axes <- function(block, cells, layers, trained, font, house) {
         block$range_per[[direction]] != "block" && has_levels(variables[[of[1]]]$kind)
       ) levels_shown(layers, panels$panel[of], direction)
       axis <- new_axis(
-        direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][shown_ones[of]], extent,
+        direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][draws_text[of]], extent,
         direction %in% zero, font, isTRUE(block$in_axis_units)
       )
       with_title_words(apply_axis_of(axis, block$axes[[direction]]), font)
@@ -44,8 +44,8 @@ block_axes <- function(block, cells, layers, trained, font, house) {
 
 # Panels that hold only figures have no axes to read by, but where tick text stands.
 without_axes_of_words <- function(axes, cells, layers) {
-  shown_ones <- unlist(lapply(layers, function(layer) if (ink_traits(layer$ink)$read_off) unique(layer$table$panel)))
-  for (i in which(!cells$panels$panel %in% shown_ones)) {
+  draws_text <- unlist(lapply(layers, function(layer) if (ink_traits(layer$ink)$read_off) unique(layer$table$panel)))
+  for (i in which(!cells$panels$panel %in% draws_text)) {
     for (direction in c("x_shown", "y_shown")) {
       spot <- axes[[direction]][i]
       if (!is.na(spot) && !cells$panels$panel[i] %in% axes$list[[spot]]$drawn_at) axes[[direction]][i] <- NA_integer_

@@ -17,7 +17,7 @@ lay_out <- function(blocks, keys, plate, font, call) {
     frames = first_frames(blocks, plate), key_inside = key_home(blocks, keys, plate)
   )
   for (round in seq_len(most_rounds)) {
-    fitted_rows <- lapply(
+    fitted <- lapply(
       seq_along(blocks),
       function(i) {
         fit_axes(
@@ -26,16 +26,16 @@ lay_out <- function(blocks, keys, plate, font, call) {
         )
       }
     )
-    page <- solve_page(blocks, keys, fitted_rows, state, plate, font)
+    page <- solve_page(blocks, keys, fitted, state, plate, font)
     settled <- same_frames(page$frames, state$frames, settled_mm) && identical(page$key_inside, state$key_inside)
     state <- list(
-      n_breaks = lapply(fitted_rows, function(of) vapply(of, `[[`, 0, "n_breaks")),
-      treatment = lapply(fitted_rows, function(of) vapply(of, `[[`, 0L, "treatment")),
-      frames = page$frames, key_inside = page$key_inside, columns = page$columns, rows = page$rows, fits = fitted_rows
+      n_breaks = lapply(fitted, function(of) vapply(of, `[[`, 0, "n_breaks")),
+      treatment = lapply(fitted, function(of) vapply(of, `[[`, 0L, "treatment")),
+      frames = page$frames, key_inside = page$key_inside, columns = page$columns, rows = page$rows, fits = fitted
     )
     if (settled) break
   }
-  c(list(blocks = blocks, fits = fitted_rows, rounds = round), page)
+  c(list(blocks = blocks, fits = fitted, rounds = round), page)
 }
 
 # Stops where a plot area of a layout is under its least size.

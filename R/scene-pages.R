@@ -100,10 +100,10 @@ only_rows <- function(block, rows) {
     # An axis of other pages only is not drawn on this one.
     axis$hidden <- axis$hidden || !length(spot)
     index <- if (axis$direction == "x") block$axes$x else block$axes$y
-    shown_ones <- if (identical(block$design$show_axes, "all")) rep(TRUE, length(ids)) else draws_tick_text(
+    draws_text <- if (identical(block$design$show_axes, "all")) rep(TRUE, length(ids)) else draws_tick_text(
       block$cells$panels, index, axis$direction
     )
-    axis$drawn_at <- ids[spot][shown_ones[spot]]
+    axis$drawn_at <- ids[spot][draws_text[spot]]
     axis
   })
   block$layers <- lapply(block$layers, function(layer) {

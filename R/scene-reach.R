@@ -78,10 +78,10 @@ fit_sides <- function(cells, frame, plate, font) {
   words <- lapply(sides$text, measure_words, font, bold = TRUE)
   level <- lapply(words, set_lines, size, font, plate$width_mm * side_share, 4L)
   high <- frame$y$length_mm[sides$row]
-  fitted_rows <- vapply(level, `[[`, NA, "fits") & vapply(
+  has_room <- vapply(level, `[[`, NA, "fits") & vapply(
     level, function(one) text_height_mm(one$n_lines, size, font), 0
   ) <= pmax(high, 4)
-  if (all(fitted_rows)) return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
+  if (all(has_room)) return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
   turned <- Map(function(word, most) set_lines(word, size, font, max(most, 8), 4L), words, high)
   list(
     angle = 90, laid = turned,

@@ -90,10 +90,10 @@ leader_rules <- function(regions, of_blocks, house) {
     zoom_part <- of_blocks[[region$zoom]]$panels[1, ]
     # Lines end where the zoom's tick text and titles begin, so that they cross none.
     around <- of_blocks[[region$zoom]]$around
-    goes_beside <- zoom_part$x >= from$x[2] || zoom_part$x + zoom_part$w <= from$x[1]
+    is_beside <- zoom_part$x >= from$x[2] || zoom_part$x + zoom_part$w <= from$x[1]
     to <- list(
-      x = zoom_part$x + if (goes_beside) c(-around$left, zoom_part$w + around$right) else c(0, zoom_part$w),
-      y = zoom_part$y + if (goes_beside) c(0, zoom_part$h) else c(-around$top, zoom_part$h + around$bottom)
+      x = zoom_part$x + if (is_beside) c(-around$left, zoom_part$w + around$right) else c(0, zoom_part$w),
+      y = zoom_part$y + if (is_beside) c(0, zoom_part$h) else c(-around$top, zoom_part$h + around$bottom)
     )
     side <- if (to$x[1] >= from$x[2]) list(c(2, 1), c(1, 1), c(2, 2), c(1, 2))
     else if (to$x[2] <= from$x[1]) list(c(1, 1), c(2, 1), c(1, 2), c(2, 2))

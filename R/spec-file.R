@@ -60,8 +60,8 @@ file_house <- function(house, folder) {
 }
 
 folder_house <- function(folder) {
-  goes_beside <- beside_file("nelvat.yaml", folder)
-  if (file.exists(goes_beside)) goes_beside
+  house_file <- beside_file("nelvat.yaml", folder)
+  if (file.exists(house_file)) house_file
 }
 
 # Every file that a figure file names, besides itself: tables, codebooks, images, house.
@@ -83,9 +83,9 @@ figure_inputs <- function(document, folder) {
     grep("[.](png|ya?ml|json)$", as.character(words), value = TRUE), beside_file, "", folder = folder,
     USE.NAMES = FALSE
   )
-  goes_beside <- Filter(file.exists, others)
+  named_files <- Filter(file.exists, others)
   unique(
-    c(tables, goes_beside, house_chain(c(folder_house(folder), grep("[.](ya?ml|json)$", goes_beside, value = TRUE))))
+    c(tables, named_files, house_chain(c(folder_house(folder), grep("[.](ya?ml|json)$", named_files, value = TRUE))))
   )
 }
 

@@ -24,7 +24,7 @@ ink_settings <- function(make, settings, columns, at) {
     # What labels write is a column; what a note writes is its own text.
     if (name == "text" && identical(utils::tail(at, 1), "labels")) value <- one_quo(value, columns, c(at, name))
     if (
-      name %in% c("colour", "size", "shape", "z") && is.character(value) && (
+      name %in% c("colour", "size", "shape", "z", "group") && is.character(value) && (
         value %in% columns || !is_setting(value, name)
       )
     ) value <- one_quo(value, columns, c(at, name))

@@ -35,17 +35,17 @@ markup_pieces <- function(text) {
 # Marks count only in pairs with something between; super- and subscripts hold no
 # space, as in Pandoc.
 closed_marks <- function(pieces) {
-  counted_bins <- rep(FALSE, length(pieces$string))
+  is_paired <- rep(FALSE, length(pieces$string))
   for (mark in c("**", "*", "^", "~")) {
     spot <- which(pieces$mark & pieces$string == mark)
     while (length(spot) >= 2) {
       between <- pieces$string[seq(spot[1], spot[2])][-c(1, spot[2] - spot[1] + 1)]
       holds <- length(between) > 0 && !(mark %in% c("^", "~") && any(grepl("\\s", between)))
-      if (holds) counted_bins[spot[1:2]] <- TRUE
+      if (holds) is_paired[spot[1:2]] <- TRUE
       spot <- spot[-seq_len(if (holds) 2 else 1)]
     }
   }
-  counted_bins
+  is_paired
 }
 
 merge_runs <- function(runs) {
@@ -56,9 +56,29 @@ merge_runs <- function(runs) {
   new_table(string = unname(strings), bold = runs$bold[first], italic = runs$italic[first], script = runs$script[first])
 }
 
-# The words without their markup.
+# The words without their markup; powers and indices as the characters that mean them, so that
+# 10^9^ does not read 109.
 plain_text <- function(text) {
-  vapply(text, function(one) paste(markup_runs(one)$string, collapse = ""), "", USE.NAMES = FALSE)
+  vapply(text, function(one) {
+    runs <- markup_runs(one)
+    paste(ifelse(runs$script == 0, runs$string, raised_text(runs$string, runs$script)), collapse = "")
+  }, "", USE.NAMES = FALSE)
+}
+
+raised_from <- "0123456789+-\u2212=()n"
+raised_to <- list(
+  "\u2070\u00b9\u00b2\u00b3\u2074\u2075\u2076\u2077\u2078\u2079\u207a\u207b\u207b\u207c\u207d\u207e\u207f",
+  "\u2080\u2081\u2082\u2083\u2084\u2085\u2086\u2087\u2088\u2089\u208a\u208b\u208b\u208c\u208d\u208e\u2099"
+)
+
+# What has no such characters keeps a mark before it.
+raised_text <- function(strings, script) {
+  known <- strsplit(raised_from, "")[[1]]
+  mapply(function(string, script) {
+    letters <- strsplit(string, "")[[1]]
+    if (!all(letters %in% known)) return(paste0(if (script > 0) "^" else "_", string))
+    paste(strsplit(raised_to[[if (script > 0) 1 else 2]], "")[[1]][match(letters, known)], collapse = "")
+  }, strings, script)
 }
 
 plain_heading <- function(text) ifelse(is.na(text), NA_character_, plain_text(text))

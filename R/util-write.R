@@ -63,8 +63,8 @@ aside_path <- function(target) {
 aside_prefix <- function(target) paste0(".nelvat-", basename(target), "~")
 
 remove_leftovers <- function(target) {
-  goes_beside <- list.files(dirname(target), all.files = TRUE, no.. = TRUE)
-  left <- goes_beside[startsWith(goes_beside, aside_prefix(target))]
+  siblings <- list.files(dirname(target), all.files = TRUE, no.. = TRUE)
+  left <- siblings[startsWith(siblings, aside_prefix(target))]
   if (!length(left)) return(invisible())
   process <- suppressWarnings(as.integer(sub("-.*$", "", substring(left, nchar(aside_prefix(target)) + 1))))
   unlink(file.path(dirname(target), left[!is_running(process)]))

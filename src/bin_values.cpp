@@ -5,7 +5,8 @@
 
 // Counts of values in bins between `breaks` (rising), closed on the right but for the
 // first, which holds its left end too. Values outside are left out. Even breaks are
-// found by division, then set right against the breaks themselves.
+// found by division, then set right against the breaks themselves. A value within some ulps
+// of a break stands on it, as a person reads decimals: 0.3 is in bins that begin at 3 x 0.1.
 // `group` holds 1..n_groups; the result has a row a bin and a column a group.
 // [[Rcpp::export]]
 Rcpp::NumericMatrix bin_counts_cpp(Rcpp::NumericVector values, Rcpp::IntegerVector group, int n_groups, Rcpp::NumericVector breaks) {
@@ -13,14 +14,15 @@ Rcpp::NumericMatrix bin_counts_cpp(Rcpp::NumericVector values, Rcpp::IntegerVect
   Rcpp::NumericMatrix counts(bins, n_groups);
   const double low = breaks[0], high = breaks[bins];
   const double per_unit = bins / (high - low);
+  const double slack = 16 * 2.220446e-16 * std::max(std::fabs(low), std::fabs(high));
   const R_xlen_t n = values.size();
   for (R_xlen_t i = 0; i < n; ++i) {
     const double v = values[i];
-    if (!(v >= low && v <= high) || group[i] == NA_INTEGER) continue;
-    int bin = static_cast<int>((v - low) * per_unit);
-    if (bin >= bins) bin = bins - 1;
-    while (bin > 0 && v <= breaks[bin]) --bin;
-    while (bin < bins - 1 && v > breaks[bin + 1]) ++bin;
+    if (!(v >= low - slack && v <= high + slack) || group[i] == NA_INTEGER) continue;
+    const double place = (v - low) * per_unit;
+    int bin = place < 0 ? 0 : place >= bins ? bins - 1 : static_cast<int>(place);
+    while (bin > 0 && v <= breaks[bin] + slack) --bin;
+    while (bin < bins - 1 && v > breaks[bin + 1] + slack) ++bin;
     counts(bin, group[i] - 1) += 1;
   }
   return counts;

@@ -6,7 +6,7 @@ test_that("markup becomes runs, escapes and unclosed marks stay as they are", {
   expect_identical(runs$italic, c(TRUE, rep(FALSE, 7)))
   expect_identical(runs$script, c(0L, 0L, 1L, 0L, -1L, 0L, 0L, 0L))
   expect_identical(runs$bold, c(rep(FALSE, 6), TRUE, FALSE))
-  expect_identical(nelvat:::plain_text(c("mm^2^", "5 ^ 3 ^ 2", "", "**", "a ~b c~")), c("mm2", "5 ^ 3 ^ 2", "", "**", "a ~b c~"))
+  expect_identical(nelvat:::plain_text(c("mm^2^", "5 ^ 3 ^ 2", "", "**", "a ~b c~")), c("mm\u00b2", "5 ^ 3 ^ 2", "", "**", "a ~b c~"))
 })
 
 test_that("lines break at spaces, hyphens and slashes, into the fewest lines, the widest as narrow as can be", {
