@@ -117,7 +117,8 @@ check_letters <- function(letters, n_blocks, call) {
   if (isFALSE(letters) || identical(letters, "none")) return(NULL)
   if (is.list(letters)) letters <- unlist(letters)
   # A word is a misspelt setting, not a letter.
-  if (is.character(letters) && !anyNA(letters) && all(nchar(letters) <= 3)) return(letters)
+  own <- is.character(letters) && !anyNA(letters) && all(nchar(letters) <= 3)
+  if (own || (rlang::is_string(letters) && letters %in% c("block", "panel"))) return(letters)
   abort_nelvat(
     "argument",
     c(

@@ -1,8 +1,9 @@
-# Runs all tests on the installed package. The last line is the count.
+# Runs all tests on the installed package, or those files that NELVAT_TESTS, a pattern, names. The
+# last line is the count.
 
 Sys.setenv(TESTTHAT_MAX_FAILS = "Inf", NOT_CRAN = "true")
 results <- as.data.frame(testthat::test_dir(
-  "tests/testthat", package = "nelvat", load_package = "installed", stop_on_failure = FALSE,
+  "tests/testthat", filter = if (nzchar(Sys.getenv("NELVAT_TESTS"))) Sys.getenv("NELVAT_TESTS"), package = "nelvat", load_package = "installed", stop_on_failure = FALSE,
   reporter = testthat::SummaryReporter$new(show_praise = FALSE)
 ))
 skipped <- sum(results$skipped)
