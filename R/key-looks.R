@@ -3,7 +3,7 @@
 
 # A list of looks by id. Columns of one name that are titled unlike are two variables.
 plate_looks <- function(blocks, house, call) {
-  used <- used_categories(blocks)
+  used <- as.list(used_categories(blocks))
   looks <- lapply(
     split(used, factor(vapply(used, `[[`, "", "id"), unique(vapply(used, `[[`, "", "id")))), function(of) {
       # The same table in several panels says the same.

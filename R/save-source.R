@@ -1,6 +1,8 @@
 #' @rdname source_data
 #' @param path Path ending in `.xlsx` (one sheet a panel; needs the package writexl) or `.csv`
 #'   (one file a panel, named after it).
+#' @details In CSV a text that begins with `=`, `+`, `-` or `@` has an apostrophe before it, so that a
+#'   spreadsheet takes it as text, not as a formula.
 #' @return `save_source_data()`: the paths written, invisibly.
 #' @section Errors: `nelvat_error_file` for another ending; `nelvat_error_package` where writexl
 #'   is not installed.

@@ -100,3 +100,12 @@ test_that("every subject's trace stands with the mean of all and its band", {
   each <- suppressWarnings(as_scene(plate(panel(table, x = day, y = v, ink_fit(group = subject)), width = 90, height = 70)))
   expect_identical(nrow(each$fits), 12L)
 })
+
+test_that("texts that a spreadsheet would compute are written as text", {
+  table <- data.frame(f = c("=1+1", "-ctrl", "+salt", "@home", "plain"), v = c(-1, 2, 3, 4, 5))
+  folder <- withr::local_tempdir()
+  paths <- save_source_data(plate(panel(table, x = f, y = v, ink_points()), width = 90, height = 60), file.path(folder, "s.csv"))
+  written <- utils::read.csv(paths, check.names = FALSE)
+  expect_identical(written$f, c("'=1+1", "'-ctrl", "'+salt", "'@home", "plain"))
+  expect_identical(written$v, c(-1L, 2L, 3L, 4L, 5L))
+})
