@@ -3,6 +3,17 @@
 
 number_text <- function(numbers) {
   if (!length(numbers)) return(character())
+  text <- number_text_short(numbers)
+  if (!anyDuplicated(text[!duplicated(numbers)])) return(text)
+  # Numbers that would print alike are written out as far as they differ.
+  for (decimals in 0:15) {
+    text <- number_text_at(numbers, decimals)
+    if (!anyDuplicated(text[!duplicated(numbers)])) break
+  }
+  text
+}
+
+number_text_short <- function(numbers) {
   size <- max(abs(numbers))
   if (size != 0 && (size >= 1e6 || size < 1e-4)) return(power_text(numbers))
   text <- formatC(

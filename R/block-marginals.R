@@ -99,6 +99,7 @@ new_marginals <- function(panel, x, y, layout, call) {
       call
     )
   }
+  check_own_axes(design$inks, design$variables, "Marginals", call)
   inks <- list()
   for (side in c("x", "y")) {
     given <- list(x = x, y = y)[[side]]
@@ -113,6 +114,19 @@ new_marginals <- function(panel, x, y, layout, call) {
   )
   if (!is.null(layout$aspect)) block$aspect <- check_aspect(layout$aspect, call)
   block
+}
+
+# An ink that changes what an axis shows, such as residuals, would stand beside marginals or in a
+# matrix whose axes show something else.
+check_own_axes <- function(inks, variables, what, call) {
+  for (ink in inks) for (y in variables$y) {
+    if (identical(replaced_axis(ink, "y", y)$kind, y$kind)) next
+    abort_nelvat("argument", c(
+      paste0(what, " and ", gsub("_", " ", ink$ink), " have no axis in common."),
+      x = paste0("`ink_", ink$ink, "()` changes what the y axis shows."),
+      i = "Draw it in a `panel()` of its own, beside the other on a plate."
+    ), call)
+  }
 }
 
 # A panel of one of the quantities of another.

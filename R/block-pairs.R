@@ -152,6 +152,7 @@ pair_inks <- function(parts, mixed, design, call) {
     if (is.null(inks) || identical(inks, "names")) return(inks)
     lapply(with_place(paste0("`", name, "`"), check_inks(list(inks), call)), function(ink) {
       ink <- resolve_ink(ink, design$book, NULL, call)
+      check_own_axes(list(ink), list(y = quantities[1]), "A matrix of pairs", call)
       if (length(quantities)) {
         with_place(
           paste0("`", name, "`"),

@@ -247,12 +247,12 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
   c(new_marks("words", table_rows(table, which(has_room & bars$n > 0))), list(role = "value"))
 }
 
-# Each number at three significant figures.
-number_text_each <- function(numbers) {
-  sub(
-    "-", "\u2212",
-    vapply(numbers, function(one) format(signif(one, 3), scientific = FALSE, trim = TRUE, drop0trailing = TRUE), "")
-  )
+# Each number at three significant figures, or so many.
+number_text_each <- function(numbers, digits = 3) {
+  text <- vapply(numbers, function(one) {
+    format(signif(one, digits), scientific = FALSE, trim = TRUE, drop0trailing = TRUE, digits = max(7, digits))
+  }, "")
+  sub("-", "\u2212", text)
 }
 
 #' @export

@@ -51,6 +51,15 @@ check_ink.ink_fit <- function(ink, panel, call) check_two_quantities(panel, "A f
 #' @export
 check_ink.ink_residuals <- function(ink, panel, call) check_two_quantities(panel, "Residuals", call)
 
+# Of times, which are seconds inside, coefficients are told by the day.
+per_day <- function(fit) {
+  if (is.null(fit) || !nrow(fit$coefficients)) return(fit)
+  factor <- 86400^(seq_len(nrow(fit$coefficients)) - 1)
+  fit$coefficients$estimate <- fit$coefficients$estimate * factor
+  fit$coefficients$se <- fit$coefficients$se * factor
+  changed(fit, x_unit = "days since 1970", x_per = 86400)
+}
+
 # Fits by group in transformed units: list(fits, group, x, y, complete).
 fit_groups <- function(ink, layer, level) {
   table <- layer$table
@@ -60,7 +69,8 @@ fit_groups <- function(ink, layer, level) {
   y <- axis_transform(layer$y$transform)$forward(table$y)
   fitted <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
-    fit_curve(x[rows], y[rows], ink$model, ink$degree, level)
+    fit <- fit_curve(x[rows], y[rows], ink$model, ink$degree, level)
+    if (layer$x$kind$kind == "moment") per_day(fit) else fit
   })
   list(fits = fitted, group = group, x = x, y = y, complete = complete, facts = count_by_panel(table, complete))
 }
@@ -131,7 +141,9 @@ equation_words <- function(trained, looks, place) {
 equation_text <- function(fit, transforms) {
   paste(c(
     if (nrow(fit$coefficients)) paste0(
-      axis_symbol("y", transforms), " = ", polynomial_text(fit$coefficients$estimate, axis_symbol("x", transforms))
+      axis_symbol("y", transforms), " = ",
+      polynomial_text(fit$coefficients$estimate, axis_symbol("x", transforms), fit$curve$x / (fit$x_per %||% 1)),
+      if (!is.null(fit$x_unit)) paste0(" (*x* in ", fit$x_unit, ")")
     ),
     if (!is.na(fit$r2)) paste0("*R*^2^ = ", formatC(fit$r2, digits = 2, format = "f")), p_text(fit$p)
   ), collapse = "; ")
@@ -142,12 +154,32 @@ axis_symbol <- function(direction, transforms) {
   if (name %in% c("identity", "reverse")) paste0("*", direction, "*") else paste0(name, " *", direction, "*")
 }
 
-polynomial_text <- function(estimate, x) {
-  shown <- number_text_each(abs(estimate))
+# x: how it is written; at: values of x over the fitted range.
+polynomial_text <- function(estimate, x, at) {
+  estimate <- told_coefficients(estimate, at)
+  digits <- attr(estimate, "digits")
   power <- seq_along(estimate) - 1
+  held <- estimate != 0 | (power == 0 & all(estimate == 0))
+  shown <- number_text_each(abs(estimate), digits)
   term <- paste0(shown, ifelse(power == 0, "", paste0("\u2009", x)), ifelse(power > 1, paste0("^", power, "^"), ""))
   sign <- ifelse(estimate < 0, " \u2212 ", " + ")
-  paste0(if (estimate[1] < 0) "\u2212", term[1], paste0(sign[-1], term[-1], collapse = ""))
+  first <- which(held)[1]
+  rest <- setdiff(which(held), first)
+  paste0(if (estimate[first] < 0) "\u2212", term[first], paste0(sign[rest], term[rest], collapse = ""))
+}
+
+# Coefficients as an equation tells them: of three figures, or as many as it takes that who uses
+# the equation within the data is off by less than a hundredth of what the curve spans; those
+# that are nought but for the machine's rounding are nought.
+told_coefficients <- function(estimate, at) {
+  power <- seq_along(estimate) - 1
+  value <- function(coefficients) as.numeric(outer(at, power, `^`) %*% coefficients)
+  size <- max(abs(value(estimate)), vapply(power, function(k) max(abs(estimate[k + 1] * at^k)), 0))
+  estimate[vapply(power, function(k) max(abs(estimate[k + 1] * at^k)), 0) < 1e-9 * size] <- 0
+  span <- diff(range(value(estimate)))
+  allowed <- if (span > 1e-9 * size) span / 100 else size / 1000
+  for (digits in 3:12) if (max(abs(value(signif(estimate, digits)) - value(estimate))) <= allowed) break
+  structure(signif(estimate, digits), digits = digits)
 }
 
 p_text <- function(p) {

@@ -105,13 +105,15 @@ train_ink.ink_histogram <- function(ink, layer) {
   bars$base <- 0
   bars$top <- as.vector(height)
   if (ink$arrange == "stack") bars <- stack_bins(bars)
+  # Bins that hold nothing of a panel ask for no room in it, unless they were asked for.
+  reach <- if (is.null(ink$breaks)) which(bars$top > bars$base) else seq_len(nrow(bars))
   curve <- if (ink$curve) histogram_curve(forward, group, breaks, n, ink$scale, one$transform)
   list(
     table = bars, series = group$rows, curve = curve, lying = one$lying,
     extent = exchange_axes(
       extent_by_panel(
-        c(bars$panel, curve$panel), x0 = c(bars$x0, curve$x), x1 = c(bars$x1, curve$x), y0 = 0,
-        y1 = c(bars$top, curve$y)
+        c(bars$panel[reach], curve$panel), x0 = c(bars$x0[reach], curve$x), x1 = c(bars$x1[reach], curve$x), y0 = 0,
+        y1 = c(bars$top[reach], curve$y)
       ),
       one$lying
     ),

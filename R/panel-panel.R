@@ -94,12 +94,29 @@ new_panel <- function(
     class = "nelvat_panel"
   )
   for (ink in inks) check_ink(ink, design, call)
+  check_category_ranges(variables, axes, call)
   design$variables <- supply_axes(variables, inks, nrow(book$data))
   for (ink in inks) {
     design$variables$y <- lapply(design$variables$y, function(y) replaced_axis(ink, "y", y))
     design$variables$x <- replaced_axis(ink, "x", design$variables$x)
   }
   design
+}
+
+# What is said of numbers on an axis has no meaning on one of levels: it is refused, not ignored.
+check_category_ranges <- function(variables, axes, call) {
+  for (direction in c("x", "y")) {
+    one <- if (direction == "y") variables$y[[1]] else variables$x
+    said <- intersect(
+      c("range", "breaks", "every", "minor"), names(Filter(Negate(is.null), unclass(axes[[direction]])))
+    )
+    if (is.null(one) || !has_levels(one$kind) || !length(said)) next
+    abort_nelvat("argument", c(
+      paste0("`", said[1], "` is for numbers and times; the ", direction, " axis shows levels."),
+      x = paste0("Column \"", one$id, "\" is ", kind_phrase(one$kind), "."),
+      i = "`keep =` leaves rows out, `order =` puts levels in order."
+    ), call)
+  }
 }
 
 resolve_channels <- function(channels, book, missing, call) {

@@ -25,7 +25,7 @@ fit_rows <- function(trained, layer, number, g, panels) {
     colour = level_of("colour"),
     shape = level_of("shape"), model = layer$ink$model, term = gsub("^", "", terms$term, fixed = TRUE),
     estimate = terms$estimate, se = terms$se,
-    r2 = fit$r2, p = fit$p, n = fit$n
+    r2 = fit$r2, p = fit$p, n = fit$n, x_unit = fit$x_unit %||% NA_character_
   )
 }
 

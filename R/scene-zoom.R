@@ -14,11 +14,22 @@ zoom_regions <- function(laid, of_blocks) {
       of_blocks[[i]]$axes[c(of_blocks[[i]]$panels$x_axis[1], of_blocks[[i]]$panels$y_axis[1])],
       parent$axes[c(one_panel$x_axis, one_panel$y_axis)]
     )
+    for (direction in c("x", "y")) if (diff(part[[direction]]) <= 0) abort_empty_zoom(blocks[[i]], direction)
     list(
       zoom = i, parent = zoom_part$of, panel = one_panel, x = part$x, y = part$y, leaders = zoom_part$leaders,
       inset = !isFALSE(zoom_part$inset),
       letter = Find(Negate(is.na), of_blocks[[i]]$letters))
   }))
+}
+
+abort_empty_zoom <- function(block, direction) {
+  abort_nelvat("argument", c(
+    paste0("The zoom of ", block_label(block$design), " shows nothing of it."),
+    x = paste0(
+      "Its `", direction, "`, ", paste(format(block$design$zoom[[direction]]), collapse = " to "),
+      ", lies outside the panel's range."
+    )
+  ), call = NULL)
 }
 
 # Where the axes of a zoom begin and end on those of the panel it shows, 0 to 1. own, whole:

@@ -109,3 +109,50 @@ test_that("texts that a spreadsheet would compute are written as text", {
   expect_identical(written$f, c("'=1+1", "'-ctrl", "'+salt", "'@home", "plain"))
   expect_identical(written$v, c(-1L, 2L, 3L, 4L, 5L))
 })
+
+test_that("an equation can be used: its numbers give the curve within the data", {
+  equation_of <- function(x, y, ...) {
+    scene <- suppressWarnings(as_scene(plate(panel(data.frame(x = x, y = y), x = x, y = y, ink_points(), ink_fit(equation = TRUE, ...)), width = 120, height = 80)))
+    scene$texts$string[scene$texts$role == "equation"]
+  }
+  by_hand <- function(text, x) {
+    text <- sub(";.*$", "", gsub("\u2009", "", gsub("\u2212", "-", text)))
+    text <- sub("\\(.*$", "", sub("^y = ", "", text))
+    eval(parse(text = gsub("([0-9.]) *x", "\\1 * x", text)), list(x = x))
+  }
+  far <- 2000:2020
+  expect_lt(max(abs(by_hand(equation_of(far, 3 * far - 5990.25), far) - (3 * far - 5990.25))), 0.7)
+  expect_match(equation_of(1:9, 2 * (1:9)), "^y = 2.x;")
+  days <- as.Date("2026-01-01") + 0:9
+  said <- equation_of(days, 2 * (0:9) + 1)
+  expect_match(said, "x in days since 1970")
+  expect_lt(max(abs(by_hand(said, as.numeric(days)) - (2 * (0:9) + 1))), 0.5)
+  found <- fits(plate(panel(data.frame(x = days, y = 2 * (0:9)), x = x, y = y, ink_fit()), width = 90, height = 60))
+  expect_equal(found$estimate[2], 2)
+  expect_identical(found$x_unit[1], "days since 1970")
+})
+
+test_that("zooms outside the panel, ranges of levels and marginals of residuals are refused", {
+  loaves <- study("loaves")
+  dots <- panel(loaves, x = rise, y = volume, ink_points())
+  expect_error(as_scene(plate(beside(a = dots, zoom(of = "a", x = c(500, 600), y = c(400, 600))), width = 170, height = 70)), "shows nothing", class = "nelvat_error_argument")
+  expect_error(panel(loaves, x = flour, y = volume, x_axis = axis_of(range = c(1, 2)), ink_box()), "shows levels", class = "nelvat_error_argument")
+  expect_error(panel(loaves, x = flour, y = volume, x_axis = axis_of(every = 2), ink_box()), "shows levels", class = "nelvat_error_argument")
+  expect_error(joint(loaves, x = rise, y = volume, ink_residuals()), "no axis in common", class = "nelvat_error_argument")
+  expect_error(every_pair(loaves, c(rise, volume), above = ink_residuals()), "no axis in common", class = "nelvat_error_argument")
+})
+
+test_that("ticks that differ never print alike", {
+  for (values in list(1e9 + (1:3) * 1e-3, c(3, 3.0001, 3.0002), 1 + (1:4) * 1e-9, c(123456.1, 123456.2))) {
+    scene <- scene_of(panel(data.frame(x = values, y = seq_along(values)), x = x, y = y, ink_points()))
+    text <- scene$axes[[scene$panels$x_axis]]$text
+    expect_gt(length(text), 1)
+    expect_identical(anyDuplicated(text), 0L)
+  }
+})
+
+test_that("a histogram's x can be each panel's own", {
+  scene <- suppressWarnings(as_scene(plate(facets(panel(study("loaves"), x = rise, ink_histogram()), across = flour, range_per = c(x = "panel")), width = 178, height = 60)))
+  ranges <- lapply(scene$axes[scene$panels$x_axis], `[[`, "range")
+  expect_length(unique(ranges), 4)
+})
