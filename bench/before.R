@@ -36,7 +36,7 @@ of8 <- function() {
   six <- per_row(panel(loaves, x = flour, y = c(rise, volume, ph, acidity, firmness, moisture), ink_bars()), k = 3)
   plate(stacked(six, beside(every_pair(loaves, c(rise, volume, ph, acidity)), joint(loaves, x = rise, y = firmness)),
     beside(slice = slice, zoom(of = "slice", x = c(30, 50), y = c(22, 37)), zoom(of = "slice", x = c(50, 70), y = c(22, 37))),
-    beside(panel(probe, x = time, y = core, ink_line()), panel(correlations(loaves, c(rise, volume, ph)), x = first, y = second, colour = r, ink_tiles()))), width = 178, height = 225)
+    beside(panel(probe, x = time, y = core, ink_line()), panel(correlations(loaves, c(rise, volume, ph)), x = first, y = second, colour = r, ink_tiles()))), width = 178, height = 340)
 }
 small <- function() plate(panel(loaves, x = flour, y = rise, ink_bars()), width = 80, height = 60)
 path <- tempfile(fileext = ".pdf")

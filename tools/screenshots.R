@@ -30,7 +30,7 @@ example <- function(script, name) {
 shots <- list(pairs = c("pairs-and-joint", "correlations"), joint = c("pairs-and-joint", "fits"), hexagons = c("pairs-and-joint", "hexagons"), zooms = c("plates", "zooms"), plate = c("plates", "figure"))
 suppressWarnings(for (shot in names(shots)) save_plate(example(shots[[shot]][1], shots[[shot]][2]), file.path(folder, paste0(shot, ".png")), dpi = 150))
 bad <- read_figure(file.path("inst", "examples", "bad", "bad.yaml"))
-invisible(proof_picture(bad$plate, file.path(folder, "proof.png"), dpi = 110))
+invisible(proof_picture(bad$plate, file.path(folder, "proof.png"), dpi = 150))
 
 # The report as a browser shows it, where there is one.
 source("tools/colours-picture.R", local = new.env())
