@@ -75,7 +75,7 @@ legend_shows <- function(scene, block) {
     listed(y), "against", listed(x)
   ) else if (length(c(x, y))) listed(c(y, x)) else picture_phrase(scene, panels)
   headings <- unique(panels$heading[!is.na(panels$heading)])
-  headings <- setdiff(headings, c(x, y))
+  headings <- headings[!lower_firsts(headings) %in% c(x, y)]
   paste0(what, if (length(headings) && !matrix) paste0(", for ", listed(headings)))
 }
 
@@ -91,6 +91,8 @@ axis_phrase <- function(axis) {
   )
   paste0(lower_first(title), sub("NA", axis$transform, scale %||% ""))
 }
+
+lower_firsts <- function(texts) vapply(texts, lower_first, "", USE.NAMES = FALSE)
 
 # Names begin small in a sentence, abbreviations do not.
 lower_first <- function(text) {

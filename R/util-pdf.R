@@ -7,7 +7,9 @@
 # `text`, the object without its stream, and `stream`, its bytes as stored, or NULL.
 read_pdf <- function(bytes) {
   text <- ascii_bytes_cpp(bytes)
-  start <- regmatches(text, gregexpr("startxref\\s+\\d+", text))[[1]]
+  # The last cross-reference is named at the end of the file.
+  end <- substr(text, nchar(text) - 2000, nchar(text))
+  start <- regmatches(end, gregexpr("startxref\\s+\\d+", end))[[1]]
   if (!length(start)) abort_pdf("it has no cross-reference")
   references <- read_references(bytes, text, as.integer(gsub("\\D", "", utils::tail(start, 1))))
   if (grepl("/Encrypt ", references$trailer, fixed = TRUE)) abort_pdf("it is encrypted")
