@@ -11,7 +11,10 @@ as_vignette <- function(path) {
   lines <- gsub("\\[([^]]*)\\]\\(\\.\\./[^)]*\\)", "\\1", lines)
   lines <- sub("^!\\[([^]]*)\\]\\([^)]*\\)$", "", lines)
   lines <- gsub("\\]\\(([a-z-]+)\\.md\\)", "](\\1.html)", lines)
-  head <- c("<!--", paste0("%\\VignetteIndexEntry{", title, "}"), "%\\VignetteEngine{litedown::vignette}", "%\\VignetteEncoding{UTF-8}", "-->")
+  head <- c(
+    "<!--", paste0("%\\VignetteIndexEntry{", title, "}"), "%\\VignetteEngine{litedown::vignette}",
+    "%\\VignetteEncoding{UTF-8}", "-->"
+  )
   writeLines(enc2utf8(c(head, lines)), file.path("vignettes", sub("[.]md$", ".Rmd", basename(path))), useBytes = TRUE)
 }
 dir.create("vignettes", showWarnings = FALSE)

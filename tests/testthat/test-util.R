@@ -89,6 +89,6 @@ test_that("values of bars and tiles are written with the figures they need", {
 })
 
 test_that("equations say signs and powers", {
-  expect_identical(nelvat:::polynomial_text(c(1, -2), "*x*"), "1 \u2212 2\u2009*x*")
-  expect_identical(nelvat:::polynomial_text(c(-1.5, 2, 0.25), "*x*"), "\u22121.5 + 2\u2009*x* + 0.25\u2009*x*^2^")
+  expect_identical(nelvat:::polynomial_text(c(1, -2), "*x*", 0:10), "1 \u2212 2\u2009*x*")
+  expect_identical(nelvat:::polynomial_text(c(-1.5, 2, 0.25), "*x*", 0:10), "\u22121.5 + 2\u2009*x* + 0.25\u2009*x*^2^")
 })
