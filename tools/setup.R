@@ -178,18 +178,25 @@ broken_packages <- function(packages, library_path) {
   if (is.null(attr(found, "status"))) intersect(trimws(found), packages) else packages
 }
 
+with_dependencies <- function(packages) {
+  installed <- utils::installed.packages(noCache = TRUE)
+  below <- unlist(tools::package_dependencies(packages, installed, recursive = TRUE))
+  setdiff(unique(c(packages, below)), rownames(utils::installed.packages(priority = "base")))
+}
+
 # What cannot be loaded is installed again, together with whatever it stands on that is
 # older than what CRAN has: a library of mixed ages mends itself.
+# Packages that are loaded late, by others, are proved too.
 prove_packages <- function(needs, library_path) {
-  broken <- broken_packages(needs$package, library_path)
+  broken <- broken_packages(with_dependencies(needs$package), library_path)
   if (!length(broken)) return(invisible())
   say("cannot be loaded as they are: ", paste(broken, collapse = ", "))
   available <- utils::available.packages()
   below <- unlist(tools::package_dependencies(broken, available, recursive = TRUE))
   behind <- Filter(function(package) !is_installed(package, available[package, "Version"]), intersect(below, rownames(available)))
   install(unique(c(broken, behind)), library_path)
-  left <- broken_packages(needs$package, library_path)
-  must <- setdiff(left, optional)
+  left <- broken_packages(with_dependencies(needs$package), library_path)
+  must <- setdiff(intersect(left, needs$package), optional)
   if (length(must)) stop_with("could not install ", paste(must, collapse = ", "), "; the messages above say why.")
   if (length(left)) say("tests that need ", paste(left, collapse = ", "), " will be skipped.")
 }
