@@ -1,8 +1,9 @@
 # make demo    set up what is missing, draw the demo study's figure to demo-output/
 # make test    set up what is missing, run all tests
+# make fuzz N=1000   random figures of nasty tables
 # make bench   measure speed;  make check  R CMD check;  make document  NAMESPACE and man/
 
-.PHONY: setup demo test bench check document screenshots
+.PHONY: setup demo test bench check document screenshots fuzz
 
 setup:
 	@Rscript tools/setup.R
@@ -24,6 +25,9 @@ bench: setup
 	@Rscript bench/facets.R
 	@Rscript bench/pairs.R
 	@Rscript bench/plates.R
+
+fuzz: setup
+	@Rscript tools/fuzz.R
 
 document:
 	@Rscript tools/document.R

@@ -21,8 +21,12 @@ convolve_columns_cpp <- function(values, half_kernel) {
     .Call(`_nelvat_convolve_columns_cpp`, values, half_kernel)
 }
 
-count_fields_cpp <- function(bytes, separator) {
-    .Call(`_nelvat_count_fields_cpp`, bytes, separator)
+count_fields_cpp <- function(bytes, separator, from = 1) {
+    .Call(`_nelvat_count_fields_cpp`, bytes, separator, from)
+}
+
+count_lines_cpp <- function(path) {
+    .Call(`_nelvat_count_lines_cpp`, path)
 }
 
 crc32_cpp <- function(bytes) {
@@ -59,6 +63,10 @@ panel_extent_cpp <- function(at, values, n_panels) {
 
 quantiles_cpp <- function(values, probabilities) {
     .Call(`_nelvat_quantiles_cpp`, values, probabilities)
+}
+
+split_records_cpp <- function(bytes, separator, most, whole) {
+    .Call(`_nelvat_split_records_cpp`, bytes, separator, most, whole)
 }
 
 swarm_offsets_cpp <- function(y_mm, diameter_mm) {

@@ -7,21 +7,24 @@ alt_text <- function(plate, ...) {
 }
 
 describe_scene <- function(scene) {
-  blocks <- unique(scene$panels$block)
-  n <- sum(scene$panels$role == "panel")
+  blocks <- read_blocks(scene)
+  n <- sum(!scene$panels$role %in% c("marginal", "words"))
   parts <- vapply(blocks, function(block) {
     letters <- block_letters(scene, block)
     paste0(
-      if (length(letters)) paste0(toupper(range_text(letters)), ": "),
+      if (length(letters)) paste0(range_text(letters), ": "),
       sub("[.]$", "", first_upper(legend_shows(scene, block))), legend_trend(scene, block), "."
     )
   }, "")
   paste(c(paste0("Figure of ", counted(n, "panel"), "."), parts), collapse = " ")
 }
 
+# A correlation that is all but one, and not one, is not written as one.
+correlation_text <- function(r) paste0(if (r < 0) "-", sub("^> ", "over ", share_text(abs(r))))
+
 # Whether points rise or fall together, for who cannot see them.
 legend_trend <- function(scene, block) {
-  ids <- scene$panels$id[scene$panels$block == block & scene$panels$role == "panel"]
+  ids <- scene$panels$id[scene$panels$block == block & scene$panels$role != "marginal"]
   if (length(ids) != 1) return("")
   spot <- match(ids, scene$panels$id)
   numbers <- vapply(
@@ -32,8 +35,9 @@ legend_trend <- function(scene, block) {
   }, scene$marks)
   if (is.null(layer) || !all(numbers)) return("")
   own <- layer$table[layer$table$panel == ids, ]
+  own <- own[own$x >= 0 & own$x <= 1 & own$y >= 0 & own$y <= 1, ]
   if (nrow(own) < 5 || stats::sd(own$x) == 0 || stats::sd(own$y) == 0) return("")
   r <- stats::cor(own$x, own$y)
   if (is.na(r) || abs(r) < 0.3) return("; no clear trend")
-  paste0("; y ", if (r > 0) "rises" else "falls", " with x (correlation ", formatC(r, digits = 2, format = "f"), ")")
+  paste0("; y ", if (r > 0) "rises" else "falls", " with x (correlation ", sub("-", "\u2212", correlation_text(r)), ")")
 }

@@ -71,3 +71,43 @@ prove_zero <- function(scene, plate) {
     panel_boxes(scene$panels[spot, ])
   )
 }
+
+# An axis that is read off has two numbers at least.
+prove_ticks <- function(scene, plate) {
+  axes <- Filter(function(axis) length(axis$drawn_at) > 0 && !axis$slots, shown_axes(scene))
+  if (!length(axes)) return(list())
+  few <- vapply(axes, function(axis) length(axis$kept) < 2, NA)
+  offending(
+    "ticks on each axis", few, "two or more", c("two or more", counted(sum(few), "axis", "axes")), "look",
+    vapply(axes, axis_place, ""), "Say `axis_of(every = )` or `axis_of(breaks = )`, or give the panel more room."
+  )
+}
+
+# Tick text that had to be made smaller, or whose words were broken.
+prove_crowded <- function(scene, plate) {
+  axes <- Filter(function(axis) length(axis$drawn_at) > 0 && length(axis$kept) > 0, shown_axes(scene))
+  if (!length(axes)) return(list())
+  crowded <- vapply(axes, function(axis) {
+    axis$size_pt < plate$house$type_pt$base - 0.01 || grepl("smaller|broken", axis$treatment)
+  }, NA)
+  treatment <- unique(vapply(axes[crowded], `[[`, "", "treatment"))
+  offending(
+    "room for tick text", crowded, "at its size, no word broken",
+    c("at its size", paste0(counted(sum(crowded), "axis", "axes"), ": ", listed(treatment))), "look",
+    vapply(axes, axis_place, ""), "Make the plate wider, put the names on `y`, or shorten them in the codebook."
+  )
+}
+
+# One variable in unlike units on one plate.
+prove_one_unit <- function(scene, plate) {
+  axes <- Filter(function(axis) isTRUE(axis$quantity) && nzchar(axis$name), shown_axes(scene))
+  if (!length(axes)) return(list())
+  unit_pattern <- " \\(([^()]*)\\)$"
+  key <- vapply(axes, function(axis) paste(axis$variable, sub(unit_pattern, "", axis$name)), "")
+  names <- vapply(axes, `[[`, "", "name")
+  unlike <- vapply(key, function(one) length(unique(names[key == one])) > 1, NA)
+  offending(
+    "one unit for a variable", unlike, "one", c("one each", listed(unique(names[unlike]))), "look",
+    vapply(axes, axis_place, ""), "Show it in one unit everywhere: `quantity(unit = , show = )`."
+  )
+}

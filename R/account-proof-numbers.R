@@ -1,31 +1,51 @@
-# Rules of the statistics: errors defined, n given, rows left out said.
+# Rules of the statistics: errors defined, n of each mark, rows left out said.
 
 prove_errors <- function(scene, plate) {
-  facts <- scene$facts[scene$facts$summarises == "groups", ]
-  if (is.null(facts) || !nrow(facts)) return(list())
-  with_errors <- vapply(
-    scene$marks, function(layer) identical(layer$summarises, "groups") && layer$primitive %in% c("segments", "areas"),
-    NA
-  )
-  if (!any(with_errors)) return(list())
-  bare <- !grepl("sd|se|standard|interval|ci|quartile|range|error", facts$shows)
+  with_errors <- Filter(function(layer) {
+    identical(layer$summarises, "groups") && layer$primitive %in% c("segments", "areas")
+  }, scene$marks)
+  if (!length(with_errors)) return(list())
+  means <- vapply(with_errors, function(layer) {
+    own <- scene$accounts[scene$accounts$block == layer$block & scene$accounts$layer == layer$layer, ]
+    own$error[1]
+  }, "")
   offending(
-    "error bars defined", bare, "in the legend text", c("defined", counted(sum(bare), "layer")), "bad", facts$shows,
-    "Name them: `ink_bars(error = \"sd\")`."
+    "error bars defined", is.na(means), "each says what it spans",
+    c(listed(unique(means)), counted(sum(is.na(means)), "layer")), "bad",
+    vapply(with_errors, function(layer) paste(layer$ink, "of", sub("block", "block ", layer$block)), ""),
+    "Let the ink say it as `error_means`, or leave the error out."
   )
 }
 
+fewest_behind <- 3 # values from which a centre with its error, or a spread, can be judged
+
+# Of centres with an error and of spreads, n of each mark.
 prove_counts <- function(scene, plate) {
-  facts <- scene$facts
-  if (is.null(facts) || !nrow(facts)) return(list())
-  few <- facts$n < 3 & facts$summarises == "spread"
-  n <- range(facts$n)
+  accounts <- scene$accounts
+  if (is.null(accounts) || !nrow(accounts)) return(list())
+  judged <- accounts[
+    accounts$used > 0 & (accounts$summarises == "spread" | accounts$summarises == "groups" & !is.na(accounts$error)),
+  ]
+  if (!nrow(judged)) {
+    n <- range(drawn_rows(accounts, scene$panels)[scene$panels$id %in% accounts$area])
+    return(list(finding("n given", n_words(n), "no statistic with an error", "good")))
+  }
+  least <- ifelse(is.na(judged$least), judged$used, judged$least)
+  few <- least < fewest_behind
   offending(
-    "n given", few, "3 or more behind a statistic",
-    c(if (n[1] == n[2]) paste("n =", n[1]) else paste("n =", n[1], "to", n[2]), paste("n =", min(facts$n[few], Inf))),
-    "look", paste0(facts$ink, if (all(is.na(facts$heading))) "" else paste0(", ", facts$heading)),
-    "Show the single values with `ink_dots()` where there are so few."
+    "n given", few, paste(fewest_behind, "or more behind each mark"),
+    c(n_words(range(least)), n_words(range(least[few], Inf, na.rm = TRUE)[1])), "look",
+    account_places(scene, judged), "Show the single values with `ink_dots()` where there are so few."
   )
+}
+
+n_words <- function(n) paste("n =", paste(unique(n), collapse = " to "))
+
+# What each row of the accounts is of: ink, heading of its panel, levels.
+account_places <- function(scene, accounts) {
+  heading <- scene$panels$heading[match(accounts$area, scene$panels$id)]
+  parts <- cbind(gsub("_", " ", accounts$ink), heading, accounts$x_level, accounts$y_level, accounts$colour)
+  apply(parts, 1, function(row) paste(unique(row[!is.na(row)]), collapse = ", "))
 }
 
 prove_dropped <- function(scene, plate) {
@@ -34,7 +54,8 @@ prove_dropped <- function(scene, plate) {
   list(
     finding(
       "rows left out", paste(format(sum(left$n), big.mark = ","), "values"), "none unsaid", "look",
-      some_of(paste0(left$column, ": ", left$n, " ", left$what)), "Say so in the legend: `legend_text()` does."
+      some_of(paste0(left$column, ": ", mapply(counted_phrase, left$n, left$what))),
+      "Say so in the legend: `legend_text()` does."
     )
   )
 }

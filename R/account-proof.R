@@ -56,10 +56,10 @@ as_proof <- function(findings) {
 # findings.
 proof_rules <- function() {
   list(
-    prove_width, prove_height, prove_type, prove_lines, prove_overlap, prove_clipped, prove_over_data, prove_colours,
-    prove_grey, prove_colour_alone, prove_contrast, prove_titles,
-    prove_units, prove_ranges, prove_zero, prove_errors, prove_counts, prove_dropped, prove_letters, prove_glyphs,
-    prove_images
+    prove_width, prove_height, prove_empty, prove_type, prove_font, prove_glyphs, prove_lines, prove_overlap,
+    prove_clipped, prove_over_data, prove_covered, prove_crowded, prove_colours, prove_grey, prove_colour_alone,
+    prove_one_meaning, prove_key_titles, prove_contrast, prove_titles, prove_units, prove_one_unit, prove_ranges,
+    prove_ticks, prove_zero, prove_errors, prove_counts, prove_dropped, prove_letters, prove_images
   )
 }
 
@@ -184,15 +184,16 @@ prove_over_data <- function(scene, plate) {
 marks_under <- function(scene, text) {
   panels <- scene$panels
   held <- which(text$x0 < panels$x + panels$w & text$x1 > panels$x & text$y0 < panels$y + panels$h & text$y1 > panels$y)
-  sum(vapply(held, function(i) {
-    one_panel <- panels[i, ]
-    ink <- ink_points_of(
-      Filter(function(layer) layer$primitive %in% c("points", "lines", "rects"), scene$marks), one_panel$id
-    )
-    x <- one_panel$x + ink$x * one_panel$w
-    y <- one_panel$y + (1 - ink$y) * one_panel$h
-    sum(x > text$x0 & x < text$x1 & y > text$y0 & y < text$y1, na.rm = TRUE)
-  }, 0))
+  marks <- Filter(function(layer) layer$primitive %in% c("points", "lines", "rects"), layer_marks(scene$marks))
+  sum(vapply(panels$id[held], function(id) marks_within(scene, text, id, ink_points_of(marks, id)), 0))
+}
+
+# How many places of a panel's marks lie in a box on the page. ink: list(x, y) in the unit panel.
+marks_within <- function(scene, box, id, ink) {
+  one_panel <- scene$panels[match(id, scene$panels$id), ]
+  x <- one_panel$x + ink$x * one_panel$w
+  y <- one_panel$y + (1 - ink$y) * one_panel$h
+  sum(x > box$x0 & x < box$x1 & y > box$y0 & y < box$y1, na.rm = TRUE)
 }
 
 prove_letters <- function(scene, plate) {

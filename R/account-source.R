@@ -26,10 +26,9 @@ source_tables <- function(resolved, scene, plate) {
   tables <- list()
   for (i in which(vapply(plate$blocks, function(block) is.null(block$zoom), NA))) {
     block <- resolved$blocks[[i]]
-    if (!length(block$layers)) next
-    panels <- scene$panels[scene$panels$block == paste0("block", i) & scene$panels$role == "panel", ]
-    for (k in seq_len(nrow(block$cells$panels))) {
-      table <- panel_source(block, block$cells$panels$panel[k])
+    panels <- scene$panels[scene$panels$block == block$id & scene$panels$role != "marginal", ]
+    for (k in seq_len(nrow(panels))) {
+      table <- area_source(block, panels$id[k])
       if (!is.null(table)) tables[[source_name(scene, panels[k, ], i, length(plate$blocks), names(tables))]] <- table
     }
   }
@@ -43,7 +42,7 @@ source_name <- function(scene, panel, i, n_blocks, taken) {
   lead <- if (length(first)) first[1] else if (n_blocks > 1) paste("block", i)
   pair <- if (
     scene$panels$block[1] != "" && sum(
-      scene$panels$block == panel$block & scene$panels$role == "panel"
+      scene$panels$block == panel$block & scene$panels$role != "marginal"
     ) > 1 && is.na(panel$heading)
   ) paste(panel$y_variable, "by", panel$x_variable)
   name <- paste(c(lead, if (!is.na(panel$heading)) gsub("\n", " ", panel$heading), pair), collapse = " ")
@@ -52,59 +51,111 @@ source_name <- function(scene, panel, i, n_blocks, taken) {
   name
 }
 
-panel_source <- function(block, id) {
-  held <- which(
-    vapply(
-      block$layers,
-      function(layer) !isTRUE(layer$behind) && is.null(layer$strip) && ink_traits(layer$ink)$summarises != "nothing",
-      NA
-    )
+# What one area shows: the rows behind its marks, then the statistics drawn from them, by ink.
+area_source <- function(block, id) {
+  layers <- Filter(function(layer) {
+    !layer$behind && layer$role != "marginal" && !is.null(layer$trained$used) && id %in% layer$table$panel
+  }, block$layers)
+  if (!length(layers)) return(NULL)
+  area <- table_rows(block$panels, block$panels$id == id)
+  on <- list(
+    x = panel_variables(block$design, area, "x")[[1]], y = panel_variables(block$design, area, "y")[[1]]
   )
-  if (!length(held)) return(NULL)
-  panels <- block$cells$panels
-  x <- panel_variables(block$design, panels, "x")[[match(id, panels$panel)]]
-  y <- panel_variables(block$design, panels, "y")[[match(id, panels$panel)]]
-  of <- Filter(function(k) id %in% block$layers[[k]]$table$panel, held)
-  if (!length(of)) return(NULL)
-  parts <- lapply(of, function(k) stat_rows(block$layers[[k]], block$trained[[k]], id, x, y))
-  names <- vapply(of, function(k) block$layers[[k]]$ink$ink, "")
-  values <- value_rows(block$layers[[of[1]]], id, x, y)
-  filled(c(list(values = values), stats::setNames(parts, names)))
+  number <- match(layers, block$layers)
+  statistics <- Map(function(layer, k) statistic_source(layer, k, id, on, block$accounts), layers, number)
+  names(statistics) <- vapply(layers, function(layer) layer$ink$ink, "")
+  fitted <- replaced_ink(block$design$panel)$fitted
+  rows <- value_source(layers, id, changed(on, y = fitted %||% on$y), block)
+  filled(c(list(values = rows), statistics))
 }
 
-# The raw rows of a layer in one panel, in data units.
-value_rows <- function(layer, id, x, y) {
-  own <- table_rows(layer$table, which(layer$table$panel == id))
-  named_columns(own, layer, x, y)
+# The rows of an area that stand behind a mark of any of its layers, in data units. Layers of one
+# panel have the same rows, and may have channels of their own.
+value_source <- function(layers, id, on, block) {
+  alike <- Filter(function(layer) nrow(layer$table) == nrow(layers[[1]]$table), layers)
+  behind_marks <- Reduce(`|`, lapply(alike, function(layer) {
+    layer$trained$used & (ink_traits(layer$ink)$summarises != "values" | within_axes(layer, block$areas, block$axes))
+  }))
+  held <- which(behind_marks & layers[[1]]$table$panel == id)
+  table <- NULL
+  for (layer in alike) {
+    own <- named_columns(table_rows(layer$table, held), layer, on)
+    table <- if (is.null(table)) own else cbind(table, own[setdiff(names(own), names(table))])
+  }
+  table
 }
 
-# The statistics of a layer, where it drew others than the values themselves.
-stat_rows <- function(layer, trained, id, x, y) {
-  table <- trained$table
-  if (is.null(table) || !is.data.frame(as.data.frame(table)) || is.null(table$panel)) return(NULL)
+# The statistics of a layer in one area, where it drew others than the values themselves: with the
+# levels of their group, and on how many values they rest.
+statistic_source <- function(layer, number, id, on, accounts) {
+  table <- layer$trained$table
+  if (!is.data.frame(table) || is.null(table$panel) || !ink_traits(layer$ink)$computed) return(NULL)
   own <- table_rows(table, which(table$panel == id))
-  if (!ink_traits(layer$ink)$computed) return(NULL)
-  named_columns(own, layer, x, y)
-}
-
-# Columns under the variables' names; levels by name, moments as text.
-named_columns <- function(table, layer, x, y) {
-  table <- as.data.frame(table)
-  table <- table[setdiff(names(table), c("panel", "line", "series", "at", "order", "ring", "area"))]
-  shown <- list(x = x, y = y)
-  in_axis_units <- identical(layer$x$id, "value")
-  for (channel in names(table)) {
-    variable <- if (channel %in% c("x", "y")) shown[[channel]] else layer[[channel]]
-    if (is.null(variable) || !is.numeric(table[[channel]])) next
-    values <- table[[channel]]
-    if (in_axis_units && channel %in% c("x", "y")) values <- axis_transform(variable$transform)$backward(values)
-    table[[channel]] <- shown_as_data(values, variable)
-    if (!is.null(variable$id) && !isTRUE(variable$supplied) && nzchar(variable$id)) {
-      names(table)[names(table) == channel] <- variable$id
+  if (!nrow(own)) return(NULL)
+  series <- layer$trained$series
+  if (!is.null(own$series) && !is.null(series)) {
+    for (channel in setdiff(intersect(names(series), mark_channels), names(own))) {
+      own[[channel]] <- series[[channel]][own$series]
     }
   }
+  lying <- isTRUE(layer$trained$lying)
+  slots <- has_levels(on[[if (lying) "y" else "x"]]$kind)
+  if (slots) own <- own[setdiff(names(own), c("x0", "x1"))]
+  if (slots && !is.null(own$x)) own <- table_rows(own, order(own$x, own$colour %||% rep(0, nrow(own))))
+  told <- named_columns(own, layer, on, lying)
+  if (is.null(told$n)) told$n <- group_n(own, layer, accounts[accounts$area == id & accounts$layer == number, ])
+  told
+}
+
+# Values behind the group of each row of a statistic.
+group_n <- function(own, layer, accounts) {
+  parts <- Filter(function(channel) {
+    is_category(layer[[channel]]) && !is.null(own[[channel]]) && any(!is.na(accounts[[channel]]))
+  }, c("colour", "shape", "dash"))
+  if (!length(parts)) return(sum(accounts$used))
+  levels <- lapply(parts, function(channel) plain_text(level_titles(layer[[channel]]$kind)[own[[channel]]]))
+  wanted <- do.call(paste, c(levels, sep = "\r"))
+  each <- tapply(accounts$used, do.call(paste, c(unname(as.list(accounts[parts])), sep = "\r")), sum)
+  as.integer(each[wanted])
+}
+
+# Columns of a table that stand on each axis, by what they are called in inks.
+along_x <- c("x", "x0", "x1")
+along_y <- c(
+  "y", "lower", "upper", "centre", "low", "q1", "median", "q3", "high", "notch_low", "notch_high"
+)
+
+# Columns under the variables' names, in data units; levels by name, moments as text.
+# lying: was the table computed as if its category stood on x, and lies?
+named_columns <- function(table, layer, on, lying = FALSE) {
+  table <- as.data.frame(table)
+  table <- table[setdiff(names(table), c("panel", "line", "series", "at", "order", "ring", "area", "group_id"))]
+  axis_of_column <- function(column) {
+    if (column %in% along_x) return(if (lying) "y" else "x")
+    if (column %in% along_y) return(if (lying) "x" else "y")
+  }
+  shown <- lapply(stats::setNames(nm = names(table)), function(column) {
+    direction <- axis_of_column(column)
+    variable <- if (is.null(direction)) channel_variable(layer, column) else on[[direction]]
+    values <- table[[column]]
+    if (is.null(variable) || !is.numeric(values)) return(list(values = values, name = column))
+    in_axis_units <- !is.null(direction) && layer[[direction]]$id == "value" && !layer[[direction]]$supplied
+    if (in_axis_units) values <- axis_transform(variable$transform)$backward(values)
+    counted <- !is.null(direction) && layer[[direction]]$supplied
+    ends <- setdiff(c(along_x, along_y), c("x", "y"))
+    is_named <- !counted && !variable$supplied && nzchar(variable$id) && !column %in% ends
+    list(
+      values = if (counted) values else shown_as_data(values, variable), name = if (is_named) variable$id else column
+    )
+  })
+  table <- as.data.frame(lapply(shown, `[[`, "values"), optional = TRUE, stringsAsFactors = FALSE)
+  names(table) <- vapply(shown, `[[`, "", "name")
   table <- table[!duplicated(names(table))]
   table[!vapply(table, function(column) all(is.na(column)), NA)]
+}
+
+channel_variable <- function(layer, column) {
+  if (column %in% mark_channels) layer[[column]] else layer$ink$variables[[column]]
 }
 
 shown_as_data <- function(values, variable) {

@@ -45,15 +45,21 @@ power_breaks <- function(ends, n) {
 }
 
 # Zero and decades to both sides.
-signed_decade_breaks <- function(ends, n) {
-  top <- ceiling(log10(max(abs(ends), 10)))
-  decades <- 10^seq(0, top)
-  spot <- c(-rev(decades), 0, decades)
-  spot <- spot[spot >= ends[1] & spot <= ends[2]]
+signed_decade_breaks <- function(ends, n, scale = 1) {
+  top <- min(ceiling(log10(max(abs(ends), 10 * scale))), 308)
+  # Below the scale the axis is about even, so decades there would crowd about zero.
+  lowest <- if (scale == 1) 0 else floor(log10(scale))
+  decades <- 10^seq(min(lowest, top), top)
+  within <- function(decades) {
+    spot <- c(-rev(decades), 0, decades)
+    spot[spot >= ends[1] & spot <= ends[2]]
+  }
+  spot <- within(decades)
   if (length(spot) < 3) return(list(at = number_breaks(ends, n)))
-  while (length(spot) > n && length(decades) > 2) {
-    decades <- decades[c(FALSE, TRUE)]
-    spot <- spot[spot == 0 | abs(spot) %in% decades]
+  for (k in 2:length(decades)) {
+    if (length(spot) <= n) break
+    # Every k-th decade, the greatest among them.
+    spot <- within(rev(rev(decades[decades <= max(abs(ends))])[c(TRUE, rep(FALSE, k - 1))]))
   }
   list(
     at = spot,

@@ -8,19 +8,22 @@ time_steps <- function() {
     step(c(1, 2, 5, 10, 15, 30), "sec", 1), step(c(1, 2, 5, 10, 15, 30), "min", 60),
     step(c(1, 2, 3, 6, 12), "hour", 3600),
     step(c(1, 2), "DSTday", 86400), step(c(1, 2), "week", 7 * 86400), step(c(1, 2, 3, 6), "month", 30.44 * 86400),
-    step(c(1, 2, 5, 10, 20, 50, 100, 200, 500), "year", 365.25 * 86400)
+    step(c(1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000), "year", 365.25 * 86400)
   )
 }
 
-time_breaks <- function(ends, n, zone, has_time) {
+# moment: list(zone, has_time, of_day).
+time_breaks <- function(ends, n, moment) {
+  zone <- moment$zone
   steps <- time_steps()
-  if (!has_time) steps <- steps[steps$seconds >= 86400, ]
+  if (!moment$has_time) steps <- steps[steps$seconds >= 86400, ]
   for (i in seq_len(nrow(steps))) {
     if (diff(ends) / steps$seconds[i] > n + 1) next
     spot <- step_positions(ends, steps[i, ], zone)
-    if (length(spot) <= n) return(list(at = spot, text = time_text(spot, steps[i, ], zone), minor = numeric()))
+    if (length(spot) <= n) return(list(at = spot, text = time_text(spot, steps[i, ], moment), minor = numeric()))
   }
-  list(at = spot[c(1, length(spot))], text = time_text(spot[c(1, length(spot))], steps[i, ], zone), minor = numeric())
+  # Longer than the coarsest steps: the two ends, by the mean year of the Gregorian calendar.
+  list(at = ends, text = number_text(signif(1970 + ends / 31556952, 3)), minor = numeric())
 }
 
 step_positions <- function(ends, step, zone) {
@@ -41,12 +44,16 @@ calendar_start <- function(moment, step, zone) {
   if (step$unit == "week") return(day - ((parts$wday + 6) %% 7) * 86400)
   year <- parts$year + 1900
   if (step$unit == "year") year <- year - year %% step$count
-  as.POSIXct(sprintf("%04d-01-01", year), tz = zone)
+  # Years before 1 have no text that is read back.
+  first_day <- as.POSIXlt("1970-01-01", tz = zone)
+  first_day$year <- year - 1900
+  as.POSIXct(first_day)
 }
 
 # Hours and minutes, the date under the first of each day; days by date; months by
 # name, January with its year; years by number.
-time_text <- function(at, step, zone) {
+time_text <- function(at, step, moment) {
+  zone <- moment$zone %||% "UTC"
   parts <- as.POSIXlt(as.POSIXct(at, origin = "1970-01-01", tz = zone), tz = zone)
   date <- paste(parts$mday, month.abb[parts$mon + 1])
   if (step$unit == "year") return(as.character(parts$year + 1900))
@@ -60,5 +67,24 @@ time_text <- function(at, step, zone) {
   }
   if (step$unit %in% c("DSTday", "week")) return(date)
   clock <- format(parts, if (step$unit == "sec") "%H:%M:%S" else "%H:%M")
-  ifelse(duplicated(date), clock, paste0(clock, "\n", date))
+  if (isTRUE(moment$of_day)) clock else ifelse(duplicated(date), clock, paste0(clock, "\n", date))
+}
+
+# A step: a number, or a number of calendar units.
+check_step <- function(step, argument, call = rlang::caller_env()) {
+  if (is.null(step) || (is.numeric(step) && length(step) == 1 && is.finite(step) && step > 0)) {
+    return(if (is.null(step)) NULL else as.numeric(step))
+  }
+  units <- c(
+    second = "sec", sec = "sec", minute = "min", min = "min", hour = "hour", day = "DSTday", week = "week",
+    month = "month", year = "year"
+  )
+  parts <- if (rlang::is_string(step)) regmatches(step, regexec("^\\s*([0-9]+)?\\s*([a-z]+?)s?\\s*$", step))[[1]]
+  if (length(parts) == 3 && parts[3] %in% names(units)) {
+    return(data.frame(count = if (nzchar(parts[2])) as.numeric(parts[2]) else 1, unit = units[[parts[3]]]))
+  }
+  abort_nelvat("argument", c(
+    paste0("`", argument, "` must be a number above 0, or a step of time such as \"6 hours\" or \"1 month\"."),
+    x = paste0("Found ", describe_value(step), ".")
+  ), call)
 }

@@ -7,11 +7,11 @@
 value_breaks <- function(axis, n) {
   transform <- axis_transform(axis$transform)
   ends <- sort(transform$backward(axis$range))
-  if (!is.null(axis$moment)) return(time_breaks(ends, n, axis$moment$zone, axis$moment$has_time))
-  breaks <- switch(base_transform(axis$transform),
+  if (!is.null(axis$moment)) return(time_breaks(ends, n, axis$moment))
+  breaks <- switch(sub("/.*", "", base_transform(axis$transform)),
     log10 = , ln = decade_breaks(ends, n),
     log2 = power_breaks(ends, n),
-    asinh = signed_decade_breaks(ends, n),
+    asinh = signed_decade_breaks(ends, n, transform_scale(axis$transform)),
     logit = share_breaks(ends, n),
     list(at = number_breaks(ends, n, whole = axis$count))
   )
@@ -20,23 +20,30 @@ value_breaks <- function(axis, n) {
   breaks
 }
 
-# Evenly spaced: the extended algorithm of Talbot, Lin and Hanrahan (2010), "An
-# extension of Wilkinson's algorithm for positioning tick labels on axes", as the
-# scales package has it. Counts break at whole numbers only.
+# Evenly spaced: multiples of 1, 2, 2.5 or 5 times a power of ten, as many as there is room for; 2.5 only
+# where it adds no digit to the numbers. Counts break at whole numbers only.
 number_breaks <- function(range, n, whole = FALSE) {
-  # The algorithm treats n as a wish, and may put breaks beyond the range: asking for
-  # fewer makes n a limit, and where too few are left, for more.
-  for (wish in c(seq(n, 2), seq(n + 1, n + 8))) {
-    breaks <- scales::breaks_extended(n = wish)(range)
-    breaks <- breaks[breaks >= range[1] - 1e-9 * diff(range) & breaks <= range[2] + 1e-9 * diff(range)]
-    if (whole && any(breaks != round(breaks))) next
-    if (length(breaks) >= 2 && (length(breaks) <= max(n, 2) || wish > n)) return(thinned_to(breaks, max(n, 2)))
+  span <- diff(range)
+  if (!is.finite(span) || span <= 0) return(range[1])
+  power <- floor(log10(span / max(n, 2)))
+  steps <- as.vector(outer(c(1, 2, 2.5, 5), 10^((power - 1):(power + 2))))
+  sharp <- rep(c(FALSE, FALSE, TRUE, FALSE), 4)
+  steps <- sort(steps[!sharp | steps >= 25])
+  if (whole) steps <- unique(c(1, steps[steps >= 1]))
+  counted_in <- function(step) floor(range[2] / step + 1e-9) - ceiling(range[1] / step - 1e-9) + 1
+  n_ticks <- vapply(steps, counted_in, 0)
+  fitting <- which(n_ticks <= max(n, 2) & n_ticks >= 1)
+  step <- if (!length(fitting)) steps[length(steps)] else steps[fitting[1]]
+  # Two numbers at least, three where there is room for them.
+  if (counted_in(step) < min(3, n)) {
+    more <- which(n_ticks >= min(3, n) & n_ticks <= n + 2)
+    if (length(more)) step <- steps[max(more)]
   }
-  if (whole) seq(ceiling(range[1]), floor(range[2])) else breaks
-}
-
-# At most n breaks, as far apart as they must be, evenly.
-thinned_to <- function(breaks, n) {
-  if (length(breaks) <= n) return(breaks)
-  breaks[seq(1, length(breaks), by = ceiling((length(breaks) - 1) / (n - 1)))]
+  if (counted_in(step) < 2) {
+    more <- which(n_ticks >= 2)
+    if (length(more)) step <- steps[max(more)]
+  }
+  ticks <- seq(ceiling(range[1] / step - 1e-9), floor(range[2] / step + 1e-9)) * step
+  # A multiple as it is written: 0.3, not 0.30000000000000004.
+  round(ticks, max(0, 2 - floor(log10(step))))
 }

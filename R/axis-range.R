@@ -6,13 +6,12 @@ lone_padding <- 0.5    # half-width of a range of one value, as a share of the v
 
 slot_range <- function(n_levels) c(0.5, n_levels + 0.5)
 
-# extent: least and greatest shown, in data units; zero: does the axis start at zero?
+# extent: least and greatest shown, in transformed units; zero: does the axis start at zero?
 value_range <- function(extent, zero = FALSE, transform = axis_transform()) {
-  extent <- extent[is.finite(extent)]
-  if (!length(extent)) return(c(0, 1))
-  if (zero) extent <- c(extent, 0)
-  shown <- transform$forward(extent)
-  range <- range(shown[is.finite(shown)])
+  shown <- c(extent, if (zero && length(extent)) transform$forward(0))
+  shown <- shown[is.finite(shown)]
+  if (!length(shown)) return(c(0, 1))
+  range <- range(shown)
   width <- diff(range)
   if (width == 0) {
     half <- if (range[1] == 0 || transform$name != "identity") lone_padding else abs(range[1]) * lone_padding

@@ -2,11 +2,13 @@
 #
 # panels: row, column and the variable shown in this direction, a row a panel.
 # range_per: "block", "column", "row" or "panel". Panels that show unlike variables never
-# share, whatever is asked.
+# share, whatever is asked, and those that stand `alone` have an axis of their own.
 # Returns a whole number for each panel: panels with the same number share.
 share_axes <- function(panels, range_per) {
   place <- switch(range_per, block = 1L, column = panels$column, row = panels$row, panel = seq_len(nrow(panels)))
+  own <- which(panels$alone %||% FALSE)
   key <- paste(panels$variable, place, sep = "\r")
+  key[own] <- paste("own", own)
   match(key, unique(key))
 }
 

@@ -1,18 +1,20 @@
 # What a block is: panel designs made into a matrix of panels. A design is a list with
 # class c("nelvat_<name>", "nelvat_block") and these methods:
 #
-#   block_cells(block)              the matrix: panels, rows of the data, headings;
+#   block_cells(block)              the matrix: areas, rows of the data, headings;
 #   block_layers(block, cells)      layers, one ink over panels of the block;
-#   panel_variables(block, panels, direction)  the variable on an axis, for each panel;
+#   panel_variables(block, areas, direction)  the variable on an axis, for each standing area;
 #   block_variables(block)          all variables used, for notes of missing values;
+#   block_headings(block, cells, drawn)  what stands over and beside its areas (block-headings.R);
 #   block_label(block)              what the block shows, for messages;
 #   wished_shape(block)             height over width that its panels look best at.
 #
-# Every design has range_per, show_axes, room, empty, behind, aspect, marginals and axes.
+# Every design has range_per, show_axes, room, empty, behind, aspect, marginals, axes, and title_over,
+# the heading over the whole block.
 
 block_cells <- function(block) UseMethod("block_cells")
 block_layers <- function(block, cells) UseMethod("block_layers")
-panel_variables <- function(block, panels, direction) UseMethod("panel_variables")
+panel_variables <- function(block, areas, direction) UseMethod("panel_variables")
 block_variables <- function(block) UseMethod("block_variables")
 block_label <- function(block) UseMethod("block_label")
 wished_shape <- function(block) UseMethod("wished_shape")
@@ -23,11 +25,11 @@ wished_shape.default <- function(block) block$aspect %||% 0.75
 new_block <- function(
   design, ..., range_per = list(x = "block", y = "block"), show_axes = "edge", room = "even", empty = "draw",
   behind = FALSE, aspect = NULL,
-  marginals = NULL, axes = NULL) {
+  marginals = NULL, axes = NULL, title_over = NULL) {
   structure(
     list(
       ..., range_per = range_per, show_axes = show_axes, room = room, empty = empty, behind = behind, aspect = aspect,
-      marginals = marginals, axes = axes
+      marginals = marginals, axes = axes, title_over = title_over
     ),
     class = c(paste0("nelvat_", design), "nelvat_block"))
 }
@@ -51,15 +53,31 @@ block_notes <- function(block) {
     left <- variable$n_missing %||% 0L
     rbind(
       if (!is.null(variable$note)) data.frame(column = variable$id, what = variable$note$what, n = variable$note$n)
-      else if (left > 0) data.frame(column = variable$id, what = "missing values left out", n = left),
+      else if (left > 0) data.frame(column = variable$id, what = missing_words(variable$policy), n = left),
       if (!is.null(variable$outside)) {
         data.frame(column = variable$id, what = variable$outside$what, n = variable$outside$n)
       }
     )
   })
-  unique(
-    do.call(rbind, c(list(block$panel$book$notes), unname(notes), list(block$notes), list(hidden_by_range(block))))
-  )
+  unique(do.call(rbind, c(list(told_notes(block)), unname(notes), list(block$notes), list(hidden_by_range(block)))))
+}
+
+missing_words <- function(policy) {
+  if (identical(policy, "bridge")) "missing values, over which lines go on" else "missing values left out"
+}
+
+# Of the notes of a table those on columns that the block shows, or that these are derived from.
+told_notes <- function(block) {
+  noted <- block$panel$book$notes
+  if (is.null(noted)) return(NULL)
+  used <- vapply(Filter(Negate(is.null), block_variables(block)), `[[`, "", "id")
+  derive <- block$panel$made$derive
+  for (round in seq_along(derive)) {
+    within <- intersect(names(derive), used)
+    used <- union(used, unlist(lapply(derive[within], function(one) named_columns_of(rlang::quo_get_expr(one$quo)))))
+  }
+  untold <- noted$column %in% setdiff(names(derive), used)
+  if (all(untold)) NULL else noted[!untold, ]
 }
 
 # Values beyond the range that an axis_of() asks for.
@@ -79,7 +97,7 @@ hidden_by_range <- function(block) {
 
 #' @export
 print.nelvat_block <- function(x, ...) {
-  n <- nrow(block_cells(x)$panels)
+  n <- nrow(standing_areas(block_cells(x)$areas))
   cat("Block of ", counted(n, "panel"), " (", sub("^nelvat_", "", class(x)[1]), "): ", block_label(x), "\n", sep = "")
   if (inherits(x, "nelvat_facets") && !is.null(x$marginals)) {
     cat("Marginals: ", paste(names(x$marginals$inks), collapse = ", "), "\n", sep = "")

@@ -16,12 +16,15 @@
 #'   named as the codebook says.
 #' @param empty Combinations without rows: `"draw"` their axes, `"drop"` them, or
 #'   `"say"` so in the panel.
-#' @param heading Pattern of headings, such as `"{name}: {level}{unit} (n = {n})"`, or one
-#'   for each direction, `c(across = , down = )`. `NULL`: the level, with its unit.
+#' @param heading Pattern of headings, such as `"{name}: {level}{unit} (n = {n}, {missing} missing)"`, or
+#'   one for each direction, `c(across = , down = )`. `NULL`: the level, with its unit. n are the rows
+#'   drawn. Text without any of these pieces is a title over the whole block.
 #' @param behind Draw the rows of all other panels faintly behind those of each?
 #' @param range_per For what there is a range of its own: the whole `"block"`, each `"column"`, each
 #'   `"row"` or each `"panel"`; one word, or `c(x = , y = )`. Panels that show unlike variables never
 #'   share a range.
+#' @param alone Panels whose axis has a range of its own, whatever the others share, by a level that they
+#'   stand for or their number in reading order: `list(y = "rye")`.
 #' @param show_axes Tick text at the `"edge"` of shared axes, or at `"all"` panels.
 #' @param room With levels of their own on a category axis (`range_per` not `"block"`), panels
 #'   leave out the levels they lack; slots stay as wide in all. Panels are of `"even"` size,
@@ -40,19 +43,20 @@
 facets <- function(
   panel, across = NULL, down = NULL, per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL,
   behind = FALSE, range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even",
-  aspect = NULL, ...) {
+  aspect = NULL, alone = NULL, ...) {
   check_rest(...)
   call <- rlang::current_env()
   check_is_panel(panel, call)
   new_facets(panel, rlang::enquo(across), rlang::enquo(down), list(
     per_row = per_row, order = order, missing = missing, empty = empty, heading = heading, behind = behind,
-    range_per = range_per, show_axes = show_axes, room = room, aspect = aspect
+    range_per = range_per, show_axes = show_axes, room = room, aspect = aspect, alone = alone
   ), call)
 }
 
 facets_settings <- list(
   per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE,
-  range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even", aspect = NULL
+  range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even", aspect = NULL,
+  alone = NULL
 )
 
 # across, down: quosures; settings: a list, those not given as in facets_settings.
@@ -66,28 +70,51 @@ new_facets <- function(panel, across, down, settings, call) {
   check_choice(settings$empty, c("draw", "drop", "say"), "empty", call)
   check_choice(settings$show_axes, c("edge", "all"), "show_axes", call)
   check_choice(settings$room, c("even", "levels"), "room", call)
+  panel <- with_parts(panel, list(across, down), call)
   across <- split_variables(across, "across", panel, settings$order, settings$missing, call)
   down <- split_variables(down, "down", panel, NULL, settings$missing, call)
   check_one_sequence(panel, across, down, settings$per_row, call)
   new_block("facets",
     panel = panel, across = across, down = down, per_row = settings$per_row,
-    heading = check_heading(settings$heading, call),
+    heading = if (!is_block_title(settings$heading)) check_heading(settings$heading, call),
+    title_over = if (is_block_title(settings$heading)) settings$heading else panel$heading,
     range_per = check_range_per(settings$range_per, call), show_axes = settings$show_axes, room = settings$room,
     empty = settings$empty,
     made = list(across = across_quo, down = down_quo, settings = settings),
     behind = check_flag(settings$behind, "behind", call), aspect = check_aspect(settings$aspect, call),
-    axes = panel$axes
+    axes = panel$axes, alone = check_alone(settings$alone, panel, across, down, call)
   )
+}
+
+# list(x, y): levels or numbers of panels whose axis is their own.
+check_alone <- function(alone, panel, across, down, call) {
+  if (is.null(alone)) return(NULL)
+  if (!is.list(alone) || !all(rlang::names2(alone) %in% c("x", "y"))) {
+    abort_nelvat("argument", c(
+      "`alone` must be such as `list(y = \"rye\")`.", x = paste0("Found ", describe_value(alone), ".")
+    ), call)
+  }
+  known <- unlist(lapply(c(across, down), function(variable) c(variable$kind$levels, variable$kind$level_names)))
+  known <- unique(c(known, vapply(panel$variables$y, `[[`, "", "id")))
+  for (one in Filter(is.character, lapply(alone, unlist))) {
+    absent <- setdiff(one, known)
+    if (length(absent)) {
+      abort_nelvat("argument", c(
+        paste0("`alone`: no panel stands for \"", absent[1], "\"."), offer(absent[1], known, "level")
+      ), call)
+    }
+  }
+  lapply(alone, unlist)
 }
 
 check_aspect <- function(aspect, call) check_number(aspect, "aspect", 0.05, 20, or_null = TRUE, call = call)
 
 #' @export
-panel_variables.nelvat_facets <- function(block, panels, direction) {
+panel_variables.nelvat_facets <- function(block, areas, direction) {
   variables <- block$panel$variables
-  if (direction == "x") return(rep(list(variables$x), nrow(panels)))
-  if (!is.null(variables$shared_y)) return(rep(list(variables$shared_y), nrow(panels)))
-  variables$y[panels$measure]
+  if (direction == "x") return(rep(list(variables$x), nrow(areas)))
+  if (!is.null(variables$shared_y)) return(rep(list(variables$shared_y), nrow(areas)))
+  variables$y[areas$measure]
 }
 
 #' @export
@@ -137,7 +164,12 @@ check_one_sequence <- function(panel, across, down, per_row, call) {
   )
 }
 
-heading_pieces <- c("{name}", "{level}", "{unit}", "{n}")
+heading_pieces <- c("{name}", "{level}", "{unit}", "{n}", "{missing}")
+
+# A heading without any piece stands over the whole block.
+is_block_title <- function(heading) {
+  rlang::is_string(heading) && !rlang::have_name(heading) && !grepl("[{}]", heading)
+}
 
 check_heading <- function(heading, call) {
   if (is.null(heading)) return(NULL)
@@ -149,7 +181,7 @@ check_heading <- function(heading, call) {
   if (right && !length(stray)) return(as.list(heading))
   abort_nelvat("argument", c(
     paste0(
-      "`heading` must be a pattern of text and ", quoted(heading_pieces),
+      "`heading` must be text, or a pattern of text and ", quoted(heading_pieces),
       ", or one for each of \"across\" and \"down\"."
     ),
     x = if (length(stray)) paste0("Found \"", stray[1], "\".") else paste0("Found ", describe_value(heading), ".")

@@ -8,12 +8,12 @@ new_foreign <- function(picture, reach, label) {
 }
 
 #' @export
-block_cells.nelvat_foreign <- function(block) lone_cell()
+block_cells.nelvat_foreign <- function(block) lone_cell("picture")
 #' @export
 block_layers.nelvat_foreign <- function(block, cells) list()
 #' @export
-panel_variables.nelvat_foreign <- function(block, panels, direction) {
-  list(list(id = "picture", kind = hidden_axis(), transform = "identity"))
+panel_variables.nelvat_foreign <- function(block, areas, direction) {
+  list(new_variable("picture", hidden_axis()))
 }
 #' @export
 block_variables.nelvat_foreign <- function(block) list()

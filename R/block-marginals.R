@@ -33,7 +33,7 @@ joint <- function(
   data, x, y, ..., colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL, marginal = NULL, depth = NULL,
   gap = 1,
   marginal_axis = FALSE, aspect = NULL, derive = NULL, keep = NULL, order = NULL, missing = NULL,
-  x_axis = NULL, y_axis = NULL) {
+  x_axis = NULL, y_axis = NULL, heading = NULL) {
   call <- rlang::current_env()
   check_stray(...names(), setdiff(names(formals(joint)), "..."), "joint", call)
   channels <- list(
@@ -42,13 +42,16 @@ joint <- function(
   )
   new_joint(as_codebook(data, deparsed_label(substitute(data)), call), channels, list(...),
             list(
-              derive = derive, keep = rlang::enquo(keep), order = order, missing = missing, x_axis = x_axis,
+              derive = captured_derive(rlang::enquo(derive), call), keep = rlang::enquo(keep), order = order,
+              missing = missing, x_axis = x_axis,
               y_axis = y_axis
             ),
-            list(marginal = marginal, depth = depth, gap = gap, axis = marginal_axis, aspect = aspect), call)
+            list(
+              marginal = marginal, depth = depth, gap = gap, axis = marginal_axis, aspect = aspect, heading = heading
+            ), call)
 }
 
-joint_settings <- c("marginal", "depth", "gap", "marginal_axis", "aspect")
+joint_settings <- c("marginal", "depth", "gap", "marginal_axis", "aspect", "heading")
 
 new_joint <- function(book, channels, inks, settings, layout, call) {
   for (channel in c("x", "y")) {
@@ -70,7 +73,7 @@ new_joint <- function(book, channels, inks, settings, layout, call) {
   marginal <- layout$marginal %||% if (grouped) ink_density() else ink_histogram()
   apart <- is.list(marginal) && !is_ink(marginal) && any(rlang::names2(marginal) %in% c("x", "y"))
   if (!apart) marginal <- list(x = marginal, y = marginal)
-  new_marginals(design, marginal$x, marginal$y, layout, call)
+  with_heading(new_marginals(design, marginal$x, marginal$y, layout, call), layout$heading, call)
 }
 
 #' @rdname joint
@@ -99,16 +102,19 @@ new_marginals <- function(panel, x, y, layout, call) {
       call
     )
   }
-  check_own_axes(design$inks, design$variables, "Marginals", call)
+  check_open_axes(design, call)
   inks <- list()
   for (side in c("x", "y")) {
     given <- list(x = x, y = y)[[side]]
     if (is.null(given)) next
-    inks[[side]] <- lapply(check_inks(list(given), call), resolve_ink, book = design$book, missing = NULL, call = call)
+    own <- lapply(check_inks(list(given), call), resolve_ink, book = design$book, missing = NULL, call = call)
+    inks[[side]] <- lapply(own, settled_ink, design$variables)
     with_place(paste0("the marginal of `", side, "`"), marginal_panel(design, side, inks[[side]], call))
   }
   block$marginals <- list(
-    inks = inks, depth = check_number(layout$depth, "depth", 1, 200, unit = "mm", or_null = TRUE, call = call),
+    made = list(x = x, y = y, layout = layout), inks = inks, depth = check_number(
+      layout$depth, "depth", 1, 200, unit = "mm", or_null = TRUE, call = call
+    ),
     gap = check_number(layout$gap %||% 1, "gap", 0, 50, unit = "mm", call = call),
     axis = check_flag(layout$axis %||% FALSE, "axis", call)
   )
@@ -116,17 +122,13 @@ new_marginals <- function(panel, x, y, layout, call) {
   block
 }
 
-# An ink that changes what an axis shows, such as residuals, would stand beside marginals or in a
-# matrix whose axes show something else.
-check_own_axes <- function(inks, variables, what, call) {
-  for (ink in inks) for (y in variables$y) {
-    if (identical(replaced_axis(ink, "y", y)$kind, y$kind)) next
-    abort_nelvat("argument", c(
-      paste0(what, " and ", gsub("_", " ", ink$ink), " have no axis in common."),
-      x = paste0("`ink_", ink$ink, "()` changes what the y axis shows."),
-      i = "Draw it in a `panel()` of its own, beside the other on a plate."
-    ), call)
-  }
+# Inks that draw axes of their own leave none for marginals to stand on.
+check_open_axes <- function(design, call) {
+  if (!isTRUE(design$variables$x$kind$hidden)) return(invisible())
+  abort_nelvat("argument", c(
+    paste0("Marginals and ", listed(vapply(design$inks, `[[`, "", "ink")), " have no axis in common."),
+    i = "Draw the panel without marginals."
+  ), call)
 }
 
 # A panel of one of the quantities of another.
@@ -145,11 +147,9 @@ marginal_panel <- function(design, side, inks, call = NULL) {
   design
 }
 
-# How deep strips are, in mm, for each panel: list(x, y).
-strip_depth <- function(block, frame, house) {
-  panels <- block$cells$panels
+# How deep marginals are, in mm, for each panel.
+marginal_depth <- function(block, frame) {
+  panels <- block$panels
   least <- pmin(frame$x$length_mm[panels$column], frame$y$length_mm[panels$row])
-  depth <- pmax(0.5, block$design$marginals$depth %||% (0.2 * least))
-  depth <- rep_len(depth, length(least))
-  list(x = depth, y = depth)
+  rep_len(pmax(0.5, block$design$marginals$depth %||% (0.2 * least)), length(least))
 }

@@ -4,53 +4,44 @@
 
 #' @export
 block_layers.nelvat_pairs <- function(block, cells) {
-  panels <- cells$panels
-  mixed <- vapply(seq_len(nrow(panels)), function(k) {
-    has_levels(block$variables[[panels$j[k]]]$kind) || has_levels(block$down[[panels$i[k]]]$kind)
+  areas <- cells$areas
+  mixed <- vapply(seq_len(nrow(areas)), function(k) {
+    has_levels(block$variables[[areas$j[k]]]$kind) || has_levels(block$down[[areas$i[k]]]$kind)
   }, NA)
   parts <- unlist(lapply(c("below", "diagonal", "above"), function(part) {
-    spot <- which(panels$part == part & !mixed)
+    spot <- which(areas$part == part & !mixed)
     inks <- block$parts[[part]]
     if (!length(spot)) return(NULL)
     if (identical(inks, "names")) return(list(name_layer(block, cells, spot)))
     # Bins and bandwidths are of one variable, so each panel of the diagonal has its layer.
     each <- if (part == "diagonal") as.list(spot) else list(spot)
     unlist(
-      lapply(inks, function(ink) lapply(each, function(panels) pair_layer(block, cells, panels, ink, part))),
+      lapply(inks, function(ink) lapply(each, function(at) pair_layer(block, cells, at, ink, part))),
       recursive = FALSE
     )
   }), recursive = FALSE)
-  common_size(c(parts, unlist(lapply(which(mixed), function(k) mixed_layers(block, cells, k)), recursive = FALSE)))
-}
-
-# Counts of pairs of levels have one size for all cells.
-common_size <- function(layers) {
-  counted <- vapply(layers, function(layer) identical(layer$size$id, "count of pairs"), NA)
-  most <- max(0, vapply(layers[counted], function(layer) max(0, layer$table$size), 0))
-  layers[counted] <- lapply(layers[counted], function(layer) c(layer, size_most = most))
-  layers
+  c(parts, unlist(lapply(which(mixed), function(k) mixed_layers(block, cells, k)), recursive = FALSE))
 }
 
 plain_axis <- function(supplied = FALSE) {
-  list(id = "value", kind = new_kind("quantity", name = "Value"), transform = "identity", supplied = supplied)
+  new_variable("value", new_kind("quantity", name = "Value"), supplied = supplied)
 }
 
 pair_layer <- function(block, cells, at, ink, part) {
   diagonal <- part == "diagonal"
   table <- pair_table(block, cells, at, ink$variables, diagonal)
+  channels <- lapply(
+    stats::setNames(nm = mark_channels), function(channel) ink$variables[[channel]] %||% block$channels[[channel]]
+  )
   # A ramp of colours says nothing of one variable alone.
-  if (diagonal && !is.null(block$channels$colour) && !has_levels(block$channels$colour$kind)) {
-    block$channels$colour <- NULL
+  if (diagonal && is_ramp(channels$colour)) {
+    channels["colour"] <- list(NULL)
     table$colour <- NULL
   }
-  channels <- pair_channels(block, ink, table)
   y <- plain_axis(diagonal)
-  if (diagonal) y$kind <- supplied_axis(ink, "y", list(x = plain_axis())) %||% hidden_axis()
-  if (has_levels(y$kind)) channels$table$y <- 1
-  c(
-    list(ink = ink, table = channels$table, x = plain_axis(), y = y, behind = FALSE, diagonal = if (diagonal) TRUE),
-    channels$channels
-  )
+  if (diagonal) y <- changed(y, kind = supplied_axis(ink, "y", list(x = plain_axis())) %||% hidden_axis())
+  if (has_levels(y$kind)) table$y <- 1
+  new_layer(ink, table, plain_axis(), y, channels, role = if (diagonal) "diagonal" else "panel")
 }
 
 # Rows of some cells, stacked: panel, x, y in axis units, and the channels.
@@ -59,55 +50,33 @@ pair_table <- function(block, cells, at, own, diagonal = FALSE) {
   in_units <- function(variable, row) axis_transform(variable$transform)$forward(variable$values[row])
   row <- unlist(rows)
   columns <- list(
-    panel = rep(cells$panels$panel[at], lengths(rows)),
-    x = unlist(Map(function(j, of) in_units(block$variables[[j]], of), cells$panels$j[at], rows))
+    panel = rep(cells$areas$id[at], lengths(rows)),
+    x = unlist(Map(function(j, of) in_units(block$variables[[j]], of), cells$areas$j[at], rows))
   )
   columns$y <- if (diagonal) NA_real_ else unlist(
-    Map(function(i, of) in_units(block$down[[i]], of), cells$panels$i[at], rows)
+    Map(function(i, of) in_units(block$down[[i]], of), cells$areas$i[at], rows)
   )
   for (channel in mark_channels) columns[[channel]] <- (own[[channel]] %||% block$channels[[channel]])$values[row]
   do.call(new_table, c(columns, list(.rows = length(row))))
 }
 
-# The channels of a layer; settings of the ink alone take the place of columns.
-pair_channels <- function(block, ink, table) {
-  channels <- lapply(stats::setNames(nm = mark_channels), function(channel) {
-    variable <- ink$variables[[channel]] %||% block$channels[[channel]]
-    if (!is.null(variable)) variable[c("id", "kind", "transform", "policy", "supplied")]
-  })
-  for (channel in names(ink$settings)) {
-    table[[channel]] <- NULL
-    channels[channel] <- list(NULL)
-  }
-  attr(table, "ramp") <- !is.null(channels$colour) && !has_levels(channels$colour$kind)
-  list(table = table, channels = channels)
-}
-
 # Cells with a category: a quantity by its levels, or counts of pairs of levels.
 mixed_layers <- function(block, cells, k) {
-  x <- block$variables[[cells$panels$j[k]]]
-  y <- block$down[[cells$panels$i[k]]]
+  x <- block$variables[[cells$areas$j[k]]]
+  y <- block$down[[cells$areas$i[k]]]
   rows <- cells$rows[[k]]
-  diagonal <- cells$panels$diagonal[k]
-  of <- function(variable) variable[c("id", "kind", "transform", "policy", "supplied")]
-  table <- function(...) new_table(panel = cells$panels$panel[k], ..., .rows = length(rows))
-  layer <- function(ink, table, ...) {
-    list(
-      list(ink = ink, table = structure(table, ramp = FALSE), x = of(x), y = of(y), behind = FALSE, to_axis = TRUE, ...)
-    )
-  }
-  if (diagonal) {
+  table <- function(...) new_table(panel = cells$areas$id[k], ..., .rows = length(rows))
+  if (cells$areas$role[k] == "diagonal") {
     if (identical(block$parts$diagonal, "names")) return(list(name_layer(block, cells, k)))
     bars <- ink_bars()
-    found <- layer(bars, table(x = x$values[rows], y = NA_real_), diagonal = TRUE)
     kind <- supplied_axis(bars, "y", list(x = x))
-    found[[1]]$y <- list(id = kind$name, kind = kind, transform = "identity", supplied = TRUE)
-    return(found)
+    y <- new_variable(kind$name, kind, supplied = TRUE)
+    return(list(new_layer(bars, table(x = x$values[rows], y = NA_real_), x, y, role = "diagonal")))
   }
   if (has_levels(x$kind) && has_levels(y$kind)) {
-    return(count_layer(x$values[rows], y$values[rows], cells$panels$panel[k], of(x), of(y)))
+    return(count_layer(x$values[rows], y$values[rows], cells$areas$id[k], x, y))
   }
-  layer(block$mixed, table(x = x$values[rows], y = y$values[rows]))
+  list(new_layer(block$mixed, table(x = x$values[rows], y = y$values[rows]), x, y))
 }
 
 # Counts of pairs of levels as discs whose area is the count.
@@ -119,29 +88,22 @@ count_layer <- function(x, y, panel, x_variable, y_variable) {
     panel = rep(panel, nrow(spot)), x = as.numeric(spot[, 1]), y = as.numeric(spot[, 2]), size = as.numeric(n[spot]),
     .rows = nrow(spot)
   )
-  size <- list(id = "count of pairs", kind = new_kind("quantity", name = "Count", count = TRUE), transform = "identity")
-  list(
-    list(
-      ink = ink_points(), table = structure(pair_counts, ramp = FALSE), x = x_variable, y = y_variable, size = size,
-      behind = FALSE, to_axis = TRUE
-    )
-  )
+  size <- new_variable("count of pairs", new_kind("quantity", name = "Count", count = TRUE))
+  list(new_layer(ink_points(), pair_counts, x_variable, y_variable, list(size = size)))
 }
 
 # Names of variables in the middle of their diagonal panels.
 name_layer <- function(block, cells, at) {
-  ink <- new_ink("names", strings = vapply(block$variables[cells$panels$j[at]], function(one) kind_title(one$kind), ""))
-  list(
-    ink = ink, table = new_table(panel = cells$panels$panel[at], x = 0, y = 0, .rows = length(at)), x = plain_axis(),
-    y = plain_axis(), behind = FALSE, diagonal = TRUE
-  )
+  ink <- new_ink("names", strings = vapply(block$variables[cells$areas$j[at]], function(one) kind_title(one$kind), ""))
+  table <- new_table(panel = cells$areas$id[at], x = 0, y = 0, .rows = length(at))
+  new_layer(ink, table, plain_axis(), plain_axis(), role = "diagonal")
 }
 
 #' @export
 check_ink.ink_names <- function(ink, panel, call) invisible()
 
 #' @export
-train_ink.ink_names <- function(ink, layer) list(table = layer$table, extent = NULL, zero = character(), facts = NULL)
+train_ink.ink_names <- function(ink, layer) list(table = layer$table, zero = character())
 
 #' @export
 place_ink.ink_names <- function(ink, trained, place) {

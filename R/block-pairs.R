@@ -39,7 +39,7 @@ every_pair <- function(
   data, columns = NULL, ..., colour = NULL, shape = NULL, above, diagonal, below, rows = NULL, within = NULL,
   per_row = NULL,
   mixed = ink_box(), names = "edge", missing = "pair", derive = NULL, keep = NULL, order = NULL,
-  aspect = NULL) {
+  aspect = NULL, heading = NULL) {
   call <- rlang::current_env()
   check_stray(...names(), setdiff(names(formals(every_pair)), "..."), "every_pair", call)
   parts <- list()
@@ -54,19 +54,23 @@ every_pair <- function(
     ),
     parts,
     list(
-      per_row = per_row, mixed = mixed, names = names, missing = missing, derive = derive, order = order,
-      aspect = aspect
+      per_row = per_row, mixed = mixed, names = names, missing = missing, derive = captured_derive(
+        rlang::enquo(derive), call
+      ),
+      order = order,
+      aspect = aspect, heading = heading
     ),
     call
   )
 }
 
-pairs_settings <- c("per_row", "mixed", "names", "missing", "derive", "order", "aspect")
+pairs_settings <- c("per_row", "mixed", "names", "missing", "derive", "order", "aspect", "heading")
 most_pairs <- 12
 
 # quosures: columns, rows, within, colour, shape, keep; parts: above, diagonal, below where
 # given; settings as pairs_settings names them.
 new_pairs <- function(book, quosures, parts, settings, call) {
+  made <- list(book = book, quosures = quosures, parts = parts, settings = settings)
   check_choice(settings$names %||% "edge", c("edge", "diagonal"), "names", call)
   check_choice(settings$missing %||% "pair", c("pair", "complete"), "missing", call)
   check_number(settings$per_row, "per_row", 1, 50, whole = TRUE, or_null = TRUE, call = call)
@@ -92,7 +96,7 @@ new_pairs <- function(book, quosures, parts, settings, call) {
     abort_nelvat("argument", c("`within` takes one category.", x = paste0("Found ", length(within), ".")), call)
   }
   design <- list(
-    book = book, across = across, down = lapply(down, on_y), square = square, channels = channels,
+    book = book, across = across, down = lapply(down, read_downwards), square = square, channels = channels,
     within = within[[1]]
   )
   settled <- pair_inks(parts, settings$mixed %||% ink_box(), design, call)
@@ -101,7 +105,10 @@ new_pairs <- function(book, quosures, parts, settings, call) {
     channels = channels, within = within[[1]],
     parts = settled$parts, mixed = settled$mixed, notes = settled$notes, per_row = settings$per_row,
     names = settings$names %||% "edge", complete = identical(settings$missing, "complete"),
-    n = nrow(book$data), in_axis_units = TRUE, aspect = check_aspect(settings$aspect, call))
+    n = nrow(book$data), spans_values = TRUE,
+    aspect = check_aspect(settings$aspect, call),
+    title_over = check_string(settings$heading, "heading", or_null = TRUE, call = call), made = made
+  )
 }
 
 # Variables that can stand on the axes of a matrix.
@@ -122,12 +129,6 @@ pair_variables <- function(quo, book, argument, call) {
     chosen,
     function(column) ready_variable(resolve_variable(rlang::quo(.data[[!!column]]), book, argument, call), NULL)
   )
-}
-
-# The same variable on a vertical axis.
-on_y <- function(variable) {
-  if (has_levels(variable$kind)) variable$transform <- "reverse"
-  variable
 }
 
 # Inks ----------------------------------------------------------------------------
@@ -151,7 +152,7 @@ pair_inks <- function(parts, mixed, design, call) {
     inks <- parts[[name]]
     if (is.null(inks) || identical(inks, "names")) return(inks)
     lapply(with_place(paste0("`", name, "`"), check_inks(list(inks), call)), function(ink) {
-      ink <- resolve_ink(ink, design$book, NULL, call)
+      ink <- settled_ink(resolve_ink(ink, design$book, NULL, call), design$channels)
       check_own_axes(list(ink), list(y = quantities[1]), "A matrix of pairs", call)
       if (length(quantities)) {
         with_place(
@@ -203,31 +204,27 @@ block_cells.nelvat_pairs <- function(block) {
   )
   one <- one[vapply(one$part, function(part) !is.null(block$parts[[part]]), NA), ]
   all_rows <- pair_rows(block)
-  panels <- do.call(rbind, lapply(seq_len(levels), function(level) {
+  places <- do.call(rbind, lapply(seq_len(levels), function(level) {
     data.frame(
       row = ((level - 1L) %/% per_row) * rows + one$i, column = ((level - 1L) %% per_row) * columns + one$j,
-      measure = 1L, i = one$i, j = one$j, part = one$part,
-      level = level, n = length(all_rows[[level]]))
+      i = one$i, j = one$j, part = one$part, level = level
+    )
   }))
-  panels <- panels[order(panels$row, panels$column), ]
-  panels <- cbind(panel = seq_len(nrow(panels)), panels)
-  panels$diagonal <- panels$part == "diagonal"
-  panels$heading <- ifelse(
-    panels$diagonal & block$names == "diagonal",
-    vapply(block$variables[panels$j], function(one) kind_title(one$kind), ""), NA_character_
+  places <- places[order(places$row, places$column), ]
+  areas <- new_areas(
+    row = places$row, column = places$column, role = ifelse(places$part == "diagonal", "diagonal", "panel"),
+    n = lengths(all_rows)[places$level], i = places$i, j = places$j, part = places$part, level = places$level
   )
-  row.names(panels) <- NULL
   lines <- (seq_len(levels) - 1L) %/% per_row
   gaps <- function(n, size) if (n > size) matrix_gap_mm * (seq_len(n - 1) %% size == 0)
   only_panel(list(
-    panels = panels, rows = all_rows[panels$level], heads_measure = FALSE, wrapped = FALSE, n_variables = columns,
-    n_levels = levels,
+    areas = areas, rows = all_rows[areas$level], heads_measure = FALSE, n_variables = columns,
     free_half = if (
       block$square && is.null(block$parts$above)
     ) "upper" else if (block$square && is.null(block$parts$below)) "lower",
-    spans = if (levels > 1) pair_headings(block, levels, per_row, columns, rows, all_rows), sides = NULL,
+    spans = NULL, sides = NULL, per_row = per_row,
     more_gap = list(x = gaps(per_row * columns, columns), y = gaps((max(lines) + 1) * rows, rows))
-  ), block$only)
+  ), block)
 }
 
 is_same_variable <- function(a, b) a$id == b$id && (a$transform == b$transform || has_levels(a$kind))
@@ -243,25 +240,33 @@ pair_rows <- function(block) {
   lapply(seq_along(block$within$kind$levels), function(level) held[which(block$within$values[held] == level)])
 }
 
-# A heading over each matrix of a level.
-pair_headings <- function(block, levels, per_row, columns, rows, held) {
-  spot <- (seq_len(levels) - 1L) %% per_row
-  new_table(
-    text = vapply(seq_len(levels), function(level) heading_text(NULL, block$within, level, length(held[[level]])), ""),
-    from = spot * columns + 1L, to = (spot + 1L) * columns, tier = 1L,
-    row = ((seq_len(levels) - 1L) %/% per_row) * rows + 1L, .rows = levels
+# Names on the diagonal, and a heading over each matrix of a level.
+#' @export
+block_headings.nelvat_pairs <- function(block, cells, drawn) {
+  if (!is.null(block$only)) return(cells)
+  areas <- cells$areas
+  names <- vapply(block$variables[areas$j], function(variable) kind_title(variable$kind), "")
+  areas <- changed(
+    areas, heading = ifelse(areas$role == "diagonal" & block$names == "diagonal", names, NA_character_)
   )
+  levels <- max(areas$level)
+  if (levels < 2) return(changed(cells, areas = areas))
+  columns <- cells$n_variables
+  spot <- (seq_len(levels) - 1L) %% cells$per_row
+  spans <- new_table(
+    text = vapply(seq_len(levels), function(level) heading_text(NULL, list(block$within), level), ""),
+    from = spot * columns + 1L, to = (spot + 1L) * columns, tier = 1L,
+    row = ((seq_len(levels) - 1L) %/% cells$per_row) * length(block$down) + 1L, .rows = levels
+  )
+  changed(cells, areas = areas, spans = spans)
 }
 
 #' @export
-panel_variables.nelvat_pairs <- function(block, panels, direction) {
-  named <- if (direction == "x") block$variables[panels$j] else block$down[panels$i]
+panel_variables.nelvat_pairs <- function(block, areas, direction) {
+  named <- if (direction == "x") block$variables[areas$j] else block$down[areas$i]
   # Names on the diagonal are not said again at the edge.
   if (block$names == "edge" && !identical(block$parts$diagonal, "names")) return(named)
-  lapply(named, function(variable) {
-    variable$kind$no_title <- TRUE
-    variable
-  })
+  lapply(named, function(variable) changed(variable, kind = changed(variable$kind, no_title = TRUE)))
 }
 
 #' @export
@@ -281,3 +286,15 @@ block_label.nelvat_pairs <- function(block) paste("every pair of", block$panel$b
 
 #' @export
 wished_shape.nelvat_pairs <- function(block) block$aspect %||% 0.85
+
+# An ink that changes what an axis shows would stand in a matrix whose axes show something else.
+check_own_axes <- function(inks, variables, what, call) {
+  for (ink in inks) for (y in variables$y) {
+    if (identical(replaced_axis(ink, "y", y)$kind, y$kind)) next
+    abort_nelvat("argument", c(
+      paste0(what, " and ", gsub("_", " ", ink$ink), " have no axis in common."),
+      x = paste0("`ink_", ink$ink, "()` changes what the y axis shows."),
+      i = "Draw it in a `panel()` of its own, beside the other on a plate."
+    ), call)
+  }
+}

@@ -3,6 +3,7 @@
 #' @param text Text with inline markup; line feeds begin new lines.
 #' @param path Path of a PNG file.
 #' @param scale A [scale_bar()], or `NULL`.
+#' @param heading A title over it, or `NULL`.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A block, for [plate()].
 #' @section Errors: `nelvat_error_space` (when the plate is resolved) for text that does not
@@ -12,43 +13,32 @@
 #' words <- text_panel("Loaves of **four flours**, twelve of each.")
 #' plate(beside(bars, words, widths = c(2, 1)), width = 120, height = 60)
 #' @export
-text_panel <- function(text, ...) {
+text_panel <- function(text, heading = NULL, ...) {
   check_rest(...)
-  new_block("words", panel = list(book = NULL, variables = list()), text = check_string(text, "text"))
+  new_block("words", panel = list(book = NULL, variables = list()), text = check_string(text, "text"),
+            title_over = check_string(heading, "heading", or_null = TRUE))
 }
 
 #' @export
-block_cells.nelvat_words <- function(block) lone_cell()
+block_cells.nelvat_words <- function(block) lone_cell("words")
 #' @export
 block_layers.nelvat_words <- function(block, cells) {
-  list(
-    list(
-      ink = new_ink(
-        "names", strings = block$text, x = 0, y = 1, across = 0, down = 0, role = "note", most_lines = 200L
-      ),
-      table = new_table(panel = 1L, x = 0, y = 0, .rows = 1L), x = plain_axis(TRUE), y = plain_axis(TRUE),
-      behind = FALSE))
+  ink <- new_ink("names", strings = block$text, x = 0, y = 1, across = 0, down = 0, role = "note", most_lines = 200L)
+  table <- new_table(panel = cells$areas$id, x = 0, y = 0, .rows = 1L)
+  list(new_layer(ink, table, plain_axis(TRUE), plain_axis(TRUE)))
 }
 #' @export
-panel_variables.nelvat_words <- function(block, panels, direction) {
-  list(list(id = "text", kind = hidden_axis(), transform = "identity"))
+panel_variables.nelvat_words <- function(block, areas, direction) {
+  list(new_variable("text", hidden_axis()))
 }
 #' @export
 block_variables.nelvat_words <- function(block) list()
 #' @export
 block_label.nelvat_words <- function(block) "a text panel"
 
-# Cells of a block of one panel without rows of data.
-lone_cell <- function() {
-  list(
-    panels = new_table(panel = 1L, row = 1L, column = 1L, measure = 1L, n = 0L, heading = NA_character_, .rows = 1L),
-    rows = list(integer()), heads_measure = FALSE, wrapped = FALSE
-  )
-}
-
 #' @rdname text_panel
 #' @export
-image_panel <- function(path, scale = NULL, ...) {
+image_panel <- function(path, scale = NULL, heading = NULL, ...) {
   check_rest(...)
   call <- rlang::current_env()
   image <- ink_image(path)
@@ -66,8 +56,8 @@ image_panel <- function(path, scale = NULL, ...) {
     as_codebook(data.frame(image = basename(path)), paste0("the image \"", basename(path), "\""), call),
     list(x = none, y = none), inks, axes = list(x = pixels, y = lines), call = call)
   block <- new_facets(design, none, none, list(), call)
-  block$aspect <- nrow(image$pixels) / ncol(image$pixels)
-  block
+  block <- changed(block, aspect = nrow(image$pixels) / ncol(image$pixels), role = "picture")
+  with_heading(block, heading, call)
 }
 
 #' A scale bar for an image
@@ -106,33 +96,34 @@ check_ink.ink_scale_bar <- function(ink, panel, call) {
 
 #' @export
 train_ink.ink_scale_bar <- function(ink, layer) {
-  list(table = layer$table, extent = NULL, zero = character(), facts = NULL)
+  list(table = layer$table, zero = character())
 }
 
 #' @export
 place_ink.ink_scale_bar <- function(ink, trained, place) {
   bar <- ink$bar
-  inset <- c(x = 2 / place$panel_w(1L), y = 2 / place$panel_h(1L))
+  id <- trained$table$panel[1]
+  inset <- c(x = 2 / place$panel_w(id), y = 2 / place$panel_h(id))
   wide <- bar$length / bar$per_pixel / ncol(ink$pixels)
-  thick <- 0.7 / place$panel_h(1L)
+  thick <- 0.7 / place$panel_h(id)
   right <- 1 - inset[["x"]]
   ground <- under_bar(ink$pixels, right - wide, right)
   colour <- bar$colour %||% place$contrast(ground)
   # What lies under bar and text is made even.
   patch <- list(
-    x = 0.8 / place$panel_w(1L), y = (0.6 + place$house$type_pt$base * mm_per_pt * leading) / place$panel_h(1L)
+    x = 0.8 / place$panel_w(id), y = (0.6 + place$house$type_pt$base * mm_per_pt * leading) / place$panel_h(id)
   )
   list(
     new_marks(
       "rects",
       new_table(
-        panel = 1L, x0 = right - wide - patch$x, x1 = right + patch$x, y0 = inset[["y"]] - patch$x,
+        panel = id, x0 = right - wide - patch$x, x1 = right + patch$x, y0 = inset[["y"]] - patch$x,
         y1 = inset[["y"]] + thick + patch$y,
         fill = if (colour == "#FFFFFF") "#000000" else "#FFFFFF", opacity = 0.6, .rows = 1L)),
     new_marks(
       "rects",
       new_table(
-        panel = 1L, x0 = right - wide, x1 = right, y0 = inset[["y"]], y1 = inset[["y"]] + thick, fill = colour,
+        panel = id, x0 = right - wide, x1 = right, y0 = inset[["y"]], y1 = inset[["y"]] + thick, fill = colour,
         opacity = 1, .rows = 1L
       )
     ),
@@ -140,7 +131,7 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
       new_marks(
         "words",
         new_table(
-          panel = 1L, x = right - wide / 2, y = inset[["y"]] + thick,
+          panel = id, x = right - wide / 2, y = inset[["y"]] + thick,
           string = paste0(format(bar$length), "\u00a0", bar$unit), size_pt = place$house$type_pt$base,
           across = 0.5, down = 1, colour = colour, dy_mm = 0.3, .rows = 1L)),
       list(role = "value"))

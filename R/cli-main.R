@@ -7,6 +7,12 @@ cli_commands <- function() {
     draw = list(run = cli_draw, brief = "draw figure files, or all of a folder: nelvat draw FIGURE.yaml..."),
     start = list(run = cli_start, brief = "draft a figure file for a table: nelvat start DATA"),
     report = list(run = cli_report, brief = "write an HTML page of figures: nelvat report FIGURE.yaml..."),
+    list = list(run = cli_list, brief = "show what the figures of a folder stand on: nelvat list FOLDER"),
+    keys = list(run = cli_keys, brief = "list what levels look like in a folder's figures: nelvat keys FOLDER"),
+    legend = list(run = cli_legend, brief = "print drafts of legends: nelvat legend FIGURE.yaml..."),
+    alt = list(run = cli_alt, brief = "print alternative texts: nelvat alt FIGURE.yaml..."),
+    source = list(run = cli_source, brief = "write the numbers drawn: nelvat source FIGURE.yaml"),
+    mend = list(run = cli_mend, brief = "say what needs no judgement to mend: nelvat mend FIGURE.yaml..."),
     proof = list(run = cli_proof, brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."),
     demo = list(
       run = cli_demo, brief = "write a project of four figures on the demo study and draw it: nelvat demo DIR"
@@ -33,7 +39,7 @@ run_command <- function(arguments) {
       )
     )
   }
-  guarded(commands[[first]]$run(arguments[-1]))
+  guarded(commands[[first]]$run(arguments[-1]), command = first)
 }
 
 cli_usage <- function(commands, to, status) {
@@ -46,14 +52,17 @@ cli_usage <- function(commands, to, status) {
   status
 }
 
-cli_wrong <- function(message) {
-  writeLines(c(paste0("nelvat: ", message), "Try: nelvat --help"), stderr())
+cli_wrong <- function(message, command = NULL) {
+  writeLines(
+    c(paste0("nelvat: ", message), paste0("Try: nelvat ", if (!is.null(command)) paste0(command, " "), "--help")),
+    stderr()
+  )
   2L
 }
 
 # A figure that cannot be made ends with its error, status 1; a wrong call with 2.
 # about: the figure file that it is about, where it is about one.
-guarded <- function(code, about = NULL) {
+guarded <- function(code, about = NULL, command = NULL) {
   forget_said()
   tell <- function(text) {
     text <- sub("\n$", "", text)
@@ -68,13 +77,24 @@ guarded <- function(code, about = NULL) {
       tell(conditionMessage(condition))
       invokeRestart("muffleMessage")
     }),
-    nelvat_error_call = function(error) cli_wrong(rlang::cnd_message(error)),
+    nelvat_error_call = function(error) cli_wrong(rlang::cnd_message(error), command),
     nelvat_error = function(error) {
       tell(rlang::cnd_message(error))
       1L
     }
   )
 }
+
+# How a data file is read, as options of the commands that read one.
+cli_reading <- function() list(
+  optparse::make_option(
+    "--sheet", type = "character", default = NULL, metavar = "NAME", help = "sheet of a spreadsheet"
+  ),
+  optparse::make_option(
+    "--encoding", type = "character", default = "UTF-8", metavar = "NAME", help = "encoding of a text file [UTF-8]"
+  ),
+  optparse::make_option("--skip", type = "integer", default = NULL, metavar = "N", help = "lines above the header")
+)
 
 # Options and the rest of a command's arguments; NULL once its help was printed.
 cli_parse <- function(arguments, usage, description, options = list(), least = 0, most = Inf) {

@@ -5,7 +5,9 @@ cli_proof <- function(arguments) {
     arguments, "nelvat proof [--json] [--picture FILE.png] FIGURE.yaml...",
     paste("Measures figures, and what was written of them, against the limits of their house style.",
           "Exit status 1 where anything is bad."),
-    list(optparse::make_option("--json", action = "store_true", default = FALSE, help = "print the findings as JSON"),
+    list(only_option(), optparse::make_option(
+      "--json", action = "store_true", default = FALSE, help = "print the findings as JSON"
+    ),
          optparse::make_option(
            "--picture", type = "character", default = NULL, metavar = "FILE",
            help = "write a PNG of the figure with the findings outlined"
@@ -28,8 +30,13 @@ proof_with_files <- function(plate, saved) {
 }
 
 prove_figure_file <- function(path, options) {
-  figure <- read_figure(path)
-  findings <- with_place(paste0("\"", path, "\""), proof_with_files(figure$plate, figure$save))
+  figure <- read_figure(path, only = options$only)
+  several <- length(figure$drawings) > 1
+  findings <- with_place(paste0("\"", path, "\""), do.call(rbind, lapply(figure$drawings, function(one) {
+    found <- proof_with_files(one$plate, one$save)
+    if (several) found$where <- paste0(paste(one$name, collapse = " "), ": ", found$where)
+    found
+  })))
   json <- function() {
     jsonlite::toJSON(
       list(figure = path, findings = as.data.frame(findings)), dataframe = "rows", auto_unbox = TRUE, pretty = TRUE

@@ -33,7 +33,7 @@ drawing_hash <- function(path, inputs, options) {
   files <- c(path, inputs)
   rlang::hash(list(
     as.character(utils::packageVersion("nelvat")), as.character(getRversion()), unname(tools::md5sum(files)),
-    as.numeric(options$dpi %||% 600), isTRUE(options$source), isTRUE(options$legend)
+    as.numeric(options$dpi %||% 600), isTRUE(options$source), isTRUE(options$legend), options$only
   ))
 }
 

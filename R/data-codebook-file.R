@@ -31,27 +31,36 @@ read_codebook <- function(path, call = rlang::caller_env()) {
     with_place(paste0("\"", path, "\", field \"", field$name, "\""), field_kind(field), call)
   })
   list(
-    kinds = stats::setNames(kinds, columns), document = document,
+    kinds = stats::setNames(kinds, columns), document = document, text_columns = columns[stays_text(fields)],
     missing_values = as.character(unlist(document$missingValues %||% ""))
   )
 }
 
+# Columns that are text whatever their cells look like: those that are called so, and dates of a form
+# that is declared.
+stays_text <- function(fields) {
+  vapply(fields, function(field) {
+    dated <- isTRUE(field[["type"]] %in% c("date", "datetime", "time")) && !is.null(field_format(field$format))
+    identical(field[["type"]], "string") || dated
+  }, NA)
+}
 
 field_types <- c("number", "integer", "string", "boolean", "date", "datetime", "time", "year", "any")
 
 field_kind <- function(field) {
-  type <- check_choice(field$type %||% "string", field_types, "type")
+  for (flag in intersect(c("categoriesOrdered", "count"), names(field))) check_flag(field[[flag]], flag, NULL)
+  type <- check_choice(field[["type"]] %||% "string", field_types, "type")
   if (type %in% c("date", "datetime", "time")) {
-    return(moment(field$title, format = field_format(field$format), zone = field$zone))
+    return(moment(field[["title"]], format = field_format(field[["format"]]), zone = field[["zone"]]))
   }
-  if (type %in% c("number", "integer", "year") && is.null(field$categories)) {
-    return(quantity(field$title, field$unit, show = field$show, count = isTRUE(field$count)))
+  if (type %in% c("number", "integer", "year") && is.null(field[["categories"]])) {
+    return(quantity(field[["title"]], field[["unit"]], show = field[["show"]], count = isTRUE(field[["count"]])))
   }
-  make <- if (isTRUE(field$categoriesOrdered)) ordinal else category
-  levels <- field_levels(field$categories)
-  order <- field_order(field$order) %||% levels$values
-  make(field$title, order = order, names = levels$names, colours = unlist(field$colours), unit = field$unit,
-       missing = field$missingLabel %||% "not recorded")
+  make <- if (isTRUE(field[["categoriesOrdered"]])) ordinal else category
+  levels <- field_levels(field[["categories"]])
+  order <- field_order(field[["order"]]) %||% levels$values
+  make(field[["title"]], order = order, names = levels$names, colours = unlist(field[["colours"]]),
+       unit = field[["unit"]], missing = field[["missingLabel"]] %||% "not recorded")
 }
 
 # Table Schema writes "default" and "any" for formats that need no declaring.
@@ -59,15 +68,29 @@ field_format <- function(format) if (is.null(format) || format %in% c("default",
 
 # `categories` lists values, or objects with a `value` and a `label`.
 field_levels <- function(categories) {
-  if (is.null(categories)) return(list())
-  value_of <- function(entry) as.character(if (is.list(entry)) entry$value else entry)
+  if (is.null(categories) || !length(categories)) return(list())
+  check_categories(categories)
+  value_of <- function(entry) as.character(if (is.list(entry)) entry[["value"]] else entry)
   values <- vapply(categories, value_of, "")
   labelled <- vapply(categories, is.list, NA)
   if (!any(labelled)) return(list(values = values))
   labels <- vapply(categories, function(entry) {
-    if (is.list(entry)) as.character(entry$label %||% entry$value) else as.character(entry)
+    if (is.list(entry)) as.character(entry[["label"]] %||% entry[["value"]]) else as.character(entry)
   }, "")
   list(values = values, names = stats::setNames(labels, values))
+}
+
+check_categories <- function(categories) {
+  one <- function(entry) {
+    value <- if (is.list(entry)) entry[["value"]] else entry
+    is.atomic(value) && length(value) == 1 && !is.na(value)
+  }
+  wrong <- if (is.null(names(categories))) which(!vapply(categories, one, NA)) else 1L
+  if (!length(wrong)) return(invisible())
+  abort_nelvat("codebook", c(
+    "`categories` must list values, or a `value` with its `label` each.",
+    x = paste0("Found ", describe_value(categories[[wrong[1]]]), " at place ", wrong[1], ".")
+  ), call = NULL)
 }
 
 # An order in a file: a rule's word, a list of levels, or a rule with its settings:

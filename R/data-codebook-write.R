@@ -84,6 +84,7 @@ kind_field <- function(column, kind, values) {
 }
 
 field_type <- function(kind, values) {
+  if (isTRUE(kind$of_day)) return("time")
   if (kind$kind == "moment") return(if (isTRUE(kind$has_time)) "datetime" else "date")
   if (is.numeric(values)) {
     present <- values[!is.na(values)]

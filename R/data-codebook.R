@@ -2,8 +2,9 @@
 #'
 #' Says once, for every figure, what each column of a table is: kind, name, unit,
 #' and the order, names and colours of levels. Columns of which nothing is said
-#' get a kind by rule: numbers are quantities, dates and times moments, ordered
-#' factors ordinals, all else categories.
+#' get a kind by rule: numbers are quantities, lengths of time (difftime) too, with their unit;
+#' dates and times moments, ordered factors ordinals, all else categories. Text that is declared
+#' to be Latin-1 is made UTF-8.
 #'
 #' @param data A data frame, or a codebook whose kinds are kept where none is given.
 #' @param ... Kinds by column name: [quantity()], [ordinal()], [category()],
@@ -31,7 +32,8 @@ deparsed_label <- function(expression) if (is.symbol(expression)) as.character(e
 
 new_codebook <- function(data, kinds, label = "the table", call = rlang::caller_env(), document = NULL) {
   if (inherits(data, "nelvat_codebook")) {
-    kinds <- c(kinds, data$kinds[setdiff(names(data$kinds), names(kinds))])
+    check_kinds(kinds, call)
+    kinds <- amended_kinds(kinds, data)
     label <- data$label
     document <- document %||% data$document
     data <- data$data
@@ -41,6 +43,7 @@ new_codebook <- function(data, kinds, label = "the table", call = rlang::caller_
   for (column in names(kinds)) check_column(column, data, label, call)
   columns <- list()
   for (column in names(data)) {
+    data[[column]] <- in_declared_utf8(data[[column]])
     kind <- kinds[[column]] %||% guess_kind(data[[column]])
     # An order by statistic may look at any column, so values are set column by column.
     settled <- settle_kind(kind, data[[column]], column, data, call)
@@ -50,6 +53,39 @@ new_codebook <- function(data, kinds, label = "the table", call = rlang::caller_
   structure(
     list(data = data, columns = columns, kinds = kinds, label = label, document = document), class = "nelvat_codebook"
   )
+}
+
+# Kinds given anew to a codebook: what they leave unsaid stays as it was, where they are of the same
+# sort.
+amended_kinds <- function(kinds, book) {
+  amended <- lapply(stats::setNames(nm = names(kinds)), function(column) {
+    new <- kinds[[column]]
+    before <- book$kinds[[column]] %||% book$columns[[column]]
+    if (is.null(before) || has_levels(before) != has_levels(new) || (!has_levels(new) && before$kind != new$kind)) {
+      return(new)
+    }
+    settled <- book$columns[[column]]
+    unsaid <- Filter(
+      function(field) is.null(new[[field]]), c("name", "unit", "show", "order", "names", "colours", "format", "zone")
+    )
+    new[unsaid] <- before[unsaid]
+    # Names and order may have been settled by a file or a factor.
+    if (has_levels(new) && is.null(new$names) && !identical(settled$levels, settled$level_names)) {
+      new$names <- stats::setNames(settled$level_names, settled$levels)
+    }
+    if (has_levels(new) && is.null(new$order)) new$order <- settled$levels
+    new
+  })
+  c(amended, book$kinds[setdiff(names(book$kinds), names(kinds))])
+}
+
+# Text that is declared to be in another encoding, as UTF-8.
+in_declared_utf8 <- function(values) {
+  if (is.factor(values)) {
+    levels(values) <- in_declared_utf8(levels(values))
+    return(values)
+  }
+  if (is.character(values) && any(Encoding(values) == "latin1")) enc2utf8(values) else values
 }
 
 check_kinds <- function(kinds, call) {

@@ -38,11 +38,18 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
   )
   table <- data.frame(first = chosen[pairs$first], second = chosen[pairs$second], do.call(rbind, rows))
   names <- vapply(book$columns[chosen], `[[`, "", "name")
-  new_codebook(table, list(
+  coefficient <- c(
+    pearson = "Pearson's correlation", spearman = "Spearman's rank correlation", kendall = "Kendall's tau"
+  )[[method]]
+  book <- new_codebook(table, list(
     first = category("", order = chosen, names = names), second = category("", order = chosen, names = names),
-    r = quantity(c(pearson = "Correlation", spearman = "Rank correlation", kendall = "Kendall's tau")[[method]]),
-    n = quantity("Rows", count = TRUE), p = quantity("p")
+    r = quantity(coefficient), n = quantity("Rows", count = TRUE), p = quantity("p")
   ), label = paste("correlations of", book$label), call = call)
+  n <- unique(range(table$n))
+  changed(book, about = paste0(
+    "each cell is ", coefficient, " of two of ", listed(unname(names)), ", n = ", paste(n, collapse = " to "),
+    " a pair"
+  ))
 }
 
 correlation_of <- function(x, y, method, same) {

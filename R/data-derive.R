@@ -19,6 +19,18 @@ derived <- function(expression, kind = NULL, ...) {
   new_derived(rlang::enquo(expression), kind, rlang::current_env())
 }
 
+# `list(a = Girth * 2, b = derived(...))`: what a panel was given, expressions not evaluated.
+captured_derive <- function(quo, call) {
+  expression <- rlang::quo_get_expr(quo)
+  if (!rlang::is_call(expression, "list")) return(rlang::eval_tidy(quo))
+  env <- rlang::quo_get_env(quo)
+  lapply(as.list(expression)[-1], function(one) {
+    if (rlang::is_call(one, "derived")) return(eval(one, env))
+    value <- tryCatch(eval(one, env), error = function(error) NULL)
+    if (inherits(value, "nelvat_derived")) value else new_derived(rlang::new_quosure(one, env), NULL, call)
+  })
+}
+
 new_derived <- function(quo, kind, call) {
   if (!is.null(kind) && !is_kind(kind)) {
     abort_nelvat(
@@ -34,7 +46,8 @@ new_derived <- function(quo, kind, call) {
 }
 
 # A codebook with derived columns added; each may use those before it.
-derive_columns <- function(book, derive, call) {
+# parts: quosures of what parts rows into series, within which running statistics stay.
+derive_columns <- function(book, derive, call, parts = list()) {
   if (is.null(derive)) return(book)
   right <- is.list(derive) && all(rlang::have_name(derive)) && all(vapply(derive, inherits, NA, "nelvat_derived"))
   if (!right) {
@@ -44,7 +57,9 @@ derive_columns <- function(book, derive, call) {
     ), call)
   }
   for (column in names(derive)) {
-    values <- evaluate_column(derive[[column]]$quo, book, paste0("derive: ", column), call)
+    values <- evaluate_column(
+      derive[[column]]$quo, book, paste0("derive: ", column), call, within_series(series_codes(book, parts))
+    )
     changed <- attr(values, "nelvat_changed")
     attr(values, "nelvat_changed") <- NULL
     settled <- settle_kind(derive[[column]]$kind %||% guess_kind(values), values, column, book$data, call)
@@ -55,9 +70,29 @@ derive_columns <- function(book, derive, call) {
   book
 }
 
+# Which series each row is of: that of its levels of the categories that `parts` name.
+series_codes <- function(book, parts) {
+  named <- unique(unlist(lapply(parts, function(quo) named_columns_of(rlang::quo_get_expr(quo)))))
+  held <- Filter(function(column) !is.null(book$columns[[column]]) && has_levels(book$columns[[column]]), named)
+  if (!length(held)) return(rep(1L, nrow(book$data)))
+  key <- do.call(paste, c(unname(lapply(book$data[held], as.character)), sep = "\r"))
+  match(key, unique(key))
+}
+
+# The columns that an expression names, bare or through the `.data` pronoun.
+named_columns_of <- function(expression) {
+  if (rlang::is_symbol(expression)) return(setdiff(rlang::as_string(expression), ".data"))
+  if (!rlang::is_call(expression)) return(NULL)
+  if (rlang::is_call(expression, c("[[", "$"), n = 2) && identical(expression[[2]], quote(.data))) {
+    return(as.character(expression[[3]]))
+  }
+  unlist(lapply(as.list(expression)[-1], named_columns_of))
+}
+
 # A codebook with only the rows for which a condition is true.
 keep_rows <- function(book, keep, call) {
   if (rlang::quo_is_null(keep)) return(book)
+  check_level_words(rlang::quo_get_expr(keep), book, call)
   held <- evaluate_column(keep, book, "keep", call)
   if (!is.logical(held)) {
     abort_nelvat("expression", c(
@@ -79,6 +114,9 @@ keep_rows <- function(book, keep, call) {
     ), call)
   }
   rows <- which(held)
+  if (length(rows) < length(held)) {
+    book$kept <- list(condition = condition_words(keep, book$kept), kept = length(rows), given = length(held))
+  }
   book$data <- as.data.frame(
     lapply(book$data, function(values) values[rows]), optional = TRUE, stringsAsFactors = FALSE
   )
@@ -87,6 +125,48 @@ keep_rows <- function(book, keep, call) {
     book$columns[[column]] <- present_levels(book$columns[[column]], book$data[[column]])
   }
   book
+}
+
+# A column of levels that is compared with words: each must be one of its levels.
+check_level_words <- function(expression, book, call) {
+  if (!rlang::is_call(expression)) return(invisible())
+  if (rlang::is_call(expression, c("==", "!=", "%in%"), n = 2)) {
+    sides <- as.list(expression)[-1]
+    named <- lapply(sides, function(side) quo_column(rlang::new_quosure(side, emptyenv())))
+    for (i in 1:2) {
+      column <- if (!rlang::is_string(sides[[i]])) named[[i]]
+      kind <- if (!is.null(column)) book$columns[[column]]
+      words <- constant_words(sides[[3 - i]])
+      absent <- if (!is.null(kind) && has_levels(kind)) setdiff(words, kind$levels)
+      if (length(absent)) abort_no_level(absent[1], column, kind, call)
+    }
+  }
+  for (part in as.list(expression)[-1]) check_level_words(part, book, call)
+}
+
+# The words of a text or of `c()` of texts.
+constant_words <- function(expression) {
+  if (rlang::is_string(expression)) return(expression)
+  if (!rlang::is_call(expression, "c")) return(NULL)
+  unlist(Filter(rlang::is_string, as.list(expression)[-1]))
+}
+
+abort_no_level <- function(word, column, kind, call) {
+  code <- kind$levels[match(word, kind$level_names)]
+  abort_nelvat("level", c(
+    paste0("`keep`: \"", word, "\" is no level of column \"", column, "\"."),
+    x = if (!is.na(code)) paste0("It is the shown name of \"", code, "\".") else paste0(
+      "Levels are ", quoted(kind$levels), "."
+    ),
+    if (is.na(code) && !is.null(nearest_name(word, kind$levels))) offer(word, kind$levels, "level")
+  ), call)
+}
+
+# The condition as it was written, after one that was kept before.
+condition_words <- function(keep, before) {
+  local_number_options()
+  said <- gsub("\\s+", " ", paste(deparse(rlang::quo_get_expr(keep), width.cutoff = 500L), collapse = " "))
+  paste(c(before$condition, said), collapse = " and ")
 }
 
 # A kind with only the levels that are there; each keeps its colour.

@@ -101,13 +101,14 @@ kind_phrase <- function(kind) {
 # What an axis or key calls a variable: its name, and its unit in parentheses.
 kind_title <- function(kind) {
   unit <- kind$show %||% kind$unit
-  if (is.null(unit)) kind$name else paste0(kind$name, " (", unit, ")")
+  if (is.null(unit) || !nzchar(unit)) kind$name else paste0(kind$name, " (", unit, ")")
 }
 
-# The kind of a column of which nothing was said: numbers are quantities, dates
+# The kind of a column of which nothing was said: numbers and lengths of time are quantities, dates
 # and times moments, ordered factors ordinals, all else categories.
 guess_kind <- function(values) {
   if (inherits(values, c("Date", "POSIXct"))) return(moment())
+  if (inherits(values, "difftime")) return(quantity(unit = duration_unit(values)))
   if (is.numeric(values)) return(quantity())
   if (is.ordered(values)) return(ordinal())
   category()
@@ -124,12 +125,20 @@ settle_kind <- function(kind, values, column, data = NULL, call = rlang::caller_
   )
 }
 
+# The unit of a length of time, as papers write it.
+duration_unit <- function(values) {
+  unit <- attr(values, "units") %||% "secs"
+  known <- c(secs = "s", mins = "min", hours = "h", days = "d", weeks = "week")
+  if (unit %in% names(known)) known[[unit]] else unit
+}
+
 tidy_name <- function(column) {
   words <- gsub("[._ ]+", " ", trimws(column))
   paste0(toupper(substr(words, 1, 1)), substr(words, 2, nchar(words)))
 }
 
 check_quantity <- function(values, column, call) {
+  if (inherits(values, "difftime")) return(as.numeric(values))
   if (is.numeric(values)) return(values)
   if (is.logical(values)) return(as.numeric(values))
   number <- suppressWarnings(as.numeric(as.character(values)))

@@ -2,10 +2,55 @@
 
 settle_levels <- function(kind, values, column, data, call) {
   present <- levels_present(values)
+  check_level_lengths(present, column, call)
   if (!is.null(kind$names)) check_named(present, kind$names, column, call)
   kind$levels <- order_levels(kind, present, column, values, data, call)
   kind$level_names <- unname(if (is.null(kind$names)) kind$levels else as.character(kind$names[kind$levels]))
+  kind$n_levels <- length(kind$levels)
+  if (!is.null(kind$colours)) kind$colours <- checked_colours(kind, column, call)
   kind
+}
+
+longest_level <- 1000 # letters
+
+check_level_lengths <- function(present, column, call) {
+  long <- which(nchar(present, "bytes") > longest_level)
+  if (!length(long)) return(invisible())
+  abort_nelvat("level", c(
+    paste0("A level of column \"", column, "\" is too long to be shown."),
+    x = paste0("\"", substr(present[long[1]], 1, 30), "...\" has ", nchar(present[long[1]], "bytes"), " letters."),
+    i = "Is it a column of free text? Leave it out of the figure."
+  ), call)
+}
+
+# Colours by level, each one that can be drawn; levels may be named by code or by shown name.
+checked_colours <- function(kind, column, call) {
+  given <- unlist(kind$colours)
+  wrong <- function(x, i = NULL) {
+    abort_nelvat("level", c(paste0("The colours of column \"", column, "\" cannot be used."), x = x, i = i), call)
+  }
+  bad <- which(!grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", given) & !given %in% grDevices::colors())
+  if (!is.character(given) || length(bad)) {
+    wrong(paste0("\"", given[c(bad, 1)[1]], "\" is no colour."), "Colours are such as \"#AA3333\" or \"grey40\".")
+  }
+  if (is.null(names(given))) {
+    if (length(given) < length(kind$levels)) {
+      wrong(paste0("There are ", length(given), " for ", counted(length(kind$levels), "level"), "."))
+    }
+    return(stats::setNames(given[seq_along(kind$levels)], kind$levels))
+  }
+  code <- ifelse(names(given) %in% kind$levels, names(given), kind$levels[match(names(given), kind$level_names)])
+  # A level that no row has may keep its colour.
+  names(given) <- ifelse(is.na(code), names(given), code)
+  absent <- setdiff(kind$levels, names(given))
+  if (length(absent)) {
+    stray <- setdiff(names(given), kind$levels)
+    wrong(
+      paste0("None is given for ", quoted(absent), "."),
+      if (length(stray)) paste0("Given are colours of ", quoted(stray), ", which are no levels.")
+    )
+  }
+  given
 }
 
 # Levels in a factor's order, by number for numbers, else by first appearance.

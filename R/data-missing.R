@@ -44,7 +44,7 @@ check_missing <- function(missing, channels, call) {
   for (channel in names(missing)) {
     if (channel %in% c("x", "y")) {
       if (!inherits(missing[[channel]], "nelvat_fill")) {
-        check_choice(missing[[channel]], value_policies, paste0("missing for ", channel), call)
+        check_choice(missing[[channel]], c(value_policies, "own"), paste0("missing for ", channel), call)
       }
     } else {
       check_choice(missing[[channel]], level_policies, paste0("missing for ", channel), call)
@@ -53,26 +53,34 @@ check_missing <- function(missing, channels, call) {
   missing
 }
 
-# A variable with its missing values treated; what was filled is noted.
-apply_missing <- function(variable, policy) {
+# A variable with its missing values treated; what was filled is noted. series: which series each
+# row is of, within which a median or mean is taken; NULL for one.
+apply_missing <- function(variable, policy, series = NULL) {
   gone <- is.na(variable$values)
-  variable$n_missing <- sum(gone)
+  variable <- changed(variable, n_missing = sum(gone))
   if (is.null(policy) || !any(gone)) return(variable)
+  values <- variable$values
+  note <- NULL
   if (inherits(policy, "nelvat_fill")) {
     fill <- policy$value
-    value <- if (is.character(fill)) switch(fill, median = stats::median, mean = mean)(variable$values[!gone]) else fill
-    variable$values[gone] <- value
-    variable$note <- list(
-      what = paste0("missing values filled with ", if (is.character(fill)) paste("the", fill) else format(fill)),
+    series <- series %||% rep(1L, length(values))
+    values[gone] <- if (is.character(fill)) {
+      middle <- switch(fill, median = stats::median, mean = mean)
+      unlist(lapply(split(values, series), middle, na.rm = TRUE))[as.character(series[gone])]
+    } else fill
+    several <- length(unique(series)) > 1
+    note <- list(
+      what = paste0("missing values filled with ", if (is.character(fill)) paste0(
+        "the ", fill, if (several) " of their series"
+      ) else format(fill)),
       n = sum(gone)
     )
   } else if (policy == "own" && has_levels(variable$kind)) {
-    variable$kind <- with_missing_level(variable$kind)
-    variable$values[gone] <- length(variable$kind$levels)
-    variable$note <- list(what = paste0("missing values shown as \"", variable$kind$missing, "\""), n = sum(gone))
+    variable <- changed(variable, kind = with_missing_level(variable$kind))
+    values[gone] <- length(variable$kind$levels)
+    note <- list(what = paste0("missing values shown as \"", variable$kind$missing, "\""), n = sum(gone))
   }
-  variable$policy <- if (is.character(policy)) policy
-  variable
+  changed(variable, values = values, note = note, policy = if (is.character(policy)) policy)
 }
 
 with_missing_level <- function(kind) {

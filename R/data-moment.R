@@ -6,7 +6,14 @@ settle_moment <- function(kind, values, column, call) {
   if (!inherits(values, c("Date", "POSIXct"))) values <- parse_moments(values, kind, column, call)
   kind$zone <- kind$zone %||% moment_zone(values)
   kind$has_time <- inherits(values, "POSIXct")
+  kind$of_day <- kind$has_time && is_of_day(values)
   list(kind = kind, values = values)
+}
+
+# Times of day stand on the first day that R counts from: their axis shows no date.
+is_of_day <- function(values) {
+  seconds <- as.numeric(values[!is.na(values)])
+  length(seconds) > 0 && all(seconds >= 0 & seconds < 86400)
 }
 
 moment_zone <- function(values) {

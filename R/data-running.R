@@ -5,7 +5,8 @@
 #' the ends). `running_mean()` is the mean of the values in the window. In
 #' `without_spikes()`, values farther than `limit` robust standard deviations from the
 #' running median become missing. Missing values stay missing and are passed over:
-#' the window is of values that are there.
+#' the window is of values that are there. In `derive =` the window stays within a series: the
+#' rows of one level of what the panel shows by colour, shape, dash and group, and of its facets.
 #'
 #' @param x Numbers in the order of the trace.
 #' @param width Odd number of values in the window.
@@ -57,6 +58,24 @@ without_spikes <- function(x, width = 7, limit = 6, ...) {
     spread <- stats::mad(away, center = 0)
     ifelse(abs(away) > limit * spread & abs(away) > 0, NA, held)
   }, "spikes removed")
+}
+
+# The running functions as `derive` finds them: each series by itself.
+within_series <- function(series) {
+  if (length(unique(series)) < 2) return(list())
+  each <- function(of) {
+    function(x, ...) {
+      # A short vector is not a column; the function itself tells what is wrong.
+      if (length(x) != length(series)) return(of(x, ...))
+      rows <- split(seq_along(x), series)
+      parts <- lapply(rows, function(held) of(x[held], ...))
+      changes <- lapply(parts, attr, "nelvat_changed")
+      out <- as.numeric(x)
+      for (i in seq_along(rows)) out[rows[[i]]] <- parts[[i]]
+      structure(out, nelvat_changed = list(what = changes[[1]]$what, n = sum(vapply(changes, `[[`, 0L, "n"))))
+    }
+  }
+  list(running_median = each(running_median), running_mean = each(running_mean), without_spikes = each(without_spikes))
 }
 
 run_over <- function(x, width, smooth, what, call = rlang::caller_env()) {

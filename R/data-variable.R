@@ -1,44 +1,139 @@
-# A variable is one column (or expression) as a panel uses it: values, ready to
-# plot, and the kind that says what they mean. Quantities are numbers in the unit
-# shown, moments seconds, categories whole-number codes into their levels.
+# A variable is one column (or expression) as a panel uses it: values, ready to plot, and the kind
+# that says what they mean. Quantities are numbers in the unit shown, moments seconds, categories
+# whole-number codes into their levels.
 #
-# A call of a known transform of one column, such as log10(area), makes an axis of
-# that transform: the variable is the column, and `transform` names the transform.
+#   id         the column, or the expression;
+#   values     NULL where only what it means is asked for, as in a layer;
+#   transform  of the axis it stands on, as axis_transform() names it;
+#   n_missing  values that are missing; policy, note: what was done about them;
+#   outside    values that no axis of this transform can show: list(what, n);
+#   supplied   does an ink bring it, such as a count?
+new_variable <- function(id, kind, values = NULL, transform = "identity", n_missing = 0L, policy = NULL, note = NULL,
+                         outside = NULL, supplied = FALSE) {
+  variable <- list(
+    id = id, kind = kind, values = values, transform = transform, n_missing = n_missing, policy = policy, note = note,
+    outside = outside, supplied = supplied
+  )
+  check_record(variable, "variable", record_fields.nelvat_variable())
+}
+
+#' @export
+record_fields.nelvat_variable <- function(record) {
+  told <- function(x) rlang::is_string(x$what) && is_count(x$n)
+  list(
+    id = rlang::is_string, kind = is_kind, values = is_or_null(is.numeric),
+    transform = function(x) rlang::is_string(x) && is_transform_name(x),
+    n_missing = is_count, policy = is_or_null(function(x) x %in% c(value_policies, level_policies)),
+    note = is_or_null(told), outside = is_or_null(told), supplied = rlang::is_bool
+  )
+}
+
+# What a variable means, without its values.
+without_values <- function(variable) if (is.null(variable)) NULL else changed(variable, values = NULL)
+
+# Is a quantity shown as a ramp of colours?
+is_ramp <- function(variable) !is.null(variable) && !has_levels(variable$kind)
+
+is_category <- function(variable) !is.null(variable) && has_levels(variable$kind)
+
+# The variables of a panel: columns, expressions, and columns on transformed axes. A call of a
+# known transform of one column, such as log10(area), makes an axis of that transform: the
+# variable is the column, and `transform` names the transform.
 
 axis_transforms <- c(
   log10 = "log10", log2 = "log2", log = "ln", ln = "ln", sqrt = "sqrt", asinh = "asinh", logit = "logit",
   qlogis = "logit", reverse = "reverse")
 
-new_variable <- function(id, kind, values, transform = "identity") {
-  values <- switch(kind$kind,
+# What values are divided by, before they are transformed: 150 of "asinh/150".
+transform_scale <- function(name) if (grepl("/", name, fixed = TRUE)) as.numeric(sub(".*/", "", name)) else 1
+
+is_transform_name <- function(name) {
+  scale <- transform_scale(name)
+  bare <- sub("^asinh/.*", "asinh", sub("^reverse ", "", name))
+  bare %in% c("identity", axis_transforms) && is.finite(scale) && scale > 0
+}
+
+column_variable <- function(id, kind, values) {
+  new_variable(id, kind, switch(kind$kind,
     quantity = as.numeric(shown_values(values, kind)),
     moment = moment_seconds(values),
     match(as.character(values), kind$levels)
-  )
-  list(id = id, kind = kind, values = values, transform = transform)
+  ))
 }
 
 # The variable a quosure names in a codebook, `argument` being what the user
 # calls it in messages.
 resolve_variable <- function(quo, book, argument, call) {
+  if (rlang::is_call(rlang::quo_get_expr(quo), names(kind_makers))) return(kind_variable(quo, book, argument, call))
   column <- quo_column(quo)
   if (!is.null(column) && (column %in% names(book$data) || !is_outside_vector(quo, nrow(book$data)))) {
     check_column(column, book$data, book$label, call, asked_for(argument))
-    return(new_variable(column, book$columns[[column]], book$data[[column]]))
+    return(column_variable(column, book$columns[[column]], book$data[[column]]))
   }
-  expression <- rlang::quo_get_expr(quo)
+  expression <- plain_logarithm(rlang::quo_get_expr(quo))
   if (argument %in% c("x", "y", "columns", "rows") && rlang::is_call(expression, names(axis_transforms), n = 1)) {
-    inner <- rlang::new_quosure(expression[[2]], rlang::quo_get_env(quo))
-    return(transformed_variable(inner, axis_transforms[[rlang::call_name(expression)]], book, argument, call))
+    transform <- axis_transforms[[rlang::call_name(expression)]]
+    of <- scaled_column(expression[[2]], transform, book)
+    inner <- rlang::new_quosure(of$column, rlang::quo_get_env(quo))
+    return(transformed_variable(inner, paste0(transform, of$scale), book, argument, call))
   }
   id <- rlang::as_label(expression)
   values <- evaluate_column(quo, book, argument, call)
   settled <- settle_kind(guess_kind(values), values, id, call = call)
   if (is.null(column)) settled$kind$name <- id
-  new_variable(id, settled$kind, settled$values)
+  column_variable(id, settled$kind, settled$values)
+}
+
+kind_makers <- list(quantity = "quantity", category = "category", ordinal = "ordinal", moment = "moment")
+
+# A column whose kind is said where it is used: `ordinal(Month)`, `category(Month, "Month of sale")`.
+kind_variable <- function(quo, book, argument, call) {
+  expression <- rlang::quo_get_expr(quo)
+  arguments <- as.list(expression)[-1]
+  of <- which(rlang::names2(arguments) == "")[1]
+  if (is.na(of)) {
+    abort_nelvat("argument", c(
+      paste0("`", argument, "`: `", rlang::call_name(expression), "()` needs a column, such as `",
+        rlang::call_name(expression), "(", names(book$data)[1], ")`.")
+    ), call)
+  }
+  inner <- rlang::new_quosure(arguments[[of]], rlang::quo_get_env(quo))
+  make <- get(kind_makers[[rlang::call_name(expression)]], mode = "function")
+  settings <- lapply(arguments[-of], eval, rlang::quo_get_env(quo))
+  column <- quo_column(inner)
+  if (!is.null(column)) check_column(column, book$data, book$label, call, asked_for(argument))
+  kind <- do.call(make, settings)
+  known <- if (!is.null(column)) book$columns[[column]]
+  kind$name <- kind$name %||% known$name
+  if (has_levels(kind) && !is.null(known) && has_levels(known) && is.null(kind$order) && is.null(kind$names)) {
+    kind$names <- stats::setNames(known$level_names, known$levels)
+  }
+  values <- if (is.null(column)) evaluate_column(inner, book, argument, call) else book$data[[column]]
+  id <- column %||% rlang::as_label(arguments[[of]])
+  settled <- settle_kind(kind, values, id, book$data, call)
+  column_variable(id, settled$kind, settled$values)
 }
 
 asked_for <- function(argument) paste0("It is asked for by `", argument, "`.")
+
+# `asinh(cd3 / 150)` is an axis of cd3, in its own unit: list(column, scale), the scale "" for none.
+scaled_column <- function(expression, transform, book) {
+  scaled <- transform == "asinh" && rlang::is_call(expression, "/", n = 2) && is.numeric(expression[[3]]) &&
+    expression[[3]] > 0 && isTRUE(quo_column(rlang::new_quosure(expression[[2]], emptyenv())) %in% names(book$data))
+  if (!scaled) return(list(column = expression, scale = ""))
+  list(column = expression[[2]], scale = paste0("/", format(expression[[3]], digits = 15)))
+}
+
+# `log(v, 10)` and `log(v, base = 2)` are `log10(v)` and `log2(v)`.
+plain_logarithm <- function(expression) {
+  if (!rlang::is_call(expression, "log", n = 2)) return(expression)
+  of <- match.call(log10_base, expression)
+  if (identical(of$base, 10)) return(call("log10", of$x))
+  if (identical(of$base, 2)) return(call("log2", of$x))
+  expression
+}
+
+log10_base <- function(x, base) NULL
 
 transformed_variable <- function(inner, transform, book, argument, call) {
   variable <- resolve_variable(inner, book, argument, call)
@@ -48,8 +143,7 @@ transformed_variable <- function(inner, transform, book, argument, call) {
       x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
     ), call)
   }
-  variable$transform <- composed_transform(transform, variable$transform, call)
-  variable
+  changed(variable, transform = composed_transform(transform, variable$transform, call))
 }
 
 # Of the transforms of one column, one may turn the axis round; two scales at once it cannot have.
@@ -72,9 +166,10 @@ resolve_variables <- function(quo, book, argument, call) {
   lapply(parts, resolve_variable, book = book, argument = argument, call = call)
 }
 
-# The column a quosure names bare or through the `.data` pronoun, else NULL.
+# The column a quosure names bare, as a string or through the `.data` pronoun, else NULL.
 quo_column <- function(quo) {
   expression <- rlang::quo_get_expr(quo)
+  if (rlang::is_string(expression)) return(expression)
   if (rlang::is_symbol(expression)) return(rlang::as_string(expression))
   pronoun <- rlang::is_call(expression, c("$", "[["), n = 2) && identical(expression[[2]], quote(.data))
   if (!pronoun) return(NULL)
@@ -84,14 +179,17 @@ quo_column <- function(quo) {
 }
 
 is_outside_vector <- function(quo, n) {
+  if (rlang::is_string(rlang::quo_get_expr(quo))) return(FALSE)
   values <- tryCatch(rlang::eval_tidy(quo, data.frame()), error = function(error) NULL)
   is.atomic(values) && length(values) == n
 }
 
 # Values of an expression over the table's columns, one for each row.
-evaluate_column <- function(quo, book, argument, call) {
-  values <- tryCatch(rlang::eval_tidy(quo, book$data), error = function(error) {
+# functions: those that the expression finds before the ones of the session.
+evaluate_column <- function(quo, book, argument, call, functions = list()) {
+  values <- tryCatch(rlang::eval_tidy(quo, c(as.list(book$data), functions)), error = function(error) {
     if (inherits(error, "nelvat_error")) stop(error)
+    if (inherits(error$parent, "nelvat_error")) stop(error$parent)
     unknown <- setdiff(all.vars(rlang::quo_get_expr(quo)), c(names(book$data), ".data"))
     unknown <- Filter(function(name) !exists(name, envir = rlang::quo_get_env(quo)), unknown)
     if (length(unknown)) check_column(unknown[1], book$data, book$label, call, asked_for(argument))
@@ -115,6 +213,15 @@ evaluate_column <- function(quo, book, argument, call) {
   ), call)
 }
 
+most_codes <- 20
+
+# Do the numbers of a quantity look like codes: few, and whole?
+holds_codes <- function(variable) {
+  if (variable$kind$kind != "quantity" || is.null(variable$values)) return(FALSE)
+  distinct <- unique(variable$values[!is.na(variable$values)])
+  length(distinct) <= most_codes && all(distinct == round(distinct))
+}
+
 # Stops where a variable is of a kind that its channel cannot show.
 check_variable_kind <- function(variable, channel, kinds, call, why = NULL) {
   if (variable$kind$kind %in% kinds) return(invisible())
@@ -122,6 +229,9 @@ check_variable_kind <- function(variable, channel, kinds, call, why = NULL) {
   abort_nelvat("kind", c(
     paste0("`", channel, "` must be ", paste(wanted, collapse = " or "), if (!is.null(why)) paste0(" ", why), "."),
     x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), "."),
-    i = "`codebook()` says what kind a column is."
+    i = if ("category" %in% kinds && holds_codes(variable)) paste0(
+      "If its numbers are codes, say `", channel, " = category(", variable$id, ")` or `", channel, " = ordinal(",
+      variable$id, ")`, or so in the codebook."
+    ) else "`codebook()` says what kind a column is."
   ), call)
 }

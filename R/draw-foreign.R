@@ -5,6 +5,7 @@
 #' is aligned by its outer panels. `drawn()` says how.
 #'
 #' @param plot A ggplot2 plot or a grid grob.
+#' @param heading A title over it, or `NULL`.
 #' @param restyle Set a plot's text, lines and ground in the house's style?
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A block, for [plate()].
@@ -15,12 +16,15 @@
 #' bars <- panel(study("loaves"), x = flour, y = rise, ink_bars())
 #' plate(beside(bars, drawn(scatter, restyle = TRUE)), width = "double", height = 60)
 #' @export
-drawn <- function(plot, restyle = FALSE, ...) {
+drawn <- function(plot, restyle = FALSE, heading = NULL, ...) {
   check_rest(...)
   check_flag(restyle, "restyle")
-  if (inherits(plot, "ggplot")) return(foreign_plot(if (restyle) plot + house_theme() else plot))
+  check_string(heading, "heading", or_null = TRUE)
+  if (inherits(plot, "ggplot")) {
+    return(changed(foreign_plot(if (restyle) plot + house_theme() else plot), title_over = heading))
+  }
   if (grid::is.grob(plot)) {
-    return(new_foreign(plot, list(left = 0, right = 0, top = 0, bottom = 0), "a grob"))
+    return(changed(new_foreign(plot, list(left = 0, right = 0, top = 0, bottom = 0), "a grob"), title_over = heading))
   }
   abort_nelvat(
     "argument", c("`drawn()` takes a ggplot2 plot or a grob.", x = paste0("Found ", describe_value(plot), "."))

@@ -116,7 +116,7 @@ carried_panels <- function(ids) {
   )
 }
 
-# A layer of a primitive: draw_marks.<primitive> for each, in draw-<primitive>.R.
+# A layer of a primitive: see draw-primitives.R.
 draw_marks <- function(primitive, table) {
   if (is.null(table) || !nrow(table)) return(NULL)
   switch(primitive,
@@ -133,3 +133,15 @@ mark_layer <- function(geom, table, mapping, ...) {
 
 # ggplot2 gives line widths in mm of its own; this is one in points.
 mark_width <- function(weight_pt) line_width(weight_pt) / ggplot2::.pt
+
+# image: panel, x0, x1, y0, y1; `pixels` is a matrix of colours, the top row first.
+draw_image <- function(layer, id) {
+  own <- layer$table[layer$table$panel == id, , drop = FALSE]
+  lapply(seq_len(nrow(own)), function(i) {
+    one <- own[i, ]
+    grid::rasterGrob(
+      grDevices::as.raster(layer$pixels), x = one$x0, y = one$y0, width = one$x1 - one$x0, height = one$y1 - one$y0,
+      just = c(0, 0), interpolate = FALSE
+    )
+  })
+}

@@ -2,7 +2,7 @@
 # number of levels takes the beginning of it.
 
 house_palette <- c(
-  "#842C00", "#B6B5FF", "#001E8A", "#E89800", "#38857A", "#7B53DD", "#00CC96", "#3A141D", "#DA4D4A", "#7D90C0"
+  "#26377B", "#B94A00", "#A17EF2", "#2DA58B", "#622925", "#007063", "#7D59B1", "#839A55", "#8A452C", "#008A7E"
 )
 
 #' Colours for categories
@@ -40,6 +40,7 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
       x = paste0("None is given for ", quoted(missed), ".")
     ), call)
   }
+  if (kind$kind == "ordinal" && is.null(kind$given_colours)) return(ramped_levels(kind))
   set <- kind$given_colours[levels]
   if (!is.null(kind$given_colours) && !anyNA(set)) return(unname(set))
   # What tables have given to some levels is not taken again for others.
@@ -50,15 +51,23 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
   place[beyond] <- setdiff(seq_along(palette), place)[seq_along(beyond)]
   if (length(levels) > length(palette)) {
     abort_nelvat("level", c(
-      paste0(
-        "\"", kind$name, "\" has ", length(levels), " levels, more than colours can tell apart (", length(palette),
-        ")."
+      paste0("\"", kind$name, "\" has ", length(levels), " levels, and the house ", length(palette), " colours."),
+      i = paste(
+        "Part series without colours (`group =`), name lines at their ends (`key = \"direct\"`, with colours given in",
+        "the codebook), or split it over panels (`facets()`)."
       ),
-      i = "Split it over panels, or give its colours in the codebook."
+      i = "Levels that have an order take a ramp: `ordinal()`."
     ), call)
   }
   found <- ifelse(is.na(place), "#8A9099", palette[place])
   if (is.null(kind$given_colours)) found else unname(ifelse(is.na(set), found, set))
+}
+
+# An ordinal's levels take the ramp of all its levels, those that a figure lacks too, each by its place.
+ramped_levels <- function(kind) {
+  place <- kind$colour_place %||% seq_along(kind$levels)
+  n <- max(kind$n_levels %||% length(kind$levels), place, na.rm = TRUE)
+  ifelse(is.na(place), "#8A9099", ordinal_colours(n)[place])
 }
 
 # A colour made darker, its hue kept, until text in it is read on white (contrast of 4.5,

@@ -11,7 +11,24 @@ house_font <- function(families) {
       c(i = paste0("The font \"", families[1], "\" is not installed; \"", family, "\" is used in its place."))
     )
   }
-  list(family = family, wanted = families[1], ascent = info$max_ascend / 1000, descent = abs(info$max_descend) / 1000)
+  font <- list(
+    family = family, wanted = families[1], ascent = info$max_ascend / 1000, descent = abs(info$max_descend) / 1000,
+    files = font_files(family)
+  )
+  c(font, list(space = word_spaces(font$files)))
+}
+
+# The files of a family in regular, bold, italic, and bold and italic type, found once.
+font_files <- function(family) {
+  found <- lapply(list(c(FALSE, FALSE), c(TRUE, FALSE), c(FALSE, TRUE), c(TRUE, TRUE)), function(style) {
+    systemfonts::match_fonts(family, weight = if (style[1]) "bold" else "normal", italic = style[2])
+  })
+  list(path = vapply(found, `[[`, "", "path"), index = vapply(found, `[[`, 0L, "index"))
+}
+
+# The width of a space in regular and in bold type, in parts of the type size.
+word_spaces <- function(files) {
+  systemfonts::string_width(c(" ", " "), size = 1000, res = 72, path = files$path[1:2], index = files$index[1:2]) / 1000
 }
 
 family_installed <- function(family) identical(tolower(font_facts(family)$family), tolower(family))

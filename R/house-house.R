@@ -11,7 +11,8 @@
 #' @param ... Changes by name, as lists where the style has them: `type_pt = list(base = 8)`.
 #'   `unclass(house())` shows all names and values.
 #' @return A list with class `nelvat_house`: `families` (of type; the first that is installed
-#'   is used), `type_pt`, `weight_pt` (points), `colour`, `palette`, `ramps`, `symbols`, `dashes`,
+#'   is used), `key` (where keys stand: `"auto"`, or as in [plate()]), `type_pt`, `weight_pt` (points),
+#'   `colour`, `palette`, `ramps`, `symbols`, `dashes`,
 #'   `points`, `ticks`, `grid`, `axis_lines`, `numbers`, `letters`, `space_mm`, `least_panel_mm`,
 #'   `page` (mm) and `limits`.
 #' @details A house file is YAML with these names, `from:` naming the style it changes. A
@@ -107,6 +108,7 @@ former_houses <- list(
 )
 
 house_choices <- list(
+  "key" = c("auto", "top", "bottom", "left", "right", "inside", "block", "direct", "none"),
   "ticks > side" = c("out", "in"), "grid" = c("none", "x", "y", "both"), "letters > case" = c("lower", "upper"),
   "letters > weight" = c("bold", "plain"),
   "letters > bracket" = c("none", "round", "right"), "numbers > decimal_mark" = c(".", ",")

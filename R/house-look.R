@@ -59,7 +59,8 @@ merged_kind <- function(id, kinds, tables, call) {
     colours <- c(colours, own[setdiff(names(own), names(colours))])
   }
   merged$colour_place <- places
-  merged$given_colours <- colours
+  merged$n_levels <- max(unlist(lapply(kinds, function(kind) kind$n_levels)), length(merged$levels))
+  merged$given_colours <- if (length(colours)) colours
   merged$colours <- NULL
   merged
 }

@@ -5,6 +5,7 @@
 house_plain <- function() {
   list(
     name = "plain",
+    key = "auto",
     families = c("Liberation Sans", "Arial", "Helvetica", "Nimbus Sans", "DejaVu Sans"),
     type_pt = list(base = 7, heading = 7, title = 7, key = 7, letter = 8, plate_title = 8, note = 6.5, least = 5.5),
     weight_pt = list(axis = 0.5, tick = 0.5, heading_rule = 0.35, error = 0.75, line = 0.9, outline = 0.35),

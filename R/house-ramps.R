@@ -14,6 +14,15 @@ ramp_sequential <- function(n) {
   oklch_colours(0.93 - 0.66 * spot, 0.03 + 0.125 * sin(pi * spot^0.8), 232 + 28 * spot)
 }
 
+# Colours of an ordinal's levels: one ramp, dark to light, its hue turning from blue towards green; the more
+# levels there are, the farther it reaches.
+ordinal_colours <- function(n) {
+  spot <- if (n == 1) 0 else seq(0, 1, length.out = n)
+  dark <- if (n <= 4) 0.34 else 0.29
+  light <- if (n <= 3) 0.68 else min(0.72 + 0.04 * (n - 4) * 2, 0.87)
+  oklch_colours(dark + (light - dark) * spot, 0.11 - 0.02 * spot, 275 - 70 * spot)
+}
+
 # Light in the middle, to two dark ends of unlike hue.
 ramp_diverging <- function(n) {
   spot <- seq(-1, 1, length.out = n)

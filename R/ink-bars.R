@@ -121,7 +121,7 @@ train_ink.ink_bars <- function(ink, layer) {
   width <- bar_places(bars$colour, places)
   bars$x0 <- bars$x + width$from
   bars$x1 <- bars$x + width$to
-  bars$base <- 0
+  bars$base <- rep(0, nrow(bars))
   if (is_stacked) bars <- stack_bars(bars, ink$arrange == "share")
   list(
     table = bars, lying = lying, error = error, overlay = ink$arrange == "overlay" && parted,
@@ -132,10 +132,8 @@ train_ink.ink_bars <- function(ink, layer) {
       y1 = pmax(bars$centre, bars$upper, na.rm = TRUE) * head_room(ink)
     ), lying),
     zero = if (lying) "x" else "y",
-    facts = cbind(
-      count_by_panel(table, complete),
-      shows = if (ink$arrange == "share") "shares of 100 %" else centre_error_words(centre, error)
-    )
+    used = complete, shows = if (ink$arrange == "share") "shares of 100 %" else centre_error_words(centre, error),
+    error_means = error_meaning(error)
   )
 }
 
@@ -177,8 +175,9 @@ place_ink.ink_bars <- function(ink, trained, place) {
   fill <- place$colour_of(if (all(is.na(bars$colour))) NULL else bars$colour, nrow(bars))
   spot <- lying_unit(place, trained$lying, one_panel)
   base <- spot(bars$base, "y")
+  ends <- narrow_ends(bars$x, bars$x0, bars$x1, trained$lying, one_panel, place)
   rects <- new_table(
-    panel = one_panel, x0 = spot(bars$x0, "x"), x1 = spot(bars$x1, "x"), y0 = base, y1 = spot(bars$centre, "y"),
+    panel = one_panel, x0 = ends$x0, x1 = ends$x1, y0 = base, y1 = spot(bars$centre, "y"),
     fill = fill, opacity = ink$opacity %||% if (trained$overlay) 0.6 else 1, .rows = nrow(bars))
   marks <- list(new_marks("rects", exchange_axes(rects, trained$lying)))
   middle <- (rects$x0 + rects$x1) / 2
@@ -191,6 +190,21 @@ place_ink.ink_bars <- function(ink, trained, place) {
   }
   if (ink$values) marks <- c(marks, list(bar_values(bars, rects, spot, trained, place, fill)))
   marks
+}
+
+most_bar_mm <- 9
+
+# Ends of bars and boxes along their category, in unit-panel coordinates, drawn together about the middle
+# of their slot where they would be wider than is good to read.
+narrow_ends <- function(x, x0, x1, lying, panel, place) {
+  spot <- lying_unit(place, lying, panel)
+  middle <- spot(x, "x")
+  from <- spot(x0, "x")
+  to <- spot(x1, "x")
+  long_mm <- if (lying) place$panel_h(panel) else place$panel_w(panel)
+  widest <- max(abs(to - from) * long_mm, 0, na.rm = TRUE)
+  share <- if (widest > most_bar_mm) most_bar_mm / widest else 1
+  list(x0 = middle + (from - middle) * share, x1 = middle + (to - middle) * share, share = share)
 }
 
 # Positions in a panel for an ink computed upright: its "x" is along the category.
@@ -259,6 +273,6 @@ number_text_each <- function(numbers, digits = 3) {
 ink_traits.ink_bars <- function(ink) {
   new_traits(
     "swatch", "colour", if (identical(ink$centre, "count") || ink$arrange == "share") "counts" else "groups",
-    on_zero = TRUE
+    on_zero = TRUE, called = "bar"
   )
 }

@@ -45,7 +45,8 @@ check_whiskers <- function(whiskers, call = rlang::caller_env()) {
 }
 
 # What boxes show, in words.
-box_words <- function(ink) {
+# beyond: how many values stand beyond the whiskers.
+box_words <- function(ink, beyond = 0) {
   percent <- function(share) paste0(format(100 * share), " %")
   ends <- if (identical(ink$whiskers, "range")) "the least and greatest value"
   else if (length(ink$whiskers) == 2) paste(
@@ -53,7 +54,9 @@ box_words <- function(ink) {
   )
   else paste(format(ink$whiskers), "interquartile ranges")
   paste0(
-    "median, quartiles, whiskers to ", ends, if (ink$outliers && !identical(ink$whiskers, "range")) ", values beyond"
+    "median, quartiles, whiskers to ", ends,
+    if (ink$outliers && !identical(ink$whiskers, "range")) ", values beyond",
+    if (!ink$outliers && beyond > 0) paste0(", ", counted(beyond, "value"), " beyond them not drawn")
   )
 }
 
@@ -61,6 +64,12 @@ box_words <- function(ink) {
 check_ink.ink_box <- function(ink, panel, call) check_category_quantity(panel, "Boxes", call)
 
 # Stops unless a category stands on one axis and a quantity on the other.
+# Of two quantities, is the first rather a code: of whole numbers, and fewer of them?
+is_coded <- function(a, b) {
+  distinct <- function(variable) length(unique(variable$values))
+  a$kind$kind == "quantity" && distinct(a) < distinct(b) && all(a$values == round(a$values), na.rm = TRUE)
+}
+
 check_category_quantity <- function(panel, what, call) {
   variables <- panel$variables
   if (is_lone_quantity(variables)) return(invisible())
@@ -70,10 +79,15 @@ check_category_quantity <- function(panel, what, call) {
     for (y in variables$y) {
       check_variable_kind(y, "y", c("quantity", "moment"), call, paste("beside a category on x, for", tolower(what)))
     }
-  } else {
-    for (y in variables$y) {
-      check_variable_kind(y, "y", c("category", "ordinal"), call, paste("beside a quantity on x, for", tolower(what)))
-    }
+    return(invisible())
+  }
+  if (!has_levels(variables$y[[1]]$kind) && is_coded(variables$x, variables$y[[1]])) {
+    check_variable_kind(
+      variables$x, "x", c("category", "ordinal"), call, paste("beside a quantity, for", tolower(what))
+    )
+  }
+  for (y in variables$y) {
+    check_variable_kind(y, "y", c("category", "ordinal"), call, paste("beside a quantity on x, for", tolower(what)))
   }
 }
 
@@ -105,8 +119,7 @@ slot_groups <- function(layer, share = 0.7) {
   rows$x0 <- rows$x + width$from
   rows$x1 <- rows$x + width$to
   list(
-    table = table, lying = lying, at = group$at, rows = rows, complete = complete,
-    facts = count_by_panel(table, complete)
+    table = table, lying = lying, at = group$at, rows = rows, complete = complete
   )
 }
 
@@ -123,7 +136,7 @@ train_ink.ink_box <- function(ink, layer) {
       y0 = c(boxes$low, outliers$value), y1 = c(boxes$high, outliers$value)
     ), slots$lying),
     zero = character(),
-    facts = cbind(slots$facts, shows = box_words(ink))
+    used = slots$complete, shows = box_words(ink, nrow(outliers))
   )
 }
 
@@ -132,8 +145,9 @@ place_ink.ink_box <- function(ink, trained, place) {
   boxes <- trained$table
   spot <- lying_unit(place, trained$lying, boxes$panel)
   colour <- place$colour_of(if (all(is.na(boxes$colour))) NULL else boxes$colour, nrow(boxes))
-  x0 <- spot(boxes$x0, "x")
-  x1 <- spot(boxes$x1, "x")
+  ends <- narrow_ends(boxes$x, boxes$x0, boxes$x1, trained$lying, boxes$panel, place)
+  x0 <- ends$x0
+  x1 <- ends$x1
   mid <- (x0 + x1) / 2
   y <- lapply(boxes[c("low", "q1", "median", "q3", "high", "notch_low", "notch_high")], spot, "y")
   weight <- place$house$weight_pt$error
@@ -152,8 +166,9 @@ place_ink.ink_box <- function(ink, trained, place) {
   out <- trained$outliers
   if (is.null(out) || !nrow(out)) return(marks)
   of <- lying_unit(place, trained$lying, out$panel)
+  slot <- of(round((out$x0 + out$x1) / 2), "x")
   c(marks, list(new_marks("points", exchange_axes(new_table(
-    panel = out$panel, x = of((out$x0 + out$x1) / 2, "x"), y = of(out$value, "y"),
+    panel = out$panel, x = slot + (of((out$x0 + out$x1) / 2, "x") - slot) * ends$share, y = of(out$value, "y"),
     colour = place$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
     opacity = 1, shape = "ring", size_mm = place$house$points$size_mm * 0.75, .rows = nrow(out)
   ), trained$lying))))
@@ -176,4 +191,4 @@ box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt) {
 }
 
 #' @export
-ink_traits.ink_box <- function(ink) new_traits("swatch", "colour", "spread")
+ink_traits.ink_box <- function(ink) new_traits("swatch", "colour", "spread", called = "box")

@@ -68,11 +68,9 @@ train_ink.ink_contours <- function(ink, layer) {
       c(table$panel[held], rings$panel), x0 = c(table$x[held], rings$x), y0 = c(table$y[held], rings$y)
     ),
     zero = character(),
-    facts = cbind(
-      count_by_panel(table, complete),
-      shows = paste0(
-        "density contours around ", listed(paste(rev(format(100 * ink$shares, trim = TRUE)))), " % of points"
-      )
+    used = complete & group$at %in% rings$series,
+    shows = paste0(
+      "density contours around ", listed(paste(rev(format(100 * ink$shares, trim = TRUE)))), " % of points"
     )
   )
 }

@@ -37,19 +37,91 @@ emptiest_corner <- function(width_mm, height_mm, panel, ink) {
   structure(corners[[which.min(held)]], held = min(held))
 }
 
-# Points of the marks of a panel, in unit-panel coordinates.
+# Points of the marks of a panel, in unit-panel coordinates; along lines and over rectangles as
+# many as it takes that no text stands between two of them.
 ink_points_of <- function(marks, id) {
   points <- lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) {
-    own <- layer$table[layer$table$panel == id, ]
+    own <- table_rows(layer$table, which(layer$table$panel == id))
     switch(layer$primitive,
-      points = , lines = list(x = own$x, y = own$y),
-      areas = list(x = own$x, y = own$y),
-      rects = list(
-        x = c(own$x0, own$x1, own$x0, own$x1, (own$x0 + own$x1) / 2),
-        y = c(own$y0, own$y0, own$y1, own$y1, (own$y0 + own$y1) / 2)
-      ),
-      segments = list(x = c(own$x0, own$x1), y = c(own$y0, own$y1))
+      points = list(x = own$x, y = own$y),
+      lines = between_points(own$x, own$y, own$line),
+      areas = between_points(own$x, own$y, own$area),
+      rects = over_rects(own),
+      segments = between_points(
+        as.vector(rbind(own$x0, own$x1)), as.vector(rbind(own$y0, own$y1)), rep(seq_along(own$x0), each = 2)
+      )
     )
   })
   list(x = unlist(lapply(points, `[[`, "x")), y = unlist(lapply(points, `[[`, "y")))
+}
+
+between_share <- 0.02 # of a panel's side, between points along a line
+
+# Points of paths and between them. line: which path each point is of.
+between_points <- function(x, y, line) {
+  n <- length(x)
+  if (n < 2) return(list(x = x, y = y))
+  long <- pmax(abs(diff(x)), abs(diff(y)))
+  pieces <- pmin(ceiling(long / between_share), 60)
+  far <- which(line[-1] == line[-n] & is.finite(pieces) & pieces > 1)
+  if (!length(far)) return(list(x = x, y = y))
+  start <- rep(far, pieces[far] - 1)
+  share <- sequence(pieces[far] - 1) / rep(pieces[far], pieces[far] - 1)
+  list(
+    x = c(x, x[start] + share * (x[start + 1] - x[start])), y = c(y, y[start] + share * (y[start + 1] - y[start]))
+  )
+}
+
+over_rects <- function(rects) {
+  share <- expand.grid(x = 0:4 / 4, y = 0:4 / 4)
+  n <- nrow(rects)
+  list(
+    x = rep(rects$x0, each = 25) + rep(rects$x1 - rects$x0, each = 25) * rep(share$x, n),
+    y = rep(rects$y0, each = 25) + rep(rects$y1 - rects$y0, each = 25) * rep(share$y, n)
+  )
+}
+
+# Marks that layers draw: neither grid lines nor outlines of enlarged parts.
+layer_marks <- function(marks) Filter(function(one) !is.null(one$layer), marks)
+
+# Places where a panel shows data: those of ink_points_of(), and all over what is filled.
+covered_places <- function(marks, id) {
+  marks <- layer_marks(marks)
+  filled <- lapply(Filter(function(one) one$primitive %in% c("areas", "rects"), marks), function(one) {
+    inside_filled(table_rows(one$table, which(one$table$panel == id)), one$primitive)
+  })
+  points <- c(list(ink_points_of(marks, id)), filled)
+  list(x = unlist(lapply(points, `[[`, "x")), y = unlist(lapply(points, `[[`, "y")))
+}
+
+fill_share <- 0.04 # of a panel's side, between places in what is filled
+
+# Places on a grid over the panel that lie in areas or rectangles larger than its cells.
+inside_filled <- function(table, primitive) {
+  grid <- expand.grid(x = seq(0, 1, by = fill_share), y = seq(0, 1, by = fill_share))
+  shapes <- if (primitive == "areas") {
+    split(data.frame(x = table$x, y = table$y), table$area)
+  } else {
+    Map(function(x0, x1, y0, y1) list(x = c(x0, x1, x1, x0), y = c(y0, y0, y1, y1)),
+        table$x0, table$x1, table$y0, table$y1)
+  }
+  held <- logical(nrow(grid))
+  for (shape in shapes) {
+    if (!all(is.finite(c(shape$x, shape$y))) || min(diff(range(shape$x)), diff(range(shape$y))) < fill_share) next
+    held <- held | inside_polygon(grid$x, grid$y, shape$x, shape$y)
+  }
+  list(x = grid$x[held], y = grid$y[held])
+}
+
+# Are points in a polygon, by the even-odd rule (a ray to the right crosses its sides an odd number of times)?
+inside_polygon <- function(x, y, corner_x, corner_y) {
+  next_x <- c(corner_x[-1], corner_x[1])
+  next_y <- c(corner_y[-1], corner_y[1])
+  inside <- logical(length(x))
+  for (i in which(corner_y != next_y)) {
+    crossed <- (corner_y[i] > y) != (next_y[i] > y)
+    at_x <- corner_x[i] + (y - corner_y[i]) / (next_y[i] - corner_y[i]) * (next_x[i] - corner_x[i])
+    inside <- xor(inside, crossed & x < at_x)
+  }
+  inside
 }

@@ -56,7 +56,7 @@ train_ink.ink_density <- function(ink, layer) {
     table = curves, series = group$rows, lying = one$lying,
     extent = exchange_axes(extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = curves$y), one$lying),
     zero = if (one$lying) "x" else "y",
-    facts = cbind(count_by_panel(one$table, complete), shows = paste0("density, Gaussian kernel, bandwidth by ", rule))
+    used = complete & group$at %in% curves$series, shows = paste0("density, Gaussian kernel, bandwidth by ", rule)
   )
 }
 
@@ -110,8 +110,8 @@ train_ink.ink_rug <- function(ink, layer) {
   table <- table_rows(one$table, complete)
   list(
     table = table, lying = one$lying, extent = exchange_axes(extent_by_panel(table$panel, x0 = table$x), one$lying),
-    zero = character(),
-    facts = cbind(count_by_panel(one$table, complete), shows = "single values"))
+    zero = character(), used = complete, shows = "single values"
+  )
 }
 
 #' @export

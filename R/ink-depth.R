@@ -50,11 +50,9 @@ replaced_axis.ink_depth <- function(ink, direction, variable) hide_axis(variable
 
 # A variable whose axis the ink draws itself, or that has none.
 hide_axis <- function(variable) {
-  variable$kind$hidden_title <- kind_title(variable$kind)
-  variable$kind$hidden <- TRUE
-  variable$kind$name <- ""
-  variable$kind$unit <- variable$kind$show <- NULL
-  variable
+  changed(variable, kind = changed(
+    variable$kind, hidden_title = kind_title(variable$kind), hidden = TRUE, name = "", unit = NULL, show = NULL
+  ))
 }
 
 #' @export
@@ -74,7 +72,8 @@ train_ink.ink_depth <- function(ink, layer) {
   list(
     table = points, axes = axes, zero = character(),
     extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
-    facts = cbind(count_by_panel(table, complete), shows = "single values, seen from above at an angle"))
+    used = complete, shows = "single values, seen from above at an angle"
+  )
 }
 
 # From the box, -0.5 to 0.5 each way, to the paper: across, up, and the distance away.

@@ -54,7 +54,7 @@ train_ink.ink_dots <- function(ink, layer) {
   list(
     table = dots, lying = slots$lying,
     extent = exchange_axes(extent_by_panel(dots$panel, x0 = dots$x0, x1 = dots$x1, y0 = dots$y), slots$lying),
-    zero = character(), facts = cbind(slots$facts, shows = "single values")
+    zero = character(), used = slots$complete, shows = "single values"
   )
 }
 
@@ -88,6 +88,7 @@ place_ink.ink_dots <- function(ink, trained, place) {
 # at which every slot is wide enough.
 swarm_dots <- function(dots, y_mm, slot_mm, size, least) {
   parts <- split(seq_along(y_mm), dots$group)
+  least <- min(size, least)
   sizes <- unique(c(seq(size, least, by = -0.1), least))
   for (diameter in sizes) {
     offset <- numeric(length(y_mm))

@@ -61,18 +61,20 @@ per_day <- function(fit) {
 }
 
 # Fits by group in transformed units: list(fits, group, x, y, complete).
-fit_groups <- function(ink, layer, level) {
+fit_groups <- function(ink, layer, level, y_transform = NULL) {
   table <- layer$table
   complete <- complete_rows(table, c("x", "y", if (!isTRUE(attr(table, "ramp"))) "colour", "shape", "dash", "group"))
   group <- layer_groups(table, complete, ink)
   x <- axis_transform(layer$x$transform)$forward(table$x)
-  y <- axis_transform(layer$y$transform)$forward(table$y)
+  y <- axis_transform(y_transform %||% layer$y$transform)$forward(table$y)
   fitted <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
     fit <- fit_curve(x[rows], y[rows], ink$model, ink$degree, level)
     if (layer$x$kind$kind == "moment") per_day(fit) else fit
   })
-  list(fits = fitted, group = group, x = x, y = y, complete = complete, facts = count_by_panel(table, complete))
+  # Where too few rows were left for a fit, none of them is behind one.
+  made <- which(!vapply(fitted, is.null, NA))
+  list(fits = fitted, group = group, x = x, y = y, used = complete & group$at %in% made)
 }
 
 #' @export
@@ -100,10 +102,8 @@ train_ink.ink_fit <- function(ink, layer) {
       y1 = pmax(curves$y, curves$upper, na.rm = TRUE)
     ),
     zero = character(),
-    facts = cbind(
-      fitted$facts,
-      shows = paste0(model, if (!is.null(ink$band)) paste0(" with its ", format(100 * ink$band), " % confidence band"))
-    )
+    used = fitted$used,
+    shows = paste0(model, if (!is.null(ink$band)) paste0(" with its ", format(100 * ink$band), " % confidence band"))
   )
 }
 
@@ -151,7 +151,11 @@ equation_text <- function(fit, transforms) {
 
 axis_symbol <- function(direction, transforms) {
   name <- transforms[[direction]]
-  if (name %in% c("identity", "reverse")) paste0("*", direction, "*") else paste0(name, " *", direction, "*")
+  if (name %in% c("identity", "reverse")) return(paste0("*", direction, "*"))
+  scale <- transform_scale(name)
+  if (scale == 1) paste0(name, " *", direction, "*") else paste0(
+    sub("/.*", "", name), "(*", direction, "*/", format(scale), ")"
+  )
 }
 
 # x: how it is written; at: values of x over the fitted range.
@@ -160,7 +164,7 @@ polynomial_text <- function(estimate, x, at) {
   digits <- attr(estimate, "digits")
   power <- seq_along(estimate) - 1
   held <- estimate != 0 | (power == 0 & all(estimate == 0))
-  shown <- number_text_each(abs(estimate), digits)
+  shown <- even_digits(abs(estimate), digits, attr(estimate, "exact"))
   term <- paste0(shown, ifelse(power == 0, "", paste0("\u2009", x)), ifelse(power > 1, paste0("^", power, "^"), ""))
   sign <- ifelse(estimate < 0, " \u2212 ", " + ")
   first <- which(held)[1]
@@ -179,7 +183,16 @@ told_coefficients <- function(estimate, at) {
   span <- diff(range(value(estimate)))
   allowed <- if (span > 1e-9 * size) span / 100 else size / 1000
   for (digits in 3:12) if (max(abs(value(signif(estimate, digits)) - value(estimate))) <= allowed) break
-  structure(signif(estimate, digits), digits = digits)
+  told <- signif(estimate, digits)
+  structure(told, digits = digits, exact = all(abs(told - estimate) <= 1e-9 * abs(estimate)))
+}
+
+# Numbers of one equation with the same number of figures, zeros at the end too; those that are exact
+# with so few need none.
+even_digits <- function(numbers, digits, exact) {
+  if (exact) return(number_text_each(numbers, digits))
+  text <- formatC(numbers, digits = digits, format = "fg", flag = "#")
+  sub("[.]$", "", text)
 }
 
 p_text <- function(p) {
@@ -192,14 +205,10 @@ ink_traits.ink_fit <- function(ink) new_traits("line", c("colour", "dash"), "spr
 
 #' @export
 train_ink.ink_residuals <- function(ink, layer) {
-  fitted <- fit_groups(ink, layer, 0.95)
-  y <- rep(NA_real_, length(fitted$y))
-  for (g in seq_along(fitted$fits)) {
-    if (!is.null(fitted$fits[[g]])) y[which(fitted$group$at == g)] <- fitted$fits[[g]]$residuals
-  }
+  fitted <- fit_residuals(ink, layer)
   points <- layer$table
-  points$y <- y
-  points <- table_rows(points, which(!is.na(y)))
+  points$y <- fitted$y
+  points <- table_rows(points, which(!is.na(fitted$y)))
   model <- switch(
     ink$model, line = "a straight line", polynomial = paste0("a polynomial of degree ", ink$degree),
     loess = "a local regression"
@@ -208,7 +217,19 @@ train_ink.ink_residuals <- function(ink, layer) {
     table = points,
     extent = extent_by_panel(points$panel, x0 = points$x, y0 = pmin(points$y, 0), y1 = pmax(points$y, 0)),
     zero = character(),
-    facts = cbind(fitted$facts, shows = paste("residuals of", model)))
+    used = fitted$used, shows = paste("residuals of", model)
+  )
+}
+
+# list(y, used): the residual of each row, NA where there is none; rows that are behind a fit. The
+# layer stands on an axis of residuals; the fit is in the units of the axis that this took the place of.
+fit_residuals <- function(ink, layer) {
+  fitted <- fit_groups(ink, layer, 0.95, ink$fitted$transform)
+  y <- rep(NA_real_, length(fitted$y))
+  for (g in seq_along(fitted$fits)) {
+    if (!is.null(fitted$fits[[g]])) y[which(fitted$group$at == g)] <- fitted$fits[[g]]$residuals
+  }
+  list(y = y, used = fitted$used)
 }
 
 #' @export
@@ -237,10 +258,19 @@ place_ink.ink_residuals <- function(ink, trained, place) {
 #' @export
 replaced_axis.ink_residuals <- function(ink, direction, variable) {
   if (direction != "y") return(variable)
-  variable$kind$name <- paste("Residual of", variable$kind$name)
-  variable$id <- paste("residual of", variable$id)
-  variable
+  # Residuals are of the values as their axis shows them, and may be below zero.
+  scale <- base_transform(variable$transform)
+  plain <- scale %in% c("identity", "reverse")
+  kind <- changed(
+    variable$kind, name = paste0("Residual of ", if (!plain) paste0(scale, " "), lower_first(variable$kind$name))
+  )
+  if (!plain) kind[c("unit", "show")] <- list(NULL)
+  changed(variable, id = paste("residual of", variable$id), kind = kind, transform = "identity")
 }
+
+# What an ink that replaces an axis shows on it, of each row of its layer; NULL for the column itself.
+#' @export
+replaced_values.ink_residuals <- function(ink, layer) fit_residuals(ink, layer)$y
 
 #' @export
 ink_traits.ink_residuals <- function(ink) new_traits("symbol", c("colour", "ramp", "shape"), computed = TRUE)

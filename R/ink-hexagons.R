@@ -54,8 +54,10 @@ train_ink.ink_bins <- function(ink, layer) train_cells(layer, "counts in rectang
 train_cells <- function(layer, shows) {
   complete <- complete_rows(layer$table, c("x", "y"))
   points <- table_rows(new_table(panel = layer$table$panel, x = layer$table$x, y = layer$table$y), complete)
-  list(table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
-       facts = cbind(count_by_panel(layer$table, complete), shows = shows))
+  list(
+    table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
+    used = complete, shows = shows
+  )
 }
 
 #' @export
@@ -113,7 +115,7 @@ count_shades <- function(counts, steps, ramps = NULL) {
     fill = colours[findInterval(counts, edges, rightmost.closed = TRUE)],
     key = list(
       range = range(edges), at = edges, share = seq(0, 1, length.out = n + 1),
-      text = number_text(c(edges[-(n + 1)], max(counts))), colours = colours
+      text = number_text(c(edges[-(n + 1)], max(counts, 1))), colours = colours
     )
   )
 }

@@ -6,7 +6,8 @@
 #' @param bins,width,breaks Number of bins, their width in data units, or their edges; no
 #'   more than one of them. Without any: the rule of Freedman and Diaconis (1981), made
 #'   round.
-#' @param arrange `"overlay"`, `"stack"` or `"outline"`.
+#' @param arrange `"overlay"`, `"stack"` or `"outline"`; `NULL`: over each other, or as outlines from three
+#'   colours on.
 #' @param scale `"count"`, or `"density"`: the area of each colour's bars is one.
 #' @param curve Draw a density curve on the same scale?
 #' @param opacity Opacity; `NULL`: 1, or 0.55 for colours over each other.
@@ -23,7 +24,7 @@
 #'   width = 100, height = 60)
 #' @export
 ink_histogram <- function(
-  bins = NULL, width = NULL, breaks = NULL, arrange = "overlay", scale = "count", curve = FALSE, opacity = NULL,
+  bins = NULL, width = NULL, breaks = NULL, arrange = NULL, scale = "count", curve = FALSE, opacity = NULL,
   colour = NULL, ...
 ) {
   check_rest(...)
@@ -39,7 +40,7 @@ ink_histogram <- function(
   }
   ink <- new_ink(
     "histogram", bins = bins, width = width, breaks = breaks,
-    arrange = check_choice(arrange, c("overlay", "stack", "outline"), "arrange"),
+    arrange = if (!is.null(arrange)) check_choice(arrange, c("overlay", "stack", "outline"), "arrange"),
     scale = check_choice(scale, c("count", "density"), "scale"), curve = check_flag(curve, "curve"),
     opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE))
   with_channels(ink, colour = rlang::enquo(colour))
@@ -65,6 +66,14 @@ check_one_quantity <- function(panel, what, call) {
   of <- if (given == "y") variables$y else list(variables$x)
   for (one in of) check_variable_kind(one, given, c("quantity", "moment"), call)
   if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
+}
+
+# Three see-through fills over each other cannot be told apart.
+#' @export
+settled_ink.ink_histogram <- function(ink, variables) {
+  colour <- ink$variables$colour %||% variables$colour
+  several <- !is.null(colour) && is.null(ink$settings$colour) && length(colour$kind$levels) > 2
+  changed(ink, arrange = ink$arrange %||% if (several) "outline" else "overlay")
 }
 
 #' @export
@@ -102,7 +111,7 @@ train_ink.ink_histogram <- function(ink, layer) {
   bars$series <- rep(seq_len(ncol(counted_bins)), each = k)
   bars$x0 <- rep(one$transform$backward(breaks[-(k + 1)]), ncol(counted_bins))
   bars$x1 <- rep(one$transform$backward(breaks[-1]), ncol(counted_bins))
-  bars$base <- 0
+  bars$base <- rep(0, nrow(bars))
   bars$top <- as.vector(height)
   if (ink$arrange == "stack") bars <- stack_bins(bars)
   # Bins that hold nothing of a panel ask for no room in it, unless they were asked for.
@@ -118,7 +127,7 @@ train_ink.ink_histogram <- function(ink, layer) {
       one$lying
     ),
     zero = if (one$lying) "x" else "y",
-    facts = cbind(count_by_panel(table, counted), shows = bin_words(ink, breaks, one$transform)),
+    used = counted, shows = bin_words(ink, breaks, one$transform),
     notes = beyond_bins(if (one$lying) layer$y$id else layer$x$id, sum(complete) - sum(counted))
   )
 }

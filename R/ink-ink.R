@@ -16,9 +16,14 @@
 # data units, categories as codes. `x`, `y`, `colour`, `shape` are variables without
 # their values, NULL where not mapped.
 #
-# train_ink() returns list(table, extent, zero, facts): `extent` has panel, x0, x1,
-# y0, y1 (what must be seen; NA for no say), `zero` names the directions whose axis
-# starts at zero, `facts` has panel, n, dropped and shows.
+# train_ink() returns a list of its own fields and of these, which check_trained() holds it to:
+#   table   what its marks are made of, with the panel of each row;
+#   extent  panel, x0, x1, y0, y1: what must be seen (NA for no say), or NULL;
+#   zero    the directions whose axis starts at zero;
+#   used    which rows of the layer stand behind its marks; NULL where it shows no data;
+#   shows   in words, what they show: the statistic, and what its error means;
+#   error_means   what its error bars or band span, in words; NULL where it draws none;
+#   notes   what was left out, told to the user: column, what, n; or NULL.
 
 new_ink <- function(ink, ...) structure(list(ink = ink, ...), class = c(paste0("ink_", ink), "nelvat_ink"))
 
@@ -51,6 +56,11 @@ is_setting <- function(value, channel) {
   rlang::is_string(value) && (grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", value) || value %in% grDevices::colors())
 }
 
+# An ink once it is known what its panel shows: for what the ink leaves to that.
+settled_ink <- function(ink, variables) UseMethod("settled_ink")
+#' @export
+settled_ink.default <- function(ink, variables) ink
+
 is_ink <- function(x) inherits(x, "nelvat_ink")
 
 check_ink <- function(ink, panel, call) UseMethod("check_ink")
@@ -69,6 +79,11 @@ hidden_axis <- function() new_kind("quantity", name = "", hidden = TRUE)
 replaced_axis <- function(ink, direction, variable) UseMethod("replaced_axis")
 #' @export
 replaced_axis.default <- function(ink, direction, variable) variable
+
+# What such an ink shows on the y axis of each row of its layer: see marginals.
+replaced_values <- function(ink, layer) UseMethod("replaced_values")
+#' @export
+replaced_values.default <- function(ink, layer) NULL
 
 # Keys an ink brings of its own, such as a ramp of counts.
 own_keys <- function(ink, layer, house) UseMethod("own_keys")
@@ -116,16 +131,20 @@ panel_index <- function(panel) {
   list(panels = panels, at = match(panel, panels))
 }
 
-# Rows of a layer with all of `columns`; what is left out is counted for the facts.
+# Rows of a layer with all of `columns`.
 complete_rows <- function(table, columns) {
   Reduce(`&`, lapply(intersect(columns, names(table)), function(column) !is.na(table[[column]])))
 }
 
-count_by_panel <- function(table, complete) {
-  index <- panel_index(table$panel)
-  k <- length(index$panels)
-  n <- tabulate(if (all(complete)) index$at else index$at[complete], k)
-  new_table(panel = index$panels, n = n, dropped = tabulate(index$at, k) - n, .rows = k)
+check_trained <- function(trained, layer) {
+  right <- is.list(trained) && is.character(trained$zero) && all(trained$zero %in% c("x", "y")) &&
+  (is.null(trained$extent) || all(c("panel", "x0", "x1", "y0", "y1") %in% names(trained$extent))) &&
+  (is.null(trained$used) || length(trained$used) == nrow(layer$table) && rlang::is_string(trained$shows))
+  if (right) return(trained)
+  abort_nelvat("record", c(
+    paste0("What ", paste0("`ink_", layer$ink$ink, "()`"), " computed is not right."),
+    x = "It lacks `zero`, or its `extent`, `used` or `shows` is of another form than an ink gives."
+  ), call = NULL)
 }
 
 extent_by_panel <- function(panel, x0 = NA, x1 = x0, y0 = NA, y1 = y0) {

@@ -38,8 +38,10 @@ train_ink.ink_labels <- function(ink, layer) {
   table$string <- label_strings(variable, table$label)
   complete <- complete_rows(table, c("x", "y", "label"))
   points <- table_rows(table, complete)
-  list(table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
-       facts = cbind(count_by_panel(table, complete), shows = "labels of single values"))
+  list(
+    table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
+    used = complete, shows = "labels of single values"
+  )
 }
 
 label_strings <- function(variable, values) {

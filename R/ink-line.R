@@ -10,6 +10,9 @@
 #' @param markers Put a symbol at each value?
 #' @param stagger Offset in y between one series and the next, in units of y; said in
 #'   the facts.
+#' @param gap The longest step of x that a line goes over: a number, or for times such as `"6 hours"`.
+#'   `NULL`: where nine of ten steps of a series are equal, a step longer by half is a gap, and the
+#'   line breaks; `FALSE` joins all.
 #' @param weight Line weight in points.
 #' @param opacity Opacity, 0 to 1.
 #' @param seed Seed of the bootstrap.
@@ -32,7 +35,7 @@
 #' @export
 ink_line <- function(
   centre = NULL, band = NULL, markers = FALSE, stagger = 0, weight = NULL, opacity = 1, seed = 1, colour = NULL,
-  group = NULL, ...
+  group = NULL, gap = NULL, ...
 ) {
   check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median"), "centre")
@@ -48,23 +51,24 @@ ink_line <- function(
     }
     check_choice(band, errors_of(centre), "band")
   }
-  ink <- new_line_ink("line", markers, stagger, weight, opacity)
+  ink <- new_line_ink("line", markers, stagger, weight, opacity, gap)
   ink[c("centre", "band", "seed")] <- list(centre, band, check_number(seed, "seed", whole = TRUE))
   with_channels(ink, colour = rlang::enquo(colour), group = rlang::enquo(group))
 }
 
 #' @rdname ink_line
 #' @export
-ink_step <- function(markers = FALSE, stagger = 0, weight = NULL, opacity = 1, colour = NULL, ...) {
+ink_step <- function(markers = FALSE, stagger = 0, weight = NULL, opacity = 1, colour = NULL, gap = NULL, ...) {
   check_rest(...)
-  with_channels(new_line_ink("step", markers, stagger, weight, opacity), colour = rlang::enquo(colour))
+  with_channels(new_line_ink("step", markers, stagger, weight, opacity, gap), colour = rlang::enquo(colour))
 }
 
-new_line_ink <- function(name, markers, stagger, weight, opacity, call = rlang::caller_env()) {
+new_line_ink <- function(name, markers, stagger, weight, opacity, gap, call = rlang::caller_env()) {
   ink <- new_ink(name,
     markers = check_flag(markers, "markers", call), stagger = check_number(stagger, "stagger", call = call),
     weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE, call = call),
-    opacity = check_number(opacity, "opacity", 0, 1, call = call)
+    opacity = check_number(opacity, "opacity", 0, 1, call = call),
+    gap = if (isFALSE(gap)) FALSE else check_step(gap, "gap", call)
   )
   class(ink) <- unique(c(class(ink)[1], "ink_line", "nelvat_ink"))
   ink
@@ -76,6 +80,13 @@ check_ink.ink_line <- function(ink, panel, call) {
   colour <- ink$variables$colour %||% panel$variables$colour
   if (!is.null(colour) && is.null(ink$settings$colour)) {
     check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for lines")
+  }
+  times <- panel$variables$x$kind$kind == "moment"
+  if (is.numeric(ink$gap) && times || is.data.frame(ink$gap) && !times) {
+    abort_nelvat("argument", c(
+      paste0("`gap` must be ", if (times) "a step of time such as \"6 hours\"" else "a number in units of x", "."),
+      x = paste0("Column \"", panel$variables$x$id, "\" is ", kind_phrase(panel$variables$x$kind), ".")
+    ), call)
   }
 }
 
@@ -102,6 +113,9 @@ train_ink.ink_line <- function(ink, layer) {
   kept <- if (is.null(ink$centre) && !isTRUE(layer$y$policy %in% c("bridge", "drop"))) has_x else complete
   series <- layer_groups(table, kept, if (!is.null(ink$centre)) ink)
   lines <- if (is.null(ink$centre)) raw_lines(table, series) else centre_lines(table, series, ink)
+  each <- if (!is.null(ink$centre)) cbind(table_rows(series$rows, lines$series), x = lines$x, n = lines$n)
+  step <- if (identical(layer$y$policy, "bridge")) Inf else gap_step(ink$gap, layer$x)
+  lines <- with_gaps(lines, step)
   lines$y <- lines$y + (lines$order - 1) * ink$stagger
   # What a band reaches beyond the axis's domain asks for no room.
   showable <- axis_transform(layer$y$transform)$holds
@@ -115,8 +129,58 @@ train_ink.ink_line <- function(ink, layer) {
     extent = extent_by_panel(
       lines$panel, x0 = lines$x, y0 = pmin(lines$y, low, na.rm = TRUE), y1 = pmax(lines$y, lines$upper, na.rm = TRUE)
     ),
-    zero = character(), facts = cbind(count_by_panel(table, complete), shows = shows)
+    zero = character(), used = complete, shows = shows,
+    error_means = if (!is.null(ink$centre)) error_meaning(ink$band %||% errors_of(ink$centre)[1]),
+    each = each,
+    notes = if (sum(lines$gap)) data.frame(
+      column = layer$x$id, what = "gaps in a regular series, where no line is drawn", n = sum(lines$gap)
+    )
   )
+}
+
+# The longest step that is joined, in data units: NULL leaves it to the series.
+gap_step <- function(gap, variable) {
+  if (is.null(gap)) return(NULL)
+  if (isFALSE(gap)) return(Inf)
+  if (is.data.frame(gap)) return(gap$count * unit_seconds[[gap$unit]])
+  gap
+}
+
+# The longest that each unit of the calendar can last.
+unit_seconds <- c(
+  sec = 1, min = 60, hour = 3600, DSTday = 86400, week = 7 * 86400, month = 31 * 86400, year = 366 * 86400
+)
+
+# Lines broken where a step of their x is longer than `most`; where nothing is said, where nine of ten
+# steps of a series are equal and one is longer by half. `gap` marks the rows that break them.
+with_gaps <- function(lines, most) {
+  lines$gap <- rep(FALSE, nrow(lines))
+  if (nrow(lines) < 3 || identical(most, Inf)) return(lines)
+  n <- nrow(lines)
+  step <- diff(lines$x)
+  within <- lines$series[-1] == lines$series[-n]
+  longest <- if (is.null(most)) regular_steps(step, lines$series[-1], within) else rep(most, n - 1)
+  wide <- which(within & is.finite(longest) & step > longest * (1 + 1e-9))
+  if (!length(wide)) return(lines)
+  breaks <- table_rows(lines, wide)
+  breaks <- changed(
+    breaks, x = breaks$x + step[wide] / 2, y = rep(NA_real_, length(wide)), lower = rep(NA_real_, length(wide)),
+    upper = rep(NA_real_, length(wide)), gap = rep(TRUE, length(wide))
+  )
+  table_rows(stack_tables(list(lines, breaks)), order(c(seq_len(n), wide + 0.5)))
+}
+
+fewest_regular <- 8 # steps from which a series can be said to be regular
+
+# One and a half times the step of each series, where nine of ten of its steps are equal; else NA.
+regular_steps <- function(step, series, within) {
+  longest <- rep(NA_real_, length(step))
+  for (rows in split(which(within & step > 0), series[within & step > 0])) {
+    if (length(rows) < fewest_regular) next
+    usual <- stats::median(step[rows])
+    if (mean(abs(step[rows] - usual) < 1e-6 * usual) >= 0.9) longest[rows] <- 1.5 * usual
+  }
+  longest
 }
 
 # The number of each series within its panel, for staggering.
@@ -129,7 +193,7 @@ raw_lines <- function(table, series) {
   new_table(
     panel = table$panel[held], series = spot, order = series_order(series$rows)[spot], x = table$x[held],
     y = table$y[held],
-    lower = NA_real_, upper = NA_real_, .rows = length(held))
+    lower = NA_real_, upper = NA_real_, n = 1L, .rows = length(held))
 }
 
 centre_lines <- function(table, series, ink) {
@@ -139,7 +203,8 @@ centre_lines <- function(table, series, ink) {
   rows <- table_rows(at_x$rows, middle$group)
   lines <- new_table(
     panel = series$rows$panel[rows$series], series = rows$series, order = series_order(series$rows)[rows$series],
-    x = rows$x, y = middle$centre, lower = middle$lower, upper = middle$upper, .rows = nrow(rows))
+    x = rows$x, y = middle$centre, lower = middle$lower, upper = middle$upper, n = middle$n, .rows = nrow(rows)
+  )
   table_rows(lines, order(lines$series, lines$x))
 }
 
@@ -222,6 +287,6 @@ step_paths <- function(paths) {
 ink_traits.ink_line <- function(ink) {
   new_traits(
     c("line", if (ink$markers) "symbol"), c("colour", "dash", "shape"),
-    if (is.null(ink$centre)) "values" else "groups"
+    if (is.null(ink$centre)) "values" else "groups", called = "mean"
   )
 }

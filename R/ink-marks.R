@@ -10,7 +10,8 @@
 #' @param slope,intercept A rule that rises; on transformed axes in transformed units.
 #' @param dash Is the rule dashed?
 #' @param from,to Two numbers each, x and y.
-#' @param label The note, with inline markup.
+#' @param label The note, with inline markup; `{n}` and `{missing}` in it are the rows that its panel
+#'   draws, and those that it was given and does not draw.
 #' @param at `"data"` or `"panel"`.
 #' @param anchor Where the note stands from its position: `"right"`, `"left"`, `"above"`,
 #'   `"below"` or `"middle"`.
@@ -18,6 +19,8 @@
 #' @param colour A colour; `NULL` for the house's.
 #' @param opacity Opacity of a shade.
 #' @param weight Line weight in points.
+#' @param where A condition: the mark is drawn only in panels that hold a row for which it is true, such
+#'   as `flour == "rye"`; `NULL`: in all.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
@@ -33,22 +36,24 @@ NULL
 
 #' @rdname marks
 #' @export
-ink_rule <- function(x = NULL, y = NULL, slope = NULL, intercept = 0, dash = FALSE, weight = 0.6, colour = NULL, ...) {
+ink_rule <- function(
+  x = NULL, y = NULL, slope = NULL, intercept = 0, dash = FALSE, weight = 0.6, colour = NULL, where = NULL, ...
+) {
   check_rest(...)
   if (is.null(x) && is.null(y) && is.null(slope)) {
     abort_nelvat("argument", c("A rule needs `x`, `y` or `slope`.", x = "None is given."))
   }
   check_number(slope, "slope", or_null = TRUE)
   check_number(intercept, "intercept")
-  new_ink(
+  in_panels_where(new_ink(
     "rule", x = check_places(x, "x"), y = check_places(y, "y"), slope = slope, intercept = intercept,
     dash = check_flag(dash, "dash"),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt"), colour = check_colour(colour))
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt"), colour = check_colour(colour)), rlang::enquo(where))
 }
 
 #' @rdname marks
 #' @export
-ink_shade <- function(x = NULL, y = NULL, colour = NULL, opacity = 0.14, ...) {
+ink_shade <- function(x = NULL, y = NULL, colour = NULL, opacity = 0.14, where = NULL, ...) {
   check_rest(...)
   if (is.null(x) == is.null(y)) {
     abort_nelvat(
@@ -59,42 +64,43 @@ ink_shade <- function(x = NULL, y = NULL, colour = NULL, opacity = 0.14, ...) {
       )
     )
   }
-  new_ink(
+  in_panels_where(new_ink(
     "shade", x = check_places(x, "x", 2), y = check_places(y, "y", 2), colour = check_colour(colour),
     opacity = check_number(opacity, "opacity", 0, 1)
-  )
+  ), rlang::enquo(where))
 }
 
 #' @rdname marks
 #' @export
-ink_region <- function(x, y, colour = NULL, weight = 0.8, ...) {
+ink_region <- function(x, y, colour = NULL, weight = 0.8, where = NULL, ...) {
   check_rest(...)
-  new_ink(
+  in_panels_where(new_ink(
     "region", x = check_places(x, "x", 2), y = check_places(y, "y", 2), colour = check_colour(colour),
     weight = check_number(weight, "weight", 0.1, 10, unit = "pt")
-  )
+  ), rlang::enquo(where))
 }
 
 #' @rdname marks
 #' @export
-ink_arrow <- function(from, to, colour = NULL, weight = 0.8, ...) {
+ink_arrow <- function(from, to, colour = NULL, weight = 0.8, where = NULL, ...) {
   check_rest(...)
-  new_ink(
+  in_panels_where(new_ink(
     "arrow", from = check_places(from, "from", 2), to = check_places(to, "to", 2), colour = check_colour(colour),
     weight = check_number(weight, "weight", 0.1, 10, unit = "pt")
-  )
+  ), rlang::enquo(where))
 }
 
 #' @rdname marks
 #' @export
-ink_text <- function(label, x, y, at = "data", anchor = "right", size = NULL, colour = NULL, ...) {
+ink_text <- function(label, x, y, at = "data", anchor = "right", size = NULL, colour = NULL, where = NULL, ...) {
   check_rest(...)
   check_string(label, "label")
-  new_ink(
+  in_panels_where(new_ink(
     "text", label = label, x = check_places(x, "x", 1), y = check_places(y, "y", 1),
     at = check_choice(at, c("data", "panel"), "at"),
     anchor = check_choice(anchor, names(anchors), "anchor"),
-    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE), colour = check_colour(colour))
+    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE), colour = check_colour(colour)
+  ), rlang::enquo(where))
 }
 
 check_colour <- function(colour, call = rlang::caller_env()) {
@@ -110,8 +116,6 @@ check_colour <- function(colour, call = rlang::caller_env()) {
 }
 
 anchors <- list(right = c(0, 0.5), left = c(1, 0.5), above = c(0.5, 1), below = c(0.5, 0), middle = c(0.5, 0.5))
-
-# What all of them share ------------------------------------------------------------
 
 #' @export
 check_ink.ink_rule <- function(ink, panel, call) check_places_axes(panel, call)
@@ -129,12 +133,27 @@ check_places_axes <- function(panel, call) {
   abort_nelvat("argument", c("A mark needs axes to stand by.", x = "Neither `x` nor `y` of the panel is given."), call)
 }
 
+# A mark for some panels only: those that hold a row for which a condition is true.
+in_panels_where <- function(ink, where) {
+  if (!rlang::quo_is_null(where)) ink$mapped$where <- where
+  ink
+}
+
+# The panels that a mark is drawn in.
+panels_where <- function(layer) {
+  where <- layer$ink$variables$where
+  if (is.null(where)) return(sort(unique(layer$table$panel)))
+  held <- layer$table$where == match("TRUE", where$kind$levels)
+  sort(unique(layer$table$panel[which(held)]))
+}
+
 # Marks ask to be seen: their places are part of the range.
 train_places <- function(layer, x = numeric(), y = numeric()) {
-  panels <- sort(unique(layer$table$panel))
+  panels <- panels_where(layer)
+  if (!length(panels)) return(list(table = new_table(panel = integer(), .rows = 0L), zero = character()))
   end <- function(values, f) if (length(values)) f(values) else NA_real_
   list(
-    table = new_table(panel = panels), zero = character(), facts = NULL,
+    table = new_table(panel = panels), zero = character(),
     extent = new_table(
       panel = panels, x0 = end(x, min), x1 = end(x, max), y0 = end(y, min), y1 = end(y, max), .rows = length(panels)
     )

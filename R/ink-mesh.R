@@ -60,17 +60,23 @@ train_ink.ink_mesh <- function(ink, layer) {
   shape <- match_rows(points[c("panel", "group")], rep(TRUE, nrow(points)))$at
   points$shape <- shape
   points <- table_rows(points, order(shape))
+  ramp <- is_ramp(layer$colour)
   if (!is.null(points$colour)) {
-    points$colour <- stats::ave(
-      points$colour, points$shape,
-      FUN = if (is.null(layer$ramp_range)) function(v) v[1] else function(v) mean(v, na.rm = TRUE)
-    )
+    points$colour <- if (ramp) group_means(points$colour, points$shape) else {
+      points$colour[match(points$shape, points$shape)]
+    }
   }
-  list(table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
-       facts = cbind(
-         count_by_panel(layer$table, complete),
-         shows = if (is.null(layer$ramp_range)) "polygons" else "mean of the corners' values"
-       ))
+  list(
+    table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
+    used = complete, shows = if (ramp) "mean of the corners' values" else "polygons"
+  )
+}
+
+# The mean of the values that there are in each value's group; groups are numbered from 1.
+group_means <- function(values, group) {
+  held <- !is.na(values)
+  sums <- rowsum(ifelse(held, values, 0), group, reorder = TRUE)
+  (sums / rowsum(as.numeric(held), group, reorder = TRUE))[match(group, sort(unique(group)))]
 }
 
 #' @export

@@ -67,7 +67,8 @@ train_ink.ink_pie <- function(ink, layer) {
   list(
     table = table_rows(shares, which(shares$amount > 0)), zero = character(),
     extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
-    facts = cbind(count_by_panel(table, complete), shows = "shares of 100 %"))
+    used = complete, shows = "shares of 100 %"
+  )
 }
 
 #' @export
@@ -118,4 +119,6 @@ pie_labels <- function(shares, radius, w, h, angle, place) {
 format_percent <- function(share) paste0(formatC(100 * share, digits = 0, format = "f"), "%")
 
 #' @export
-ink_traits.ink_pie <- function(ink) new_traits(if (ink$labels) character() else "swatch", "colour", "counts")
+ink_traits.ink_pie <- function(ink) {
+  new_traits(if (ink$labels) character() else "swatch", "colour", "counts", called = "share")
+}

@@ -4,7 +4,7 @@
 #' middle of their slot.
 #'
 #' @param size Diameter of the symbols in mm, or a quantity that their area shows; `NULL`
-#'   for the panel's `size` or the house's diameter.
+#'   for the panel's `size`, or the house's diameter, smaller where points crowd.
 #' @param colour A colour, or a column shown by colour in this ink alone.
 #' @param opacity Opacity, 0 to 1.
 #' @param shape A symbol: `"disc"`, `"triangle"`, `"ring"`, `"square"`, `"wedge"`,
@@ -42,7 +42,7 @@ train_ink.ink_points <- function(ink, layer) {
     table = points,
     extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
     zero = character(),
-    facts = cbind(count_by_panel(layer$table, complete), shows = "single values")
+    used = complete, shows = "single values"
   )
 }
 
@@ -55,11 +55,25 @@ place_ink.ink_points <- function(ink, trained, place) {
     panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
     colour = place$colour_of(points$colour, nrow(points)), opacity = ink$opacity,
     shape = if (is.null(points$shape)) ink$settings$shape %||% "disc" else place$shape_of(points$shape),
-    size_mm = if (
-      is.null(points$size)
-    ) ink$settings$size %||% place$house$points$size_mm else place$size_of(points$size),
+    size_mm = if (is.null(points$size)) ink$settings$size %||% crowded_size(points$panel, place) else {
+      place$size_of(points$size)
+    },
     .rows = nrow(points)
   )))
+}
+
+most_inked <- 0.3     # share of the fullest panel that points may take together
+least_points <- 1 / 3 # of the house's diameter, for the smallest that crowding makes them
+
+# Points are smaller where there are many: from the house's diameter down to a third of it, all of a layer
+# alike.
+crowded_size <- function(panel, place) {
+  house_mm <- place$house$points$size_mm
+  if (!length(panel)) return(house_mm)
+  index <- panel_index(panel)
+  area <- place$panel_w(index$panels) * place$panel_h(index$panels)
+  fitting <- min(sqrt(most_inked * area * 4 / pi / tabulate(index$at, length(index$panels))))
+  round(min(house_mm, max(house_mm * least_points, fitting)), 2)
 }
 
 #' @export

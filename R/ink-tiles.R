@@ -47,7 +47,7 @@ train_ink.ink_tiles <- function(ink, layer) {
   }
   list(
     table = tiles, extent = extent_by_panel(tiles$panel, x0 = tiles$x, y0 = tiles$y), zero = character(),
-    facts = cbind(count_by_panel(layer$table, complete), shows = "values as shades")
+    used = complete, shows = "values as shades"
   )
 }
 
@@ -84,4 +84,6 @@ tile_text <- function(values) {
 }
 
 #' @export
-ink_traits.ink_tiles <- function(ink) new_traits("swatch", c("colour", "ramp"), cells = TRUE, computed = TRUE)
+ink_traits.ink_tiles <- function(ink) {
+  new_traits("swatch", c("colour", "ramp"), cells = TRUE, computed = TRUE, called = "cell")
+}

@@ -56,12 +56,9 @@ train_ink.ink_value <- function(ink, layer) {
   )[[ink$method]]
   list(
     table = values[order(values$panel, values$colour %||% rep(0, nrow(values))), ], extent = NULL, zero = character(),
-    facts = cbind(
-      count_by_panel(layer$table, complete),
-      shows = paste0(
-        name, if (!is.null(ink$interval)) paste0(" with its ", format(100 * ink$interval), " % interval")
-      )
-    ))
+    used = complete,
+    shows = paste0(name, if (!is.null(ink$interval)) paste0(" with its ", format(100 * ink$interval), " % interval"))
+  )
 }
 
 #' @export

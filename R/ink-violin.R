@@ -57,7 +57,7 @@ train_ink.ink_violin <- function(ink, layer) {
       slots$lying
     ),
     zero = character(),
-    facts = cbind(slots$facts, shows = paste0("density", if (ink$quartiles) ", median and quartiles"))
+    used = slots$complete, shows = paste0("density", if (ink$quartiles) ", median and quartiles")
   )
 }
 
@@ -107,7 +107,7 @@ place_ink.ink_violin <- function(ink, trained, place) {
 }
 
 #' @export
-ink_traits.ink_violin <- function(ink) new_traits("swatch", "colour", "spread")
+ink_traits.ink_violin <- function(ink) new_traits("swatch", "colour", "spread", called = "shape")
 
 #' @export
 supplied_axis.ink_violin <- function(ink, direction, variables) lone_slot()

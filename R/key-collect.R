@@ -1,28 +1,27 @@
 # Keys: what colour, shape, dash and size mean, collected over all panels of a plate,
 # each variable once.
 
-# layers: of all blocks; ranges: of quantities on colour and size, by variable.
-# Returns a list of keys. A key of levels: id, title, labels, glyph, colour, shape,
-# dash, size_mm (an element a level). A ramp: id, title, range. A colour that an axis
-# names already needs no key.
-# several: are there more blocks? Keys that a block works out for itself are then its own.
-collect_keys <- function(layers, house, several = FALSE) {
+# blocks: whose layers are collected. Returns a list of keys. A key of levels: id, title, labels,
+# glyph, colour, shape, dash, size_mm (an element a level). A ramp: id, title, range. A colour that
+# an axis names already needs no key.
+# several: has the plate more blocks? Keys that a block works out for itself are then its own.
+collect_keys <- function(blocks, house, several = FALSE) {
   entries <- list()
-  for (layer in layers) {
+  for (block in blocks) for (layer in block$layers) {
     traits <- ink_traits(layer$ink)
-    if (!length(traits$mark) || isTRUE(layer$behind)) next
+    if (!length(traits$mark) || layer$behind) next
     for (channel in c("colour", "shape", "dash", "size")) {
       variable <- layer[[channel]]
       if (is.null(variable) || named_on_axis(layer, variable)) next
       # A key shows only what some mark shows.
       if (!(if (channel == "colour" && !has_levels(variable$kind)) "ramp" else channel) %in% traits$shows) next
       grow <- if (channel == "size") size_key else if (!has_levels(variable$kind)) ramp_key else level_key
-      id <- layer$looks[[channel]]$id %||% variable$id
+      id <- layer$scales$ids[[channel]]
       entries[[id]] <- grow(entries[[id]], channel, variable, layer, house)
     }
     for (key in own_keys(layer$ink, layer, house)) {
-      key$block <- layer$block
-      if (several) key$id <- paste(key$id, layer$block)
+      key$block <- block$id
+      if (several) key$id <- paste(key$id, block$id)
       entries[[key$id]] <- key
     }
   }
@@ -49,40 +48,39 @@ level_key <- function(key, channel, variable, layer, house) {
 
 ramp_key <- function(key, channel, variable, layer, house) {
   list(
-    id = variable$id, title = kind_title(variable$kind), ramp = TRUE, range = layer$ramp_range,
-    diverging = layer$diverging, glyph = "ramp",
-    at = number_breaks(layer$ramp_range, 4))
+    id = layer$scales$ids$colour, title = kind_title(variable$kind), ramp = TRUE, range = layer$scales$ramp$range,
+    diverging = layer$scales$ramp$diverging, glyph = "ramp", at = number_breaks(layer$scales$ramp$range, 4)
+  )
 }
 
 # Three sizes that span what is shown; of one variable on colour too, the discs are coloured.
 size_key <- function(key, channel, variable, layer, house) {
-  spot <- number_breaks(c(0, layer$size_most), 4)
-  spot <- spot[spot > 0 & spot <= layer$size_most]
+  spot <- number_breaks(c(0, layer$scales$size_most), 4)
+  spot <- spot[spot > 0 & spot <= layer$scales$size_most]
   n <- length(spot)
   coloured <- isTRUE(key$ramp) || isTRUE(key$coloured)
   colour <- if (coloured) ramp_colours(
-    spot, layer$ramp_range, layer$diverging, house$ramps
+    spot, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps
   ) else rep(house$colour$lone, n)
   list(
-    id = variable$id, title = kind_title(variable$kind), labels = house_numbers(number_text(spot), house$numbers),
+    id = layer$scales$ids$size, title = kind_title(variable$kind),
+    labels = house_numbers(number_text(spot), house$numbers),
     glyph = "symbol", colour = colour, coloured = coloured,
-    shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(spot, layer$size_most, house))
+    shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(spot, layer$scales$size_most, house))
 }
 
 # Area proportional to the value.
 bubble_mm <- function(values, most, house) house$points$bubble_most_mm * sqrt(pmax(values, 0) / most)
 
+# Keys with the titles that a plate gives them, by variable; "none" leaves a key out.
+titled_keys <- function(keys, titles) {
+  kept <- Filter(function(key) !key$id %in% names(titles)[titles == "none"], keys)
+  lapply(kept, function(key) if (key$id %in% names(titles)) changed(key, title = titles[[key$id]]) else key)
+}
+
 # The keys of the plate, and those that stay with their block: list(plate, own).
 plate_keys <- function(blocks, plate, house) {
-  of <- function(blocks) {
-    collect_keys(
-      unlist(
-        lapply(blocks, function(block) lapply(block$layers, function(layer) c(layer, list(block = block$id)))),
-        recursive = FALSE
-      ),
-      house, length(plate$blocks) > 1
-    )
-  }
+  of <- function(blocks) titled_keys(collect_keys(blocks, house, length(plate$blocks) > 1), plate$key_titles)
   none <- lapply(blocks, function(block) list())
   if (identical(plate$key, "none")) return(list(plate = list(), own = none))
   all <- of(blocks)
@@ -102,34 +100,4 @@ plate_keys <- function(blocks, plate, house) {
   )
   kept <- unlist(lapply(own, function(keys) vapply(keys, `[[`, "", "id")))
   list(plate = Filter(function(key) !key$id %in% kept, all), own = own)
-}
-
-# Ramps of one variable have the same limits on the whole plate.
-with_one_ramp <- function(blocks) {
-  ramps <- unlist(
-    lapply(
-      blocks,
-      function(block) {
-        lapply(
-          block$layers,
-          function(layer) if (!is.null(layer$ramp_range)) list(id = layer$colour$id, range = layer$ramp_range)
-        )
-      }
-    ),
-    recursive = FALSE
-  )
-  ramps <- Filter(Negate(is.null), ramps)
-  for (id in unique(vapply(ramps, `[[`, "", "id"))) {
-    most <- range(unlist(lapply(Filter(function(ramp) ramp$id == id, ramps), `[[`, "range")))
-    blocks <- lapply(blocks, function(block) {
-      block$layers <- lapply(
-        block$layers,
-        function(layer) {
-          if (!is.null(layer$ramp_range) && layer$colour$id == id) changed(layer, ramp_range = most) else layer
-        }
-      )
-      block
-    })
-  }
-  blocks
 }

@@ -23,7 +23,7 @@ place_direct <- function(own, marks, panels, house, font) {
   if (!length(entries)) return(NULL)
   laid <- lay_direct(entries, house, font)
   colours <- unlist(lapply(entries, `[[`, "colour"))
-  own_panels <- panels[panels$role == "panel", ]
+  own_panels <- panels[panels$role != "marginal", ]
   last <- own_panels[own_panels$column == max(own_panels$column), ]
   unlist(lapply(seq_len(nrow(last)), function(i) {
     one_panel <- last[i, ]

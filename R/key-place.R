@@ -11,18 +11,18 @@ key_home <- function(blocks, keys, plate) {
   ) 0L else 1L
 }
 
-has_free_room <- function(block) !is.null(block$cells$free_half) || has_corner(block)
+has_free_room <- function(block) !is.null(block$parts$free_half) || has_corner(block)
 
 # A single panel with marginals on both sides has a corner between them.
-has_corner <- function(block) nrow(block$cells$panels) == 1 && length(unique(block$strips$side)) == 2
+has_corner <- function(block) nrow(block$panels) == 1 && all(c("x", "y") %in% block$areas$side)
 
 # edges: the room of the plate's title and note. Returns list(items, x_mm, y_mm, inside) and what
 # the plate's edges give up for keys,
-# title and note: top_mm, bottom_mm, right_mm. marks: for a key in the emptiest corner.
+# title and note: top_mm, bottom_mm, left_mm, right_mm. marks: for a key in the emptiest corner.
 place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   none <- list(
-    items = list(), top_mm = edges$top_mm, bottom_mm = edges$bottom_mm, right_mm = 0, inside = 0L, x_mm = 0, y_mm = 0,
-    edges = edges
+    items = list(), top_mm = edges$top_mm, bottom_mm = edges$bottom_mm, left_mm = 0, right_mm = 0, inside = 0L,
+    x_mm = 0, y_mm = 0, edges = edges
   )
   if (!length(keys)) return(none)
   space <- plate$house$space_mm
@@ -34,6 +34,13 @@ place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
     set <- stack()
     spot <- emptiest_spot(blocks, state$frames, set, marks)
     return(changed(none, items = set$items, x_mm = spot$x_mm, y_mm = spot$y_mm))
+  }
+  if (where == "left") {
+    set <- stack()
+    return(changed(
+      none, items = set$items, left_mm = set$width_mm + space$entry_gap, x_mm = space$margin,
+      y_mm = state$frames[[1]]$y$start_mm[1]
+    ))
   }
   if (where == "right") {
     set <- stack()
@@ -83,14 +90,14 @@ key_in_cell <- function(keys, none, state, plate, font) {
 emptiest_spot <- function(blocks, frames, set, marks) {
   best <- list(ink = Inf)
   for (i in seq_along(blocks)) {
-    panels <- blocks[[i]]$cells$panels
+    panels <- blocks[[i]]$panels
     for (k in seq_len(nrow(panels))) {
       area <- list(
         x = frames[[i]]$x$start_mm[panels$column[k]], w = frames[[i]]$x$length_mm[panels$column[k]],
         y = frames[[i]]$y$start_mm[panels$row[k]], h = frames[[i]]$y$length_mm[panels$row[k]]
       )
       if (area$w < set$width_mm + 2 || area$h < set$height_mm + 2) next
-      ink <- if (is.null(marks)) list(x = numeric(), y = numeric()) else ink_points_of(marks[[i]], panels$panel[k])
+      ink <- if (is.null(marks)) list(x = numeric(), y = numeric()) else ink_points_of(marks[[i]], panels$id[k])
       corner <- emptiest_corner(set$width_mm, set$height_mm, area, ink)
       held <- attr(corner, "held")
       if (held < best$ink) {
@@ -119,8 +126,8 @@ free_spot <- function(block, frame, set, house) {
 
 # The top right of the free half of a matrix, or its bottom left.
 half_spot <- function(block, frame, set) {
-  n <- block$cells$n_variables
-  upper <- block$cells$free_half == "upper"
+  n <- block$parts$n_variables
+  upper <- block$parts$free_half == "upper"
   for (k in seq_len(n - 1)) {
     rows <- if (upper) seq_len(k) else (k + 1):n
     columns <- if (upper) (k + 1):n else seq_len(k)
@@ -141,10 +148,10 @@ half_spot <- function(block, frame, set) {
 
 # Between the two marginals of a panel.
 corner_spot <- function(block, frame, set, house) {
-  depth <- strip_depth(block, frame, house)
+  depth <- marginal_depth(block, frame)
   gap <- block$design$marginals$gap
-  if (depth$x < set$height_mm || depth$y < set$width_mm) return(NULL)
-  list(x_mm = frame$x$start_mm + frame$x$length_mm + gap + 0.5, y_mm = frame$y$start_mm - gap - depth$x)
+  if (depth < max(set$height_mm, set$width_mm)) return(NULL)
+  list(x_mm = frame$x$start_mm + frame$x$length_mm + gap + 0.5, y_mm = frame$y$start_mm - gap - depth)
 }
 
 place_key_texts <- function(key, font) {

@@ -20,6 +20,14 @@ level_row <- function(key, item, placed, house) {
   )
 }
 
+# The ranges that ramps stand for: key, title, low, high.
+key_ramps <- function(keys) {
+  ramps <- Filter(function(key) isTRUE(key$ramp) && length(key$range) == 2, keys)
+  stack_tables(lapply(ramps, function(key) {
+    new_table(key = key$id, title = plain_text(key$title), low = key$range[1], high = key$range[2], .rows = 1L)
+  }))
+}
+
 ramp_steps <- 64
 
 # The bar of a ramp as narrow rectangles, or one for each step where there are few.

@@ -17,6 +17,8 @@
 #' @param grid Draw faint lines across the panel at the breaks?
 #' @param labels What tick text shall do: `"as is"`, `"wrap"`, `"tilt"` or `"upright"`; `NULL`: what
 #'   costs least of all that fit.
+#' @param counts Write under each level how many rows stand behind its marks, as `n = 12`; where
+#'   panels that share the axis differ, from the least to the most.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A description of an axis.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
@@ -26,7 +28,7 @@
 #' @export
 axis_of <- function(
   range = NULL, every = NULL, minor = NULL, breaks = NULL, format = NULL, title = NULL, reverse = FALSE,
-  padding = NULL, grid = FALSE, labels = NULL, ...
+  padding = NULL, grid = FALSE, labels = NULL, counts = FALSE, ...
 ) {
   check_rest(...)
   structure(list(
@@ -35,7 +37,8 @@ axis_of <- function(
     title = check_string(title, "title", or_null = TRUE),
     reverse = check_flag(reverse, "reverse"), padding = check_number(padding, "padding", 0, 2, or_null = TRUE),
     grid = check_flag(grid, "grid"),
-    labels = if (!is.null(labels)) check_choice(labels, names(label_treatments), "labels")
+    labels = if (!is.null(labels)) check_choice(labels, names(label_treatments), "labels"),
+    counts = check_flag(counts, "counts")
   ), class = "nelvat_axis")
 }
 
@@ -64,25 +67,6 @@ check_ends <- function(range, call = rlang::caller_env()) {
   ends
 }
 
-# A step: a number, or a number of calendar units.
-check_step <- function(step, argument, call = rlang::caller_env()) {
-  if (is.null(step) || (is.numeric(step) && length(step) == 1 && is.finite(step) && step > 0)) {
-    return(if (is.null(step)) NULL else as.numeric(step))
-  }
-  units <- c(
-    second = "sec", sec = "sec", minute = "min", min = "min", hour = "hour", day = "DSTday", week = "week",
-    month = "month", year = "year"
-  )
-  parts <- if (rlang::is_string(step)) regmatches(step, regexec("^\\s*([0-9]+)?\\s*([a-z]+?)s?\\s*$", step))[[1]]
-  if (length(parts) == 3 && parts[3] %in% names(units)) {
-    return(data.frame(count = if (nzchar(parts[2])) as.numeric(parts[2]) else 1, unit = units[[parts[3]]]))
-  }
-  abort_nelvat("argument", c(
-    paste0("`", argument, "` must be a number above 0, or a step of time such as \"6 hours\" or \"1 month\"."),
-    x = paste0("Found ", describe_value(step), ".")
-  ), call)
-}
-
 check_axis_format <- function(format, call = rlang::caller_env()) {
   if (
     is.null(format) || (rlang::is_string(format) && grepl("%", format, fixed = TRUE)) || (
@@ -103,20 +87,20 @@ check_axis_format <- function(format, call = rlang::caller_env()) {
 # breaks.
 apply_axis_of <- function(axis, asked) {
   if (is.null(asked)) return(axis)
-  if (!is.null(asked$title)) axis$title <- asked$title
-  axis$asked <- asked[c("every", "minor", "breaks", "format", "grid", "labels")]
+  range <- axis$range
   transform <- axis_transform(axis$transform)
   if (!axis$slots && (!is.null(asked$range) || !is.null(asked$padding))) {
     ends <- transform$forward(asked$range %||% c(NA, NA))
     ends <- if (isTRUE(ends[1] > ends[2])) rev(ends) else ends
-    fresh <- if (is.null(asked$padding)) axis$range else repadded(axis$range, asked$padding, axis$grounded)
-    axis$range <- ifelse(is.na(ends), fresh, ends)
+    fresh <- if (is.null(asked$padding)) range else repadded(range, asked$padding, axis$grounded)
+    range <- ifelse(is.na(ends), fresh, ends)
   }
-  if (asked$reverse) {
-    axis$turned <- TRUE
-    axis$range <- rev(axis$range)
-  }
-  axis
+  changed(
+    axis, title = asked$title %||% axis$title,
+    name = if (is.null(asked$title) || !nzchar(asked$title)) axis$name else asked$title,
+    range = if (asked$reverse) rev(range) else range,
+    turned = asked$reverse, asked = asked[c("every", "minor", "breaks", "format", "grid", "labels", "counts")]
+  )
 }
 
 # A range with other room at its ends; an end that stands on zero keeps it.

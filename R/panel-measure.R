@@ -4,6 +4,8 @@
 #' a series of its own colour.
 #'
 #' @param name Title of the axis they share; the unit they share is added.
+#' @param colours Colours of the measures, by column or in their order; `NULL`: the house's.
+#' @param order Columns in the order of the key; others follow. `NULL`: as `y` lists them.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A mark for [panel()]'s `colour` or `shape`.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
@@ -15,9 +17,14 @@
 #'   width = "double", height = 60
 #' )
 #' @export
-measure <- function(name = "Value", ...) {
+measure <- function(name = "Value", colours = NULL, order = NULL, ...) {
   check_rest(...)
-  structure(list(name = check_string(name, "name")), class = "nelvat_measure")
+  if (is.list(colours)) colours <- unlist(colours)
+  if (is.list(order)) order <- unlist(order)
+  check_order(order, "order", rlang::current_env())
+  structure(
+    list(name = check_string(name, "name"), colours = colours, order = order), class = "nelvat_measure"
+  )
 }
 
 # NULL, or the measure() that a channel's quosure calls.
@@ -27,13 +34,29 @@ quo_measure <- function(quo) {
 }
 
 # The variable whose levels are the measures of a panel; it has no values of its own.
-measure_variable <- function(measures) {
+measure_variable <- function(measures, said, call) {
   ids <- vapply(measures, `[[`, "", "id")
   kind <- new_kind(
     "category", name = "Measure", levels = ids, level_names = vapply(measures, function(one) one$kind$name, ""),
     missing = "not recorded"
   )
-  list(id = "measure", kind = kind, values = NULL, transform = "identity")
+  if (!is.null(said$colours)) {
+    kind$colours <- said$colours
+    kind$colours <- checked_colours(kind, "measure()", call)
+  }
+  new_variable("measure", kind)
+}
+
+# Several measures in the order that measure() asks for.
+ordered_measures <- function(measures, order, call) {
+  ids <- vapply(measures, `[[`, "", "id")
+  absent <- setdiff(order, ids)
+  if (length(absent)) {
+    abort_nelvat("argument", c(
+      paste0("`order` of `measure()`: \"", absent[1], "\" is not among `y`."), offer(absent[1], ids, "column")
+    ), call)
+  }
+  measures[match(c(order, setdiff(ids, order)), ids)]
 }
 
 # What several measures in one panel share: an axis of a name, and their unit.
@@ -47,5 +70,8 @@ common_measure <- function(measures, name, call) {
   }
   kind <- measures[[1]]$kind
   kind$name <- name
-  list(id = paste(vapply(measures, `[[`, "", "id"), collapse = "+"), kind = kind, transform = measures[[1]]$transform)
+  new_variable(
+    paste(vapply(measures, `[[`, "", "id"), collapse = "+"), kind, transform = measures[[1]]$transform,
+    policy = measures[[1]]$policy
+  )
 }

@@ -1,7 +1,8 @@
 #' One panel: a table, what stands on its axes, and what is drawn
 #'
-#' Columns are named bare (`x = flour`) or through the pronoun
-#' (`x = .data[["flour"]]`). Several columns for `y`, as `c(rise, volume)`, make
+#' Columns are named bare (`x = flour`), as a string (`x = "flour"`) or through the pronoun
+#' (`x = .data[["flour"]]`); what a column is can be said on the spot
+#' (`x = ordinal(month)`). Several columns for `y`, as `c(rise, volume)`, make
 #' one panel for each of them in [facets()], or one series each where `colour` or
 #' `shape` is [measure()]. A call of `log10()`, `log2()`, `log()`, `sqrt()`, `asinh()`,
 #' `logit()` or `reverse()` on `x` or `y` makes an axis of that transform, labelled in
@@ -15,17 +16,18 @@
 #'   or [measure()]. `colour` can also be a quantity: a ramp of colours.
 #' @param size A quantity shown by the area of symbols.
 #' @param group A category that parts series without telling them apart.
-#' @param derive New columns, as `list(ratio = derived(volume / rise))`; see [derived()].
+#' @param derive New columns, as `list(ratio = volume / rise)`; [derived()] says also what they mean.
 #' @param keep A condition; rows for which it is not true are left out, before any
 #'   statistic.
 #' @param order Orders of levels for this panel, by column: levels by code or shown
 #'   name (others follow), or a rule: `list(flour = by_statistic(rise))`.
 #' @param missing What becomes of missing values: a policy for `y`, or a list by
 #'   channel. For values `"gap"` (lines break; the default), `"bridge"` (lines go on),
-#'   `"drop"` or [fill_with()]; for categories `"drop"` (the default) or `"own"`, a level
+#'   `"drop"` or [fill_with()]; for categories (on `x` and `y`, too) `"drop"` (the default) or `"own"`, a level
 #'   that the codebook names.
 #' @param x_axis,y_axis What an axis shall be: [axis_of()].
 #' @param house A house style for what is drawn inside this panel: see [house()].
+#' @param heading A title over the panel, with inline markup; in [facets()] over all of them.
 #' @return A panel: a list with class `nelvat_panel`.
 #' @section Errors:
 #' `nelvat_error_column` for a column that is not there, `nelvat_error_kind` for a
@@ -37,11 +39,11 @@
 #' @export
 panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL,
                   derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL,
-                  house = NULL) {
+                  house = NULL, heading = NULL) {
   call <- rlang::current_env()
   check_stray(
     ...names(),
-    c("data", panel_channels, "derive", "keep", "order", "missing", "x_axis", "y_axis", "house"),
+    c("data", panel_channels, "derive", "keep", "order", "missing", "x_axis", "y_axis", "house", "heading"),
     "panel",
     call
   )
@@ -52,10 +54,28 @@ panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL, da
   )
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   axes <- list(x = check_axis(x_axis, "x_axis", call), y = check_axis(y_axis, "y_axis", call))
-  with_house(
-    new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, axes, call),
-    house, call
+  derive <- captured_derive(rlang::enquo(derive), call)
+  made <- new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, axes, call)
+  with_heading(with_house(made, house, call), heading, call)
+}
+
+# A panel whose running statistics and fills stay within what parts it further, such as facets.
+with_parts <- function(panel, parts, call) {
+  parts <- Filter(Negate(rlang::quo_is_null), parts)
+  made <- panel$made
+  filled <- any(vapply(c(made$missing, list(made$missing)), inherits, NA, "nelvat_fill"))
+  if (!length(parts) || is.null(made$derive) && !filled) return(panel)
+  again <- new_panel(
+    made$book, made$channels, made$inks, made$derive, made$keep, made$order, made$missing, made$axes, call, parts
   )
+  with_heading(with_house(again, panel$house, call), panel$heading, call)
+}
+
+# A panel or block with a title over it.
+with_heading <- function(block, heading, call) {
+  check_string(heading, "heading", or_null = TRUE, call = call)
+  if (is.null(heading)) return(block)
+  if (inherits(block, "nelvat_panel")) changed(block, heading = heading) else changed(block, title_over = heading)
 }
 
 # A panel whose marks are drawn in a house style of its own.
@@ -67,9 +87,10 @@ with_house <- function(panel, house, call) {
 panel_channels <- c("x", "y", "colour", "shape", "dash", "size", "group")
 
 # book: a codebook; channels: quosures by channel; inks: what the dots held; keep: a
-# quosure.
+# quosure; parts: quosures of what parts the panel's rows besides its channels, such as facets.
 new_panel <- function(
-  book, channels, inks, derive = NULL, keep = rlang::quo(NULL), order = NULL, missing = NULL, axes = NULL, call
+  book, channels, inks, derive = NULL, keep = rlang::quo(NULL), order = NULL, missing = NULL, axes = NULL, call,
+  parts = list()
 ) {
   inks <- check_inks(inks, call)
   made <- list(
@@ -79,13 +100,15 @@ new_panel <- function(
   if (!nrow(book$data)) {
     abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
   }
-  book <- derive_columns(book, derive, call)
+  parts <- c(channels[c("colour", "shape", "dash", "group")], parts)
+  book <- derive_columns(book, derive, call, parts)
   book <- keep_rows(book, keep, call)
   book <- order_columns(book, order, call)
   missing <- check_missing(missing, panel_channels, call)
-  variables <- resolve_channels(channels, book, missing, call)
+  variables <- resolve_channels(channels, book, missing, call, series_codes(book, parts))
   check_channels(variables, call)
   inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
+  inks <- lapply(inks, settled_ink, variables)
   design <- structure(
     list(
       label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks, axes = axes,
@@ -95,39 +118,20 @@ new_panel <- function(
   )
   for (ink in inks) check_ink(ink, design, call)
   check_category_ranges(variables, axes, call)
+  check_one_axis(inks, variables, call)
   design$variables <- supply_axes(variables, inks, nrow(book$data))
-  for (ink in inks) {
-    design$variables$y <- lapply(design$variables$y, function(y) replaced_axis(ink, "y", y))
-    design$variables$x <- replaced_axis(ink, "x", design$variables$x)
-  }
-  design
+  with_replaced_axes(design)
 }
 
-# What is said of numbers on an axis has no meaning on one of levels: it is refused, not ignored.
-check_category_ranges <- function(variables, axes, call) {
-  for (direction in c("x", "y")) {
-    one <- if (direction == "y") variables$y[[1]] else variables$x
-    said <- intersect(
-      c("range", "breaks", "every", "minor"), names(Filter(Negate(is.null), unclass(axes[[direction]])))
-    )
-    if (is.null(one) || !has_levels(one$kind) || !length(said)) next
-    abort_nelvat("argument", c(
-      paste0("`", said[1], "` is for numbers and times; the ", direction, " axis shows levels."),
-      x = paste0("Column \"", one$id, "\" is ", kind_phrase(one$kind), "."),
-      i = "`keep =` leaves rows out, `order =` puts levels in order."
-    ), call)
-  }
-}
-
-resolve_channels <- function(channels, book, missing, call) {
+resolve_channels <- function(channels, book, missing, call, series = NULL) {
   given <- channels[!vapply(channels, rlang::quo_is_null, NA)]
   measures <- lapply(given, quo_measure)
   of_measure <- names(Filter(Negate(is.null), measures))
   variables <- lapply(stats::setNames(nm = setdiff(names(given), of_measure)), function(channel) {
     if (channel == "y") {
-      lapply(resolve_variables(given$y, book, "y", call), ready_variable, missing$y, on_y = TRUE)
+      lapply(resolve_variables(given$y, book, "y", call), ready_variable, missing$y, on_y = TRUE, series = series)
     } else {
-      ready_variable(resolve_variable(given[[channel]], book, channel, call), missing[[channel]])
+      ready_variable(resolve_variable(given[[channel]], book, channel, call), missing[[channel]], series = series)
     }
   })
   if (!length(of_measure)) return(variables)
@@ -137,26 +141,39 @@ resolve_channels <- function(channels, book, missing, call) {
       x = if (length(variables$y) < 2) "There is no more than one `y`." else "It stands on `y`."
     ), call)
   }
-  for (channel in of_measure) variables[[channel]] <- measure_variable(variables$y)
+  said <- measures[[of_measure[1]]]
+  if (!is.null(said$order)) variables$y <- ordered_measures(variables$y, said$order, call)
+  for (channel in of_measure) variables[[channel]] <- measure_variable(variables$y, said, call)
   variables$shared_y <- common_measure(variables$y, measures[[of_measure[1]]]$name, call)
   variables
 }
 
 # A variable with its missing values treated, and what its axis cannot show taken out.
-ready_variable <- function(variable, policy, on_y = FALSE) {
-  variable <- apply_missing(variable, policy)
+ready_variable <- function(variable, policy, on_y = FALSE, series = NULL) {
+  if (identical(policy, "own") && !has_levels(variable$kind)) {
+    abort_nelvat("argument", c(
+      "A level of their own is for missing levels.",
+      x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), "."),
+      i = paste0("Missing values are left out, or say one of ", quoted(value_policies), ".")
+    ), call = NULL)
+  }
+  variable <- apply_missing(variable, policy, series)
   # Levels on a vertical axis are read from the top down.
-  if (on_y && has_levels(variable$kind)) variable$transform <- "reverse"
+  if (on_y) variable <- read_downwards(variable)
   transform <- axis_transform(variable$transform)
   infinite <- is.infinite(variable$values)
   out <- infinite | (!is.na(variable$values) & !transform$holds(variable$values))
-  if (any(out)) {
-    variable$values[out] <- NA
-    variable$outside <- list(
+  if (!any(out)) return(variable)
+  changed(
+    variable, values = replace(variable$values, out, NA),
+    outside = list(
       what = if (any(infinite)) "infinite values, which no axis can show" else transform$why, n = sum(out)
     )
-  }
-  variable
+  )
+}
+
+read_downwards <- function(variable) {
+  if (has_levels(variable$kind)) changed(variable, transform = "reverse") else variable
 }
 
 check_axis <- function(axis, argument, call) {
@@ -228,9 +245,8 @@ supply_axes <- function(variables, inks, n) {
     if (!is.null(variables[[direction]])) next
     kinds <- Filter(Negate(is.null), lapply(inks, supplied_axis, direction, variables))
     kind <- if (length(kinds)) kinds[[1]] else hidden_axis()
-    variable <- list(
-      id = kind$name, kind = kind, values = rep(if (has_levels(kind)) 1 else NA_real_, n), transform = "identity",
-      supplied = TRUE
+    variable <- new_variable(
+      kind$name, kind, values = rep(if (has_levels(kind)) 1 else NA_real_, n), supplied = TRUE
     )
     variables[[direction]] <- if (direction == "y") list(variable) else variable
   }
@@ -239,6 +255,7 @@ supply_axes <- function(variables, inks, n) {
 
 # The columns an ink shows on channels of its own.
 resolve_ink <- function(ink, book, missing, call) {
+  if (!is.null(ink$mapped$where)) check_level_words(rlang::quo_get_expr(ink$mapped$where), book, call)
   ink$variables <- lapply(stats::setNames(nm = names(ink$mapped)), function(channel) {
     ready_variable(resolve_variable(ink$mapped[[channel]], book, channel, call), missing[[channel]])
   })

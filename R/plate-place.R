@@ -177,7 +177,7 @@ cell_mm <- 5     # of one level of a heat map
 matrix_mm <- 24  # of one panel of a matrix
 
 natural_length <- function(block, across) {
-  panels <- block_cells(block)$panels
+  panels <- standing_areas(block_cells(block)$areas)
   n <- max(panels[[if (across) "column" else "row"]])
   direction <- if (across) "x" else "y"
   levels <- vapply(panel_variables(block, panels, direction), function(variable) length(variable$kind$levels), 0L)

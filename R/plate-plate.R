@@ -1,8 +1,8 @@
 #' A whole figure on a page of a given size
 #'
 #' @param ... Blocks, such as [facets()], or [panel()]s, or lists of them; or placements:
-#'   [beside()], [stacked()], [at()]. Blocks without a placement are dealt out in rows,
-#'   about as many across as down.
+#'   [beside()], [stacked()], [at()]. Blocks without a placement are dealt out in rows, so that
+#'   their places have a good shape and none stays empty, where that can be.
 #' @param width Width of the page: a column of the house (`"single"` 86 mm,
 #'   `"middle"` 120 mm, `"double"` 178 mm) or a number of millimetres.
 #' @param height Height in mm. Without one, panels get about three quarters of
@@ -10,15 +10,19 @@
 #' @param widths,heights Sizes of the columns and rows of the plate's table: weights,
 #'   [mm()] or [natural()].
 #' @param per_row Blocks in a row, where they have no placement.
-#' @param key Where keys stand: `"top"`, `"bottom"`, `"right"`, `"inside"` the emptiest corner,
+#' @param key Where keys stand: `"top"`, `"bottom"`, `"left"`, `"right"`, `"inside"` the emptiest corner,
 #'   with the `"block"` that alone has them, `"direct"` at the ends of lines, or `"none"`. `NULL`:
 #'   in free room that a block has,
 #'   else at the top. A place of its own: [key_place()].
+#' @param key_titles Titles of keys by variable, as `c(flour = "Grain")`, with inline markup; `"none"` leaves
+#'   the key of a variable out.
 #' @param letters Letters a, b, c by `"block"` or by `"panel"`, `"none"`, or the letters
 #'   themselves. `NULL`: by block, where there are several.
 #' @param title,note Text over and under all, wrapped to the page, with inline markup.
 #' @param share Do blocks over the same columns (rows) that show the same variable on x (y)
 #'   share its range, and neighbours its tick text? `TRUE`, `FALSE`, or [share_axis()].
+#' @param align Do blocks one under the other line up by their plot areas? `"auto"`: where that costs none
+#'   of them more than 15 % of the page's width; `"always"`; or `"never"`.
 #' @param house House style: a built-in one's name, the path of a house file or a [house()].
 #'   `NULL`: the session's, see [set_house()].
 #' @return A plate. Printing it draws it at true size on the open device;
@@ -36,16 +40,18 @@
 #' )
 #' @export
 plate <- function(
-  ..., width = "double", height = NULL, widths = NULL, heights = NULL, per_row = NULL, key = NULL, letters = NULL,
-  title = NULL, note = NULL,
-  share = TRUE, house = NULL) {
+  ..., width = "double", height = NULL, widths = NULL, heights = NULL, per_row = NULL, key = NULL,
+  key_titles = NULL, letters = NULL, title = NULL, note = NULL, share = TRUE, align = "auto",
+  house = NULL
+) {
   call <- rlang::current_env()
   check_named_blocks(...names(), function(i) ...elt(i), plate_settings, "plate", call)
   new_plate(
     list(...),
     list(
       width = width, height = height, widths = widths, heights = heights, per_row = per_row, key = key,
-      letters = letters, title = title, note = note, share = share, house = house
+      key_titles = key_titles, letters = letters, title = title, note = note,
+      share = share, align = align, house = house
     ),
     call
   )
@@ -63,7 +69,8 @@ check_named_blocks <- function(names, value, arguments, of, call) {
 }
 
 plate_settings <- c(
-  "width", "height", "widths", "heights", "per_row", "key", "letters", "title", "note", "share", "house"
+  "width", "height", "widths", "heights", "per_row", "key", "key_titles", "letters", "title", "note", "share",
+  "align", "house"
 )
 
 new_plate <- function(blocks, settings, call) {
@@ -71,7 +78,7 @@ new_plate <- function(blocks, settings, call) {
   width_mm <- page_width(settings$width %||% "double", style, call)
   check_number(settings$height, "height", 10, 2000, unit = "mm", or_null = TRUE, call = call)
   check_number(settings$per_row, "per_row", 1, 200, whole = TRUE, or_null = TRUE, call = call)
-  if (!is.null(settings$key)) check_choice(settings$key, key_places, "key", call)
+  if (!is.null(settings[["key"]])) check_choice(settings[["key"]], key_places, "key", call)
   children <- placed_children(blocks, call)
   if (!length(children)) abort_nelvat("argument", c("A plate needs a block.", x = "Found none."), call)
   is_inset <- vapply(
@@ -81,7 +88,8 @@ new_plate <- function(blocks, settings, call) {
     ) && !isFALSE(child$block$inset),
     NA
   )
-  grid <- with_insets(plate_grid(children[!is_inset], settings, settings$per_row, call), children[is_inset])
+  sizes <- changed(settings, page_mm = c(width_mm, settings$height %||% NA))
+  grid <- with_insets(plate_grid(children[!is_inset], sizes, settings$per_row, call), children[is_inset])
   grid$blocks <- settle_zooms(grid$blocks, grid$names, call)
   grid$blocks <- Map(
     function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, style), grid$blocks,
@@ -91,14 +99,30 @@ new_plate <- function(blocks, settings, call) {
   structure(list(
     blocks = grid$blocks, names = grid$names, grid = grid[c("columns", "rows", "places", "key")],
     width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm),
-    house = style, key = settings$key, letters = check_letters(settings$letters, sum(!is.na(grid$places$x0)), call),
+    house = style, key = settings[["key"]] %||% house_key(style),
+    key_titles = check_key_titles(settings$key_titles, call),
+    letters = check_letters(settings$letters, sum(!is.na(grid$places$x0)), call),
     title = check_string(settings$title, "title", or_null = TRUE, call = call),
     note = check_string(settings$note, "note", or_null = TRUE, call = call),
-    share = check_shared(settings$share %||% TRUE, call), made = list(blocks = blocks, settings = settings)
+    share = check_shared(settings$share %||% TRUE, call),
+    align = check_choice(settings$align %||% "auto", c("auto", "always", "never"), "align", call),
+    made = list(blocks = blocks, settings = settings)
   ), class = "nelvat_plate")
 }
 
-key_places <- c("top", "bottom", "right", "inside", "block", "direct", "none")
+# Where the house has keys; NULL leaves it to the plate.
+house_key <- function(house) if (house$key != "auto") house$key
+
+check_key_titles <- function(titles, call) {
+  if (is.list(titles)) titles <- unlist(titles)
+  if (is.null(titles) || is.character(titles) && !anyNA(titles) && all(rlang::have_name(titles))) return(titles)
+  abort_nelvat("argument", c(
+    "`key_titles` must be titles by variable, such as `c(flour = \"Grain\")`.",
+    x = paste0("Found ", describe_value(titles), ".")
+  ), call)
+}
+
+key_places <- c("top", "bottom", "left", "right", "inside", "block", "direct", "none")
 
 # Insets after the blocks that have places.
 with_insets <- function(grid, insets) {
@@ -169,18 +193,6 @@ resize <- function(plate, width = NULL, height = NULL, ...) {
   new_plate(plate$made$blocks, settings, call)
 }
 
-# A plate with other settings, and an ink changed in all its blocks.
-changed_plate <- function(plate, new, ink, call) {
-  check_stray(setdiff(names(new), plate_settings), plate_settings, "change", call)
-  settings <- plate$made$settings
-  for (name in names(new)) settings[name] <- list(rlang::eval_tidy(new[[name]]))
-  blocks <- plate$made$blocks
-  if (!is.null(ink)) {
-    abort_nelvat("argument", c("An ink is changed in a panel or facets, not in a plate.", x = "`ink` is given."), call)
-  }
-  new_plate(blocks, settings, call)
-}
-
 # The share of the page that a block has across and down.
 block_share <- function(grid, i, direction) {
   place <- grid$places[i, ]
@@ -202,7 +214,7 @@ settle_wrap <- function(block, i, grid, width_mm, height_mm, house) {
 # a height, about as many rows as columns.
 page_wrap <- function(block, width_mm, height_mm, house) {
   block$per_row <- NULL
-  n <- nrow(block_cells(block)$panels)
+  n <- nrow(standing_areas(block_cells(block)$areas))
   # More columns than the least panels and their tick text leave room for are of no use.
   columns <- seq_len(min(n, max(1, floor(width_mm / (house$least_panel_mm$width + 7)))))
   rows <- ceiling(n / columns)
@@ -219,7 +231,7 @@ natural_height <- function(grid, width_mm, house) {
   across <- width_mm - sum(grid$columns$mm) - around_mm * nrow(grid$columns)
   wanted <- vapply(which(!is.na(grid$places$x0)), function(i) {
     block <- grid$blocks[[i]]
-    panels <- block_cells(block)$panels
+    panels <- block_cells(block)$areas
     own <- block_share(grid, i, "x")
     wide <- (own$mm + own$share * across - around_mm * (max(panels$column) - 1)) / max(panels$column)
     down <- block_share(grid, i, "y")

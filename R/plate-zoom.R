@@ -9,19 +9,22 @@
 #' @param panel Which panel of the block, counted in reading order.
 #' @param leaders Draw thin lines from the outlined part to the zoom?
 #' @param inset `FALSE` to stand where the plate places it; `TRUE` to stand inside its
-#'   panel, in its emptiest corner, or the corner: `"top left"`, `"top right"`,
-#'   `"bottom left"` or `"bottom right"`.
-#' @param size Of an inset, share of the panel's width and height.
+#'   panel, where it covers no data: in a corner, if one is free; or the corner, whatever lies
+#'   there: `"top left"`, `"top right"`, `"bottom left"` or `"bottom right"`.
+#' @param size Of an inset, share of the panel's width and height; `NULL`: 0.4, or as much of it,
+#'   down to 0.25, as is free.
+#' @param heading A title over it.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A block, for [plate()].
 #' @details Where the panel keeps lengths equal across and upwards, so does the zoom: its
 #'   plot area is made narrower or lower than its place.
-#' @section Errors: `nelvat_error_argument` where the plate has no such block or panel.
+#' @section Errors: `nelvat_error_argument` where the plate has no such block or panel; `nelvat_error_space`,
+#'   when the plate is resolved, for an inset that finds no place free of data.
 #' @examples
 #' slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh(edges = FALSE))
 #' plate(beside(slice = slice, zoom(of = "slice", x = c(40, 60), y = c(20, 40))), width = "double", height = 70)
 #' @export
-zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FALSE, size = 0.4, ...) {
+zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FALSE, size = NULL, heading = NULL, ...) {
   check_rest(...)
   call <- rlang::current_env()
   if (!rlang::is_string(of) && !(is.numeric(of) && length(of) == 1)) {
@@ -50,13 +53,15 @@ zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FAL
     "zoom", of = of, x = if (!is.null(x)) ends(x), y = if (!is.null(y)) ends(y),
     of_panel = check_number(panel, "panel", 1, 10000, whole = TRUE, call = call),
     leaders = check_flag(leaders, "leaders", call), inset = inset,
-    size = check_number(size, "size", 0.1, 0.9, call = call))
+    size = check_number(size, "size", 0.1, 0.9, or_null = TRUE, call = call),
+    title_over = check_string(heading, "heading", or_null = TRUE, call = call)
+  )
 }
 
 #' @export
-block_cells.nelvat_zoom <- function(block) list(panels = data.frame(panel = 1L, row = 1L, column = 1L))
+block_cells.nelvat_zoom <- function(block) lone_cell(if (isFALSE(block$inset)) "zoom" else "inset")
 #' @export
-panel_variables.nelvat_zoom <- function(block, panels, direction) list(list(kind = hidden_axis()))
+panel_variables.nelvat_zoom <- function(block, areas, direction) list(new_variable("zoom", hidden_axis()))
 #' @export
 block_label.nelvat_zoom <- function(block) paste("the zoom of", block$of)
 
@@ -102,7 +107,7 @@ zoomed_block <- function(zoom, names, n, call) {
 
 # The design of one panel of a block over part of its range.
 as_zoom <- function(design, zoom, parent, call) {
-  if (is.null(design$in_axis_units) && !inherits(design, "nelvat_facets")) {
+  if (is.null(design$panel$book)) {
     abort_nelvat(
       "argument",
       c(
@@ -112,7 +117,7 @@ as_zoom <- function(design, zoom, parent, call) {
       call
     )
   }
-  panels <- block_cells(design)$panels
+  panels <- standing_areas(block_cells(design)$areas)
   if (zoom$of_panel > nrow(panels)) {
     abort_nelvat(
       "argument",
@@ -137,6 +142,5 @@ as_zoom <- function(design, zoom, parent, call) {
       )
     }
   }
-  design$aspect <- NULL
-  design
+  changed(design, aspect = NULL, title_over = zoom$title_over)
 }

@@ -44,7 +44,9 @@ report_page <- function(plate, figure) {
         paste0("<p>", html(alt_text(scene)), "</p>")
       )
     ),
-    list("fits", "Fits", if (!is.null(scene$fits)) html_table(scene$fits, "Coefficients of the fitted lines")),
+    list("fits", "Fits", if (!is.null(scene$fits)) {
+      html_table(told_fits(scene$fits), "Coefficients of the fitted lines")
+    }),
     list(
       "facts", "Facts",
       html_table(scene$facts[setdiff(names(scene$facts), c("block", "layer"))], "Rows behind each ink, by panel")
@@ -81,6 +83,9 @@ report_page <- function(plate, figure) {
     "</main>", "</body>", "</html>"
   )
 }
+
+# Coefficients with p as it is read.
+told_fits <- function(found) changed(found, p = ifelse(is.na(found$p), NA, sub("^p (= )?", "", p_words(found$p))))
 
 proof_counts <- function(findings) {
   n <- table(factor(findings$verdict, c("good", "look", "bad")))
@@ -163,10 +168,8 @@ html_table <- function(table, caption) {
   if (is.null(table) || !nrow(table)) return(NULL)
   shown <- vapply(table, function(column) is.numeric(column), NA)
   cell <- function(column) {
-    text <- if (is.numeric(column)) ifelse(
-      is.na(column), "", vapply(column, function(value) format(signif(value, 4), scientific = FALSE, trim = TRUE), "")
-    ) else ifelse(is.na(column), "", as.character(column))
-    html(text)
+    text <- if (is.numeric(column)) vapply(column, table_number, "") else as.character(column)
+    html(ifelse(is.na(column), "", text))
   }
   cells <- vapply(table, cell, character(nrow(table)))
   if (nrow(table) == 1) cells <- matrix(cells, 1)
@@ -180,6 +183,12 @@ html_table <- function(table, caption) {
       "</tr></thead><tbody>"
     ),
     rows, "</tbody></table></div>")
+}
+
+# Four figures; powers of ten where the number is too small or too large to be read.
+table_number <- function(value) {
+  readable <- is.na(value) || value == 0 || abs(value) >= 1e-4 && abs(value) < 1e9
+  format(signif(value, 4), scientific = !readable, trim = TRUE)
 }
 
 report_style <- function() {

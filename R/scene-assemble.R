@@ -13,7 +13,7 @@ assemble_scene <- function(laid, keys, plate, font) {
   leaders <- leader_rules(regions, of_blocks, style)
   of_blocks <- mark_regions(of_blocks, regions, style, font)
   marks_by_block <- lapply(of_blocks, `[[`, "marks")
-  of_blocks <- numbered(of_blocks)
+  of_blocks <- numbered_axes(of_blocks)
   every <- function(name) unlist(lapply(of_blocks, `[[`, name), recursive = FALSE)
   marks <- every("marks")
   late <- late_keys(keys, marks)
@@ -23,15 +23,19 @@ assemble_scene <- function(laid, keys, plate, font) {
     c(every("texts"), place_key_texts(key, font), own_keys$texts, place_edges(key$edges, plate, font)),
     style$colour$text
   )
+  areas <- stack_tables(lapply(of_blocks, `[[`, "panels"))
+  accounts <- stack_tables(lapply(of_blocks, `[[`, "accounts"))
+  told <- plate_notes(laid$blocks, plate, marks)
   scene <- structure(list(
     page = list(width_mm = plate$width_mm, height_mm = plate$height_mm),
-    font = font, title = if (!is.null(plate$title)) plain_text(plate$title),
-    panels = stack_tables(lapply(of_blocks, `[[`, "panels")),
+    font = font[c("family", "wanted", "ascent", "descent")],
+    title = if (!is.null(plate$title)) plain_text(plate$title),
+    panels = areas,
     axes = every("axes"),
     marks = lapply(
       Filter(function(layer) layer$primitive != "words", marks),
       function(layer) {
-        layer[intersect(names(layer), c("block", "ink", "summarises", "on_zero", "primitive", "table", "pixels"))]
+        layer[intersect(names(layer), mark_fields)]
       }
     ),
     grounds = stack_tables(lapply(of_blocks, `[[`, "grounds")),
@@ -39,18 +43,16 @@ assemble_scene <- function(laid, keys, plate, font) {
     texts = texts$texts,
     runs = texts$runs,
     keys = rbind(scene_keys(late, key, style), own_keys$keys),
-    facts = do.call(rbind, lapply(of_blocks, `[[`, "facts")),
-    columns = unique(
-      do.call(
-        rbind,
-        c(
-          lapply(laid$blocks, function(block) if (is.null(block$design$zoom)) block_notes(block$design)),
-          lapply(laid$blocks, trained_notes), list(unplaced_labels(marks))
-        )
-      )
-    ),
+    ramps = key_ramps(c(late, own_keys$entries)),
+    splits = stack_tables(lapply(laid$blocks, block_splits)),
+    shades = stack_tables(lapply(laid$blocks, block_shades)),
+    kept = stack_tables(lapply(laid$blocks, block_kept)), about = stack_tables(lapply(laid$blocks, block_about)),
+    letters = unlist(lapply(laid$blocks[block_order(laid$blocks, plate)], function(block) {
+      stats::na.omit(block$letters[order(block$panels$row, block$panels$column)])
+    })),
+    accounts = accounts, facts = account_facts(accounts, areas),
+    columns = unique(told[c("column", "what", "n")]), told = told,
     notes = unlist(lapply(laid$blocks, `[[`, "scale_note")),
-    groups = do.call(rbind, lapply(of_blocks, `[[`, "groups")),
     fits = do.call(rbind, lapply(of_blocks, `[[`, "fits")),
     layout = list(rounds = laid$rounds)
   ), class = "nelvat_scene")
@@ -59,10 +61,27 @@ assemble_scene <- function(laid, keys, plate, font) {
   scene
 }
 
+mark_fields <- c("block", "layer", "ink", "summarises", "on_zero", "primitive", "table", "pixels")
+
+# What was left out or filled: column, what, n, and the block ("" on a plate of one).
+plate_notes <- function(blocks, plate, marks) {
+  noted <- function(of_block) lapply(blocks, function(block) {
+    notes <- if (is.null(block$design$zoom)) of_block(block)
+    if (!NROW(notes)) return(NULL)
+    i <- as.integer(sub("^block", "", block$id))
+    cbind(notes, block = if (length(plate$blocks) > 1) block_called(plate, i) else "")
+  })
+  loose <- unplaced_labels(marks)
+  do.call(rbind, c(
+    noted(function(block) block_notes(block$design)), noted(trained_notes),
+    list(if (NROW(loose)) cbind(loose, block = ""))
+  ))
+}
+
 # What inks left out of what they were given, told where a reader looks.
 trained_notes <- function(block) {
-  drawn_here <- !vapply(block$layers, function(layer) isTRUE(layer$behind) || !is.null(layer$strip), NA)
-  if (is.null(block$design$zoom)) do.call(rbind, lapply(block$trained[drawn_here], `[[`, "notes"))
+  drawn_here <- vapply(block$layers, function(layer) !layer$behind && layer$role != "marginal", NA)
+  do.call(rbind, lapply(block$layers[drawn_here], function(layer) layer$trained$notes))
 }
 
 unplaced_labels <- function(marks) {
@@ -80,24 +99,23 @@ own_block_keys <- function(own, marks, house, font) {
       items = set_keys(entries, track_span(frame$x, c(1, length(frame$x$start_mm))), house, font)$items,
       x_mm = frame$x$start_mm[1], y_mm = frame$y$start_mm[1] - frame$reach$top[1]
     )
-    list(texts = place_key_texts(placed, font), keys = scene_keys(entries, placed, house))
+    list(texts = place_key_texts(placed, font), keys = scene_keys(entries, placed, house), entries = entries)
   })
-  list(
-    texts = unlist(lapply(each, `[[`, "texts"), recursive = FALSE), keys = do.call(rbind, lapply(each, `[[`, "keys"))
-  )
+  every <- function(name) unlist(lapply(each, `[[`, name), recursive = FALSE)
+  list(texts = every("texts"), keys = do.call(rbind, lapply(each, `[[`, "keys")), entries = every("entries"))
 }
 
 # One block's part of the scene, its panels and axes numbered from 1. own: list(block,
 # frame, fits, parts).
 assemble_block <- function(own, house, font) {
   block <- own$block
-  panels <- scene_panels(block, own$frame, house)
+  panels <- scene_areas(block, own$frame)
   axes <- scene_axes(block, own$fits)
   marks <- thinned_marks(place_marks(block, axes, panels, house, font), panels)
   list(
     panels = panels, axes = axes, marks = marks,
     texts = c(
-      place_words(marks, panels, house, font),
+      place_words(marks, panels, house, font, area_counts(block)),
       place_headings(panels, own, house, font),
       place_spans(own, house, font),
       place_sides(own, panels, font),
@@ -112,9 +130,18 @@ assemble_block <- function(own, house, font) {
     picture = if (!is.null(block$design$picture)) list(
       panel = panels$id[1], picture = block$design$picture, reach = block$design$reach
     ),
-    rules = scene_rules(panels, axes, own, house), facts = scene_facts(block, panels),
-    groups = group_counts(block, panels), fits = scene_fits(block, panels)
+    rules = scene_rules(panels, axes, own, house), accounts = block$accounts,
+    fits = scene_fits(block, panels)
   )
+}
+
+# What words in a panel say: numbers as the house writes them, the pieces of a note filled in.
+word_string <- function(layer, string, id, counts, house) {
+  role <- layer$role %||% "words"
+  if (role %in% c("value", "equation")) return(house_numbers(string, house$numbers))
+  if (role != "note") return(string)
+  of <- match(id, counts$id)
+  filled_pattern(string, list(n = counts$n[of], missing = counts$missing[of]))
 }
 
 check_text_fits <- function(laid, panel, font) {
@@ -135,81 +162,63 @@ inset_ground <- function(own) {
   frame <- own$frame
   reach <- frame$reach
   new_table(
-    panel = 1L, x0 = frame$x$start_mm[1] - reach$left[1],
+    panel = own$block$panels$id[1], x0 = frame$x$start_mm[1] - reach$left[1],
     x1 = frame$x$start_mm[1] + frame$x$length_mm[1] + reach$right[1],
     y0 = frame$y$start_mm[1] - reach$top[1],
     y1 = frame$y$start_mm[1] + frame$y$length_mm[1] + reach$bottom[1], .rows = 1L)
 }
 
-# Panels and axes of all blocks numbered in one sequence.
-numbered <- function(of_blocks) {
-  if (length(of_blocks) == 1) return(of_blocks)
-  before <- function(n) c(0L, cumsum(n)[-length(n)])
-  panels <- before(vapply(of_blocks, function(own) max(own$panels$id), 0L))
-  axes <- before(vapply(of_blocks, function(own) length(own$axes), 0L))
-  Map(renumbered, of_blocks, panels, axes)
+# Axes of all blocks numbered in one sequence, as areas are from the start.
+numbered_axes <- function(of_blocks) {
+  before <- c(0L, cumsum(vapply(of_blocks, function(own) length(own$axes), 0L)))
+  Map(function(own, by) {
+    for (column in c("x_axis", "y_axis", "x_shown", "y_shown")) own$panels[[column]] <- own$panels[[column]] + by
+    own$axes <- lapply(own$axes, function(axis) changed(axis, id = axis$id + by))
+    own
+  }, of_blocks, before[seq_along(of_blocks)])
 }
 
-renumbered <- function(own, by_panels, by_axes) {
-  shift <- function(table, columns, by) {
-    for (column in intersect(columns, names(table))) table[[column]] <- table[[column]] + by
-    table
-  }
-  own$panels <- shift(shift(own$panels, "id", by_panels), c("x_axis", "y_axis", "x_shown", "y_shown"), by_axes)
-  if (!is.null(own$picture)) own$picture$panel <- own$picture$panel + by_panels
-  own$axes <- lapply(own$axes, function(axis) {
-    axis$id <- axis$id + by_axes
-    axis$panels <- axis$panels + by_panels
-    axis$drawn_at <- axis$drawn_at + by_panels
-    axis
-  })
-  own$marks <- lapply(own$marks, function(layer) {
-    layer$table <- shift(layer$table, "panel", by_panels)
-    layer
-  })
-  own$texts <- lapply(own$texts, function(one) {
-    if (!is.null(one)) one$text <- shift(one$text, "panel", by_panels)
-    one
-  })
-  for (table in c("rules", "facts", "groups", "fits", "grounds")) {
-    if (!is.null(own[[table]])) own[[table]] <- shift(own[[table]], "panel", by_panels)
-  }
-  own
-}
-
-scene_panels <- function(block, frame, house) {
-  panels <- block$cells$panels
-  areas <- new_table(
-    id = panels$panel, block = block$id, role = "panel", row = panels$row, column = panels$column,
-    x = frame$x$start_mm[panels$column], y = frame$y$start_mm[panels$row],
-    w = frame$x$length_mm[panels$column], h = frame$y$length_mm[panels$row],
-    x_axis = block$axes$x, y_axis = block$axes$y, x_shown = block$axes$x_shown, y_shown = block$axes$y_shown,
-    heading = plain_heading(panels$heading),
-    x_variable = variable_ids(block$design, panels, "x"), y_variable = variable_ids(block$design, panels, "y"),
-    .rows = nrow(panels)
+# The areas of a block with their places on the page, in mm.
+scene_areas <- function(block, frame) {
+  panels <- block$panels
+  placed <- changed(
+    panels, x = frame$x$start_mm[panels$column], y = frame$y$start_mm[panels$row],
+    w = frame$x$length_mm[panels$column], h = frame$y$length_mm[panels$row]
   )
-  as.data.frame(stack_tables(list(areas, strip_panels(block, areas, frame, house))))
+  strips <- table_rows(block$areas, block$areas$role == "marginal")
+  areas <- stack_tables(list(placed, if (nrow(strips)) marginal_boxes(strips, placed, block, frame)))
+  changed(areas, heading = plain_heading(areas$heading))[c(
+    "id", "block", "role", "host", "side", "row", "column", "x", "y", "w", "h", "x_axis", "y_axis", "x_shown",
+    "y_shown", "heading", "x_variable", "y_variable", "n"
+  )]
 }
-
-variable_ids <- function(design, panels, direction) vapply(panel_variables(design, panels, direction), `[[`, "", "id")
 
 scene_axes <- function(block, fits) {
   Map(function(axis, fit, id) {
     list(
-      id = id, direction = axis$direction, variable = axis$variable, title = plain_text(axis$title),
+      id = id, direction = axis$direction, variable = axis$variable, name = plain_text(axis$name),
+      title = plain_text(axis$title),
       transform = axis$transform,
       range = fit$range, slot_levels = axis$slot_levels, hidden = axis$hidden, breaks = fit$breaks, unit = fit$unit,
       minor = fit$minor, kept = fit$kept,
       text = vapply(fit$laid, laid_string, ""),
       treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
-      panels = axis$panels, drawn_at = axis$drawn_at, grounded = axis$grounded, quantity = axis$quantity,
+      panels = axis$areas, drawn_at = axis$drawn_at, grounded = axis$grounded, quantity = axis$quantity,
+      slots = axis$slots, moment = axis$moment,
       zoomed = axis$zoomed, named = axis$named
     )
-  }, block$axes$list, fits, seq_along(fits))
+  }, block$axes, fits, seq_along(fits))
 }
 
-# Text in panels: at unit-panel positions, with an anchor within its own box.
-place_words <- function(marks, panels, house, font) {
+# For each area, rows drawn and rows given but not drawn, by id.
+area_counts <- function(block) {
+  n <- drawn_rows(block$accounts, block$areas)
+  list(id = block$areas$id, n = n, missing = block$areas$n - n)
+}
+
+# Text in panels: at unit-panel positions, with an anchor within its own box. counts: what the pieces
+# {n} and {missing} of notes stand for.
+place_words <- function(marks, panels, house, font, counts) {
   words <- Filter(function(layer) layer$primitive == "words", marks)
   words <- lapply(
     words, function(layer) if (isTRUE(layer$corner)) in_corners(layer, marks, panels, house, font) else layer
@@ -222,11 +231,9 @@ place_words <- function(marks, panels, house, font) {
     }
     lapply(seq_len(nrow(table)), function(i) {
       one_panel <- panels[panels$id == table$panel[i], ]
-      string <- if (
-        identical(layer$role, "value") || identical(layer$role, "equation")
-      ) house_numbers(table$string[i], house$numbers) else table$string[i]
       laid <- set_text(
-        string, table$size_pt[i], font, if (is.null(table$most_mm)) one_panel$w else table$most_mm[i],
+        word_string(layer, table$string[i], one_panel$id, counts, house), table$size_pt[i], font,
+        if (is.null(table$most_mm)) one_panel$w else table$most_mm[i],
         layer$most_lines %||% 6L
       )
       if (!is.null(layer$most_lines)) check_text_fits(laid, one_panel, font)

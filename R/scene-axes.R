@@ -1,227 +1,238 @@
-# The axes of a block: which panels share one, its range, and the choice of breaks
-# that the layout will make.
+# The axes of a block: which areas share one, and its range. The choice of breaks is the layout's.
 
-# Returns list(x, y, list): `x`, `y` give each panel's axis as an index into `list`.
-block_axes <- function(block, cells, layers, trained, font, house) {
-  panels <- cells$panels
-  extent <- stack_tables(
-    c(Map(shared_extent, layers, trained), if (isTRUE(block$in_axis_units)) lapply(layers, values_extent))
-  )
-  zero <- unlist(
-    Map(function(layer, one) if (is.null(layer$strip) && is.null(layer$diagonal)) one$zero, layers, trained)
-  )
-  shared <- list()
+# Returns list(areas, axes): the areas with the numbers of their axes, and those axes as trained.
+block_axes <- function(block, cells, layers, font) {
+  asked <- asked_axes(block, cells$areas, layers)
+  extents <- lapply(layers, layer_extent, isTRUE(block$spans_values))
+  axes <- lapply(seq_along(asked$axes), function(k) train_axis(asked$axes[[k]], k, asked$areas, layers, extents, font))
+  matrix <- vapply(axes, function(axis) axis$role == "matrix", NA)
+  axes[matrix] <- lapply(axes[matrix], function(axis) apply_axis_of(axis, block$axes[[axis$direction]]))
+  if (block$room == "even") axes[matrix] <- even_slots(axes[matrix])
+  axes <- lapply(axes, with_title_words, font)
+  list(areas = without_axes_of_words(asked$areas, axes, layers), axes = axes)
+}
+
+# Which axes there are, before anything is known of their ranges. Each: list(direction, variable,
+# levels, drawn_at, role); areas know theirs by number.
+asked_axes <- function(block, areas, layers) {
+  standing <- which(areas$role != "marginal")
   axes <- list()
   for (direction in c("x", "y")) {
-    variables <- panel_variables(block, panels, direction)
-    index <- share_axes(cbind(panels, variable = vapply(variables, `[[`, "", "id")), block$range_per[[direction]])
-    draws_text <- if (
-      identical(block$show_axes, "all")
-    ) rep(TRUE, nrow(panels)) else draws_tick_text(panels, index, direction)
-    shared[[direction]] <- index + length(axes)
-    axes <- c(axes, lapply(seq_len(max(index)), function(i) {
+    own <- table_rows(areas, standing)
+    variables <- panel_variables(block, own, direction)
+    areas[[paste0(direction, "_variable")]][standing] <- vapply(variables, `[[`, "", "id")
+    index <- share_axes(
+      changed(own, variable = vapply(variables, `[[`, "", "id"), alone = own[[paste0("alone_", direction)]]),
+      block$range_per[[direction]]
+    )
+    bears_text <- if (identical(block$show_axes, "all")) rep(TRUE, nrow(own)) else {
+      draws_tick_text(own, index, direction)
+    }
+    found <- lapply(seq_len(max(index)), function(i) {
       of <- which(index == i)
-      own <- if (
-        block$range_per[[direction]] != "block" && has_levels(variables[[of[1]]]$kind)
-      ) levels_shown(layers, panels$panel[of], direction)
-      axis <- new_axis(
-        direction, with_levels(variables[[of[1]]], own), panels$panel[of], panels$panel[of][draws_text[of]], extent,
-        direction %in% zero, font, isTRUE(block$in_axis_units)
+      variable <- variables[[of[1]]]
+      parted <- block$range_per[[direction]] != "block" && has_levels(variable$kind)
+      list(
+        direction = direction, variable = variable, drawn_at = own$id[of][bears_text[of]], role = "matrix",
+        levels = if (parted) levels_shown(layers, own$id[of], direction)
       )
-      with_title_words(apply_axis_of(axis, block$axes[[direction]]), font)
-    }))
+    })
+    areas[[paste0(direction, "_axis")]][standing] <- index + length(axes)
+    is_hidden <- vapply(found, function(one) isTRUE(one$variable$kind$hidden), NA)
+    areas[[paste0(direction, "_shown")]][standing] <- ifelse(is_hidden[index], NA_integer_, index + length(axes))
+    axes <- c(axes, found)
   }
-  if (block$room == "even") axes <- even_slots(axes)
-  shown <- lapply(shared, function(index) ifelse(vapply(axes[index], `[[`, NA, "hidden"), NA_integer_, index))
-  without_axes_of_words(
-    with_count_axes(
-      list(x = shared$x, y = shared$y, list = axes, x_shown = shown$x, y_shown = shown$y), cells, layers, trained,
-      font
-    ),
-    cells, layers
+  with_marginal_axes(with_count_axes(list(areas = areas, axes = axes), layers), block, layers)
+}
+
+# Areas of a diagonal have an axis of their own for what they count; they show that of
+# their row, where the row has another area to read by it.
+with_count_axes <- function(asked, layers) {
+  areas <- asked$areas
+  diagonal <- which(areas$role == "diagonal")
+  of_row <- areas$y_axis
+  for (i in diagonal) {
+    others <- setdiff(which(of_row == of_row[i] & areas$role != "marginal"), diagonal)
+    if (!length(others) || any(areas$row[others] == areas$row[i] & areas$column[others] < areas$column[i])) {
+      areas$y_shown[i] <- NA_integer_
+      asked$axes[[of_row[i]]]$drawn_at <- setdiff(asked$axes[[of_row[i]]]$drawn_at, areas$id[i])
+    }
+    asked$axes <- c(asked$axes, list(list(
+      direction = "y", variable = new_variable("diagonal", hidden_kind(supplied_kind(layers, areas$id[i], "y"))),
+      drawn_at = integer(), role = "diagonal"
+    )))
+    areas$y_axis[i] <- length(asked$axes)
+  }
+  list(areas = areas, axes = asked$axes)
+}
+
+# A marginal stands on its host's axis; what it counts has an axis for all marginals of a side,
+# drawn at the edge where that is asked for.
+with_marginal_axes <- function(asked, block, layers) {
+  areas <- asked$areas
+  axes <- asked$axes
+  for (side in unique(stats::na.omit(areas$side))) {
+    of <- which(areas$side %in% side)
+    host <- match(areas$host[of], areas$id)
+    other <- setdiff(c("x", "y"), side)
+    kind <- supplied_kind(layers, areas$id[of[1]], other)
+    if (!block$marginals$axis) kind <- hidden_kind(kind)
+    at_edge <- if (side == "x") areas$column[of] == 1 else areas$row[of] == max(areas$row)
+    axes <- c(axes, list(list(
+      direction = other, variable = new_variable(paste("marginal of", side), kind),
+      drawn_at = if (block$marginals$axis) areas$id[of][at_edge] else integer(), role = "marginal"
+    )))
+    areas[[paste0(other, "_axis")]][of] <- length(axes)
+    areas[[paste0(side, "_axis")]][of] <- areas[[paste0(side, "_axis")]][host]
+    areas[[paste0(side, "_variable")]][of] <- areas[[paste0(side, "_variable")]][host]
+  }
+  list(areas = areas, axes = axes)
+}
+
+# The kind that stands on an axis of one area, as its layers have it.
+supplied_kind <- function(layers, id, direction) {
+  of <- Find(function(layer) id %in% layer$table$panel, layers)
+  if (is.null(of)) hidden_axis() else of[[direction]]$kind
+}
+
+hidden_kind <- function(kind) changed(kind, hidden = TRUE)
+
+# Areas that hold only figures have no axes to read by, but where tick text stands.
+without_axes_of_words <- function(areas, axes, layers) {
+  read_off <- unlist(lapply(layers, function(layer) if (ink_traits(layer$ink)$read_off) unique(layer$table$panel)))
+  for (shown in c("x_shown", "y_shown")) {
+    has_text <- unlist(lapply(axes, `[[`, "drawn_at"))
+    of <- which(!areas$id %in% read_off & !is.na(areas[[shown]]))
+    bears <- vapply(of, function(i) areas$id[i] %in% axes[[areas[[shown]][i]]]$drawn_at, NA)
+    areas[[shown]][of[!bears]] <- NA_integer_
+  }
+  areas
+}
+
+# Ranges --------------------------------------------------------------------------
+
+# An axis with the range of what all its areas show.
+train_axis <- function(asked, k, areas, layers, extents, font) {
+  direction <- asked$direction
+  column <- paste0(direction, "_axis")
+  of <- areas$id[areas[[column]] %in% k]
+  variable <- with_levels(asked$variable, asked$levels)
+  grounded <- is_grounded(layers, direction, of, asked$role)
+  texts <- if (has_levels(variable$kind)) measure_texts(variable$kind$level_names, font)
+  transform <- axis_transform(variable$transform)
+  range <- if (length(texts)) sort(transform$forward(slot_range(length(texts)))) else {
+    seen <- lapply(extents, ends_in, of, direction)
+    value_range(unlist(seen), grounded, transform)
+  }
+  # Tick text and titles are those of the areas that stand in the matrix, or of the marginals.
+  own <- areas$id[areas[[column]] %in% k & (areas$role == "marginal") == (asked$role == "marginal")]
+  new_axis(
+    direction, variable, own, asked$drawn_at, range, asked$role,
+    slot_levels = if (!is.null(asked$levels) && length(asked$levels) < length(asked$variable$kind$levels)) asked$levels,
+    slot_texts = texts, slot_names = if (length(texts)) variable$kind$level_names, grounded = grounded
   )
 }
 
-# Panels that hold only figures have no axes to read by, but where tick text stands.
-without_axes_of_words <- function(axes, cells, layers) {
-  draws_text <- unlist(lapply(layers, function(layer) if (ink_traits(layer$ink)$read_off) unique(layer$table$panel)))
-  for (i in which(!cells$panels$panel %in% draws_text)) {
-    for (direction in c("x_shown", "y_shown")) {
-      spot <- axes[[direction]][i]
-      if (!is.na(spot) && !cells$panels$panel[i] %in% axes$list[[spot]]$drawn_at) axes[[direction]][i] <- NA_integer_
-    }
-  }
-  axes
+# Does a layer of these areas have marks that stand on the axis's zero? What is counted on a
+# diagonal or in a marginal does not ground the axis that they borrow.
+is_grounded <- function(layers, direction, ids, axis_role) {
+  own <- c(matrix = "panel", diagonal = "diagonal", marginal = "marginal")[[axis_role]]
+  any(vapply(layers, function(layer) {
+    layer$role == own && direction %in% layer$trained$zero && any(layer$table$panel %in% ids)
+  }, NA))
 }
 
-# What a layer says of the ranges its panels share. Marginals say only how far their bins
-# reach; on the diagonal of a matrix the other direction is a count of its own.
-shared_extent <- function(layer, trained) {
-  extent <- trained$extent
+# What a layer says must be seen, in axis units: panel, x0, x1, y0, y1. A marginal or a diagonal
+# says of the axis it borrows only how far its bins reach. with_values: also the values themselves,
+# where an ink does not reach them, as written figures.
+layer_extent <- function(layer, with_values) {
+  extent <- layer$trained$extent
+  borrowed <- c(panel = "", diagonal = "x", marginal = layer$side %||% "")[[layer$role]]
+  if (!is.null(extent) && nzchar(borrowed) && !ink_traits(layer$ink)$bins) {
+    for (end in paste0(borrowed, 0:1)) extent[[end]] <- rep(NA_real_, nrow(extent))
+  }
+  if (with_values) {
+    extent <- stack_tables(list(extent, extent_by_panel(layer$table$panel, x0 = layer$table$x, y0 = layer$table$y)))
+  }
   if (is.null(extent)) return(NULL)
-  if (!is.null(layer$strip)) {
-    if (!ink_traits(layer$ink)$bins) return(NULL)
-    extent$panel <- layer$strip_of[match(extent$panel, layer$strip_ids)]
-    extent[if (layer$strip == "x") c("y0", "y1") else c("x0", "x1")] <- NA_real_
-  }
-  if (!is.null(layer$diagonal)) {
-    if (!ink_traits(layer$ink)$bins) return(NULL)
-    extent[c("y0", "y1")] <- NA_real_
-  }
-  if (isTRUE(layer$to_axis)) {
-    for (end in c("x0", "x1")) extent[[end]] <- axis_transform(layer$x$transform)$forward(extent[[end]])
-    for (end in c("y0", "y1")) extent[[end]] <- axis_transform(layer$y$transform)$forward(extent[[end]])
+  for (direction in c("x", "y")) {
+    transform <- axis_transform(layer[[direction]]$transform)
+    for (end in paste0(direction, 0:1)) extent[[end]] <- transform$forward(extent[[end]])
   }
   extent
 }
 
-# The values of a layer themselves, in axis units: what is written in figures or smoothed
-# has the range of its values, too.
-values_extent <- function(layer) {
-  if (isTRUE(layer$to_axis)) return(NULL)
-  extent_by_panel(layer$table$panel, x0 = layer$table$x, y0 = if (is.null(layer$diagonal)) layer$table$y else NA_real_)
+# Of an extent the ends in one direction, in some areas.
+ends_in <- function(extent, ids, direction) {
+  if (!is.null(extent)) unlist(extent[extent$panel %in% ids, paste0(direction, 0:1)])
 }
 
-# Panels of a diagonal have an axis of their own for what they count; they show that of
-# their row, where the row has another panel to read by it.
-with_count_axes <- function(axes, cells, layers, trained, font) {
-  panels <- cells$panels
-  diagonal <- which(panels$diagonal %||% FALSE)
-  of_row <- axes$y
-  for (i in diagonal) {
-    id <- panels$panel[i]
-    held <- vapply(layers, function(layer) !is.null(layer$diagonal) && id %in% layer$table$panel, NA)
-    extent <- stack_tables(lapply(trained[held], `[[`, "extent"))
-    kind <- if (any(held)) layers[held][[1]]$y$kind else hidden_axis()
-    kind$hidden <- TRUE
-    axis <- new_axis(
-      "y", list(id = "diagonal", kind = kind, transform = "identity"), id, integer(), extent,
-      "y" %in% unlist(lapply(trained[held], `[[`, "zero")), font
-    )
-    axes$list <- c(axes$list, list(axis))
-    others <- setdiff(which(of_row == of_row[i]), diagonal)
-    if (!length(others) || any(panels$row[others] == panels$row[i] & panels$column[others] < panels$column[i])) {
-      axes$y_shown[i] <- NA_integer_
-      axes$list[[of_row[i]]]$drawn_at <- setdiff(axes$list[[of_row[i]]]$drawn_at, id)
-    }
-    axes$y[i] <- length(axes$list)
-  }
-  axes
+# Axes of marginals once their layers are trained anew.
+with_new_marginals <- function(block, font) {
+  extents <- lapply(block$layers, layer_extent, FALSE)
+  axes <- lapply(seq_along(block$axes), function(k) {
+    axis <- block$axes[[k]]
+    if (axis$role != "marginal" || axis$slots) return(axis)
+    seen <- lapply(extents, ends_in, axis$areas, axis$direction)
+    changed(axis, range = value_range(unlist(seen), axis$grounded, axis_transform(axis$transform)))
+  })
+  changed(block, axes = axes)
 }
 
 # Category axes of one direction get as many slots as that of most levels, so that slots
 # are as wide in all panels.
 even_slots <- function(axes) {
-  for (direction in c("x", "y")) {
-    of <- which(vapply(axes, function(axis) axis$slots && axis$direction == direction, NA))
-    most <- max(0, vapply(axes[of], function(axis) length(axis$slot_texts), 0L))
-    for (i in of) axes[[i]]$range <- sort(axis_transform(axes[[i]]$transform)$forward(slot_range(most)))
+  most <- function(direction) {
+    max(0, vapply(axes, function(axis) if (axis$direction == direction) length(axis$slot_texts) else 0L, 0L))
   }
-  axes
+  slots <- c(x = most("x"), y = most("y"))
+  lapply(axes, function(axis) {
+    if (!axis$slots) return(axis)
+    ends <- sort(axis_transform(axis$transform)$forward(slot_range(slots[[axis$direction]])))
+    changed(axis, range = if (axis$turned) rev(ends) else ends)
+  })
+}
+
+# Tick text of levels with the rows behind each, where axis_of(counts = TRUE) asks for them.
+with_counted_levels <- function(axes, areas, accounts, font) {
+  lapply(seq_along(axes), function(k) {
+    axis <- axes[[k]]
+    if (!axis$slots || !isTRUE(axis$asked$counts)) return(axis)
+    column <- paste0(axis$direction, "_axis")
+    ids <- areas$id[areas[[column]] %in% k & areas$role != "marginal"]
+    n <- level_counts(accounts, ids, axis)
+    changed(axis, slot_texts = measure_texts(paste0(axis$slot_names, "\n", n), font))
+  })
+}
+
+# "n = 12" for each level of an axis; "n = 10\u201312" where the areas it serves differ.
+level_counts <- function(accounts, ids, axis) {
+  of <- accounts[accounts$area %in% ids & accounts$role != "marginal", ]
+  level <- of[[paste0(axis$direction, "_level")]]
+  vapply(plain_text(axis$slot_names), function(name) {
+    own <- of[level %in% name, ]
+    by_layer <- stats::aggregate(own["used"], own[c("area", "layer")], sum)
+    each <- vapply(ids, function(id) max(0L, by_layer$used[by_layer$area == id]), 0L)
+    paste0("n = ", paste(unique(range(each)), collapse = "\u2013"))
+  }, "")
 }
 
 with_title_words <- function(axis, font) {
-  if (nzchar(axis$title)) axis$title_words <- measure_words(axis$title, font)
-  axis
+  if (nzchar(axis$title)) changed(axis, title_words = measure_words(axis$title, font)) else axis
 }
 
 # Codes of the levels that the rows of some panels have.
 levels_shown <- function(layers, ids, direction) {
-  table <- layers[[length(layers)]]$table
+  table <- Filter(function(layer) layer$role == "panel", layers)
+  table <- table[[length(table)]]$table
   shown <- sort(unique(table[[direction]][table$panel %in% ids]))
   if (length(shown)) shown
 }
 
-# A variable with only some of its levels; `slot_levels` says which.
+# A variable with only some of its levels.
 with_levels <- function(variable, codes) {
   if (is.null(codes) || length(codes) == length(variable$kind$levels)) return(variable)
-  variable$kind$level_names <- variable$kind$level_names[codes]
-  variable$kind$levels <- variable$kind$levels[codes]
-  variable$slot_levels <- codes
-  variable
-}
-
-# in_axis_units: is `extent` in transformed units already?
-new_axis <- function(direction, variable, panels, drawn_at, extent, zero, font, in_axis_units = FALSE) {
-  kind <- variable$kind
-  slots <- has_levels(kind)
-  seen <- if (!is.null(extent)) extent[extent$panel %in% panels, if (direction == "x") c("x0", "x1") else c("y0", "y1")]
-  axis <- list(
-    direction = direction, variable = variable$id, title = if (isTRUE(kind$no_title)) "" else kind_title(kind),
-    panels = panels, drawn_at = drawn_at,
-    slots = slots, slot_levels = variable$slot_levels, grounded = zero, named = isTRUE(kind$no_title),
-    quantity = kind$kind == "quantity" && !isTRUE(kind$count), hidden = isTRUE(kind$hidden),
-    transform = variable$transform, count = isTRUE(kind$count),
-    moment = if (kind$kind == "moment") kind[c("zone", "has_time")],
-    range = if (slots) sort(axis_transform(variable$transform)$forward(slot_range(length(kind$levels)))) else
-    value_range(unlist(seen), zero, axis_transform(if (in_axis_units) "identity" else variable$transform))
-  )
-  if (slots) axis$slot_texts <- lapply(kind$level_names, measure_words, font)
-  axis
-}
-
-# The breaks of an axis `length_mm` long, at most `n` of them for numbers, with
-# measured tick text.
-axis_breaks <- function(axis, n, font, numbers) {
-  if (axis$hidden) return(list(at = numeric(), texts = list(), minor = numeric()))
-  if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
-  breaks <- asked_breaks(axis, value_breaks(axis, n))
-  text <- if (is.null(axis$moment)) house_numbers(breaks$text, numbers) else breaks$text
-  c(breaks, list(texts = lapply(text, measure_words, font)))
-}
-
-# Breaks as axis_of() asks, where it does, else those found.
-asked_breaks <- function(axis, found) {
-  asked <- axis$asked
-  ends <- sort(axis_transform(axis$transform)$backward(axis$range))
-  spot <- asked$breaks %||% (if (!is.null(asked$every)) stepped(ends, asked$every, axis$moment))
-  if (!is.null(spot)) {
-    spot <- spot[spot >= ends[1] - 1e-9 * diff(ends) & spot <= ends[2] + 1e-9 * diff(ends)]
-    text <- if (is.null(axis$moment)) number_text(spot) else time_text(
-      spot, if (is.data.frame(asked$every)) asked$every else closest_step(spot), axis$moment$zone
-    )
-    found <- list(at = spot, text = text, minor = numeric())
-  }
-  if (!is.null(asked$minor)) found$minor <- setdiff(stepped(ends, asked$minor, axis$moment), found$at)
-  if (is.character(asked$format)) {
-    found$text <- format(as.POSIXct(found$at, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"), asked$format)
-  }
-  if (is.numeric(asked$format)) found$text <- number_text_at(found$at, asked$format)
-  found
-}
-
-stepped <- function(ends, step, moment) {
-  if (is.data.frame(step)) return(step_positions(ends, step, moment$zone %||% "UTC"))
-  seq(ceiling(ends[1] / step - 1e-9), floor(ends[2] / step + 1e-9)) * step
-}
-
-# The calendar step that is nearest to the distance of positions.
-closest_step <- function(at) {
-  steps <- time_steps()
-  steps[which.min(abs(log(steps$seconds / max(diff(at)[1], 1, na.rm = TRUE)))), ]
-}
-
-# Ranges of a block whose x and y are lengths of one kind, widened so that a unit is as
-# long upwards as across.
-equal_ranges <- function(block, frame) {
-  if (!isTRUE(block$equal)) return(block$axes$list)
-  axes <- block$axes$list
-  panels <- block$cells$panels
-  for (pair in split(seq_len(nrow(panels)), paste(block$axes$x, block$axes$y))) {
-    i <- pair[1]
-    x <- block$axes$x[i]
-    y <- block$axes$y[i]
-    per_x <- diff(block$axes$list[[x]]$range) / frame$x$length_mm[panels$column[i]]
-    per_y <- diff(block$axes$list[[y]]$range) / frame$y$length_mm[panels$row[i]]
-    if (per_x <= 0 || per_y <= 0) next
-    widen <- function(range, factor) mean(range) + c(-0.5, 0.5) * diff(range) * factor
-    if (per_x < per_y) axes[[x]]$range <- widen(block$axes$list[[x]]$range, per_y / per_x)
-    else axes[[y]]$range <- widen(block$axes$list[[y]]$range, per_x / per_y)
-  }
-  axes
-}
-
-# How many breaks of numbers suit a length: one for each 8 mm upright, 13 mm across.
-breaks_wished <- function(axis, length_mm) {
-  max(2, min(8, floor(length_mm / c(x = 13, y = 8)[[axis$direction]]) + 1))
+  changed(variable, kind = changed(
+    variable$kind, level_names = variable$kind$level_names[codes], levels = variable$kind$levels[codes]
+  ))
 }

@@ -1,5 +1,5 @@
-# Headings, tick text and axis titles on the page. own: one block's list(block, frame,
-# fits, parts).
+# Headings: set to the room they have, and placed. own: one block's list(block, frame, fits,
+# parts).
 
 place_headings <- function(panels, own, house, font) {
   rule_y <- heading_rule_y(panels, own, house)
@@ -15,15 +15,15 @@ place_headings <- function(panels, own, house, font) {
 # Where a panel's heading rule stands: above its marginal, where it has one.
 heading_rule_y <- function(panels, own, house) {
   above <- 0
-  if (any(own$block$strips$side == "x")) {
-    above <- rep_len(strip_depth(own$block, own$frame, house)$x + own$block$design$marginals$gap, nrow(panels))
+  if ("x" %in% own$block$areas$side) {
+    above <- rep_len(marginal_depth(own$block, own$frame) + own$block$design$marginals$gap, nrow(panels))
   }
   panels$y - above - house$space_mm$heading_above_panel
 }
 
 # Headings of outer tiers: flush left over a rule across their columns, above the inner ones.
 place_spans <- function(own, house, font) {
-  spans <- own$block$cells$spans
+  spans <- own$block$parts$spans
   if (is.null(spans)) return(NULL)
   rule_y <- span_rule_y(own)
   lapply(seq_len(nrow(spans)), function(i) {
@@ -36,20 +36,24 @@ place_spans <- function(own, house, font) {
 
 # The rule of a tier stands above everything of the tiers within it.
 span_rule_y <- function(own) {
-  spans <- own$block$cells$spans
+  spans <- own$block$parts$spans
   reach <- own$frame$reach
-  top <- own$frame$y$start_mm[spans$row] - reach$decor_top[spans$row] - sum(reach$span_mm)
-  top + cumsum(reach$span_mm)[spans$tier]
+  vapply(seq_len(nrow(spans)), function(i) {
+    tiers <- sort(unique(spans$tier[spans$row == spans$row[i]]))
+    above <- tiers[tiers >= spans$tier[i]]
+    low <- own$frame$y$start_mm[spans$row[i]] - reach$decor_top[spans$row[i]]
+    low - sum(reach$span_mm[setdiff(above, spans$tier[i])])
+  }, 0)
 }
 
 span_gap_mm <- 1.2
 
 # Headings of rows, right of the last column: level where there is room, else turned.
 place_sides <- function(own, panels, font) {
-  sides <- own$block$cells$sides
+  sides <- own$block$parts$sides
   if (is.null(sides)) return(NULL)
   side <- own$parts$sides
-  panels <- panels[panels$role == "panel", ]
+  panels <- panels[panels$role != "marginal", ]
   x <- max(panels$x + panels$w) + utils::tail(own$frame$reach$right_inner, 1) + side_gap_mm
   lapply(seq_len(nrow(sides)), function(i) {
     row <- panels[panels$row == sides$row[i], ]
@@ -64,7 +68,7 @@ side_gap_mm <- 1.6
 # Panels without rows say so where asked.
 place_empty <- function(block, panels, house, font) {
   if (!identical(block$design$empty, "say")) return(NULL)
-  lapply(which(block$cells$panels$n == 0), function(i) {
+  lapply(which(block$panels$n == 0), function(i) {
     one_panel <- panels[i, ]
     laid <- set_text("no data", house$type_pt$least, font, one_panel$w, 2L)
     place_text(
@@ -74,63 +78,51 @@ place_empty <- function(block, panels, house, font) {
   })
 }
 
-place_tick_texts <- function(panels, axes, fits, house, font) {
-  beyond <- tick_out_mm(house) + house$space_mm$tick_gap
-  unlist(Map(function(axis, fit) {
-    unlist(lapply(axis$drawn_at, function(id) {
-      one_panel <- panels[panels$id == id, ]
-      place <- if (axis$direction == "x") place_tick_below else place_tick_beside
-      Map(function(laid, unit) place(laid, unit, one_panel, beyond, fit, font), fit$laid, fit$unit[fit$kept])
-    }), recursive = FALSE)
-  }, axes, fits), recursive = FALSE)
+fit_headings <- function(block, column_mm, house, font) {
+  Map(function(words, column) {
+    if (!is.null(words)) set_within(words, house$type_pt$heading, font, max(8, column_mm[column]), 4L)
+  }, block$heading_words, block$panels$column)
 }
 
-place_tick_below <- function(laid, unit, panel, beyond, fit, font) {
-  x <- panel$x + unit * panel$w
-  y <- panel$y + panel$h + beyond
-  if (fit$angle == 0) return(place_text("tick", laid, x, y, font, across = 0.5, panel = panel$id))
-  half_mm <- text_height_mm(1, laid$size_pt, font) / 2
-  place_text(
-    "tick", laid, x, y + half_mm * cos(fit$angle * pi / 180), font, across = 1, down = 0.5, angle = fit$angle,
-    panel = panel$id
-  )
+# Headings of outer tiers, wrapped to the columns they span.
+fit_spans <- function(block, x, house, font) {
+  spans <- block$parts$spans
+  lapply(seq_len(nrow(spans) %||% 0), function(i) {
+    wide <- x$start_mm[spans$to[i]] + x$length_mm[spans$to[i]] - x$start_mm[spans$from[i]]
+    set_within(measure_words(spans$text[i], font, TRUE), house$type_pt$heading, font, max(8, wide), 3L)
+  })
 }
 
-place_tick_beside <- function(laid, unit, panel, beyond, fit, font) {
-  place_text(
-    "tick", laid, panel$x - beyond, panel$y + (1 - unit) * panel$h, font, across = 1, down = 0.5, panel = panel$id
-  )
+# The room that headings of outer tiers take: `tier_mm`, the outermost first; `room_mm`,
+# above each row of panels.
+span_heights <- function(block, laid, house, font) {
+  room <- rep(0, max(block$panels$row))
+  if (!length(laid)) return(list(tier_mm = numeric(), room_mm = room))
+  tall <- vapply(laid, function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
+  spans <- block$parts$spans
+  tiers <- as.numeric(tapply(tall, spans$tier, max)) + house$space_mm$heading_gap + span_gap_mm
+  # Rows below the first may have fewer tiers, such as no title of the block.
+  for (row in unique(spans$row)) room[row] <- sum(tiers[sort(unique(spans$tier[spans$row == row]))])
+  list(tier_mm = tiers, room_mm = room)
 }
 
-# Titles of neighbours stand on one line: beyond the deepest tick text there.
-place_titles <- function(panels, own, house, font) {
-  titles <- own$parts$titles
-  reach <- own$frame$reach
-  frame <- own$frame
-  middle <- function(track) (track$start_mm[1] + utils::tail(track$start_mm + track$length_mm, 1)) / 2
-  left <- function(column) frame$x$start_mm[column] - reach$left[column]
-  below <- function(row) {
-    frame$y$start_mm[row] + frame$y$length_mm[row] + reach$bottom_ticks[row] + house$space_mm$title_gap
-  }
-  title <- function(laid, x, y, ..., panel = NA_integer_) {
-    if (!is.null(laid)) place_text("axis title", laid, x, y, font, across = 0.5, ..., panel = panel)
-  }
-  c(
-    list(
-      title(titles$x_block, middle(frame$x), below(length(frame$y$start_mm))),
-      title(titles$y_block, left(1), middle(frame$y), angle = 90)
-    ),
-    lapply(
-      seq_along(titles$x_each),
-      function(i) title(titles$x_each[[i]], panels$x[i] + panels$w[i] / 2, below(panels$row[i]), panel = panels$id[i])
-    ),
-    lapply(
-      seq_along(titles$y_each),
-      function(i) {
-        title(
-          titles$y_each[[i]], left(panels$column[i]), panels$y[i] + panels$h[i] / 2, angle = 90, panel = panels$id[i]
-        )
-      }
-    )
+side_share <- 1 / 6 # of the page's width, for level headings of rows
+
+# Headings of rows: level in lines where they fit in a sixth of the width, else turned.
+fit_sides <- function(block, frame, plate, font) {
+  sides <- block$parts$sides
+  if (is.null(sides)) return(list(room_mm = 0))
+  size <- plate$house$type_pt$heading
+  words <- lapply(sides$text, measure_words, font, bold = TRUE)
+  level <- lapply(words, set_lines, size, font, plate$width_mm * side_share, 4L)
+  high <- frame$y$length_mm[sides$row]
+  has_room <- vapply(level, `[[`, NA, "fits") & vapply(
+    level, function(one) text_height_mm(one$n_lines, size, font), 0
+  ) <= pmax(high, 4)
+  if (all(has_room)) return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
+  turned <- Map(function(word, most) set_lines(word, size, font, max(most, 8), 4L), words, high)
+  list(
+    angle = 90, laid = turned,
+    room_mm = max(vapply(turned, function(one) text_height_mm(one$n_lines, size, font), 0)) + side_gap_mm
   )
 }

@@ -12,8 +12,8 @@ still_mm <- 1e-4    # within one round; plot areas of one step are aligned exact
 # laid out headings and titles.
 lay_out <- function(blocks, keys, plate, font, call) {
   state <- list(
-    n_breaks = lapply(blocks, function(block) rep(Inf, length(block$axes$list))),
-    treatment = lapply(blocks, function(block) rep(1L, length(block$axes$list))),
+    n_breaks = lapply(blocks, function(block) rep(Inf, length(block$axes))),
+    treatment = lapply(blocks, function(block) rep(1L, length(block$axes))),
     frames = first_frames(blocks, plate), key_inside = key_home(blocks, keys, plate)
   )
   for (round in seq_len(most_rounds)) {
@@ -35,7 +35,7 @@ lay_out <- function(blocks, keys, plate, font, call) {
     )
     if (settled) break
   }
-  c(list(blocks = blocks, fits = fitted, rounds = round), page)
+  c(list(blocks = blocks, fits = lapply(fitted, lapply, new_fitted_axis), rounds = round), page)
 }
 
 # Stops where a plot area of a layout is under its least size.
@@ -66,8 +66,8 @@ first_frames <- function(blocks, plate) {
 
 no_reach <- function(block) {
   none <- function(n) rep(0, n)
-  n_columns <- max(block$cells$panels$column)
-  n_rows <- max(block$cells$panels$row)
+  n_columns <- max(block$panels$column)
+  n_rows <- max(block$panels$row)
   list(left = none(n_columns), right = none(n_columns), top = none(n_rows), bottom = none(n_rows))
 }
 
@@ -87,9 +87,10 @@ solve_page <- function(blocks, keys, fits, state, plate, font) {
   key <- place_keys(keys, page_edges(plate, font), blocks, state, plate, font)
   frames <- state$frames
   even <- alignments(blocks, plate$grid$places)
+  fixed <- Map(function(block, fit, of) fixed_decorations(block, fit, of, plate$house), blocks, fits, parts)
   for (step in seq_len(200)) {
     reaches <- Map(
-      function(block, of, frame, fit) block_reach(block, fit, of, frame, plate$house), blocks, parts, frames, fits
+      function(block, of, frame, fix) block_reach(block, fix, of, frame, plate$house), blocks, parts, frames, fixed
     )
     page <- place_blocks(blocks, reaches, even, key, plate)
     settled <- same_frames(page$frames, frames, still_mm)
@@ -105,7 +106,7 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
   space <- plate$house$space_mm
   grid <- plate$grid
   places <- grid$places
-  reaches <- even_reaches(reaches, alignments)
+  reaches <- even_reaches(reaches, alignments, plate)
   side <- function(end, n, reach) {
     vapply(seq_len(n), function(k) max(0, vapply(reaches[which(places[[end]] == k)], reach, 0)), 0)
   }
@@ -117,7 +118,8 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
   above <- side("y0", n_rows, function(reach) reach$top[1])
   below <- side("y1", n_rows, function(reach) last(reach$bottom))
   columns <- grid_tracks(
-    grid$columns, space$margin, plate$width_mm - 2 * space$margin - key$right_mm, before, after, space$column_gap
+    grid$columns, space$margin + key$left_mm, plate$width_mm - 2 * space$margin - key$left_mm - key$right_mm, before,
+    after, space$column_gap
   )
   rows <- grid_tracks(
     grid$rows, space$margin + key$top_mm, plate$height_mm - 2 * space$margin - key$top_mm - key$bottom_mm, above,
@@ -127,14 +129,31 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
   # Insets stand in a panel of another block, so they come after it.
   for (i in order(is.na(places$x0))) {
     inset <- is.na(places$x0[i])
-    region <- if (inset) inset_region(
-      blocks[[i]], reaches[[i]], frames[[blocks[[i]]$design$zoom$of]], inset_corner(blocks[[i]]$design)
-    ) else region_of(places[i, ], columns, rows)
+    region <- if (inset) {
+      of <- blocks[[i]]$design$zoom$of
+      host <- match(blocks[[i]]$panels$host[1], blocks[[of]]$panels$id)
+      inset_region(blocks[[i]], reaches[[i]], blocks[[of]]$panels[host, ], frames[[of]])
+    } else {
+      line <- places[i, ]
+      own <- c(
+        left = before[line$x0] - reaches[[i]]$left[1], right = after[line$x1] - last(reaches[[i]]$right),
+        top = above[line$y0] - reaches[[i]]$top[1], bottom = below[line$y1] - last(reaches[[i]]$bottom)
+      )
+      widened_region(region_of(line, columns, rows), own)
+    }
     frames[[i]] <- block_frame(blocks[[i]], region, reaches[[i]], space)
     # Outermost reaches are those of the plate's lines.
     frames[[i]]$reach <- reaches[[i]]
   }
   list(frames = frames, columns = columns, rows = rows)
+}
+
+# A region with what its block leaves free of what the lines of the grid keep for all.
+widened_region <- function(region, free) {
+  list(
+    x = region$x - free[["left"]], w = region$w + free[["left"]] + free[["right"]],
+    y = region$y - free[["top"]], h = region$h + free[["top"]] + free[["bottom"]]
+  )
 }
 
 # Which blocks have even reaches on a side, and in which element of them: blocks over the
@@ -145,15 +164,16 @@ alignments <- function(blocks, places) {
   if (length(standing) < 2) return(list())
   unlist(lapply(c("left", "right", "top", "bottom"), function(side) {
     across <- side %in% c("left", "right")
-    n <- vapply(blocks, function(block) max(block$cells$panels[[if (across) "column" else "row"]]), 0L)
+    n <- vapply(blocks, function(block) max(block$panels[[if (across) "column" else "row"]]), 0L)
     from <- places[[if (across) "x0" else "y0"]]
     to <- places[[if (across) "x1" else "y1"]]
     weights <- vapply(
       blocks, function(block) paste(round(track_weights(block, if (across) "x" else "y"), 6), collapse = " "), ""
     )
     first <- side %in% c("left", "top")
-    inner <- split(standing, paste(from, to, n, weights)[standing])
-    outer <- split(standing, (if (first) from else to)[standing])
+    outside <- beside_marginals(blocks, side)
+    inner <- split(standing, paste(from, to, n, weights, outside)[standing])
+    outer <- split(standing, paste(if (first) from else to, outside)[standing])
     c(lapply(inner[lengths(inner) > 1], function(of) list(side = side, of = of)),
       lapply(
         outer[lengths(outer) > 1],
@@ -162,10 +182,42 @@ alignments <- function(blocks, places) {
   }), recursive = FALSE)
 }
 
+# Blocks with marginals at the top (the right), and those that share the axis that these stand beside, line
+# up by their plot areas; their neighbours by the outer edge.
+beside_marginals <- function(blocks, side) {
+  if (!side %in% c("top", "right")) return(rep("", length(blocks)))
+  along <- if (side == "top") "y" else "x"
+  shown <- function(block) {
+    axes <- Filter(function(axis) axis$direction == along && axis$role == "matrix", block$axes)
+    vapply(axes, function(axis) paste(axis$variable, paste(signif(axis$range, 12), collapse = " ")), "")
+  }
+  marginal <- vapply(blocks, function(block) (if (side == "top") "x" else "y") %in% block$areas$side, NA)
+  shared <- unlist(lapply(blocks[marginal], shown))
+  vapply(seq_along(blocks), function(i) {
+    if (marginal[i] || any(shown(blocks[[i]]) %in% shared)) "with marginals" else "without"
+  }, "")
+}
+
 # Part by part: ticks to ticks and titles to titles, so that both stand on one line.
-even_reaches <- function(reaches, alignments) {
-  for (one in alignments) reaches[one$of] <- greatest_reaches(reaches[one$of], one$side, one$at)
+even_reaches <- function(reaches, alignments, plate) {
+  for (one in alignments) {
+    if (costs_too_much(reaches[one$of], one, plate)) next
+    reaches[one$of] <- greatest_reaches(reaches[one$of], one$side, one$at)
+  }
   reaches
+}
+
+most_lost <- 0.15 # of the page's width, that a block may lose to align with another
+
+# Blocks one under the other with unlike margins are made even where that costs little.
+costs_too_much <- function(reaches, one, plate) {
+  if (!one$side %in% c("left", "right") || identical(plate$align, "always")) return(FALSE)
+  if (identical(plate$align, "never")) return(TRUE)
+  outermost <- one$at %||% vapply(reaches, function(reach) {
+    if (one$side == "left") 1L else length(reach[[one$side]])
+  }, 0L)
+  room_mm <- mapply(function(reach, i) reach[[one$side]][i], reaches, outermost)
+  max(room_mm) - min(room_mm) > most_lost * plate$width_mm
 }
 
 greatest_reaches <- function(reaches, side, at) {
@@ -200,11 +252,11 @@ block_frame <- function(block, region, reach, space) {
   gaps <- function(base, extra) if (is.null(extra)) base else base + extra
   x <- solve_tracks(
     region$x, region$w, x_in$before, x_in$after, track_weights(block, "x"),
-    gaps(space$column_gap, block$cells$more_gap$x)
+    gaps(space$column_gap, block$parts$more_gap$x)
   )
   y <- solve_tracks(
     region$y, region$h, y_in$before, y_in$after, track_weights(block, "y"),
-    gaps(space$row_gap, block$cells$more_gap$y)
+    gaps(space$row_gap, block$parts$more_gap$y)
   )
   frame <- list(x = x, y = y)
   if (is.null(block$aspect)) return(frame)
@@ -213,10 +265,10 @@ block_frame <- function(block, region, reach, space) {
   high <- min(y$length_mm)
   if (wide > 0 && high > 0) {
     if (high > wide * block$aspect) y <- solve_shrunk(
-      region$y, y_in, rep(wide * block$aspect, length(y$length_mm)), gaps(space$row_gap, block$cells$more_gap$y)
+      region$y, y_in, rep(wide * block$aspect, length(y$length_mm)), gaps(space$row_gap, block$parts$more_gap$y)
     )
     else x <- solve_shrunk(
-      region$x, x_in, rep(high / block$aspect, length(x$length_mm)), gaps(space$column_gap, block$cells$more_gap$x)
+      region$x, x_in, rep(high / block$aspect, length(x$length_mm)), gaps(space$column_gap, block$parts$more_gap$x)
     )
   }
   list(x = x, y = y)
@@ -230,8 +282,8 @@ solve_shrunk <- function(start_mm, inner, length_mm, gap_mm) {
 
 # Columns (or rows) of panels share the page evenly, or by the levels on their axes.
 track_weights <- function(block, direction) {
-  place <- block$cells$panels[[if (direction == "x") "column" else "row"]]
-  axes <- block$axes$list[block$axes[[direction]]]
+  place <- block$panels[[if (direction == "x") "column" else "row"]]
+  axes <- block$axes[block$panels[[paste0(direction, "_axis")]]]
   if (block$design$room == "even" || !all(vapply(axes, `[[`, NA, "slots"))) return(rep(1, max(place)))
   greatest_by(vapply(axes, function(axis) length(axis$slot_texts), 0), place)
 }

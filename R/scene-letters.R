@@ -4,11 +4,11 @@
 # order; insets and text have none.
 plate_letters <- function(blocks, plate) {
   wanted <- plate$letters
-  none <- lapply(blocks, function(block) rep(NA_character_, nrow(block$cells$panels)))
+  none <- lapply(blocks, function(block) rep(NA_character_, nrow(block$panels)))
   if (is.null(wanted)) return(none)
   places <- plate$grid$places
-  order <- order(places$y0, places$x0)
-  lettered <- function(i) !is.na(places$x0[i]) && !inherits(blocks[[i]]$design, "nelvat_words")
+  order <- block_order(blocks, plate)
+  lettered <- function(i) !is.na(places$x0[i]) && blocks[[i]]$panels$role[1] != "words"
   order <- Filter(lettered, order)
   by_panel <- identical(wanted, "panel")
   n <- vapply(order, function(i) if (by_panel) length(none[[i]]) else 1L, 0L)
@@ -19,7 +19,7 @@ plate_letters <- function(blocks, plate) {
   from <- cumsum(c(0, n))
   for (k in seq_along(order)) {
     i <- order[k]
-    panels <- blocks[[i]]$cells$panels
+    panels <- blocks[[i]]$panels
     spot <- if (by_panel) order(
       panels$row, panels$column
     ) else which(panels$row == 1)[which.min(panels$column[panels$row == 1])]
@@ -27,6 +27,9 @@ plate_letters <- function(blocks, plate) {
   }
   none
 }
+
+# Blocks in reading order: by their place in the grid, insets last.
+block_order <- function(blocks, plate) order(plate$grid$places$y0, plate$grid$places$x0)[seq_along(blocks)]
 
 # a to z, then aa, ab ...
 letter_sequence <- function(n) c(letters, outer(letters, letters, function(b, a) paste0(a, b)))[seq_len(n)]
@@ -62,20 +65,27 @@ letter_reach <- function(letters, house, font) {
   list(left = unname(wide), top = unname(high))
 }
 
+# How far above its panels a letter stands: in line with its neighbours, where that is near enough.
+letter_top <- function(reach, row) {
+  if (reach$top[row] - reach$own_top[row] <= most_letter_mm) reach$top[row] else reach$own_top[row]
+}
+
+most_letter_mm <- 3
+
 # On the line of the first line of the heading, all of one column of the plate on one
 # vertical line.
 place_letters <- function(panels, own, house, font) {
   letters <- own$letters
   reach <- own$frame$reach
   rule_y <- heading_rule_y(panels, own, house)
-  spans <- own$block$cells$spans
+  spans <- own$block$parts$spans
   lapply(which(!is.na(letters)), function(i) {
     heading <- own$parts$headings[[i]]
-    # Without a heading, at the top of what neighbours have above their plot areas.
-    line_y <- if (is.null(heading)) own$frame$y$start_mm[panels$row[i]] - reach$top[panels$row[i]] + text_height_mm(
-      1, house$type_pt$letter, font
-    )
-    else rule_y[i] - house$space_mm$heading_gap
+    # Without a heading, above its own panel.
+    line_y <- if (is.null(heading)) {
+      own$frame$y$start_mm[panels$row[i]] - letter_top(reach, panels$row[i]) +
+        text_height_mm(1, house$type_pt$letter, font)
+    } else rule_y[i] - house$space_mm$heading_gap
     if (!is.null(heading)) {
       line_y <- line_y - text_height_mm(
         heading$n_lines, heading$size_pt, font

@@ -4,13 +4,16 @@
 # A panel's own house has a say in what is drawn inside it only.
 place_marks <- function(block, axes, panels, house, font) {
   house <- block$design$panel$house %||% house
-  c(grid_marks(block, axes, panels, house), unlist(Map(function(layer, trained) {
-    marks <- place_ink(layer$ink, trained, mark_place(layer, axes, panels, house, font))
+  c(grid_marks(block, axes, panels, house), unlist(Map(function(layer, number) {
+    marks <- place_ink(layer$ink, layer$trained, mark_place(layer, axes, panels, house, font))
     traits <- ink_traits(layer$ink)
     lapply(marks, function(one) {
-      c(list(block = block$id, ink = layer$ink$ink, summarises = traits$summarises, on_zero = traits$on_zero), one)
+      # Only areas of this page have marks on it.
+      if (!all(one$table$panel %in% panels$id)) one$table <- table_rows(one$table, one$table$panel %in% panels$id)
+      c(list(block = block$id, layer = number, ink = layer$ink$ink, summarises = traits$summarises,
+             on_zero = traits$on_zero), one)
     })
-  }, block$layers, block$trained), recursive = FALSE))
+  }, block$layers, seq_along(block$layers)), recursive = FALSE))
 }
 
 # Codes of levels as places on axes that hold only some of the levels; what stands
@@ -58,8 +61,8 @@ mark_place <- function(layer, axes, panels, house, font) {
     function(codes) values[codes]
   }
   lone <- layer$ink$settings$colour %||% house$colour$lone
-  shaded <- function(values) ramp_colours(values, layer$ramp_range, layer$diverging, house$ramps)
-  colour_of <- if (is.null(layer$ramp_range)) looking("colour", lone) else shaded
+  shaded <- function(values) ramp_colours(values, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps)
+  colour_of <- if (is.null(layer$scales$ramp)) looking("colour", lone) else shaded
   dash_of <- looking("dash", "solid")
   list(
     house = house,
@@ -78,7 +81,7 @@ mark_place <- function(layer, axes, panels, house, font) {
     colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(lone, n) else colour_of(codes),
     shape_of = looking("shape", "disc"),
     dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else dash_of(codes),
-    size_of = function(values) bubble_mm(values, layer$size_most, house),
+    size_of = function(values) bubble_mm(values, layer$scales$size_most, house),
     panel_w = function(panel) panels$w[spot(panel)],
     panel_h = function(panel) panels$h[spot(panel)],
     # Width and height of texts in one line, in mm.
@@ -88,4 +91,45 @@ mark_place <- function(layer, axes, panels, house, font) {
     ),
     contrast = function(colours) contrasting(colours, house$colour$axis)
   )
+}
+
+# Marks that print cannot show are left out of the scene: points wholly under later ones,
+# and points of a trace between the least and greatest of their printed column. What is
+# seen stays the same.
+
+print_dpi <- 600
+dot_mm <- 25.4 / print_dpi
+dense_points <- 2000 # of a panel, from which hidden ones are looked for
+dense_line <- 2000   # points of a layer, from which lines are thinned
+
+thinned_marks <- function(marks, panels) {
+  lapply(marks, function(layer) {
+    if (is.null(layer$table) || !nrow(layer$table)) return(layer)
+    if (layer$primitive == "lines" && nrow(layer$table) > dense_line) layer$table <- thinned_lines(layer$table, panels)
+    if (layer$primitive == "points" && nrow(layer$table) > dense_points) layer$table <- seen_points(layer$table, panels)
+    layer
+  })
+}
+
+thinned_lines <- function(table, panels) {
+  spot <- match(table$panel, panels$id)
+  group <- match_rows(new_table(panel = table$panel, line = table$line), rep(TRUE, nrow(table)))$at
+  table_rows(table, which(thin_lines_cpp(group, table$x * panels$w[spot], table$y * panels$h[spot], dot_mm)))
+}
+
+# Only opaque discs hide, and only they are left out.
+seen_points <- function(table, panels) {
+  n <- nrow(table)
+  opaque <- rep_len(table$shape, n) == "disc" & rep_len(table$opacity, n) >= 1 & nchar(rep_len(table$colour, n)) < 9
+  drop <- integer()
+  for (rows in split(which(opaque), table$panel[opaque])) {
+    # Others between them would be seen through the gaps, so they must all be discs.
+    if (length(rows) < dense_points || length(rows) != sum(table$panel == table$panel[rows[1]])) next
+    one_panel <- panels[match(table$panel[rows[1]], panels$id), ]
+    radius <- rep_len(table$size_mm, n)[rows] / 2
+    x_mm <- table$x[rows] * one_panel$w
+    y_mm <- table$y[rows] * one_panel$h
+    drop <- c(drop, rows[hidden_discs_cpp(x_mm, y_mm, radius, one_panel$w, one_panel$h, dot_mm)])
+  }
+  if (length(drop)) table_rows(table, setdiff(seq_len(n), drop)) else table
 }

@@ -7,7 +7,7 @@ page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
   laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
   per_page <- rows_per_page(laid, plate)
   if (is.null(per_page)) return(list(settle_page(resolved, plate, call, laid)))
-  n_rows <- max(laid$blocks[[1]]$cells$panels$row)
+  n_rows <- max(laid$blocks[[1]]$panels$row)
   per_page <- ceiling(n_rows / ceiling(n_rows / per_page))
   pages <- split(seq_len(n_rows), ceiling(seq_len(n_rows) / per_page))
   full <- settle_page(rows_of(resolved, pages[[1]]), plate, call)
@@ -18,7 +18,7 @@ page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
 whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
   laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
   if (is.null(rows_per_page(laid, plate))) return(settle_page(resolved, plate, call, laid))
-  n_rows <- max(laid$blocks[[1]]$cells$panels$row)
+  n_rows <- max(laid$blocks[[1]]$panels$row)
   plate$height_mm <- around_rows(laid, n_rows, plate) + 1.5 * n_rows * least_lengths(laid$blocks[[1]], plate)$height
   settle_page(resolved, plate, call)
 }
@@ -27,7 +27,7 @@ whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
 # there is but one row or more than one block, which no dealing out helps.
 rows_per_page <- function(laid, plate) {
   block <- laid$blocks[[1]]
-  n_rows <- max(block$cells$panels$row)
+  n_rows <- max(block$panels$row)
   if (length(laid$blocks) > 1 || n_rows == 1) return(NULL)
   least <- least_lengths(block, plate)
   frame <- laid$frames[[1]]
@@ -64,54 +64,66 @@ page_like <- function(full, resolved, n, plate, call) {
   settle_page(resolved, plate, call, laid)
 }
 
-# A resolved block with only some of its rows of panels, its axes those of the whole.
+# A resolved block with only some of its rows of panels: those rows of its areas, and what belongs
+# to them. Its axes and statistics are those of the whole.
 only_rows <- function(block, rows) {
-  panels <- block$cells$panels
-  held <- which(panels$row %in% rows)
-  block$axes$x <- block$axes$x[held]
-  block$axes$y <- block$axes$y[held]
-  block$axes$x_shown <- block$axes$x_shown[held]
-  block$axes$y_shown <- block$axes$y_shown[held]
-  headed <- block$cells$panels$heading
-  block$cells$panels <- table_rows(panels, held)
-  # Columns are headed on each page.
-  if (any(is.na(headed)) && any(!is.na(headed))) {
-    top <- block$cells$panels$row == min(rows)
-    block$cells$panels$heading[top] <-
-    headed[panels$row == 1][match(block$cells$panels$column[top], panels$column[panels$row == 1])]
-    words <- block$cells$heading_words[panels$row == 1]
-    block$cells$heading_words <- vector("list", length(held))
-    block$cells$heading_words[top] <- words[match(block$cells$panels$column[top], panels$column[panels$row == 1])]
-  } else {
-    block$cells$heading_words <- block$cells$heading_words[held]
+  held <- block$areas$row %in% rows
+  areas <- headed_again(table_rows(block$areas, held), block$panels, rows)
+  areas <- changed(areas, row = match(areas$row, sort(unique(rows))))
+  panels <- standing_areas(areas)
+  of <- match(panels$id, block$panels$id)
+  sides <- block$parts$sides
+  if (!is.null(sides)) {
+    sides <- table_rows(sides, sides$row %in% rows)
+    sides <- changed(sides, row = match(sides$row, sort(unique(rows))))
   }
-  block$cells$panels$row <- match(block$cells$panels$row, sort(unique(rows)))
-  block$cells$rows <- block$cells$rows[held]
-  block$letters <- block$letters[held]
-  if (!is.null(block$cells$sides)) {
-    block$cells$sides <- table_rows(block$cells$sides, block$cells$sides$row %in% rows)
-    block$cells$sides$row <- match(block$cells$sides$row, sort(unique(rows)))
+  words <- block$heading_words
+  source <- match(panels$heading, block$panels$heading)
+  accounts <- block$accounts
+  if (!is.null(accounts)) accounts <- table_rows(accounts, accounts$area %in% areas$id)
+  changed(
+    block, areas = areas, accounts = accounts, panels = panels, rows = block$rows[held], letters = block$letters[of],
+    heading_words = ifelse(is.na(panels$heading), list(NULL), words[source]),
+    parts = changed(block$parts, sides = sides),
+    axes = lapply(seq_along(block$axes), function(k) axis_of_page(block$axes[[k]], k, areas, block$design)),
+    layers = lapply(block$layers, of_areas, areas$id)
+  )
+}
+
+# Columns are headed on each page.
+headed_again <- function(areas, all_panels, rows) {
+  top <- all_panels$row == 1
+  if (!anyNA(all_panels$heading) || all(is.na(all_panels$heading))) return(areas)
+  first <- areas$role != "marginal" & areas$row == min(rows)
+  column <- match(areas$column, all_panels$column[top])
+  changed(areas, heading = ifelse(first, all_panels$heading[top][column], areas$heading))
+}
+
+# An axis of other pages only is not drawn on this one.
+axis_of_page <- function(axis, k, areas, design) {
+  column <- paste0(axis$direction, "_axis")
+  own <- table_rows(areas, areas$id %in% axis$areas)
+  drawn_at <- intersect(axis$drawn_at, own$id)
+  if (axis$role == "matrix" && nrow(own)) {
+    panels <- standing_areas(areas)
+    bears <- if (identical(design$show_axes, "all")) rep(TRUE, nrow(panels)) else {
+      draws_tick_text(panels, panels[[column]], axis$direction)
+    }
+    drawn_at <- intersect(own$id, panels$id[bears])
   }
-  ids <- block$cells$panels$panel
-  block$axes$list <- lapply(seq_along(block$axes$list), function(i) {
-    axis <- block$axes$list[[i]]
-    spot <- which((if (axis$direction == "x") block$axes$x else block$axes$y) == i)
-    axis$panels <- ids[spot]
-    # An axis of other pages only is not drawn on this one.
-    axis$hidden <- axis$hidden || !length(spot)
-    index <- if (axis$direction == "x") block$axes$x else block$axes$y
-    draws_text <- if (identical(block$design$show_axes, "all")) rep(TRUE, length(ids)) else draws_tick_text(
-      block$cells$panels, index, axis$direction
-    )
-    axis$drawn_at <- ids[spot][draws_text[spot]]
-    axis
+  changed(axis, areas = own$id, drawn_at = drawn_at, hidden = axis$hidden || !nrow(own))
+}
+
+# A trained layer in some of its areas only. Tables of series and groups are pointed into by
+# number, so they stay whole.
+of_areas <- function(layer, ids) {
+  held <- layer$table$panel %in% ids
+  trained <- lapply(stats::setNames(nm = names(layer$trained)), function(name) {
+    part <- layer$trained[[name]]
+    if (!is.data.frame(part) || is.null(part$panel) || name %in% c("series", "rows")) return(part)
+    part[part$panel %in% ids, , drop = FALSE]
   })
-  block$layers <- lapply(block$layers, function(layer) {
-    ramp <- attr(layer$table, "ramp")
-    layer$table <- structure(table_rows(layer$table, layer$table$panel %in% ids), ramp = ramp)
-    layer$trained <- train_ink(layer$ink, layer)
-    layer
-  })
-  block$trained <- lapply(block$layers, `[[`, "trained")
-  block
+  trained["used"] <- list(layer$trained$used[held])
+  table <- structure(table_rows(layer$table, held), ramp = attr(layer$table, "ramp"))
+  changed(layer, table = table, trained = trained)
 }

@@ -9,9 +9,8 @@ scene_rules <- function(panels, axes, own, house) {
   heading_y <- heading_rule_y(panels, own, house)
   x_shown <- if (house$axis_lines) which(!is.na(panels$x_shown))
   y_shown <- if (house$axis_lines) which(!is.na(panels$y_shown))
-  strip <- panels$role == "margin"
-  top <- which(strip & panels$x_axis %in% panels$x_axis[!strip])
-  side <- setdiff(which(strip), top)
+  top <- which(panels$side %in% "x")
+  side <- which(panels$side %in% "y")
   rules <- stack_tables(c(
     list(
       new_rule("axis", panels$id[x_shown], panels$x[x_shown], bottom[x_shown], right[x_shown], bottom[x_shown]),
@@ -46,7 +45,7 @@ new_rule <- function(role, panel, x0, y0, x1, y1) {
 }
 
 span_rules <- function(own) {
-  spans <- own$block$cells$spans
+  spans <- own$block$parts$spans
   if (is.null(spans)) return(NULL)
   x <- own$frame$x
   y <- span_rule_y(own)
@@ -62,7 +61,7 @@ tick_rules <- function(panels, axes, house) {
     shown <- function(direction) {
       spot <- panels[[paste0(direction, "_shown")]][i]
       own <- panels[[paste0(direction, "_axis")]][i]
-      if (panels$role[i] == "margin" && panels$id[i] %in% axes[[own]]$drawn_at) own else spot
+      if (panels$role[i] == "marginal" && panels$id[i] %in% axes[[own]]$drawn_at) own else spot
     }
     x <- shown("x")
     y <- shown("y")

@@ -31,11 +31,11 @@ shareable_axes <- function(blocks, direction) {
   found <- lapply(seq_along(blocks), function(i) {
     block <- blocks[[i]]
     if (!is.null(block$design$zoom) || block$equal || block$design$range_per[[direction]] != "block") return(NULL)
-    of <- which(
-      vapply(block$axes$list, function(axis) axis$direction == direction && !axis$hidden && !isTRUE(axis$of_strip), NA)
-    )
+    of <- which(vapply(
+      block$axes, function(axis) axis$direction == direction && !axis$hidden && axis$role == "matrix", NA
+    ))
     do.call(rbind, lapply(of, function(k) {
-      axis <- block$axes$list[[k]]
+      axis <- block$axes[[k]]
       data.frame(
         block = i, axis = k, variable = axis$variable, transform = axis$transform,
         slots = paste(
@@ -59,17 +59,17 @@ shareable_axes <- function(blocks, direction) {
 
 # The range that one of them was asked to have, else what all of them show.
 with_one_range <- function(blocks, joined) {
-  axes <- Map(function(i, k) blocks[[i]]$axes$list[[k]], joined$block, joined$axis)
+  axes <- Map(function(i, k) blocks[[i]]$axes[[k]], joined$block, joined$axis)
   if (axes[[1]]$slots) return(blocks)
   direction <- axes[[1]]$direction
   asked <- which(vapply(joined$block, function(i) !is.null(blocks[[i]]$design$axes[[direction]]$range), NA))
   ranges <- lapply(axes, `[[`, "range")
   range <- if (length(asked)) ranges[[asked[1]]] else range(unlist(ranges))
-  if (isTRUE(axes[[1]]$turned) && !length(asked)) range <- rev(range)
+  if (axes[[1]]$turned && !length(asked)) range <- rev(range)
   for (row in seq_len(nrow(joined))) {
     i <- joined$block[row]
-    blocks[[i]]$axes$list[[joined$axis[row]]]$range <- range
-    blocks[[i]]$scale_note <- c(blocks[[i]]$scale_note, tenfold_note(axes[[row]], range, blocks[[i]]$title))
+    block <- with_axis(blocks[[i]], joined$axis[row], range = range)
+    blocks[[i]] <- changed(block, scale_note = c(block$scale_note, tenfold_note(axes[[row]], range, block$title)))
   }
   blocks
 }
@@ -101,16 +101,14 @@ drawn_once <- function(blocks, joined, plate, direction) {
       beyond
     )
     if (length(beyond) != 1) next
-    same <- max(blocks[[i]]$cells$panels[[side]]) == max(blocks[[beyond]]$cells$panels[[side]])
+    same <- max(blocks[[i]]$panels[[side]]) == max(blocks[[beyond]]$panels[[side]])
     lone <- sum(joined$block == i) == 1 && sum(joined$block == beyond) == 1
     if (
       !same || !lone || identical(blocks[[i]]$design$show_axes, "all") || identical(
         blocks[[beyond]]$design$show_axes, "all"
-      ) || !is.null(blocks[[i]]$strips)
+      ) || has_marginals(blocks[[i]])
     ) next
-    k <- joined$axis[row]
-    blocks[[i]]$axes$list[[k]]$drawn_at <- integer()
-    blocks[[i]]$axes$list[[k]]$title <- ""
+    blocks[[i]] <- with_axis(blocks[[i]], joined$axis[row], drawn_at = integer(), title = "")
   }
   blocks
 }

@@ -18,11 +18,10 @@ fit_axes <- function(block, n_breaks, treatment, frame, before, plate, font, cal
 # an error of the layout, not of its labels.
 axis_length <- function(block, axis, frame, house) {
   least_mm <- house$least_panel_mm[[if (axis$direction == "x") "width" else "height"]]
-  if (isTRUE(axis$of_strip)) {
-    return(max(2, min(strip_depth(block, frame, house)[[if (axis$direction == "y") "x" else "y"]])))
+  if (axis$role == "marginal") {
+    return(max(2, min(marginal_depth(block, frame))))
   }
-  panels <- block$cells$panels
-  spot <- unique(panels[[if (axis$direction == "x") "column" else "row"]][panels$panel %in% axis$panels])
+  spot <- unique(block$panels[[if (axis$direction == "x") "column" else "row"]][block$panels$id %in% axis$areas])
   if (length(spot)) max(least_mm, min(frame[[axis$direction]]$length_mm[spot])) else least_mm
 }
 
@@ -45,7 +44,7 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
     )
   }
   lost <- before$lost
-  fit <- try_from(from, lost)
+  fit <- if (known) still_fitting(before, unit * length_mm, axis) %||% try_from(from, lost) else try_from(from, lost)
   if (is.null(fit) && from > 1) {
     # What was cheapest has no room any more: the others are tried again, but never it.
     lost <- c(lost, from)
@@ -56,6 +55,15 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
     lost = lost, found = breaks, breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range,
     hidden = axis$hidden, n_breaks = shown
   ))
+}
+
+# The tick text of the round before, where it does not hang on the length and still touches nothing.
+still_fitting <- function(before, at_mm, axis) {
+  is_upright <- axis$direction == "y"
+  if (!is_upright && tick_treatments[before$treatment] != "as is") return(NULL)
+  clearance <- if (is_upright) 0 else text_clearance_mm
+  if (texts_touch(at_mm[before$kept], before$reach_before, before$reach_after, clearance)) return(NULL)
+  before[c("treatment", "angle", "size_pt", "kept", "laid", "depth_mm", "reach_before", "reach_after")]
 }
 
 abort_no_room <- function(axis, n, length_mm, plate, font, call, label) {
@@ -83,4 +91,58 @@ abort_no_room <- function(axis, n, length_mm, plate, font, call, label) {
       y = "Make the plate higher, or put fewer panels under each other."
     )[[axis$direction]]
   ), call)
+}
+
+# Ranges of a block whose x and y are lengths of one kind, widened so that a unit is as
+# long upwards as across.
+equal_ranges <- function(block, frame) {
+  if (!block$equal) return(block$axes)
+  axes <- block$axes
+  panels <- block$panels
+  widened <- function(axis, factor) {
+    changed(axis, range = mean(axis$range) + c(-0.5, 0.5) * diff(axis$range) * factor)
+  }
+  for (i in which(!duplicated(panels[c("x_axis", "y_axis")]))) {
+    x <- panels$x_axis[i]
+    y <- panels$y_axis[i]
+    per_x <- diff(block$axes[[x]]$range) / frame$x$length_mm[panels$column[i]]
+    per_y <- diff(block$axes[[y]]$range) / frame$y$length_mm[panels$row[i]]
+    if (per_x <= 0 || per_y <= 0) next
+    if (per_x < per_y) axes[[x]] <- widened(block$axes[[x]], per_y / per_x)
+    else axes[[y]] <- widened(block$axes[[y]], per_x / per_y)
+  }
+  axes
+}
+
+# How many breaks of numbers suit a length: one for each 9 mm upright, 12 mm across, three from 15 mm on.
+breaks_wished <- function(axis, length_mm) {
+  max(if (length_mm >= 15) 3 else 2, min(10, floor(length_mm / c(x = 12, y = 9)[[axis$direction]]) + 1))
+}
+
+place_tick_texts <- function(panels, axes, fits, house, font) {
+  beyond <- tick_out_mm(house) + house$space_mm$tick_gap
+  unlist(Map(function(axis, fit) {
+    unlist(lapply(axis$drawn_at, function(id) {
+      one_panel <- panels[panels$id == id, ]
+      place <- if (axis$direction == "x") place_tick_below else place_tick_beside
+      Map(function(laid, unit) place(laid, unit, one_panel, beyond, fit, font), fit$laid, fit$unit[fit$kept])
+    }), recursive = FALSE)
+  }, axes, fits), recursive = FALSE)
+}
+
+place_tick_below <- function(laid, unit, panel, beyond, fit, font) {
+  x <- panel$x + unit * panel$w
+  y <- panel$y + panel$h + beyond
+  if (fit$angle == 0) return(place_text("tick", laid, x, y, font, across = 0.5, panel = panel$id))
+  half_mm <- text_height_mm(1, laid$size_pt, font) / 2
+  place_text(
+    "tick", laid, x, y + half_mm * cos(fit$angle * pi / 180), font, across = 1, down = 0.5, angle = fit$angle,
+    panel = panel$id
+  )
+}
+
+place_tick_beside <- function(laid, unit, panel, beyond, fit, font) {
+  place_text(
+    "tick", laid, panel$x - beyond, panel$y + (1 - unit) * panel$h, font, across = 1, down = 0.5, panel = panel$id
+  )
 }

@@ -9,7 +9,7 @@ zoom_regions <- function(laid, of_blocks) {
     zoom_part <- blocks[[i]]$design$zoom
     if (is.null(zoom_part)) return(NULL)
     parent <- of_blocks[[zoom_part$of]]
-    one_panel <- parent$panels[min(zoom_part$panel, sum(parent$panels$role == "panel")), ]
+    one_panel <- parent$panels[parent$panels$id == blocks[[i]]$panels$host[1], ]
     part <- zoomed_part(
       of_blocks[[i]]$axes[c(of_blocks[[i]]$panels$x_axis[1], of_blocks[[i]]$panels$y_axis[1])],
       parent$axes[c(one_panel$x_axis, one_panel$y_axis)]
@@ -126,40 +126,82 @@ leader_rules <- function(regions, of_blocks, house) {
 
 inset_margin_mm <- 1.5
 
-# The plot area of an inset within its panel's: a corner box, less what stands around it.
-inset_region <- function(block, reach, frame, corner) {
-  zoom_part <- block$design$zoom
+# The plot area of an inset within its panel's: a box, less what stands around it.
+# host: row of the panel's table of areas; frame: of its block.
+inset_region <- function(block, reach, host, frame) {
+  settled <- inset_settled(block$design$zoom)
   one_panel <- list(
-    x = frame$x$start_mm[1], w = frame$x$length_mm[1], y = frame$y$start_mm[1], h = frame$y$length_mm[1]
+    x = frame$x$start_mm[host$column], w = frame$x$length_mm[host$column], y = frame$y$start_mm[host$row],
+    h = frame$y$length_mm[host$row]
   )
-  wide <- one_panel$w * zoom_part$size
-  high <- one_panel$h * zoom_part$size
-  left <- grepl("left", corner)
-  top <- grepl("top", corner)
-  box_x <- if (left) one_panel$x + inset_margin_mm else one_panel$x + one_panel$w - wide - inset_margin_mm
-  box_y <- if (top) one_panel$y + inset_margin_mm else one_panel$y + one_panel$h - high - inset_margin_mm
+  box <- inset_box(settled, one_panel)
   list(
-    x = box_x + reach$left[1], w = wide - reach$left[1] - reach$right[1], y = box_y + reach$top[1],
-    h = high - reach$top[1] - reach$bottom[1]
+    x = box$x + reach$left[1], w = box$w - reach$left[1] - reach$right[1], y = box$y + reach$top[1],
+    h = box$h - reach$top[1] - reach$bottom[1]
   )
 }
 
-inset_corner <- function(design) {
-  if (isTRUE(design$zoom$inset)) design$zoom$corner %||% "top right" else design$zoom$inset
+# The box of an inset on the page. settled: list(size, spot), a share of the panel's sides and where
+# the box stands in it, 0 to 1 across and upwards.
+inset_box <- function(settled, panel) {
+  wide <- panel$w * settled$size
+  high <- panel$h * settled$size
+  list(
+    x = panel$x + inset_margin_mm + settled$spot[1] * (panel$w - wide - 2 * inset_margin_mm),
+    y = panel$y + inset_margin_mm + (1 - settled$spot[2]) * (panel$h - high - 2 * inset_margin_mm), w = wide, h = high
+  )
 }
 
-# The corner of a panel that has least ink under a box of a share of its sides; not over
-# the part it shows, if that can be.
-emptiest_inset <- function(marks, id, share, part) {
-  ink <- ink_points_of(marks, id)
-  corners <- c("top right", "top left", "bottom right", "bottom left")
-  held <- vapply(corners, function(corner) {
-    x <- if (grepl("left", corner)) ink$x < share else ink$x > 1 - share
-    y <- if (grepl("top", corner)) ink$y > 1 - share else ink$y < share
-    over <- (
-      if (grepl("left", corner)) part$x[1] < share else part$x[2] > 1 - share
-    ) && (if (grepl("top", corner)) part$y[2] > 1 - share else part$y[1] < share)
-    sum(x & y, na.rm = TRUE) + if (over) 1e9 else 0
-  }, 0)
-  corners[which.min(held)]
+inset_corners <- list(
+  "top right" = c(1, 1), "top left" = c(0, 1), "bottom right" = c(1, 0), "bottom left" = c(0, 0)
+)
+inset_sizes <- c(0.4, 0.35, 0.3, 0.25) # shares of the panel's sides that are tried
+
+# Where an inset stands: in the corner that was said, or where it was found to be free.
+inset_settled <- function(zoom_part) {
+  if (!is.null(zoom_part$settled)) return(zoom_part$settled)
+  list(
+    size = zoom_part$size %||% inset_sizes[1],
+    spot = inset_corners[[if (isTRUE(zoom_part$inset)) "top right" else zoom_part$inset]]
+  )
+}
+
+# The largest inset that covers no mark of its panel and no part of what it enlarges: in a corner, else
+# anywhere in the panel. part: see zoomed_part().
+free_inset <- function(marks, panel, zoom_part, part) {
+  ink <- covered_places(marks, panel$id)
+  across <- seq(0, 1, length.out = 9)
+  grid <- expand.grid(x = rev(across), y = rev(across))
+  spots <- c(unname(inset_corners), Map(c, grid$x, grid$y))
+  fewest <- Inf
+  for (size in zoom_part$size %||% inset_sizes) for (spot in spots) {
+    settled <- list(size = size, spot = spot)
+    covered <- inset_covers(settled, panel, ink, part)
+    if (covered == 0) return(settled)
+    fewest <- min(fewest, covered)
+  }
+  abort_no_inset(panel, fewest)
+}
+
+# How many places of marks an inset would cover; any overlap with the part it shows counts as one.
+inset_covers <- function(settled, panel, ink, part) {
+  box <- inset_box(settled, panel)
+  x <- (c(box$x, box$x + box$w) + c(-0.5, 0.5) - panel$x) / panel$w
+  y <- 1 - (c(box$y + box$h, box$y) + c(0.5, -0.5) - panel$y) / panel$h
+  over <- x[1] < part$x[2] && x[2] > part$x[1] && y[1] < part$y[2] && y[2] > part$y[1]
+  sum(ink$x > x[1] & ink$x < x[2] & ink$y > y[1] & ink$y < y[2], na.rm = TRUE) + over
+}
+
+abort_no_inset <- function(panel, covered) {
+  abort_nelvat("space", along = "width", c(
+    "The inset has no place in its panel where it covers no data.",
+    x = paste0(
+      "The panel is ", format(round(panel$w, 1)), " by ", format(round(panel$h, 1)),
+      " mm; at the emptiest place ", counted(covered, "place of a mark", "places of marks"), " would be covered."
+    ),
+    i = paste(
+      "Make it smaller with `size`, place the zoom beside its panel, or say the corner that it may cover, such as",
+      "`inset = \"top right\"`."
+    )
+  ), call = NULL)
 }

@@ -18,15 +18,17 @@ build_block <- function(block, tables, at) {
 
 build_facets <- function(facets, tables, at) {
   check_keys(facets, c("panel", "across", "down", names(facets_settings)), needs = "panel", at = at)
-  one_panel <- build_panel(facets$panel, tables, c(at, "panel"))
+  one_panel <- build_panel(facets[["panel"]], tables, c(at, "panel"))
   columns <- names(one_panel$book$data)
   settings <- facets[intersect(names(facets), names(facets_settings))]
-  settings$order <- at_key(c(at, "order"), field_order(facets$order))
+  settings$order <- at_key(c(at, "order"), field_order(facets[["order"]]))
   if (is.list(settings$range_per)) settings$range_per <- unlist(settings$range_per)
   at_key(
     at,
     new_facets(
-      one_panel, channel_quo(facets$across, columns, c(at, "across")), channel_quo(facets$down, columns, c(at, "down")),
+      one_panel, channel_quo(facets[["across"]], columns, c(at, "across")), channel_quo(
+        facets[["down"]], columns, c(at, "down")
+      ),
       settings, rlang::current_env()
     )
   )
@@ -38,17 +40,28 @@ build_zoom <- function(settings, tables, at) {
   at_key(at, do.call(zoom, lapply(settings, function(value) if (is.list(value)) unlist(value) else value)))
 }
 
-build_text <- function(text, tables, at) at_key(at, text_panel(string_at(text, at)))
+# text_panel: words, or {text: words, heading: Methods}
+build_text <- function(text, tables, at) {
+  if (rlang::is_string(text)) text <- list(text = text)
+  check_keys(text, c("text", "heading"), needs = "text", at = at)
+  at_key(at, text_panel(string_at(text[["text"]], c(at, "text")), text[["heading"]]))
+}
 
 # image_panel: {path: crumb.png, scale: {length: 5, unit: mm, per_pixel: 0.02}}
 build_image <- function(image, tables, at) {
   if (rlang::is_string(image)) image <- list(path = image)
-  check_keys(image, c("path", "scale"), needs = "path", at = at)
-  if (!is.null(image$scale)) {
-    check_keys(image$scale, argument_names(scale_bar), needs = c("length", "unit", "per_pixel"), at = c(at, "scale"))
+  check_keys(image, c("path", "scale", "heading"), needs = "path", at = at)
+  if (!is.null(image[["scale"]])) {
+    check_keys(
+      image[["scale"]], argument_names(scale_bar), needs = c("length", "unit", "per_pixel"), at = c(at, "scale")
+    )
   }
-  scale <- if (!is.null(image$scale)) at_key(c(at, "scale"), do.call(scale_bar, image$scale))
-  at_key(at, image_panel(beside_file(string_at(image$path, c(at, "path")), attr(tables, "folder")), scale))
+  scale <- if (!is.null(image[["scale"]])) at_key(c(at, "scale"), do.call(scale_bar, image[["scale"]]))
+  at_key(
+    at, image_panel(
+      beside_file(string_at(image[["path"]], c(at, "path")), attr(tables, "folder")), scale, image[["heading"]]
+    )
+  )
 }
 
 build_marginals <- function(block, marginals, tables, at) {
@@ -75,8 +88,8 @@ build_joint <- function(joint, tables, at) {
     new_joint(
       parts$table, parts$channels, parts$inks, parts[c("derive", "keep", "order", "missing", "x_axis", "y_axis")],
       list(
-        marginal = marginal, depth = joint$depth, gap = joint$gap, axis = joint$marginal_axis,
-        aspect = joint$aspect
+        marginal = marginal, depth = joint[["depth"]], gap = joint[["gap"]], axis = joint[["marginal_axis"]],
+        aspect = joint[["aspect"]], heading = joint[["heading"]]
       ),
       rlang::current_env()))
 }
@@ -96,8 +109,10 @@ build_pairs <- function(pairs, tables, at) {
       if (identical(pairs[[part]], "names")) "names" else build_inks(pairs[[part]], parts$columns, tables, c(at, part))
     )
   }
-  settings <- pairs[intersect(names(pairs), c("per_row", "names", "missing", "aspect"))]
-  if (!is.null(pairs$mixed)) settings$mixed <- build_inks(pairs$mixed, parts$columns, tables, c(at, "mixed"))[[1]]
+  settings <- pairs[intersect(names(pairs), c("per_row", "names", "missing", "aspect", "heading"))]
+  if (!is.null(pairs[["mixed"]])) {
+    settings$mixed <- build_inks(pairs[["mixed"]], parts$columns, tables, c(at, "mixed"))[[1]]
+  }
   settings <- c(settings, parts[c("derive", "order")])
   at_key(
     at,

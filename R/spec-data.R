@@ -1,60 +1,142 @@
 # The tables of a figure file.
 
-# Tables in the order they stand; an entry may use those before it.
-build_tables <- function(data, folder) {
+# The tables that blocks use, in the order they stand; an entry may use those before it.
+build_tables <- function(document, folder) {
   tables <- list()
-  entries <- named_list(data, "data")
-  for (name in names(entries)) {
+  entries <- named_list(document[["data"]], "data")
+  for (name in used_tables(document)) {
     tables[[name]] <- build_table(entries[[name]], tables, folder, c("data", name))
     tables[[name]]$label <- paste0("data \"", name, "\"")
   }
   tables
 }
 
+reading_keys <- c("file", "files", "codebook", "sheet", "range", "encoding", "zone", "skip", "comment", "names")
+table_keys <- c(reading_keys, "rename", "long", "join", "derive", "keep", "counts", "correlations")
+
+# In the order of these steps: read, renamed, made long, joined, derived, kept.
 build_table <- function(entry, tables, folder, at) {
   if (rlang::is_string(entry)) entry <- list(file = entry)
-  if (!is.null(entry$counts)) return(build_counts(entry, tables, at))
-  if (!is.null(entry$correlations)) return(build_correlations(entry, tables, at))
-  check_keys(
-    entry, c("file", "codebook", "sheet", "range", "encoding", "zone", "join", "counts", "correlations"),
-    needs = "file", at = at
-  )
-  file <- string_at(entry$file, c(at, "file"))
-  described_by <- if (!is.null(entry$codebook)) beside_file(string_at(entry$codebook, c(at, "codebook")), folder)
-  book <- at_key(
-    at,
-    read_data(
-      beside_file(file, folder), described_by, entry$sheet, entry$range, entry$encoding %||% "UTF-8", entry$zone
+  if (!is.null(entry[["counts"]])) return(build_counts(entry, tables, at))
+  if (!is.null(entry[["correlations"]])) return(build_correlations(entry, tables, at))
+  check_keys(entry, table_keys, at = at)
+  book <- read_entry(entry, folder, at)
+  book <- renamed_columns(book, entry[["rename"]], c(at, "rename"))
+  book <- build_long(book, entry[["long"]], c(at, "long"))
+  book <- build_joins(book, entry[["join"]], tables, folder, c(at, "join"))
+  derive <- build_derive(entry[["derive"]], names(book$data), c(at, "derive"))
+  call <- rlang::current_env()
+  book <- at_key(c(at, "derive"), derive_columns(book, derive, call))
+  if (is.null(entry[["keep"]])) return(book)
+  at_key(c(at, "keep"), keep_rows(book, file_expression(entry[["keep"]], names(book$data), c(at, "keep")), call))
+}
+
+read_entry <- function(entry, folder, at) {
+  if (is.null(entry[["file"]]) == is.null(entry[["files"]])) {
+    abort_figure(at, "A table has one of the keys \"file\" and \"files\".", names(entry))
+  }
+  of <- function(key) if (!is.null(entry[[key]])) {
+    vapply(
+      as.list(entry[[key]]), function(path) beside_file(string_at(path, c(at, key)), folder), "", USE.NAMES = FALSE
     )
-  )
-  for (other in unlist(entry$join)) {
-    if (!other %in% names(tables)) {
-      abort_figure(c(at, "join"), "No table of that name stands before this one under `data`.", other, names(tables))
-    }
-    book <- at_key(c(at, "join"), join_books(book, tables[[other]], NULL, rlang::current_env()))
+  }
+  at_key(at, read_data(
+    of("file"), codebook = of("codebook"), sheet = entry[["sheet"]], range = entry[["range"]],
+    encoding = entry[["encoding"]] %||% "UTF-8",
+    zone = entry[["zone"]], skip = entry[["skip"]], comment = entry[["comment"]], names = unlist(entry[["names"]]),
+    files = of("files")
+  ))
+}
+
+# rename: {new: old}
+renamed_columns <- function(book, rename, at) {
+  if (is.null(rename)) return(book)
+  for (new in names(named_list(rename, at))) {
+    old <- string_at(rename[[new]], c(at, new))
+    at_key(c(at, new), check_column(old, book$data, book$label, NULL))
+    if (new %in% names(book$data)) abort_figure(c(at, new), "There is a column of that name already.", new)
+    spot <- match(old, names(book$data))
+    names(book$data)[spot] <- names(book$columns)[spot] <- new
+    names(book$kinds)[names(book$kinds) == old] <- new
   }
   book
+}
+
+# long: {columns: {starts_with: day_}, prefix: day_, into: {day: {title: Day}, mass: {title: Mass, unit: g}}}
+build_long <- function(book, long, at) {
+  if (is.null(long)) return(book)
+  check_keys(long, c("columns", "prefix", "into"), needs = "columns", at = at)
+  columns <- names(book$data)
+  chosen <- long[["columns"]]
+  if (is.list(chosen) && !is.null(names(chosen))) {
+    check_keys(chosen, c("starts_with", "ends_with", "contains", "from", "to", "except"), at = c(at, "columns"))
+    held <- rep(TRUE, length(columns))
+    for (test in intersect(c("starts_with", "ends_with"), names(chosen))) {
+      f <- list(starts_with = startsWith, ends_with = endsWith)[[test]]
+      held <- held & Reduce(`|`, lapply(unlist(chosen[[test]]), function(text) f(columns, text)))
+    }
+    if (!is.null(chosen[["contains"]])) held <- held & grepl(chosen[["contains"]], columns, fixed = TRUE)
+    for (end in intersect(c("from", "to"), names(chosen))) {
+      at_key(c(at, "columns", end), check_column(chosen[[end]], book$data, book$label, NULL))
+      spot <- match(chosen[[end]], columns)
+      held <- held & (if (end == "from") seq_along(columns) >= spot else seq_along(columns) <= spot)
+    }
+    chosen <- setdiff(columns[held], unlist(chosen[["except"]]))
+  }
+  chosen <- as.character(unlist(chosen))
+  for (column in chosen) at_key(c(at, "columns"), check_column(column, book$data, book$label, NULL))
+  into <- Map(function(field, name) {
+    at_key(c(at, "into", name), field_kind(as.list(field)))
+  }, long[["into"]], names(long[["into"]]))
+  # Values are numbers unless said otherwise.
+  if (length(into) == 2 && is.null(long[["into"]][[2]]$type)) {
+    into[[2]] <- at_key(c(at, "into"), field_kind(c(list(type = "number"), as.list(long[["into"]][[2]]))))
+  }
+  at_key(at, long_book(book, chosen, into, long[["prefix"]], rlang::current_env()))
+}
+
+# join: the name of a table above; {data: name, by: {mine: theirs}, columns: [..]}; {file: ...} likewise;
+# or a list of these.
+build_joins <- function(book, join, tables, folder, at) {
+  if (is.null(join)) return(book)
+  if (rlang::is_string(join) || !is.null(names(join))) join <- list(join)
+  for (one in join) book <- build_join(book, if (rlang::is_string(one)) list(data = one) else one, tables, folder, at)
+  book
+}
+
+build_join <- function(book, join, tables, folder, at) {
+  check_keys(join, c("data", "by", "columns", reading_keys), at = at)
+  if (!is.null(join[["data"]]) && any(reading_keys %in% names(join))) {
+    abort_figure(at, "A join names a table or a file, not both.", names(join))
+  }
+  if (!is.null(join[["data"]]) && !join[["data"]] %in% names(tables)) {
+    abort_figure(at, "No table of that name stands before this one under `data`.", join[["data"]], names(tables))
+  }
+  other <- if (!is.null(join[["data"]])) tables[[join[["data"]]]] else read_entry(
+    join[names(join) %in% reading_keys], folder, at
+  )
+  at_key(at, join_books(book, other, unlist(join[["by"]]), unlist(join[["columns"]]), rlang::current_env()))
 }
 
 # counts: {data: loaves, over: [bakery, verdict]}
 build_counts <- function(entry, tables, at) {
   check_keys(entry, "counts", at = at)
   at <- c(at, "counts")
-  check_keys(entry$counts, c("data", "over", "empty"), needs = c("data", "over"), at = at)
-  table <- named_table(entry$counts$data, tables, c(at, "data"))
+  check_keys(entry[["counts"]], c("data", "over", "empty"), needs = c("data", "over"), at = at)
+  table <- named_table(entry[["counts"]][["data"]], tables, c(at, "data"))
   columns <- lapply(
-    unlist(entry$counts$over), function(column) rlang::expr(.data[[!!string_at(column, c(at, "over"))]])
+    unlist(entry[["counts"]][["over"]]), function(column) rlang::expr(.data[[!!string_at(column, c(at, "over"))]])
   )
-  at_key(at, rlang::eval_tidy(rlang::call2(counts, table, !!!columns, empty = entry$counts$empty %||% TRUE)))
+  at_key(at, rlang::eval_tidy(rlang::call2(counts, table, !!!columns, empty = entry[["counts"]][["empty"]] %||% TRUE)))
 }
 
 # correlations: {data: loaves, columns: [rise, volume], method: spearman}
 build_correlations <- function(entry, tables, at) {
   check_keys(entry, "correlations", at = at)
   at <- c(at, "correlations")
-  check_keys(entry$correlations, c("data", "columns", "method", "half"), needs = "data", at = at)
-  table <- named_table(entry$correlations$data, tables, c(at, "data"))
-  columns <- unlist(entry$correlations$columns)
+  check_keys(entry[["correlations"]], c("data", "columns", "method", "half"), needs = "data", at = at)
+  table <- named_table(entry[["correlations"]][["data"]], tables, c(at, "data"))
+  columns <- unlist(entry[["correlations"]][["columns"]])
   chosen <- if (!is.null(columns)) rlang::call2(
     "c", !!!lapply(columns, function(column) rlang::expr(.data[[!!string_at(column, c(at, "columns"))]]))
   )
@@ -62,8 +144,8 @@ build_correlations <- function(entry, tables, at) {
     at,
     rlang::eval_tidy(
       rlang::call2(
-        correlations, table, chosen, method = entry$correlations$method %||% "pearson",
-        half = entry$correlations$half %||% FALSE
+        correlations, table, chosen, method = entry[["correlations"]][["method"]] %||% "pearson",
+        half = entry[["correlations"]][["half"]] %||% FALSE
       )
     )
   )

@@ -39,8 +39,28 @@ file_expression <- function(text, columns, at) {
     abort_expression(at, text, paste0("One expression is expected; there are ", length(parsed), "."))
   }
   functions <- expression_functions()
+  check_size(parsed[[1]], at, text)
   check_tree(parsed[[1]], columns, names(functions), at, text)
   rlang::new_quosure(parsed[[1]], list2env(c(functions, list(pi = pi)), parent = emptyenv()))
+}
+
+most_calls <- 200
+deepest_calls <- 40
+
+# The cost of an expression is bounded before it runs: so many calls, nested so deep.
+check_size <- function(tree, at, text) {
+  level <- list(tree)
+  calls <- 0
+  for (depth in 0:deepest_calls) {
+    level <- Filter(is.call, level)
+    calls <- calls + length(level)
+    if (!length(level)) break
+    level <- unlist(lapply(level, function(one) as.list(one)[-1]), recursive = FALSE)
+  }
+  if (length(Filter(is.call, level))) {
+    abort_expression(at, text, paste0("Its calls are nested more than ", deepest_calls, " deep."))
+  }
+  if (calls > most_calls) abort_expression(at, text, paste0("It has more than ", most_calls, " calls."))
 }
 
 # Walks a tree: numbers, texts, constants, columns, and calls of listed functions.
@@ -54,20 +74,43 @@ check_tree <- function(tree, columns, functions, at, text) {
   }
   if (!is.call(tree)) abort_expression(at, text, paste0("It holds ", describe_value(tree), "."))
   if (!is.symbol(tree[[1]]) || !as.character(tree[[1]]) %in% functions) abort_call(tree, functions, at, text)
+  name <- as.character(tree[[1]])
+  # `!!` is R's own for putting values in before an expression is read.
+  if (name == "!" && is.call(tree[[2]]) && identical(tree[[2]][[1]], as.name("!"))) {
+    abort_expression(at, text, "It says not twice, `!!`.")
+  }
+  # Texts of a whole column as one would grow without bound.
+  if (name == "paste" && any(rlang::names2(as.list(tree)) == "collapse")) {
+    abort_expression(at, text, "`paste()` takes no `collapse` in a figure file.")
+  }
   for (i in seq_along(tree)[-1]) check_tree(tree[[i]], columns, functions, at, text)
 }
 
 abort_call <- function(tree, functions, at, text) {
   name <- paste(deparse(tree[[1]], nlines = 1), collapse = "")
   near <- if (is.symbol(tree[[1]])) nearest_name(name, grep("^[a-z]", functions, value = TRUE))
+  kind <- kind_calls[name]
+  column <- if (length(tree) > 1) paste(deparse(tree[[2]], nlines = 1), collapse = "")
+  hint <- if (!is.na(kind)) {
+    c(i = paste0("In a figure file a kind is said so: {column: ", column %||% "COLUMN", ", kind: ", kind, "}."))
+  } else if (!is.null(near)) {
+    c(i = paste0("Did you mean \"", near, "\"?"))
+  }
   abort_expression(
     at, text,
     paste0(
       "The call ", paste(deparse(tree, nlines = 1, width.cutoff = 60)[1], collapse = ""), " is not allowed: `", name,
       "` is not among the functions of a figure file."
     ),
-    if (!is.null(near)) c(i = paste0("Did you mean \"", near, "\"?")))
+    hint
+  )
 }
+
+# Calls that say in R what a column means, and the kind that says it in a figure file.
+kind_calls <- c(
+  factor = "category", as.factor = "category", category = "category", ordered = "ordinal", ordinal = "ordinal",
+  as.numeric = "quantity", quantity = "quantity", as.Date = "moment", moment = "moment"
+)
 
 abort_expression <- function(at, text, why, hint = NULL) {
   shown <- if (nchar(text) > 80) paste0(substr(text, 1, 77), "...") else text
@@ -82,9 +125,14 @@ abort_expression <- function(at, text, why, hint = NULL) {
 # measures themselves.
 channel_quo <- function(value, columns, at) {
   if (is.null(value)) return(rlang::quo(NULL))
-  if (is.list(value) && identical(names(value), "measure")) {
-    return(rlang::new_quosure(rlang::call2("measure", string_at(value$measure, c(at, "measure"))), topenv()))
+  if (is.list(value) && "measure" %in% names(value)) {
+    check_keys(value, c("measure", "colours", "order"), at = at)
+    said <- list(
+      string_at(value$measure, c(at, "measure")), colours = unlist(value$colours), order = unlist(value$order)
+    )
+    return(rlang::new_quosure(rlang::call2("measure", !!!Filter(Negate(is.null), said)), topenv()))
   }
+  if (is.list(value) && "column" %in% names(value)) return(kind_quo(value, columns, at))
   if (identical(value, "measure()")) return(rlang::new_quosure(quote(measure()), topenv()))
   texts <- unlist(value)
   if (!is.character(texts) || (is.list(value) && any(lengths(value) != 1))) {
@@ -99,6 +147,25 @@ channel_quo <- function(value, columns, at) {
       quos[[which.max(vapply(quos, function(quo) !identical(rlang::quo_get_env(quo), baseenv()), NA))]]
     )
   )
+}
+
+# x: {column: month, kind: ordinal, title: Month, order: [..]}
+kind_quo <- function(value, columns, at) {
+  check_keys(
+    value, c("column", "kind", "title", "unit", "show", "order", "names", "colours", "format", "zone"),
+    needs = c("column", "kind"), at = at
+  )
+  make <- at_key(c(at, "kind"), check_choice(value$kind, names(kind_makers), "kind", NULL))
+  settings <- value[setdiff(names(value), c("column", "kind", "title", "order"))]
+  settings <- lapply(settings, function(one) if (is.list(one)) unlist(one) else one)
+  settings$name <- value$title
+  settings$order <- at_key(c(at, "order"), field_order(value$order))
+  stray <- setdiff(names(settings), argument_names(get(make, mode = "function")))
+  if (length(stray)) abort_figure(
+    at, paste0("\"", make, "\" has no key of that name."), stray[1], argument_names(get(make))
+  )
+  column <- one_quo(string_at(value$column, c(at, "column")), columns, c(at, "column"))
+  rlang::new_quosure(rlang::call2(make, rlang::quo_get_expr(column), !!!settings), rlang::quo_get_env(column))
 }
 
 # A text that is a column's name, or could be no expression, is a column.

@@ -4,9 +4,12 @@
 #' relative to the file.
 #'
 #' @param path Path of a figure file.
+#' @param only Names of `outputs`, `plates` or values of `for_each`: only these are made.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A list of `plate`, a [plate()], and `save`, the paths it asks to be
-#'   written; `inputs`, the paths of the files it was built from.
+#'   written; `inputs`, the paths of the files it was built from; `drawings`, where there are several
+#'   plates, values or outputs: a list of `name`, `plate` and `save` for each, the first of which is
+#'   `plate` and `save`.
 #' @section Errors:
 #' `nelvat_error_figure` for a file that is not YAML, a key that is not known or a
 #' value of the wrong sort, with the place in the file; the errors of the functions
@@ -17,34 +20,56 @@
 #' file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")), folder)
 #' read_figure(file.path(folder, "responses.yaml"))$save
 #' @export
-read_figure <- function(path, ...) {
+read_figure <- function(path, only = NULL, ...) {
   check_rest(...)
   local_number_options()
   check_string(path, "path")
   document <- read_document(path, "figure", rlang::current_env())
-  tryCatch(build_figure(document, dirname(path)), nelvat_error = function(error) {
+  in_figure_file(path, {
+    figure <- build_figure(document, dirname(path), tools::file_path_sans_ext(path))
+    chosen_drawings(figure, only)
+  })
+}
+
+# Errors of a figure file name it, and its line.
+in_figure_file <- function(path, code) {
+  tryCatch(code, nelvat_error = function(error) {
     line <- error_line(byte_lines(file_bytes(path)), error)
-    error$message <- paste0("In \"", path, "\"", if (!is.null(line)) paste0(", line ", line), ": ", error$message)
+    said <- in_words_of_files(error$message)
+    error$message <- paste0("In \"", path, "\"", if (!is.null(line)) paste0(", line ", line), ": ", said)
     error$call <- NULL
     stop(error)
   })
 }
 
-build_figure <- function(document, folder) {
-  check_keys(
-    document, c("nelvat", "data", "blocks", "plate", "save"), needs = c("nelvat", "data", "blocks", "plate"),
-    at = NULL
-  )
-  if (!identical(as.numeric(document$nelvat), 1)) {
-    abort_figure("nelvat", "The version of the file's words must be 1.", document$nelvat)
+figure_keys <- c("nelvat", "data", "blocks", "plate", "plates", "for_each", "outputs", "save")
+
+build_figure <- function(document, folder, stem) {
+  check_keys(document, figure_keys, needs = c("nelvat", "data", "blocks"), at = NULL)
+  if (!identical(suppressWarnings(as.numeric(unlist(document[["nelvat"]]))), 1)) {
+    abort_figure("nelvat", "The version of the file's words must be 1.", document[["nelvat"]])
   }
-  tables <- structure(build_tables(document$data, folder), folder = folder)
-  blocks <- lapply(named_list(document$blocks, "blocks"), identity)
-  blocks <- Map(function(block, name) build_block(block, tables, c("blocks", name)), blocks, names(blocks))
-  list(
-    plate = build_plate(document$plate, blocks, folder), save = build_save(document$save, folder),
-    inputs = figure_inputs(document, folder)
-  )
+  tables <- structure(build_tables(document, folder), folder = folder)
+  list(drawings = build_drawings(document, tables, folder, stem), inputs = figure_inputs(document, folder))
+}
+
+# The figure of a file: its first drawing, and all of them. only: the names of some.
+chosen_drawings <- function(figure, only) {
+  drawings <- figure$drawings
+  if (!is.null(only)) {
+    known <- unique(unlist(lapply(drawings, `[[`, "name")))
+    absent <- setdiff(only, known)
+    if (length(absent)) {
+      abort_nelvat("figure", c(
+        paste0("There is no drawing \"", absent[1], "\"."),
+        if (length(known)) offer(absent[1], known, "drawing") else c(
+          i = "The file has no `outputs`, `plates` or `for_each`."
+        )
+      ), call = NULL)
+    }
+    drawings <- Filter(function(one) any(one$name %in% only), drawings)
+  }
+  list(plate = drawings[[1]]$plate, save = drawings[[1]]$save, inputs = figure$inputs, drawings = drawings)
 }
 
 build_save <- function(save, folder) {
@@ -59,34 +84,76 @@ file_house <- function(house, folder) {
   if (rlang::is_string(house) && grepl("[.](ya?ml|json)$", house)) beside_file(house, folder) else house
 }
 
+# nelvat.yaml in a folder, or in one above it up to the root of its project.
 folder_house <- function(folder) {
   house_file <- beside_file("nelvat.yaml", folder)
-  if (file.exists(house_file)) house_file
+  if (file.exists(house_file)) return(house_file)
+  within <- normalizePath(folder, "/", mustWork = FALSE)
+  above <- project_folders(within)
+  found <- Filter(file.exists, file.path(above, "nelvat.yaml"))
+  if (length(found)) found[1]
+}
+
+# The folders above one, up to that which is the root of a project; none where there is no such root.
+project_folders <- function(folder) {
+  above <- character()
+  while (dirname(folder) != folder) {
+    if (is_project_root(folder)) return(above)
+    folder <- dirname(folder)
+    above <- c(above, folder)
+  }
+  character()
+}
+
+is_project_root <- function(folder) {
+  any(file.exists(file.path(folder, c(".git", ".hg", ".svn", "DESCRIPTION", "renv.lock")))) ||
+    length(list.files(folder, "[.]Rproj$")) > 0
 }
 
 # Every file that a figure file names, besides itself: tables, codebooks, images, house.
 figure_inputs <- function(document, folder) {
-  named <- unlist(lapply(document$data, function(entry) if (is.list(entry)) c(entry$file, entry$codebook) else entry))
+  named <- unlist(lapply(document[["data"]][used_tables(document)], named_files_of))
   tables <- unlist(lapply(named, function(path) {
     path <- beside_file(path, folder)
-    # A codebook that stands beside its table is read without being named.
-    c(
-      path,
-      Filter(
-        file.exists,
-        paste0(sub("[.](csv|tsv|txt|xlsx|parquet)([.]gz)?$", "", path), c(".codebook.yaml", ".codebook.json"))
-      )
-    )
+    # A pattern stands for the files there are.
+    if (grepl("[*?[]", path)) Sys.glob(path) else path
   }))
-  words <- unlist(document[c("blocks", "plate")], use.names = FALSE)
+  words <- unlist(document[c("blocks", "plate", "plates", "outputs")], use.names = FALSE)
   others <- vapply(
     grep("[.](png|ya?ml|json)$", as.character(words), value = TRUE), beside_file, "", folder = folder,
     USE.NAMES = FALSE
   )
   named_files <- Filter(file.exists, others)
-  unique(
-    c(tables, named_files, house_chain(c(folder_house(folder), grep("[.](ya?ml|json)$", named_files, value = TRUE))))
+  houses <- house_chain(c(folder_house(folder), grep("[.](ya?ml|json)$", named_files, value = TRUE)))
+  unique(c(tables, named_files, houses))
+}
+
+# The tables that blocks draw, and those that they are made of; all, where none is named.
+used_tables <- function(document) {
+  data_of <- function(node) {
+    if (!is.list(node)) return(NULL)
+    c(if (rlang::is_string(node[["data"]])) node[["data"]], unlist(lapply(node, data_of)))
+  }
+  entries <- document[["data"]]
+  used <- unique(data_of(document[c("blocks", "for_each")]))
+  repeat {
+    more <- unlist(lapply(entries[intersect(used, names(entries))], function(entry) {
+      if (is.list(entry)) c(data_of(entry), Filter(function(name) name %in% names(entries), unlist(entry[["join"]])))
+    }))
+    if (all(more %in% used)) break
+    used <- union(used, more)
+  }
+  used <- intersect(names(entries), used)
+  if (length(used)) used else names(entries)
+}
+
+# The files that an entry of `data` names.
+named_files_of <- function(entry) {
+  if (!is.list(entry)) return(entry)
+  joined <- if (is.list(entry[["join"]])) lapply(
+    if (is.null(names(entry[["join"]]))) entry[["join"]] else list(entry[["join"]]), named_files_of
   )
+  c(entry[["file"]], entry[["files"]], entry[["codebook"]], Filter(function(path) grepl("[.]", path), unlist(joined)))
 }
 
 # House files, with those that they take their base from.

@@ -20,11 +20,14 @@ build_ink <- function(ink, columns, folder, at) {
 ink_settings <- function(make, settings, columns, at) {
   for (name in names(settings)) {
     value <- settings[[name]]
+    if (is.list(value) && !is.null(names(value))) {
+      abort_figure(c(at, name), "Expected a value or a list of values.", value)
+    }
     if (is.list(value) && all(lengths(value) == 1) && is.null(names(value))) value <- unlist(value)
     # What labels write is a column; what a note writes is its own text.
     if (name == "text" && identical(utils::tail(at, 1), "labels")) value <- one_quo(value, columns, c(at, name))
     if (
-      name %in% c("colour", "size", "shape", "z", "group") && is.character(value) && (
+      name %in% c("colour", "size", "shape", "z", "group", "where") && is.character(value) && (
         value %in% columns || !is_setting(value, name)
       )
     ) value <- one_quo(value, columns, c(at, name))

@@ -18,8 +18,8 @@ keys <- function(project = ".", ...) {
   call <- rlang::current_env()
   files <- figure_files(check_string(project, "project"), call)
   found <- do.call(rbind, lapply(files, function(file) {
-    entries <- described_scene(read_figure(file)$plate)$keys
-    entries <- entries[!is.na(entries$label), ]
+    entries <- do.call(rbind, lapply(read_figure(file)$drawings, function(one) described_scene(one$plate)$keys))
+    entries <- unique(entries[!is.na(entries$label), c("key", "label", "colour", "shape", "dash")])
     if (is.null(entries) || !nrow(entries)) return(NULL)
     data.frame(
       figure = basename(file), variable = entries$key, level = entries$label, colour = entries$colour,
@@ -45,13 +45,13 @@ keys <- function(project = ".", ...) {
 
 # The figure files of a folder: YAML with the version of its words, `nelvat`. What cannot be
 # read as YAML is among them, so that reading it tells what is wrong.
-figure_files <- function(folder, call) {
+figure_files <- function(folder, call, within = FALSE) {
   if (!dir.exists(folder)) {
     abort_nelvat(
       "file", c(paste0("The folder \"", folder, "\" does not exist."), x = "It should hold figure files."), call
     )
   }
-  files <- list.files(folder, "[.]ya?ml$", full.names = TRUE)
+  files <- list.files(folder, "[.]ya?ml$", full.names = TRUE, recursive = within)
   files <- Filter(is_figure_file, files)
   if (!length(files)) {
     abort_nelvat(

@@ -3,18 +3,35 @@
 #   place: {beside: [a, {stacked: [b, c]}], widths: [2, 1]}
 #   place: [{at: a, rows: [1, 2], columns: 1}, {at: blank, rows: 1, columns: 2}]
 
-build_plate <- function(plate, blocks, folder) {
-  check_keys(plate, c(plate_settings, "place"), needs = "place", at = "plate")
-  children <- build_place(plate$place, blocks, c("plate", "place"))
+build_plate <- function(plate, blocks, folder, at = "plate") {
+  check_keys(plate, c(plate_settings, "place"), needs = "place", at = at)
+  children <- build_place(plate[["place"]], blocks, c(at, "place"))
   settings <- plate[intersect(names(plate), plate_settings)]
+  for (side in c("width", "height")) check_plain_mm(settings[[side]], c(at, side))
   for (side in c("widths", "heights")) {
-    if (!is.null(settings[[side]])) settings[[side]] <- build_sizes(settings[[side]], c("plate", side))
+    if (!is.null(settings[[side]])) settings[[side]] <- build_sizes(settings[[side]], c(at, side))
   }
   if (is.list(settings$letters)) settings$letters <- unlist(settings$letters)
   if (is.list(settings$share)) settings$share <- unlist(settings$share)
   settings$house <- file_house(settings$house, folder) %||% folder_house(folder)
-  if (is.list(settings$house)) settings$house <- at_key(c("plate", "house"), inline_house(settings$house, folder))
-  at_key("plate", new_plate(children, settings, rlang::current_env()))
+  if (is.list(settings$house)) settings$house <- at_key(c(at, "house"), inline_house(settings$house, folder))
+  check_shared_names(settings$share, children, at)
+  at_key(at, new_plate(children, settings, rlang::current_env()))
+}
+
+# A length of a page is a number of millimetres.
+check_plain_mm <- function(value, at) {
+  if (!rlang::is_string(value) || !grepl("^\\s*[0-9.]+\\s*mm\\s*$", value)) return(invisible())
+  abort_figure(at, "Numbers are millimetres here.", value, hint = paste0("Write ", sub("\\s*mm\\s*$", "", value), "."))
+}
+
+# What is shared must be columns of a table that the plate draws.
+check_shared_names <- function(share, children, at) {
+  if (!is.character(share)) return(invisible())
+  books <- lapply(leaf_blocks(children), function(block) (block$panel %||% block)$book)
+  columns <- unique(unlist(lapply(books, function(book) names(book$data))))
+  absent <- setdiff(share, columns)
+  if (length(absent)) abort_figure(c(at, "share"), "No table of the plate has that variable.", absent[1], columns)
 }
 
 # house: {from: compact, times: 1.5, type_pt: {base: 7}}
@@ -35,9 +52,13 @@ build_place <- function(place, blocks, at) {
   if (length(word) != 1) abort_figure(at, "A place is one of \"beside\", \"stacked\" and \"at\".", names(place))
   if (word == "at") {
     check_keys(place, c("at", "rows", "columns"), needs = c("rows", "columns"), at = at)
-    inner <- build_place(place$at, blocks, c(at, "at"))
-    if (length(inner) != 1) abort_figure(c(at, "at"), "One block or placement stands at cells.", place$at)
-    return(stats::setNames(list(at_key(at, at(inner[[1]], unlist(place$rows), unlist(place$columns)))), names(inner)))
+    inner <- build_place(place[["at"]], blocks, c(at, "at"))
+    if (length(inner) != 1) abort_figure(c(at, "at"), "One block or placement stands at cells.", place[["at"]])
+    return(
+      stats::setNames(
+        list(at_key(at, at(inner[[1]], unlist(place[["rows"]]), unlist(place[["columns"]])))), names(inner)
+      )
+    )
   }
   sizes <- if (word == "beside") "widths" else "heights"
   check_keys(place, c(word, sizes), at = at)

@@ -93,6 +93,9 @@ errors_of <- function(centre) {
   )
 }
 
+# What an error spans, NULL for none.
+error_meaning <- function(error) if (error != "none") error_names[[error]]
+
 # The words for a centre with its error, for the key, the legend and the facts.
 centre_error_words <- function(centre, error) {
   if (error == "none") return(centre)

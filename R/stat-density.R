@@ -33,6 +33,13 @@ density_curve <- function(values, bandwidth = "silverman", points = 512) {
   h <- density_bandwidth(values, bandwidth)
   low <- ends[1] - 7 * h
   high <- ends[2] + 7 * h
+  if (!is.finite(4 * (high - low))) {
+    abort_nelvat("kind", c(
+      "A density curve needs values whose range can be computed.",
+      x = paste0("The values go from ", format(ends[1]), " to ", format(ends[2]), ", beyond what a number can hold."),
+      i = "Leave out the values that are none, or give the axis a transform such as \"log\"."
+    ))
+  }
   weight <- linear_bins_cpp(values, low, high, points)
   spot <- seq(0, 2 * (high - low), length.out = 2 * points)
   spot[(points + 2):(2 * points)] <- -spot[points:2]

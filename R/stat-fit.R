@@ -23,6 +23,8 @@ fit_powers <- function(x, y, degree, at, level) {
   # powers of x itself.
   middle <- mean(x)
   powers <- function(v) outer(v - middle, 0:degree, "^")
+  # Numbers whose powers no double holds have no fit.
+  if (!all(is.finite(powers(x))) || !all(is.finite(y^2))) return(NULL)
   qr <- qr(powers(x), tol = 1e-12)
   n <- length(x)
   k <- degree + 1

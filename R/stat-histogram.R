@@ -12,7 +12,22 @@ histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL) {
   if (!is.null(bins)) return(seq(range[1], range[2], length.out = bins + 1))
   width <- width %||% round_width(freedman_diaconis(values), range)
   from <- floor(range[1] / width + 1e-9) * width
-  from + width * seq(0, ceiling((range[2] - from) / width - 1e-9))
+  bins <- ceiling((range[2] - from) / width - 1e-9)
+  if (!is.finite(bins) || bins > most_bins) abort_bins(width, bins, range)
+  from + width * seq(0, bins)
+}
+
+# More bins than this show nothing on any page, and may not fit in memory.
+most_bins <- 10000
+
+abort_bins <- function(width, bins, range, call = rlang::caller_env(2)) {
+  abort_nelvat("argument", c(
+    paste0("A histogram may have at most ", format(most_bins, big.mark = ","), " bins."),
+    x = paste0(
+      "A `width` of ", format(width), " over values from ", format(range[1]), " to ", format(range[2]), " asks for ",
+      format(bins, digits = 3), "."
+    )
+  ), call)
 }
 
 # The values that are finite; no copy where all are.

@@ -12,6 +12,7 @@ warn_nelvat <- function(kind, message, ...) {
 # Runs `code`, giving any Nelvat error raised inside the place it happened in,
 # for example a key path in a figure file.
 with_place <- function(place, code, call = rlang::caller_env()) {
+  if (is.null(place)) return(code)
   tryCatch(code, nelvat_error = function(error) {
     error$message <- paste0("In ", place, ": ", error$message)
     error$call <- NULL
@@ -48,6 +49,19 @@ offer <- function(name, candidates, what = "name") {
   if (!is.null(near)) return(c(i = paste0("Did you mean \"", near, "\"?")))
   if (!length(candidates)) return(c(i = paste0("There is no ", what, " to choose from.")))
   c(i = paste0("There ", if (length(candidates) == 1) "is " else "are ", quoted(candidates), "."))
+}
+
+# "1 value left out", of a phrase that says many.
+counted_phrase <- function(n, phrase) {
+  one <- sub("^((?:[a-z]+ )?)(value|gap|row|spike|label)s\\b", "\\1\\2", phrase, perl = TRUE)
+  paste(format(n, big.mark = ",", trim = TRUE, scientific = FALSE), ifelse(n == 1, one, phrase))
+}
+
+first_upper <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
+
+# Names begin small in a sentence, abbreviations do not.
+lower_first <- function(text) {
+  ifelse(grepl("^[A-Z][a-z]", text), paste0(tolower(substr(text, 1, 1)), substring(text, 2)), text)
 }
 
 # "a, b and c".

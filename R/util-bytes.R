@@ -26,9 +26,9 @@ read_utf8 <- function(path, what, call) {
   abort_encoding(path, what, paste0("Line ", wrong[1], " is not: ", trimws(shown), " (shown as Latin-1)."), call)
 }
 
-abort_encoding <- function(path, what, found, call) {
+abort_encoding <- function(path, what, found, call, i = "Save it again as UTF-8 in the program it came from.") {
   abort_nelvat("encoding", c(
     paste0("The ", what, " file \"", path, "\" is not in UTF-8."), x = found,
-    i = "Save it again as UTF-8 in the program it came from."
+    i = i
   ), call)
 }

@@ -3,7 +3,8 @@
 new_table <- function(..., .rows = NULL) {
   columns <- list(...)
   .rows <- .rows %||% max(0L, lengths(columns))
-  columns <- lapply(columns, function(column) if (length(column) == .rows) column else rep_len(column, .rows))
+  short <- lengths(columns) != .rows
+  if (any(short)) columns[short] <- lapply(columns[short], rep_len, .rows)
   structure(columns, class = "data.frame", row.names = .set_row_names(.rows))
 }
 
@@ -12,7 +13,7 @@ stack_tables <- function(tables) {
   tables <- tables[vapply(tables, function(table) !is.null(table) && nrow(table) > 0, NA)]
   if (!length(tables)) return(NULL)
   if (length(tables) == 1) return(tables[[1]])
-  columns <- lapply(names(tables[[1]]), function(name) do.call(c, lapply(tables, `[[`, name)))
+  columns <- lapply(names(tables[[1]]), function(name) do.call(c, unname(lapply(tables, `[[`, name))))
   names(columns) <- names(tables[[1]])
   do.call(new_table, columns)
 }
@@ -25,9 +26,16 @@ table_rows <- function(table, rows) {
 
 `%||%` <- function(left, right) if (is.null(left)) right else left
 
-# A list with some elements replaced.
+# A list with some elements replaced; of a record, the next record.
 changed <- function(list, ...) {
   new <- list(...)
+  if (inherits(list, "nelvat_record")) return(changed_record(list, new))
   list[names(new)] <- new
   list
+}
+
+# Numbers in texts are written alike whatever the session's options are: a point, seven digits,
+# powers of ten where R would choose them. A house's decimal mark is set after that.
+local_number_options <- function(frame = rlang::caller_env()) {
+  rlang::local_options(OutDec = ".", digits = 7, scipen = 0, .frame = frame)
 }

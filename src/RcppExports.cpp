@@ -78,14 +78,26 @@ BEGIN_RCPP
 END_RCPP
 }
 // count_fields_cpp
-Rcpp::List count_fields_cpp(const Rcpp::RawVector& bytes, const std::string& separator);
-RcppExport SEXP _nelvat_count_fields_cpp(SEXP bytesSEXP, SEXP separatorSEXP) {
+Rcpp::List count_fields_cpp(const Rcpp::RawVector& bytes, const std::string& separator, double from);
+RcppExport SEXP _nelvat_count_fields_cpp(SEXP bytesSEXP, SEXP separatorSEXP, SEXP fromSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< const Rcpp::RawVector& >::type bytes(bytesSEXP);
     Rcpp::traits::input_parameter< const std::string& >::type separator(separatorSEXP);
-    rcpp_result_gen = Rcpp::wrap(count_fields_cpp(bytes, separator));
+    Rcpp::traits::input_parameter< double >::type from(fromSEXP);
+    rcpp_result_gen = Rcpp::wrap(count_fields_cpp(bytes, separator, from));
+    return rcpp_result_gen;
+END_RCPP
+}
+// count_lines_cpp
+double count_lines_cpp(const std::string& path);
+RcppExport SEXP _nelvat_count_lines_cpp(SEXP pathSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const std::string& >::type path(pathSEXP);
+    rcpp_result_gen = Rcpp::wrap(count_lines_cpp(path));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -205,6 +217,20 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// split_records_cpp
+Rcpp::List split_records_cpp(const Rcpp::RawVector& bytes, const std::string& separator, int most, bool whole);
+RcppExport SEXP _nelvat_split_records_cpp(SEXP bytesSEXP, SEXP separatorSEXP, SEXP mostSEXP, SEXP wholeSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::RawVector& >::type bytes(bytesSEXP);
+    Rcpp::traits::input_parameter< const std::string& >::type separator(separatorSEXP);
+    Rcpp::traits::input_parameter< int >::type most(mostSEXP);
+    Rcpp::traits::input_parameter< bool >::type whole(wholeSEXP);
+    rcpp_result_gen = Rcpp::wrap(split_records_cpp(bytes, separator, most, whole));
+    return rcpp_result_gen;
+END_RCPP
+}
 // swarm_offsets_cpp
 Rcpp::NumericVector swarm_offsets_cpp(Rcpp::NumericVector y_mm, double diameter_mm);
 RcppExport SEXP _nelvat_swarm_offsets_cpp(SEXP y_mmSEXP, SEXP diameter_mmSEXP) {
@@ -254,7 +280,8 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_linear_bins_cpp", (DL_FUNC) &_nelvat_linear_bins_cpp, 4},
     {"_nelvat_bilinear_bins_cpp", (DL_FUNC) &_nelvat_bilinear_bins_cpp, 6},
     {"_nelvat_convolve_columns_cpp", (DL_FUNC) &_nelvat_convolve_columns_cpp, 2},
-    {"_nelvat_count_fields_cpp", (DL_FUNC) &_nelvat_count_fields_cpp, 2},
+    {"_nelvat_count_fields_cpp", (DL_FUNC) &_nelvat_count_fields_cpp, 3},
+    {"_nelvat_count_lines_cpp", (DL_FUNC) &_nelvat_count_lines_cpp, 1},
     {"_nelvat_crc32_cpp", (DL_FUNC) &_nelvat_crc32_cpp, 1},
     {"_nelvat_text_levels_cpp", (DL_FUNC) &_nelvat_text_levels_cpp, 1},
     {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},
@@ -264,6 +291,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_label_places_cpp", (DL_FUNC) &_nelvat_label_places_cpp, 10},
     {"_nelvat_panel_extent_cpp", (DL_FUNC) &_nelvat_panel_extent_cpp, 3},
     {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},
+    {"_nelvat_split_records_cpp", (DL_FUNC) &_nelvat_split_records_cpp, 4},
     {"_nelvat_swarm_offsets_cpp", (DL_FUNC) &_nelvat_swarm_offsets_cpp, 2},
     {"_nelvat_thin_lines_cpp", (DL_FUNC) &_nelvat_thin_lines_cpp, 4},
     {"_nelvat_hidden_discs_cpp", (DL_FUNC) &_nelvat_hidden_discs_cpp, 6},

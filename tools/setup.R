@@ -97,6 +97,7 @@ system_need_table <- function() {
     header_need("TIFF", "libtiff-dev", "libtiff-4", "tiffio.h", images),
     header_need("JPEG", "libjpeg-dev", "libjpeg", "jpeglib.h", images),
     header_need("WebP", "libwebp-dev", "libwebp", "webp/encode.h", images),
+    header_need("udunits2", "libudunits2-dev", "udunits", "udunits2.h", "units"),
     program_need("The font Liberation Sans", "fonts-liberation", !has_family("Liberation Sans"))
   )
   if (!testing) return(needs)

@@ -26,11 +26,11 @@ test_that("a histogram counts every value, also at decimal edges", {
 test_that("values beyond given breaks are counted in facts, legend and a warning", {
   fig <- plate(panel(data.frame(v = c(1:9, 50)), x = v, ink_histogram(breaks = 0:10)), width = 90, height = 60)
   nelvat:::forget_said()
-  expect_warning(scene <- as_scene(fig), "1 values beyond the bins")
+  expect_warning(scene <- as_scene(fig), "1 value beyond the bins")
   expect_identical(scene$facts$n, 9L)
   expect_identical(scene$facts$dropped, 1L)
   expect_match(legend_text(fig), "n = 9")
-  expect_match(legend_text(fig), "v, 1 values beyond the bins")
+  expect_match(legend_text(fig), "v, 1 value beyond the bins")
 })
 
 test_that("a lone value between two blanks gets a dot", {
@@ -132,13 +132,12 @@ test_that("an equation can be used: its numbers give the curve within the data",
   expect_identical(found$x_unit[1], "days since 1970")
 })
 
-test_that("zooms outside the panel, ranges of levels and marginals of residuals are refused", {
+test_that("zooms outside the panel, ranges of levels and residuals in matrices are refused", {
   loaves <- study("loaves")
   dots <- panel(loaves, x = rise, y = volume, ink_points())
   expect_error(as_scene(plate(beside(a = dots, zoom(of = "a", x = c(500, 600), y = c(400, 600))), width = 170, height = 70)), "shows nothing", class = "nelvat_error_argument")
   expect_error(panel(loaves, x = flour, y = volume, x_axis = axis_of(range = c(1, 2)), ink_box()), "shows levels", class = "nelvat_error_argument")
   expect_error(panel(loaves, x = flour, y = volume, x_axis = axis_of(every = 2), ink_box()), "shows levels", class = "nelvat_error_argument")
-  expect_error(joint(loaves, x = rise, y = volume, ink_residuals()), "no axis in common", class = "nelvat_error_argument")
   expect_error(every_pair(loaves, c(rise, volume), above = ink_residuals()), "no axis in common", class = "nelvat_error_argument")
 })
 
@@ -155,4 +154,23 @@ test_that("a histogram's x can be each panel's own", {
   scene <- suppressWarnings(as_scene(plate(facets(panel(study("loaves"), x = rise, ink_histogram()), across = flour, range_per = c(x = "panel")), width = 178, height = 60)))
   ranges <- lapply(scene$axes[scene$panels$x_axis], `[[`, "range")
   expect_length(unique(ranges), 4)
+})
+
+test_that("the numbers of an equation have the same number of figures", {
+  set.seed(5)
+  x <- 1:40
+  scene <- as_scene(plate(panel(data.frame(x = x, y = 100 + 0.25 * x + rnorm(40)), x = x, y = y, ink_fit(equation = TRUE)), width = 120, height = 80))
+  said <- scene$texts$string[scene$texts$role == "equation"]
+  numbers <- regmatches(sub(";.*", "", said), gregexpr("[0-9.]+", sub(";.*", "", said)))[[1]]
+  figures <- nchar(gsub("^0+", "", gsub("[.]", "", numbers)))
+  expect_length(unique(figures), 1)
+})
+
+test_that("a report writes small p values as they are read", {
+  path <- withr::local_tempfile(fileext = ".html")
+  x <- 1:60
+  report(plate(panel(data.frame(x = x, y = x + sin(x)), x = x, y = y, ink_fit()), width = 90, height = 60), path)
+  text <- paste(readLines(path), collapse = "\n")
+  expect_no_match(text, "0\\.000000000")
+  expect_match(text, "&lt; 0.001", fixed = TRUE)
 })

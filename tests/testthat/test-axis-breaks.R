@@ -33,7 +33,7 @@ test_that("axes of counts break at whole numbers only", {
 test_that("times break at whole steps of the calendar in their zone, as base R counts them", {
   at <- function(from, to, n, zone = "UTC", has_time = TRUE) {
     ends <- as.numeric(as.POSIXct(c(from, to), tz = zone))
-    nelvat:::time_breaks(ends, n, zone, has_time)
+    nelvat:::time_breaks(ends, n, list(zone = zone, has_time = has_time))
   }
   days <- at("2026-03-02", "2026-03-05", 7)
   expect_identical(days$text, c("00:00\n2 Mar", "12:00", "00:00\n3 Mar", "12:00", "00:00\n4 Mar", "12:00", "00:00\n5 Mar"))

@@ -13,7 +13,13 @@ test_that("breaks lie in the range, evenly, and are no more than wished", {
     n <- sample(2:8, 1)
     breaks <- nelvat:::number_breaks(range, n)
     expect_true(all(breaks >= range[1] - 1e-6 * diff(range) & breaks <= range[2] + 1e-6 * diff(range)))
-    expect_lte(length(breaks), max(n, 2))
+    expect_lte(length(breaks), max(n, 2) + 2)
+    expect_gte(length(breaks), 2)
+    # Multiples of 1, 2, 2.5 or 5 times a power of ten; 2.5 only where it adds no digit.
+    step <- min(diff(breaks))
+    lead <- signif(step / 10^floor(log10(step) + 1e-9), 6)
+    expect_true(lead %in% c(1, 2, 5) || lead == 2.5 && step >= 25, label = paste("step", step))
+    expect_lt(max(abs(breaks / step - round(breaks / step))), 1e-6)
     if (length(breaks) > 2) expect_lt(diff(range(diff(breaks))), 1e-6 * diff(range))
   }
 })

@@ -238,9 +238,10 @@ test_that("within days the reader sees the hours, and each date once", {
 
 test_that("each level's rows are counted by panel", {
   scene <- scene_of(facets(panel(loaves, x = rise, y = firmness, colour = flour, ink_points()), across = hydration))
-  own <- scene$groups[scene$groups$heading == "80%" & scene$groups$level == "Rye", ]
-  expect_identical(own$n, sum(loaves$data$hydration == 80 & loaves$data$flour == "rye" & !is.na(loaves$data$firmness)))
-  expect_identical(sum(scene$groups$n), sum(scene$facts$n))
+  middle <- scene$panels$id[scene$panels$heading == "80%"]
+  own <- scene$accounts[scene$accounts$area == middle & scene$accounts$colour == "Rye", ]
+  expect_identical(own$used, sum(loaves$data$hydration == 80 & loaves$data$flour == "rye" & !is.na(loaves$data$firmness)))
+  expect_identical(sum(scene$accounts$used), sum(scene$facts$n))
 })
 
 test_that("padding is a share of the range of the data", {
@@ -250,4 +251,30 @@ test_that("padding is a share of the range of the data", {
   expect_equal(range_of(0.5), c(0, 20))
   bars <- scene_of(panel(data.frame(f = c("a", "b"), v = c(4, 10)), x = f, y = v, ink_bars(error = "none"), y_axis = axis_of(padding = 0.2)), 120, 70)
   expect_equal(bars$axes[[2]]$range, c(0, 12))
+})
+
+test_that("one panel's axis can be its own among shared ones, by level or by number", {
+  loaves <- study("loaves")
+  axes <- function(...) suppressWarnings(as_scene(plate(facets(panel(loaves, x = rise, y = volume, ink_points()), across = flour, ...), width = 178, height = 60)))$panels$y_axis
+  shared <- axes()
+  expect_length(unique(shared), 1)
+  alone <- axes(alone = list(y = "spelt"))
+  expect_identical(alone, axes(alone = list(y = 2)))
+  expect_identical(alone == alone[2], c(FALSE, TRUE, FALSE, FALSE))
+  expect_identical(length(unique(alone[-2])), 1L)
+  expect_error(facets(panel(loaves, x = rise, y = volume, ink_points()), across = flour, alone = list(y = "splet")), "Did you mean", class = "nelvat_error_argument")
+})
+
+test_that("marks can stand in some panels only, keys have titles of the plate or are left out", {
+  loaves <- study("loaves")
+  design <- panel(loaves, x = rise, y = volume, colour = bakery, shape = flour, ink_points(), ink_text("here", x = 0.1, y = 0.9, at = "panel", where = flour == "rye"), ink_rule(y = 600, where = flour != "rye"))
+  scene <- suppressWarnings(as_scene(plate(facets(design, across = flour), width = 178, height = 60, key_titles = c(bakery = "Baked at", flour = "none"))))
+  rye <- scene$panels$id[scene$panels$heading == "Rye"]
+  expect_identical(scene$texts$panel[scene$texts$role == "note"], rye)
+  rule <- Find(function(layer) layer$ink == "rule", scene$marks)$table
+  expect_setequal(rule$panel, setdiff(scene$panels$id, rye))
+  expect_identical(scene$texts$string[scene$texts$role == "key title"], "Baked at")
+  expect_identical(unique(scene$keys$key), "bakery")
+  right <- as_scene(plate(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), width = 120, height = 60, house = house(key = "right")))
+  expect_gt(min(right$keys$x), right$panels$x + right$panels$w)
 })

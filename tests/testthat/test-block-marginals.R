@@ -1,8 +1,8 @@
 loaves <- study("loaves")
 scene_of <- function(block, width = 110, height = 100) suppressWarnings(as_scene(plate(block, width = width, height = height)))
-main_of <- function(scene) scene$panels[scene$panels$role == "panel", ]
+main_of <- function(scene) scene$panels[scene$panels$role != "marginal", ]
 strip_of <- function(scene, side) {
-  strips <- scene$panels[scene$panels$role == "margin", ]
+  strips <- scene$panels[scene$panels$role == "marginal", ]
   strips[if (side == "x") strips$x_axis %in% main_of(scene)$x_axis else strips$y_axis %in% main_of(scene)$y_axis, ]
 }
 
@@ -62,8 +62,8 @@ test_that("fits go by group and equal those of lm", {
 test_that("marginals' own axes are drawn where asked", {
   without <- scene_of(joint(loaves, x = rise, y = volume))
   with_axis <- scene_of(joint(loaves, x = rise, y = volume, marginal_axis = TRUE))
-  strips <- with_axis$panels$id[with_axis$panels$role == "margin"]
-  expect_false(any(without$texts$panel %in% without$panels$id[without$panels$role == "margin"]))
+  strips <- with_axis$panels$id[with_axis$panels$role == "marginal"]
+  expect_false(any(without$texts$panel %in% without$panels$id[without$panels$role == "marginal"]))
   expect_setequal(unique(with_axis$texts$panel[with_axis$texts$panel %in% strips]), strips)
   expect_identical(scene_faults(with_axis), NULL)
 })
@@ -71,7 +71,7 @@ test_that("marginals' own axes are drawn where asked", {
 test_that("every panel of facets can have marginals, with one scale for all of a side", {
   block <- marginals(facets(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), across = hydration), x = ink_histogram(), y = ink_density(), depth = 8)
   scene <- scene_of(block, 178, 70)
-  strips <- scene$panels[scene$panels$role == "margin", ]
+  strips <- scene$panels[scene$panels$role == "marginal", ]
   expect_identical(nrow(strips), 6L)
   expect_length(unique(strip_of(scene, "x")$y_axis), 1)
   headings <- scene$texts[scene$texts$role == "heading", ]

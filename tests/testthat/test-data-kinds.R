@@ -158,7 +158,7 @@ test_that("what is left out is said once for a figure", {
   table <- study("loaves")$data
   table$starter_age[1] <- NA
   fig <- plate(panel(table, x = starter_age, y = rise, ink_points()), width = 80, height = 60)
-  expect_warning(as_scene(fig), "\"starter_age\": 1 missing values left out", class = "nelvat_warning_rows")
+  expect_warning(as_scene(fig), "\"starter_age\": 1 missing value left out", class = "nelvat_warning_rows")
   expect_no_warning(as_scene(fig))
 })
 
@@ -172,4 +172,15 @@ test_that("several measures in one panel are series of their own colour on one a
   expect_identical(scene$facts$n, sum(!is.na(probe[c("chamber", "surface", "core")])))
   expect_snapshot(error = TRUE, panel(study("probe"), x = time, y = c(core, gas), colour = measure(), ink_points()))
   expect_snapshot(error = TRUE, panel(study("probe"), x = time, y = core, colour = measure(), ink_points()))
+})
+
+test_that("of several blocks, what is left out is told with the block", {
+  loaves <- study("loaves")
+  firm <- panel(loaves, x = rise, y = firmness, ink_points())
+  sour <- panel(loaves, x = rise, y = acidity, ink_points())
+  fig <- plate(firm, second = sour, third = sour, width = 170, height = 60)
+  said <- rlang::catch_cnd(as_scene(fig), "nelvat_warning_rows")
+  expect_match(conditionMessage(said), "\"firmness\" in block 1: 4 missing", fixed = TRUE)
+  expect_match(conditionMessage(said), "\"acidity\" in block \"second\", block \"third\": 5 missing", fixed = TRUE)
+  expect_identical(suppressWarnings(as_scene(fig))$columns$column, c("firmness", "acidity"))
 })

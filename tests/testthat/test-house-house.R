@@ -78,9 +78,9 @@ test_that("a house is set for a session, a folder of figure files, a plate, a pa
   writeLines(sub(", house: \\{\\}\\}", "}", readLines(file.path(folder, "own.yaml"))), file.path(folder, "own.yaml"))
   own <- read_figure(file.path(folder, "own.yaml"))$plate$house
   expect_identical(c(own$name, own$type_pt$base), c("ours", "9"))
-  thick <- panel(loaves, x = rise, y = volume, house = house(points = list(size_mm = 3)), ink_points())
+  thick <- panel(loaves, x = rise, y = volume, house = house(points = list(size_mm = 1.8)), ink_points())
   sizes <- vapply(Filter(function(layer) layer$primitive == "points", scene_of(beside(thick, scatter), width = 120, height = 60)$marks), function(layer) layer$table$size_mm[1], 0)
-  expect_identical(sizes, c(3, 1.5))
+  expect_identical(sizes, c(1.8, 1.5))
 })
 
 test_that("what a house cannot be is an error that says what it can", {

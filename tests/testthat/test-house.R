@@ -3,12 +3,12 @@ test_that("any two colours of a set stay apart under four kinds of vision, by th
     d <- nelvat:::vision_distances(colours)
     min(d[upper.tri(d)])
   }
-  # Within 15 % of what a search without nesting reached: 53 for 3, 44 for 4, 24.8 for 6, 20 for 8.
   least <- vapply(2:10, function(n) distance(house_colours(n)), 0)
-  expect_true(all(least >= c(55, 0.85 * 53, 0.85 * 44, 26, 0.85 * 24.8, 17, 0.85 * 20, 13, 12)))
-  lightness <- farver::decode_colour(house_colours(6), to = "lab")[, 1]
-  expect_gt(min(stats::dist(lightness)), 4)
-  expect_true(all(nelvat:::white_contrast(house_colours(10)) >= 1.9))
+  expect_true(all(least >= c(38, 30, 24, 18, 14.5, 11.5, 10, 9, 8)))
+  # Each stands out from paper, by WCAG 2.2, 1.4.11.
+  expect_true(all(nelvat:::white_contrast(house_colours(10)) >= 3))
+  lch <- farver::decode_colour(house_colours(10), to = "oklch")
+  expect_true(all(lch[, 1] > 0.355 & lch[, 1] < 0.685 & lch[, 2] > 0.065 & lch[, 2] < 0.175))
 })
 
 test_that("each set is the beginning of the next, and more than there are is an error", {
@@ -36,4 +36,20 @@ test_that("the first installed family is used, and a substitute is told once", {
 
 test_that("error bars contrast with what they stand on", {
   expect_identical(nelvat:::contrasting(c("#101010", "#F0F0F0"), "#000000"), c("#FFFFFF", "#000000"))
+})
+
+test_that("an ordinal takes a ramp of its own, each level the same in a figure that lacks others", {
+  for (n in 2:8) {
+    colours <- nelvat:::ordinal_colours(n)
+    expect_true(all(diff(farver::decode_colour(colours, to = "oklab")[, 1]) > 0))
+  }
+  expect_gt(min(stats::dist(farver::decode_colour(nelvat:::ordinal_colours(3), to = "lab"))), 15)
+  loaves <- study("loaves")
+  keys <- function(...) {
+    found <- suppressWarnings(as_scene(plate(panel(loaves, x = rise, y = volume, colour = hydration, ..., ink_points()), width = 120, height = 60)))$keys
+    stats::setNames(found$colour, found$label)
+  }
+  all <- keys()
+  expect_identical(unname(all), nelvat:::ordinal_colours(3))
+  expect_identical(keys(keep = hydration > 60), all[2:3])
 })

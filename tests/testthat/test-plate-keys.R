@@ -54,3 +54,40 @@ test_that("the ramp of a key is that of the marks", {
   expect_identical(marks$colour[which.min(moisture)], bar$colour[1])
   expect_identical(marks$colour[which.max(moisture)], bar$colour[nrow(bar)])
 })
+
+test_that("keys can stand at the left, clear of the blocks", {
+  scene <- as_scene(plate(panel(study("loaves"), x = rise, y = volume, colour = flour, ink_points()), width = 120, height = 60, key = "left"))
+  texts <- scene$texts[scene$texts$role %in% c("key", "key title"), ]
+  others <- scene$texts[!scene$texts$role %in% c("key", "key title"), ]
+  expect_lt(max(texts$x1), min(others$x0))
+  expect_null(scene_faults(scene))
+})
+
+test_that("points shrink where they crowd, and histograms of three groups are outlines", {
+  set.seed(2)
+  size <- function(n, ...) {
+    table <- data.frame(x = rnorm(n), y = rnorm(n))
+    as_scene(plate(panel(table, x = x, y = y, ink_points(...)), width = 86, height = 70))$marks[[1]]$table$size_mm[1]
+  }
+  sizes <- c(size(50), size(500), size(2000), size(20000))
+  expect_identical(sizes[1], house()$points$size_mm)
+  expect_true(all(diff(sizes) <= 0) && sizes[2] > sizes[3])
+  expect_gte(sizes[4], house()$points$size_mm / 3 - 0.01)
+  expect_identical(size(20000, size = 1.2), 1.2)
+  primitive <- function(levels) {
+    table <- data.frame(v = rnorm(60), g = rep(letters[seq_len(levels)], length.out = 60))
+    vapply(as_scene(plate(panel(table, x = v, colour = g, ink_histogram()), width = 86, height = 60))$marks, `[[`, "", "primitive")
+  }
+  expect_identical(primitive(2), "rects")
+  expect_identical(primitive(3), "lines")
+})
+
+test_that("blocks without a place are dealt out in a good shape, without an empty place where that can be", {
+  bars <- panel(study("loaves"), x = flour, y = rise, ink_bars())
+  columns <- function(n, ...) max(do.call(plate, c(rep(list(bars), n), list(...)))$grid$places$x1)
+  expect_identical(columns(3, width = "double"), 3L)
+  expect_identical(columns(3, width = "single"), 1L)
+  expect_identical(columns(4, width = "double"), 2L)
+  expect_identical(columns(6, width = "double"), 3L)
+  expect_identical(columns(5, width = "double", per_row = 5), 5L)
+})

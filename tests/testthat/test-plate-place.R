@@ -4,7 +4,7 @@ boxes <- panel(loaves, x = flour, y = volume, ink_box())
 dots <- panel(loaves, x = hydration, y = ph, ink_dots())
 scatter <- panel(loaves, x = rise, y = volume, colour = flour, ink_points())
 scene_of <- function(...) suppressWarnings(as_scene(plate(...)))
-of_block <- function(scene, i) scene$panels[scene$panels$block == paste0("block", i) & scene$panels$role == "panel", ]
+of_block <- function(scene, i) scene$panels[scene$panels$block == paste0("block", i) & scene$panels$role != "marginal", ]
 ends <- function(panels) c(left = min(panels$x), right = max(panels$x + panels$w), top = min(panels$y), bottom = max(panels$y + panels$h))
 
 test_that("plot areas of neighbours share their edges whatever stands around them", {
@@ -43,16 +43,47 @@ test_that("weights, millimetres and natural sizes are kept", {
   expect_equal(rows$panels$h[2], 30)
 })
 
-test_that("axis titles and letters of neighbours stand on one line", {
+# How far the name of each panel's axis stands off the tick text of that panel.
+title_distances <- function(scene) {
+  texts <- scene$texts
+  unlist(lapply(unique(scene$panels$block), function(block) {
+    ids <- scene$panels$id[scene$panels$block == block]
+    own <- scene$panels[scene$panels$id %in% ids, ]
+    ticks <- texts[texts$role == "tick" & texts$panel %in% ids, ]
+    below <- ticks[ticks$y0 > max(own$y + own$h) - 0.01, ]
+    inside <- function(title) title$centre_x > min(own$x) & title$centre_x < max(own$x + own$w) & title$y0 > max(own$y + own$h) & title$y0 < max(own$y + own$h) + 40
+    titles <- texts[texts$role == "axis title" & texts$angle == 0, ]
+    titles <- titles[vapply(seq_len(nrow(titles)), function(i) inside(titles[i, ]), NA), ]
+    if (nrow(titles) && nrow(below)) min(titles$y0) - max(below$y1)
+  }))
+}
+
+test_that("names of axes stand by their own tick text, in line with neighbours where that moves them by little", {
   scene <- scene_of(beside(bars, panel(loaves, x = bakery, y = acidity, ink_box())), width = 120, height = 70)
-  titles <- scene$texts[scene$texts$role == "axis title" & scene$texts$angle == 0, ]
+  expect_true(all(title_distances(scene) > 0.9 & title_distances(scene) < 1.4 + 1.6))
+  near <- scene_of(beside(panel(loaves, x = rise, y = acidity, ink_points()), panel(loaves, x = volume, y = ph, ink_points())), width = 120, height = 70)
+  titles <- near$texts[near$texts$role == "axis title" & near$texts$angle == 0, ]
   expect_lt(diff(range(titles$y0)), 0.01)
   down <- scene_of(stacked(bars, panel(loaves, x = rise, y = verdict, ink_dots())), width = 86, height = 110)
   letters <- down$texts[down$texts$role == "letter", ]
   expect_identical(letters$string, c("a", "b"))
   expect_lt(diff(range(letters$x0)), 0.01)
-  left <- down$texts[down$texts$role == "axis title" & down$texts$angle == 90, ]
-  expect_lt(diff(range(left$x0)), 0.01)
+  # A joint figure's neighbour begins at the top of the marginal.
+  joined <- scene_of(beside(joint(loaves, x = rise, y = volume), panel(loaves, x = rise, y = firmness, ink_points())), width = 178, height = 80)
+  top <- joined$panels[joined$panels$side %in% "x", ]
+  expect_lt(abs(joined$panels$y[joined$panels$block == "block2"] - top$y), 1.5)
+  same <- scene_of(beside(joint(loaves, x = rise, y = volume), panel(loaves, x = firmness, y = volume, ink_points())), width = 178, height = 80)
+  host <- same$panels[same$panels$block == "block1" & same$panels$role == "panel", ]
+  expect_equal(same$panels$y[same$panels$block == "block2"], host$y, tolerance = 1e-6)
+})
+
+test_that("blocks of unlike margins keep their own where lining up would cost much, unless told otherwise", {
+  long <- data.frame(f = c("a very long name of flour from far away", "another rather long name of a flour"), v = 1:2)
+  design <- function(...) plate(stacked(panel(long, y = f, x = v, ink_bars()), panel(loaves, x = rise, y = volume, ink_points())), width = 86, height = 110, ...)
+  left <- function(fig) suppressWarnings(as_scene(fig))$panels$x
+  expect_gt(diff(rev(left(design(align = "never")))), 5)
+  expect_lt(abs(diff(left(design(align = "always")))), 0.01)
+  expect_error(design(align = "sometimes"), class = "nelvat_error_argument")
 })
 
 test_that("letters go by block, by panel, or as given, and stand clear of all else", {

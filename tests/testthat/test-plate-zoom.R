@@ -2,7 +2,7 @@ loaves <- study("loaves")
 slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh())
 scatter <- panel(loaves, x = rise, y = volume, colour = flour, ink_points())
 scene_of <- function(...) suppressWarnings(as_scene(plate(...)))
-of_block <- function(scene, i) scene$panels[scene$panels$block == paste0("block", i) & scene$panels$role == "panel", ]
+of_block <- function(scene, i) scene$panels[scene$panels$block == paste0("block", i) & scene$panels$role != "marginal", ]
 outline_of <- function(scene, i) Filter(function(layer) layer$ink == "zoom" && layer$primitive == "areas" && layer$block == paste0("block", i), scene$marks)
 
 test_that("a zoom shows its part with the same marks and colours, outlined where it is from", {
@@ -69,4 +69,37 @@ test_that("a zoom of nothing is an error that says what there is", {
   expect_snapshot(plate(a = zoom(of = "b", x = c(1, 2)), b = zoom(of = "a", x = c(1, 2))), error = TRUE)
   expect_snapshot(zoom(of = "a"), error = TRUE)
   expect_snapshot(plate(a = text_panel("words"), zoom(of = "a", x = c(1, 2))), error = TRUE)
+})
+
+test_that("an inset stands on no filled area, however large; grid lines are no data", {
+  # Two bars side by side fill the right half; only what is filled bars the way there.
+  filled <- data.frame(x = c("a", "b"), y = c(1, 10))
+  fig <- plate(
+    bars = panel(filled, x = x, y = y, ink_bars()), zoom(of = "bars", y = c(0, 0.5), inset = TRUE),
+    width = 120, height = 90
+  )
+  scene <- suppressWarnings(as_scene(fig))
+  inset <- scene$panels[scene$panels$role == "inset", ]
+  host <- scene$panels[scene$panels$role == "panel", ]
+  bars <- Filter(function(one) one$primitive == "rects" && !is.null(one$layer), scene$marks)[[1]]$table
+  bars <- bars[bars$panel == host$id, ]
+  left <- host$x + bars$x0 * host$w
+  right <- host$x + bars$x1 * host$w
+  top <- host$y + (1 - pmax(bars$y0, bars$y1)) * host$h
+  expect_false(any(left < inset$x + inset$w & right > inset$x & top < inset$y + inset$h))
+  plain <- panel(study("loaves"), x = rise, y = volume, ink_points())
+  gridded <- panel(
+    study("loaves"), x = rise, y = volume, x_axis = axis_of(grid = TRUE), y_axis = axis_of(grid = TRUE), ink_points()
+  )
+  spot <- function(of) {
+    scene <- as_scene(plate(of = of, zoom(of = "of", x = c(40, 45), y = c(600, 650), inset = TRUE), width = 160, height = 120))
+    scene$panels[scene$panels$role == "inset", c("x", "y", "w", "h")]
+  }
+  expect_identical(spot(gridded), spot(plain))
+})
+
+test_that("what lies in a polygon is told by hand-worked places", {
+  # An L: the square of 2 without its upper right quarter.
+  inside <- nelvat:::inside_polygon(c(0.5, 1.5, 1.5, 0.5, 2.5), c(0.5, 0.5, 1.5, 1.5, 0.5), c(0, 2, 2, 1, 1, 0), c(0, 0, 1, 1, 2, 2))
+  expect_identical(inside, c(TRUE, TRUE, FALSE, TRUE, FALSE))
 })

@@ -34,9 +34,33 @@ broken <- list(
   "rows left out" = list("look", quote(plate(panel(rbind(table, NA), x = x, y = y, ink_points()), width = "single", height = 60))),
   "letters" = list("bad", quote(plate(beside(panel(book(), x = x, y = y, ink_points()), panel(book(), x = x, y = y, ink_line())), width = "double", height = 60, letters = c("a", "a")))),
   "characters in the font" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points(), ink_text("bread \U0001F35E", x = 2, y = 13.5)), width = "single", height = 60))),
+  "empty page" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points()), blank(), blank(), per_row = 3, width = "double", height = 60))),
+  "font" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points()), width = "single", height = 60, house = house(families = c("No Such Type", "Liberation Sans"))))),
+  "insets over data" = list("look", quote(plate(p = panel(book(), x = x, y = y, ink_line()), zoom(of = "p", x = c(1, 1.5), y = c(10, 11), inset = "top right"), width = "single", height = 60))),
+  "room for tick text" = list("look", quote(plate(panel(codebook(data.frame(f = sprintf("Some very long name of flour %s", letters[1:9]), y = 1:9), y = quantity("Mass", unit = "g")), x = f, y = y, ink_bars()), width = "single", height = 90))),
+  "one meaning for a colour" = list("look", quote(plate(beside(panel(book(), x = x, y = y, colour = g, shape = g, ink_points()), panel(codebook(transform(table, h = g), x = quantity("Time", unit = "h"), y = quantity("Mass", unit = "g")), x = x, y = y, colour = h, shape = h, ink_points())), width = "double", height = 60))),
+  "one key for one title" = list("look", quote(plate(beside(panel(data.frame(x = rnorm(500), y = rnorm(500)), x = x, y = y, ink_hexagons()), panel(data.frame(x = rnorm(5000), y = rnorm(5000)), x = x, y = y, ink_hexagons())), width = "double", height = 80))),
+  "one unit for a variable" = list("look", quote(plate(stacked(panel(book(), x = x, y = y, ink_points()), panel(codebook(table, x = quantity("Time", unit = "h", show = "min"), y = quantity("Mass", unit = "g")), x = x, y = y, ink_points())), width = "single", height = 110, share = FALSE))),
+  "ticks on each axis" = list("look", quote(plate(panel(book(), x = x, y = y, x_axis = axis_of(breaks = 2), ink_points()), width = "single", height = 60))),
+  "error bars defined" = list("bad", quote(plate(panel(book(), x = x, y = y, unsaid_error()), width = "single", height = 60))),
   "image resolution" = list("bad", quote(plate(image_panel(study_file("crumb.png")), width = "double", height = 120, letters = "none"))),
   "transparency" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points(opacity = 0.5)), width = "single", height = 60, house = house(limits = list(formats = c("eps", "tiff"))))))
 )
+
+# An ink of another package that draws errors and does not say what they are.
+unsaid_error <- function() new_ink_of("unsaid")
+new_ink_of <- function(name) structure(list(ink = name), class = c(paste0("ink_", name), "nelvat_ink"))
+for (method in list(
+  list("check_ink", function(ink, panel, call) NULL),
+  list("train_ink", function(ink, layer) list(
+    table = layer$table, extent = data.frame(panel = layer$table$panel[1], x0 = 1, x1 = 4, y0 = 9, y1 = 15), zero = character(),
+    used = rep(TRUE, nrow(layer$table)), shows = "means"
+  )),
+  list("place_ink", function(ink, trained, place) list(list(primitive = "segments", table = data.frame(
+    panel = trained$table$panel, x0 = 0.5, x1 = 0.5, y0 = 0.2, y1 = 0.6, colour = "#000000", weight_pt = 0.5
+  )))),
+  list("ink_traits", function(ink) nelvat:::new_traits(summarises = "groups"))
+)) registerS3method(method[[1]], "ink_unsaid", method[[2]], asNamespace("nelvat"))
 
 test_that("each rule finds the figure that breaks it, and says where and how to mend it", {
   for (rule in names(broken)) {
@@ -47,6 +71,12 @@ test_that("each rule finds the figure that breaks it, and says where and how to 
     expect_true(nzchar(row$mend[1]) && nzchar(row$where[1]), label = rule)
     expect_false(any(verdict_of(good, rule) != "good"), label = paste(rule, "in the sound figure"))
   }
+})
+
+test_that("no rule is without a figure that breaks it", {
+  found <- unlist(lapply(broken, function(one) suppressMessages(proof(eval(one[[2]])))$rule))
+  expect_setequal(unique(found), names(broken))
+  expect_length(nelvat:::proof_rules(), length(broken) - 1)
 })
 
 test_that("the written file is measured: page, fonts, size, resolution, format", {

@@ -37,7 +37,7 @@ test_that("bars stand side by side within their slot, in codebook order, and non
   one <- bars[bars$panel == 1, ]
   one <- one[order(one$x0), ]
   expect_true(all(one$x1[-nrow(one)] <= one$x0[-1] + 1e-12))
-  expect_identical(one$fill[1:3], house_colours(3))
+  expect_identical(one$fill[1:3], nelvat:::ordinal_colours(3))
 })
 
 test_that("plot areas of a row and of a column stand in line, and all are of one size", {
@@ -51,7 +51,7 @@ test_that("plot areas of a row and of a column stand in line, and all are of one
 test_that("one key stands above the panels, its entries in codebook order", {
   expect_identical(scene$keys$label, c("60", "80", "100"))
   expect_true(all(scene$keys$y + scene$keys$h < min(scene$panels$y)))
-  expect_identical(scene$keys$colour, house_colours(3))
+  expect_identical(scene$keys$colour, nelvat:::ordinal_colours(3))
 })
 
 test_that("no two texts touch, none leaves the page or enters a plot area, none is under the least size", {
@@ -91,7 +91,7 @@ test_that("facts say what was used, what was dropped and what error bars mean", 
   expect_identical(scene$facts$dropped[4], sum(is.na(loaves$acidity)))
   expect_identical(scene$facts$n + scene$facts$dropped, rep(144L, 6))
   expect_identical(unique(scene$facts$shows), "mean \u00b1 standard deviation")
-  expect_match(legend_text(fig), "mean \u00b1 standard deviation; n = 139 to 144")
+  expect_match(legend_text(fig), "mean \u00b1 standard deviation; n = 11 to 12 a bar")
 })
 
 test_that("a scene is plain data, the same each time, and turns into JSON and back", {
@@ -112,8 +112,9 @@ test_that("computing a scene opens no device", {
 })
 
 test_that("bars lie down when the category stands on y", {
-  lying <- as_scene(plate(panel(study("loaves"), x = rise, y = flour, ink_bars()), width = 80, height = 60))
-  upright <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60))
+  # Narrow enough that no bar is held to its greatest width.
+  lying <- as_scene(plate(panel(study("loaves"), x = rise, y = flour, ink_bars()), width = 80, height = 45))
+  upright <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 52, height = 60))
   expect_equal(lying$marks[[1]]$table$x1, upright$marks[[1]]$table$y1)
   # Levels on y are read from the top down.
   expect_equal(1 - lying$marks[[1]]$table$y0, upright$marks[[1]]$table$x0)
@@ -152,4 +153,17 @@ test_that("columns are found bare, through .data, by expression and outside the 
   expect_equal(x_of(x = rise * 10, y = volume), bare)
   outside <- study("loaves")$data$rise
   expect_identical(x_of(x = outside, y = volume), bare)
+})
+
+test_that("bars and boxes are at most 9 mm wide, about the middle of their slot", {
+  table <- data.frame(f = rep(c("a", "b"), each = 6), v = 1:12)
+  for (ink in list(ink_bars(), ink_box())) {
+    scene <- as_scene(plate(panel(table, x = f, y = v, ink), width = 178, height = 60))
+    wide <- scene$panels$w
+    marks <- Find(function(layer) layer$primitive %in% c("rects", "areas"), scene$marks)$table
+    x <- if (is.null(marks$x0)) split(marks$x, marks$area) else Map(c, marks$x0, marks$x1)
+    widths <- vapply(x, function(one) diff(range(one)) * wide, 0)
+    expect_lte(max(widths), 9 + 1e-6)
+    expect_equal(unname(sort(vapply(x, function(one) mean(range(one)), 0))), c(0.25, 0.75))
+  }
 })

@@ -93,3 +93,8 @@ test_that("every way to prepare data can be said in a file, to the same scene as
     expect_snapshot(cat(change[2], gsub(folder, "FOLDER", call$complained, fixed = TRUE), sep = "\n"))
   }
 })
+
+test_that("a kind said as a call in a file is told as the file says it", {
+  expect_error(of_file("factor(rise)"), "{column: rise, kind: category}", fixed = TRUE, class = "nelvat_error_expression")
+  expect_error(of_file("ordered(volume)"), "{column: volume, kind: ordinal}", fixed = TRUE, class = "nelvat_error_expression")
+})

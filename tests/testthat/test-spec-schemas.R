@@ -1,9 +1,3 @@
-# As YAML 1.2 has it, y and n are letters.
-read_yaml_list <- function(path) {
-  word_or <- function(truth) function(text) if (tolower(text) == tolower(truth)) truth == "TRUE" else text
-  yaml::read_yaml(path, handlers = list(seq = function(x) as.list(x), `bool#yes` = word_or("TRUE"), `bool#no` = word_or("FALSE")))
-}
-
 test_that("the shipped schemas accept all examples", {
   schema <- shipped_schema("figure")
   paper <- list.files(system.file("paper", package = "nelvat"), "[.]yaml$", full.names = TRUE)
@@ -22,7 +16,7 @@ test_that("what the reader refuses, the schema refuses too", {
   expect_null(schema_faults(good, schema))
   bad <- list(
     utils::modifyList(good, list(nelvat = 2)), utils::modifyList(good, list(plats = 1)), utils::modifyList(good, list(plate = list(widht = 3))),
-    utils::modifyList(good, list(blocks = list(b = list(panel = list(ink = "bras"))))), good[c("nelvat", "data", "blocks")], utils::modifyList(good, list(plate = list(key = "left")))
+    utils::modifyList(good, list(blocks = list(b = list(panel = list(ink = "bras"))))), good[c("nelvat", "data", "blocks")], utils::modifyList(good, list(plate = list(key = "lft")))
   )
   for (one in bad) expect_gt(length(schema_faults(one, schema)), 0)
   house <- shipped_schema("house")

@@ -27,7 +27,7 @@ test_that("an argument that no function has is told with the nearest right one, 
   }
   expect_error(ink_points(colur = "red"), "Did you mean \"colour\"", class = "nelvat_error_argument")
   expect_error(ink_bars(centre = "mean", eror = "sd"), "Did you mean \"error\"", class = "nelvat_error_argument")
-  expect_error(text_panel("a", "b"), "1 more", class = "nelvat_error_argument")
+  expect_error(text_panel("a", "b", "c"), "1 more", class = "nelvat_error_argument")
 })
 
 test_that("whiskers end where they are told to", {
@@ -45,16 +45,6 @@ test_that("whiskers end where they are told to", {
   expect_match(tails[[2]], "the quantiles of 5 % and 95 %")
   expect_error(ink_box(whiskers = c(0.9, 0.1)), class = "nelvat_error_argument")
   expect_error(ink_box(whiskers = "all"), class = "nelvat_error_argument")
-})
-
-test_that("a record with a wrong, absent or stray field is not made", {
-  fields <- list(id = rlang::is_string, n = is.numeric)
-  expect_s3_class(nelvat:::check_record(list(id = "a", n = 1), "thing", fields), "nelvat_thing")
-  expect_error(nelvat:::check_record(list(id = 1, n = 1), "thing", fields), "field \"id\" holds 1", class = "nelvat_error_record")
-  expect_error(nelvat:::check_record(list(id = "a"), "thing", fields), "lacks \"n\"", class = "nelvat_error_record")
-  expect_error(nelvat:::check_record(list(id = "a", n = 1, m = 2), "thing", fields), "no field \"m\"", class = "nelvat_error_record")
-  expect_error(nelvat:::new_traits(mark = "blob"), "mark", class = "nelvat_error_record")
-  expect_error(nelvat:::new_traits(summarises = "everything"), "summarises", class = "nelvat_error_record")
 })
 
 test_that("a house times a number has all type, weights and spaces that much larger", {

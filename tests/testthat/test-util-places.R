@@ -30,7 +30,7 @@ test_that("uneven rows are found in any language of messages", {
     "  cat(tryCatch({read_data(path); 'read'}, nelvat_error = function(e) paste(class(e)[1], regmatches(m <- rlang::cnd_message(e), regexpr('Line .*?[.]', m)))), '\\n')",
     "}"
   ))
-  wanted <- paste("nelvat_error_file", c("Line 3 has 3", "Line 3 has 1", "Line 3 has 1", "Line 4 has 3"), "where the header has 2.")
+  wanted <- paste("nelvat_error_file", c("Line 3 has 3", "Line 3 has 1", "Line 3 has 1", "Line 4 has 3"), "where the header, line 1, has 2.")
   for (language in c("en", "es", "pt_BR")) {
     said <- withr::with_envvar(c(LANGUAGE = language, LC_ALL = "C.UTF-8"), system2(file.path(R.home("bin"), "Rscript"), script, stdout = TRUE, stderr = FALSE))
     expect_identical(trimws(said), wanted, label = language)
@@ -38,7 +38,7 @@ test_that("uneven rows are found in any language of messages", {
 })
 
 test_that("fields are counted as RFC 4180 has them", {
-  counted <- function(text, separator = ",") as.data.frame(nelvat:::count_fields_cpp(charToRaw(text), separator))
+  counted <- function(text, separator = ",") as.data.frame(nelvat:::count_fields_cpp(charToRaw(text), separator)[c("line", "fields")])
   expect_identical(counted("a,b\n1,2\n"), data.frame(line = 1, fields = 2))
   expect_identical(counted("a,b\r\n\"1,\"\"x\"\"\",2\r\n\n3\n\n"), data.frame(line = c(1, 3, 4), fields = c(2, 0, 1)))
   expect_identical(counted("a;b\n1,2;3", ";"), data.frame(line = 1, fields = 2))

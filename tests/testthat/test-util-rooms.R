@@ -8,8 +8,8 @@ may_use <- lapply(seq_along(rooms), function(i) rooms[seq_len(i)])
 names(may_use) <- rooms
 may_use$data <- c("util", "data")
 may_use$stat <- c("util", "stat")
-may_use$axis <- c("util", "axis")
-may_use$text <- c("util", "axis", "text")
+may_use$axis <- c("util", "data", "axis")
+may_use$text <- c("util", "data", "axis", "text")
 may_use$house <- c("util", "house")
 # A finished plot of another package is measured where it is drawn, and becomes a block.
 may_use$draw <- c("util", "house", "block", "scene", "draw")

@@ -1,0 +1,107 @@
+# What the inks of a block show and on how many values each mark rests, in words. Read from accounts.
+
+# "Bars: mean ± standard deviation; n = 11 to 12 a bar."
+legend_inks <- function(scene, block) {
+  own <- scene$accounts[scene$accounts$block == block, ]
+  if (is.null(own) || !nrow(own)) return(NULL)
+  # Statistics in an enlargement rest on the rows of the panel that it is of.
+  enlarged <- own$role %in% c("zoom", "inset")
+  main <- ink_sentences(own[own$role != "marginal" & (!enlarged | own$summarises == "values"), ])
+  edge <- own[own$role == "marginal", ]
+  edges <- if (nrow(edge)) paste0("At the edges, ", lower_first(ink_sentences(edge)))
+  paste(c(main, edges), collapse = " ")
+}
+
+# A sentence for each run of inks that rest on the same values.
+ink_sentences <- function(accounts) {
+  accounts <- accounts[accounts$used > 0, ]
+  if (!nrow(accounts)) return("Nothing is drawn in it.")
+  key <- paste(accounts$ink, accounts$shows)
+  each <- lapply(split(accounts, factor(key, unique(key))), function(one) {
+    list(says = paste0(first_upper(gsub("_", " ", one$ink[1])), ": ", one$shows[1]), n = n_phrase(one))
+  })
+  n <- vapply(each, `[[`, "", "n")
+  run <- cumsum(c(TRUE, n[-1] != n[-length(n)]))
+  sentences <- vapply(split(each, run), function(of) {
+    paste0(paste(vapply(of, `[[`, "", "says"), collapse = ". "), "; ", of[[1]]$n, ".")
+  }, "")
+  paste(sentences, collapse = " ")
+}
+
+# On how many values one mark, panel or series rests: "n = 11 to 12 a bar".
+n_phrase <- function(one) {
+  several <- length(unique(one$area)) > 1
+  by_slot <- one$summarises[1] %in% c("groups", "spread", "counts") && any(!is.na(one$x_level) | !is.na(one$y_level))
+  if (one$called[1] == "cell") {
+    return(paste0(count_range(tapply(one$used, one$area, sum)), " cells", if (several) " a panel"))
+  }
+  if (by_slot) return(paste0("n = ", count_range(one$used), " a ", one$called[1]))
+  if (any(!is.na(one$least))) {
+    each <- paste0("n = ", count_range(c(one$least, one$most)), " a ", one$called[1])
+    if (all(is.na(one$colour))) return(each)
+  }
+  by_panel <- tapply(one$used, one$area, sum)
+  paste0(
+    if (any(!is.na(one$least))) paste0(each, ", in all "), "n = ", count_range(by_panel), if (several) " a panel",
+    group_phrase(one), series_phrase(one)
+  )
+}
+
+count_range <- function(n) {
+  ends <- range(n)
+  if (ends[1] == ends[2]) count_text(ends[1]) else paste(count_text(ends[1]), "to", count_text(ends[2]))
+}
+
+# " (60%: 47, 80%: 46 to 47)": of each level that colour, shape or dash tells apart.
+group_phrase <- function(one) {
+  channel <- Find(function(channel) any(!is.na(one[[channel]])), c("colour", "shape", "dash"))
+  if (is.null(channel)) return("")
+  level <- factor(one[[channel]], unique(stats::na.omit(one[[channel]])))
+  n <- tapply(one$used, list(one$area, level), sum)
+  each <- vapply(levels(level), function(name) {
+    held <- n[!is.na(n[, name]), name]
+    paste0(name, ": ", count_range(held))
+  }, "")
+  paste0(" (", paste(each, collapse = ", "), ")")
+}
+
+series_phrase <- function(one) {
+  if (all(is.na(one$series))) return("")
+  total <- tapply(one$series, one$area, sum, na.rm = TRUE)
+  paste0(", in ", count_range(total), " series", if (length(total) > 1) " a panel")
+}
+
+# Fits ------------------------------------------------------------------------------------
+
+# Of each panel and group, but not of enlargements, which show the fits of their panel.
+legend_fits <- function(scene, block) {
+  areas <- scene$panels[scene$panels$block == block & !scene$panels$role %in% c("zoom", "inset", "marginal"), ]
+  fitted <- scene$fits[scene$fits$panel %in% areas$id, ]
+  if (is.null(fitted) || !nrow(fitted)) return(NULL)
+  one <- fitted[!duplicated(fitted[c("panel", "layer", fit_groups_told)]), ]
+  if (nrow(one) > 8) {
+    ends <- share_text(range(one$r2, na.rm = TRUE))
+    return(paste0(counted(nrow(one), "fit"), "; R\u00b2 ", paste(ends, collapse = " to "), "."))
+  }
+  group <- apply(one[fit_groups_told], 1, function(levels) paste(unique(stats::na.omit(levels)), collapse = ", "))
+  who <- vapply(seq_len(nrow(one)), function(i) {
+    parts <- c(if (!is.na(one$heading[i])) gsub("\n", " ", one$heading[i]), if (nzchar(group[i])) group[i])
+    if (length(parts)) paste0(paste(parts, collapse = ", "), ": ") else ""
+  }, "")
+  r2 <- ifelse(is.na(one$r2), "", paste0("R\u00b2 ", sub("^([0-9])", "= \\1", share_text(one$r2))))
+  said <- paste0(who, r2, ifelse(is.na(one$p), "", paste0(if (any(nzchar(r2))) ", ", p_words(one$p))))
+  paste0("Fits: ", paste(said, collapse = "; "), ".")
+}
+
+fit_groups_told <- c("colour", "shape", "dash", "group")
+
+# A share of one that is all but one, and not one, is not written as one.
+share_text <- function(share) {
+  ifelse(share < 1 - 1e-12 & share >= 0.995, "> 0.99", formatC(share, digits = 2, format = "f"))
+}
+
+p_words <- function(p) {
+  ifelse(p < 0.001, "p < 0.001", paste0("p = ", ifelse(
+    p < 0.1, formatC(p, digits = 3, format = "f"), formatC(p, digits = 2, format = "f")
+  )))
+}

@@ -1,0 +1,112 @@
+# What a block shows, in words: its variables, the levels its panels stand for, or the part of
+# another that it enlarges. Read from areas and axes.
+
+# "loaf rise (mm) against flour, for each of starter hydration (60%, 80% and 100%)"
+legend_shows <- function(scene, block) {
+  areas <- scene$panels[scene$panels$block == block & scene$panels$role != "marginal", ]
+  if (areas$role[1] %in% c("zoom", "inset")) return(enlargement_phrase(scene, areas))
+  if (areas$role[1] == "picture") return("an image")
+  about <- unique(stats::na.omit(scene$about$says[scene$about$block == block]))
+  what <- if (any(areas$role == "diagonal") || is_matrix(areas)) pairs_phrase(scene, areas) else {
+    axes_phrase(scene, areas, block)
+  }
+  paste0(what, split_phrase(scene, block), if (length(about)) paste0("; ", paste(about, collapse = "; ")))
+}
+
+# The phrases of the axes in one direction, each once.
+axis_phrases <- function(scene, index) {
+  unique(Filter(nzchar, vapply(unique(index), function(i) axis_phrase(scene$axes[[i]]), "")))
+}
+
+axes_phrase <- function(scene, areas, block) {
+  y <- axis_phrases(scene, areas$y_axis)
+  x <- axis_phrases(scene, areas$x_axis)
+  shade <- shade_phrase(scene, block)
+  if (!is.null(shade)) return(paste0(shade, if (length(c(x, y))) paste0(" by ", listed(unique(c(x, y))))))
+  if (length(y) && length(x)) return(paste(listed(y), "against", listed(x)))
+  if (length(c(x, y))) return(listed(c(y, x)))
+  inks <- unique(scene$accounts$ink[scene$accounts$block == block])
+  if (length(inks)) paste0("drawn as ", listed(gsub("_", " ", inks))) else "a picture"
+}
+
+# Of cells shaded by a quantity, such as a heat map, what the shade is.
+shade_phrase <- function(scene, block) {
+  shaded <- scene$shades[scene$shades$block == block, ]
+  if (!is.null(shaded) && nrow(shaded)) lower_first(shaded$name[1])
+}
+
+axis_phrase <- function(axis) {
+  if (!nzchar(axis$name) || isTRUE(axis$hidden) && !axis$quantity) return("")
+  transform <- base_transform(axis$transform)
+  scale <- if (!transform %in% c("identity", "reverse")) {
+    known <- c(
+      log10 = "a logarithmic", log2 = "a logarithmic", ln = "a logarithmic", sqrt = "a square-root", logit = "a logit"
+    )
+    paste0(" on ", if (transform %in% names(known)) known[[transform]] else paste("an", transform), " axis")
+  }
+  paste0(lower_first(axis$name), scale)
+}
+
+# Pairs ---------------------------------------------------------------------------------
+
+is_matrix <- function(areas) {
+  length(unique(areas$x_variable)) > 1 && length(unique(areas$y_variable)) > 1
+}
+
+# "each pair of a, b and c", where all are shown; else "each of a and b against each of c and d", or
+# the pairs one by one.
+pairs_phrase <- function(scene, areas) {
+  off <- areas[areas$role != "diagonal" & areas$x_variable != areas$y_variable, ]
+  name <- function(axis) lower_first(scene$axes[[axis]]$name)
+  x <- vapply(off$x_axis, name, "")
+  y <- vapply(off$y_axis, name, "")
+  alone <- vapply(areas$x_axis[areas$role == "diagonal"], name, "")
+  alone <- if (length(alone)) paste0(", with each of ", listed(unique(alone)), " alone on the diagonal")
+  pairs <- unique(mapply(function(a, b) paste(sort(c(a, b)), collapse = "\r"), x, y))
+  all <- unique(c(x, y))
+  if (length(pairs) == choose(length(all), 2)) return(paste0("each pair of ", listed(all), alone))
+  crossed <- !any(x %in% y) && length(pairs) == length(unique(x)) * length(unique(y))
+  if (crossed) {
+    each <- function(names) paste0(if (length(names) > 1) "each of ", listed(names))
+    return(paste0(each(unique(y)), " against ", each(unique(x)), alone))
+  }
+  once <- !duplicated(mapply(function(a, b) paste(sort(c(a, b)), collapse = "\r"), x, y))
+  paste0(listed(paste(y, "against", x)[once]), alone)
+}
+
+# Levels ----------------------------------------------------------------------------------
+
+# ", for each of flour (Wheat and Rye) and bakery (North and South)"
+split_phrase <- function(scene, block) {
+  splits <- scene$splits[scene$splits$block == block, ]
+  if (is.null(splits) || !nrow(splits)) return("")
+  of <- split(splits$level, factor(splits$name, unique(splits$name)))
+  paste0(", for each ", listed(paste0(lower_first(names(of)), " (", vapply(of, listed, ""), ")")))
+}
+
+# Enlargements ------------------------------------------------------------------------------
+
+# "enlargement of the part of a from 40 to 60 mm of loaf rise"
+enlargement_phrase <- function(scene, areas) {
+  host <- scene$panels[match(areas$host[1], scene$panels$id), ]
+  letter <- block_letters(scene, host$block)
+  ends <- vapply(c("x", "y"), function(direction) {
+    own <- scene$axes[[areas[[paste0(direction, "_axis")]][1]]]
+    whole <- scene$axes[[host[[paste0(direction, "_axis")]]]]
+    if (own$slots || all(abs(own$range - whole$range) < 1e-9 * abs(diff(whole$range)))) return("")
+    paste0(lower_first(own$name), " from ", paste(end_texts(own), collapse = " to "))
+  }, "")
+  ends <- ends[nzchar(ends)]
+  paste0(
+    if (areas$role[1] == "inset") "inset: ", "enlargement of the outlined part",
+    if (length(letter)) paste(" of", letter[1]), if (length(ends)) paste0(" (", paste(ends, collapse = ", "), ")")
+  )
+}
+
+# The ends of an axis as its data are written.
+end_texts <- function(axis) {
+  ends <- sort(axis_transform(axis$transform)$backward(axis$range))
+  if (is.null(axis$moment)) return(number_text_each(ends, 4))
+  pattern <- if (isTRUE(axis$moment$has_time)) "%Y-%m-%d %H:%M" else "%Y-%m-%d"
+  format(as.POSIXct(ends, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"), pattern)
+}

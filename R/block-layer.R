@@ -1,0 +1,191 @@
+# A layer is one ink over all areas of a block that it is drawn in. As asked, it has the rows that
+# it is given; as trained, what its statistic made of them.
+#
+#   table     panel (the area's id), x, y, and a column for each channel that is mapped: numbers in
+#             data units, levels as codes; in a matrix of pairs x and y are in axis units;
+#   x, y, colour, shape, dash, size, group
+#             variables without their values; NULL for a channel that is not mapped;
+#   role      of the areas it is drawn in: "panel", "marginal" or "diagonal";
+#   side      of a marginal: "x" at the top, "y" at the right;
+#   behind    does it show faintly what other panels show?
+
+mark_channels <- c("colour", "shape", "dash", "size", "group")
+
+new_layer <- function(ink, table, x, y, channels = list(), role = "panel", side = NULL, behind = FALSE) {
+  channels <- lapply(stats::setNames(nm = mark_channels), function(channel) without_values(channels[[channel]]))
+  # What is set for the whole ink takes the place of a column.
+  set <- intersect(names(ink$settings), mark_channels)
+  channels[set] <- list(NULL)
+  table <- table[setdiff(names(table), set)]
+  attr(table, "ramp") <- is_ramp(channels$colour)
+  check_record(
+    c(
+      list(ink = ink, table = table, x = without_values(x), y = without_values(y)), channels,
+      list(role = role, side = side, behind = behind)
+    ),
+    "layer", record_fields.nelvat_layer()
+  )
+}
+
+#' @export
+record_fields.nelvat_layer <- function(record) {
+  is_shown <- is_or_null(function(x) inherits(x, "nelvat_variable") && is.null(x$values))
+  channels <- lapply(stats::setNames(nm = mark_channels), function(channel) is_shown)
+  c(
+    list(
+      ink = is_ink, x = is_shown, y = is_shown,
+      table = function(x) is.data.frame(x) && all(c("panel", "x", "y") %in% names(x)) && !anyNA(x$panel)
+    ),
+    channels,
+    list(
+      role = function(x) rlang::is_string(x) && x %in% c("panel", "marginal", "diagonal"),
+      side = is_or_null(function(x) x %in% c("x", "y")), behind = rlang::is_bool
+    )
+  )
+}
+
+# A layer as trained: with what its ink computed of its rows, and what is one for the whole plate:
+# the looks of its levels, the range of a ramp and of sizes (see key-scales.R).
+train_layer <- function(layer, looks = list(), scales = list()) {
+  trained <- train_ink(layer$ink, layer)
+  check_record(
+    c(unclass(layer), list(trained = check_trained(trained, layer), looks = looks, scales = scales)), "trained_layer",
+    record_fields.nelvat_trained_layer()
+  )
+}
+
+# A trained layer whose ink says more than before, such as bins that line up with ticks.
+retrained <- function(layer, ink) {
+  asked <- changed(layer, ink = ink)
+  changed(asked, trained = check_trained(train_ink(ink, asked), asked))
+}
+
+#' @export
+record_fields.nelvat_trained_layer <- function(record) {
+  c(record_fields.nelvat_layer(), list(trained = is.list, looks = is.list, scales = is.list))
+}
+
+# The layers of a block: one ink over all its panels (see ink-ink.R).
+
+#' @export
+block_layers.nelvat_facets <- function(block, cells) {
+  own <- cells_of_role(cells, cells$areas$role != "marginal")
+  c(
+    if (isTRUE(block$behind)) ink_layers(block$panel, behind_cells(block, own), behind = TRUE),
+    ink_layers(block$panel, own), marginal_layers(block, cells)
+  )
+}
+
+cells_of_role <- function(cells, held) list(areas = table_rows(cells$areas, held), rows = cells$rows[held])
+
+# Layers of marginals: the rows that their hosts can draw, one quantity only.
+marginal_layers <- function(block, cells) {
+  if (is.null(block$marginals)) return(NULL)
+  design <- with_shown_values(block$panel, cells)
+  variables <- design$variables
+  placed <- Filter(function(one) !is.null(one) && !one$supplied, c(
+    list(variables$x), variables$y, variables[c("colour", "shape", "size")]
+  ))
+  shown_rows <- which(Reduce(`&`, lapply(placed, function(variable) !is.na(variable$values))))
+  unlist(lapply(names(block$marginals$inks), function(side) {
+    alone <- marginal_panel(design, side, block$marginals$inks[[side]])
+    own <- cells_of_role(cells, cells$areas$side %in% side)
+    ink_layers(alone, changed(own, rows = lapply(own$rows, intersect, shown_rows)), side = side)
+  }), recursive = FALSE)
+}
+
+# A panel whose y are the values that its ink shows in place of the column, such as residuals, each
+# of the cell that its row is drawn in.
+with_shown_values <- function(panel, cells) {
+  ink <- replaced_ink(panel)
+  if (is.null(ink)) return(panel)
+  own <- cells_of_role(cells, cells$areas$role != "marginal")
+  layer <- ink_layers(changed(panel, inks = list(ink)), own)[[1]]
+  shown <- rep(NA_real_, panel$n)
+  shown[unlist(own$rows)] <- replaced_values(ink, layer)
+  variables <- panel$variables
+  variables$y <- lapply(variables$y, function(y) changed(y, values = shown))
+  changed(panel, variables = variables)
+}
+
+behind_colour <- "#D3D7DC"
+
+# Cells whose rows are those of all other panels of the same measure; `origin` says which
+# panel each row is of.
+behind_cells <- function(block, cells) {
+  cells$origin <- rep(NA_integer_, block$panel$n)
+  for (i in which(cells$areas$measure == 1)) cells$origin[cells$rows[[i]]] <- i
+  all_rows <- lapply(split(cells$rows, cells$areas$measure), function(rows) sort(unique(unlist(rows))))
+  cells$rows <- Map(
+    function(own, measure) setdiff(all_rows[[as.character(measure)]], own), cells$rows, cells$areas$measure
+  )
+  cells
+}
+
+# side: that of the marginals which they are drawn in, NULL for panels.
+ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
+  variables <- panel$variables
+  table <- if (is.null(variables$shared_y)) cell_table(variables, cells) else series_table(variables, cells)
+  inks <- Filter(function(ink) !behind || ink_traits(ink)$behind, panel$inks)
+  lapply(inks, function(ink) {
+    own <- ink$variables
+    row <- attr(table, "row")
+    for (channel in names(own)) table[[channel]] <- own[[channel]]$values[row]
+    channels <- lapply(
+      stats::setNames(nm = mark_channels), function(channel) own[[channel]] %||% variables[[channel]]
+    )
+    if (behind) {
+      ink <- faint_ink(ink)
+      # Each panel's rows stay a series of their own, and so does what colour parted.
+      parts <- list(cells$origin[row], table$group, if (is_category(channels$colour)) table$colour)
+      table$group <- match_codes(Filter(Negate(is.null), parts))
+    }
+    new_layer(
+      ink, table, variables$x, variables$shared_y %||% variables$y[[1]], channels,
+      role = if (is.null(side)) "panel" else "marginal", side = side, behind = behind
+    )
+  })
+}
+
+# Whole numbers that tell apart the combinations of several codes.
+match_codes <- function(parts) {
+  key <- do.call(paste, parts)
+  ifelse(Reduce(`|`, lapply(parts, is.na)), NA_integer_, match(key, unique(key)))
+}
+
+# An ink as it is drawn behind others: faint, without words.
+faint_ink <- function(ink) {
+  ink$settings$colour <- behind_colour
+  # Each panel's rows stay a series of their own.
+  ink$told_apart <- TRUE
+  ink$equation <- FALSE
+  if (!is.null(ink$values)) ink$values <- FALSE
+  ink
+}
+
+# Each panel's rows, with the measure it shows as y.
+cell_table <- function(variables, cells) {
+  row <- unlist(cells$rows)
+  columns <- list(panel = rep(cells$areas$id, lengths(cells$rows)), x = variables$x$values[row])
+  columns$y <- unlist(
+    Map(function(rows, measure) variables$y[[measure]]$values[rows], cells$rows, cells$areas$measure)
+  )
+  for (channel in mark_channels) columns[[channel]] <- variables[[channel]]$values[row]
+  table <- do.call(new_table, c(columns, list(.rows = length(row))))
+  structure(table, row = row)
+}
+
+# Each panel's rows once for each measure, the measures as levels of a channel.
+series_table <- function(variables, cells) {
+  row <- unlist(cells$rows)
+  is_stacked <- stack_tables(lapply(seq_along(variables$y), function(measure) {
+    one <- variables
+    one$y <- variables$y[measure]
+    for (channel in c("x", mark_channels)) {
+      if (!identical(one[[channel]]$id, "measure")) next
+      one[[channel]] <- changed(one[[channel]], values = rep(as.numeric(measure), length(one$y[[1]]$values)))
+    }
+    cell_table(one, changed(cells, areas = changed(cells$areas, measure = rep(1L, nrow(cells$areas)))))
+  }))
+  structure(is_stacked, row = rep(row, length(variables$y)))
+}

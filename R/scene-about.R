@@ -1,0 +1,40 @@
+# What is said of a block beside its accounts: the levels its panels stand for, what shades mean,
+# which rows were asked for.
+
+# The levels of the variables that part a block: block, name, level, in order.
+block_splits <- function(block) {
+  design <- block$design
+  if (!is.null(design$only)) return(NULL)
+  variables <- c(design$across, design$down, if (!is.null(design$within)) list(design$within))
+  stack_tables(lapply(variables, function(variable) {
+    held <- shown_levels(block, variable)
+    new_table(
+      block = block$id, name = plain_text(variable$kind$name), level = plain_text(level_titles(variable$kind)[held]),
+      .rows = length(held)
+    )
+  }))
+}
+
+# Of a variable that parts a block, the levels that have rows in its areas, in order.
+shown_levels <- function(block, variable) {
+  intersect(seq_along(variable$kind$levels), variable$values[unlist(block$rows)])
+}
+
+# Where colour is all that a block's marks show of a quantity, as in a heat map.
+block_shades <- function(block) {
+  shaded <- Find(function(layer) ink_traits(layer$ink)$cells && is_ramp(layer$colour), block$layers)
+  if (!is.null(shaded)) new_table(block = block$id, name = plain_text(kind_title(shaded$colour$kind)), .rows = 1L)
+}
+
+# The condition of `keep`, and how many rows it leaves: block, condition, kept, given.
+block_kept <- function(block) {
+  kept <- block$design$panel$book$kept
+  if (is.null(kept) || !is.null(block$design$zoom)) return(NULL)
+  new_table(block = block$id, condition = kept$condition, kept = kept$kept, given = kept$given, .rows = 1L)
+}
+
+# What a table says of itself, such as what its correlations are of.
+block_about <- function(block) {
+  says <- block$design$panel$book$about
+  if (!is.null(says)) new_table(block = block$id, says = says, .rows = 1L)
+}

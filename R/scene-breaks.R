@@ -1,0 +1,60 @@
+# The breaks of an axis: those asked for, else found for its range and length.
+
+# The breaks of an axis `length_mm` long, at most `n` of them for numbers, with
+# measured tick text.
+axis_breaks <- function(axis, n, font, numbers) {
+  if (axis$hidden) return(list(at = numeric(), texts = list(), minor = numeric()))
+  if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
+  breaks <- asked_breaks(axis, value_breaks(axis, n))
+  text <- if (is.null(axis$moment)) house_numbers(breaks$text, numbers) else breaks$text
+  c(breaks, list(texts = measure_texts(text, font)))
+}
+
+# Breaks as axis_of() asks, where it does, else those found.
+asked_breaks <- function(axis, found) {
+  asked <- axis$asked
+  ends <- sort(axis_transform(axis$transform)$backward(axis$range))
+  spot <- asked$breaks %||% (if (!is.null(asked$every)) stepped(ends, asked$every, axis, "every"))
+  if (!is.null(spot)) {
+    spot <- spot[spot >= ends[1] - 1e-9 * diff(ends) & spot <= ends[2] + 1e-9 * diff(ends)]
+    text <- if (is.null(axis$moment)) number_text(spot) else time_text(
+      spot, if (is.data.frame(asked$every)) asked$every else closest_step(spot), axis$moment
+    )
+    found <- list(at = spot, text = text, minor = numeric())
+  }
+  if (!is.null(asked$minor)) found$minor <- setdiff(stepped(ends, asked$minor, axis, "minor"), found$at)
+  if (is.character(asked$format)) {
+    found$text <- format(as.POSIXct(found$at, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"), asked$format)
+  }
+  if (is.numeric(asked$format)) found$text <- number_text_at(found$at, asked$format)
+  found
+}
+
+most_ticks <- c(every = 200, minor = 2000) # on one axis
+
+stepped <- function(ends, step, axis, argument) {
+  check_step_count(ends, step, axis, argument)
+  if (is.data.frame(step)) return(step_positions(ends, step, axis$moment$zone %||% "UTC"))
+  seq(ceiling(ends[1] / step - 1e-9), floor(ends[2] / step + 1e-9)) * step
+}
+
+# A step that would make more ticks than any page shows is a slip.
+check_step_count <- function(ends, step, axis, argument) {
+  long <- if (is.data.frame(step)) step$count * unit_seconds[[step$unit]] else step
+  n <- diff(ends) / long
+  if (is.finite(n) && n <= most_ticks[[argument]]) return(invisible())
+  said <- if (is.data.frame(step)) paste(step$count, step$unit) else format(step)
+  abort_nelvat("argument", c(
+    paste0(
+      "`", argument, " = ", said, "` makes too many ticks on the ", axis$direction, " axis of \"", axis$variable,
+      "\"."
+    ),
+    x = paste0("There would be ", format(signif(n, 3), big.mark = ","), "; the most is ", most_ticks[[argument]], ".")
+  ), call = NULL)
+}
+
+# The calendar step that is nearest to the distance of positions.
+closest_step <- function(at) {
+  steps <- time_steps()
+  steps[which.min(abs(log(steps$seconds / max(diff(at)[1], 1, na.rm = TRUE)))), ]
+}

@@ -1,0 +1,33 @@
+# The numbers of all fits of a block, a row a coefficient.
+
+scene_fits <- function(block, panels) {
+  rows <- unlist(Map(function(layer, number) {
+    if (is.null(layer$trained$fits) || layer$behind) return(NULL)
+    lapply(seq_along(layer$trained$fits), function(g) fit_rows(layer, number, g, panels))
+  }, block$layers, seq_along(block$layers)), recursive = FALSE)
+  found <- do.call(rbind, as.list(rows))
+  # Of a page, the fits of its areas.
+  if (is.null(found)) NULL else found[found$panel %in% panels$id, ]
+}
+
+fit_rows <- function(layer, number, g, panels) {
+  fit <- layer$trained$fits[[g]]
+  if (is.null(fit)) return(NULL)
+  group <- layer$trained$series[g, , drop = FALSE]
+  level_of <- function(channel) {
+    variable <- layer[[channel]]
+    if (
+      is.null(variable) || is.null(group[[channel]])
+    ) NA_character_ else plain_text(variable$kind$level_names[group[[channel]]])
+  }
+  terms <- fit$coefficients
+  if (!nrow(terms)) terms <- new_table(term = NA_character_, estimate = NA_real_, se = NA_real_)
+  data.frame(
+    panel = group$panel, heading = plain_heading(panels$heading[match(group$panel, panels$id)]), layer = number,
+    colour = level_of("colour"),
+    shape = level_of("shape"), dash = level_of("dash"), group = level_of("group"), model = layer$ink$model,
+    term = gsub("^", "", terms$term, fixed = TRUE),
+    estimate = terms$estimate, se = terms$se,
+    r2 = fit$r2, p = fit$p, n = fit$n, x_unit = fit$x_unit %||% NA_character_
+  )
+}

@@ -1,0 +1,70 @@
+# Marginals on the page: strips at the top and right of a panel that show one of its quantities
+# each, on the panel's own axis.
+
+has_marginals <- function(block) any(block$areas$role == "marginal")
+
+# Room that marginals take around their panel, in mm.
+# axis_mm: what the ticks and tick text of each axis take.
+marginal_reach <- function(block, axis_mm, frame) {
+  none <- rep(0, nrow(block$panels))
+  reach <- list(left = none, right = none, top = none, bottom = none)
+  deep <- marginal_depth(block, frame) + block$design$marginals$gap
+  axis_room <- function(side, column) {
+    of <- which(block$areas$side %in% side)
+    i <- block$areas[[column]][of][1]
+    hosts <- block$areas$host[of][block$areas$id[of] %in% block$axes[[i]]$drawn_at]
+    ifelse(block$panels$id %in% hosts, axis_mm[i], 0)
+  }
+  if ("x" %in% block$areas$side) reach[c("top", "left")] <- list(deep, axis_room("x", "y_axis"))
+  if ("y" %in% block$areas$side) reach[c("right", "bottom")] <- list(deep, axis_room("y", "x_axis"))
+  reach
+}
+
+# The places of marginals, from those of their hosts.
+marginal_boxes <- function(marginals, hosts, block, frame) {
+  host <- match(marginals$host, hosts$id)
+  deep <- marginal_depth(block, frame)[host]
+  gap <- block$design$marginals$gap
+  top <- marginals$side == "x"
+  changed(
+    marginals,
+    x = ifelse(top, hosts$x[host], hosts$x[host] + hosts$w[host] + gap),
+    y = ifelse(top, hosts$y[host] - gap - deep, hosts$y[host]),
+    w = ifelse(top, hosts$w[host], deep), h = ifelse(top, deep, hosts$h[host])
+  )
+}
+
+# Histograms whose bins are not given get bins that line up with the panel's ticks: the
+# step between ticks, parted. Returns the block with those layers trained again.
+align_bins <- function(block, fits, frame, font) {
+  layers <- lapply(block$layers, function(layer) {
+    if (layer$role != "marginal" || !ink_traits(layer$ink)$bins || is_binned(layer$ink)) return(layer)
+    axis <- unique(block$areas[[paste0(layer$side, "_axis")]][block$areas$side %in% layer$side])
+    # Panels with axes of their own have no common ticks.
+    if (length(axis) != 1) return(layer)
+    breaks <- tick_bins(layer, fits[[axis]], block$axes[[axis]], min(frame[[layer$side]]$length_mm))
+    if (is.null(breaks)) layer else retrained(layer, changed(layer$ink, breaks = breaks))
+  })
+  with_new_marginals(changed(block, layers = layers), font)
+}
+
+is_binned <- function(ink) !is.null(ink$bins) || !is.null(ink$width) || !is.null(ink$breaks)
+
+# length_mm: of the panel's edge. Edges of bins in data units, NULL where ticks are not even.
+tick_bins <- function(layer, fit, axis, length_mm) {
+  transform <- axis_transform(axis$transform)
+  spot <- sort(transform$forward(fit$breaks))
+  step <- diff(spot)
+  if (!length(step) || max(step) - min(step) > 1e-6 * max(step)) return(NULL)
+  step <- step[1]
+  values <- finite_values(transform$forward(layer$table[[layer$side]]))
+  values <- values[is.finite(values)]
+  if (!length(values)) return(NULL)
+  parts <- c(1, 2, 4, 5, 10, 20, 40, 50)
+  # No bin narrower than can be told apart in print.
+  parts <- parts[parts == 1 | step / parts / abs(diff(fit$range)) * length_mm >= narrow_bin_mm]
+  width <- step / parts[which.min(abs(log(step / parts / freedman_diaconis(values))))]
+  ends <- number_range_cpp(values)[1:2]
+  edges <- spot[1] + width * seq(floor((ends[1] - spot[1]) / width + 1e-9), ceiling((ends[2] - spot[1]) / width - 1e-9))
+  if (length(edges) < 2) NULL else sort(transform$backward(edges))
+}

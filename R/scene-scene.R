@@ -1,0 +1,116 @@
+#' Everything a plate will draw, computed
+#'
+#' Trains the statistics, settles ranges and breaks, lays out the page with
+#' measured text and places every mark. No device is opened.
+#'
+#' @param plate A [plate()].
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @return A list of class `nelvat_scene`, of plain tables and lists. Lengths are
+#'   in mm with the origin at the page's top left corner, y downwards; marks are in
+#'   unit-panel coordinates, 0 to 1, y upwards.
+#'   * `page`: width_mm, height_mm. `font`: family, wanted, ascent, descent.
+#'   * `panels`: id, block, row, column, x, y, w, h (the plot area), x_axis,
+#'     y_axis, heading.
+#'   * `axes`: a list; each has id, direction, variable, transform, range, breaks,
+#'     text, treatment, angle, size_pt, title, panels (that it serves) and drawn_at
+#'     (panels with its tick text).
+#'   * `marks`: a list of layers: block, ink, primitive and a table.
+#'   * `rules`: every straight line that is no mark: role, ends, weight_pt, colour.
+#'   * `texts`: a row a piece of text: id, role, panel, string, lines, size_pt,
+#'     angle and its box x0, y0, x1, y1. `runs`: a row for each stretch drawn at
+#'     once: text, string, bold, italic, size_pt, x, y (start of the baseline).
+#'   * `keys`: a row an entry: key, label, colour, glyph, shape, and the glyph's box.
+#'   * `facts`: a row a panel and layer: n used, rows dropped, what is shown.
+#'   * `groups`: rows of each level of colour, by panel. `fits`: see [fits()].
+#'   * `columns`: what was left out, filled or changed, by column, and how many.
+#' @section Errors:
+#' `nelvat_error_space` where the page is too small, `nelvat_error_labels` where
+#' tick text has no room in any treatment.
+#' @examples
+#' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
+#' as_scene(fig)$axes[[1]]$text
+#' @export
+as_scene <- function(plate, ...) {
+  check_rest(...)
+  local_number_options()
+  call <- rlang::current_env()
+  check_is_plate(plate, call)
+  settle_page(resolve_plate(plate), plate, call)
+}
+
+# The scene of a resolved plate on a page of the plate's size. laid: its layout, where that is
+# known already.
+settle_page <- function(resolved, plate, call, laid = NULL) {
+  font <- resolved$font
+  entries <- resolved$keys
+  laid <- laid %||% lay_out(resolved$blocks, entries, plate, font, call)
+  check_lengths(laid, plate, call)
+  laid <- with_aligned_bins(laid, entries, plate, font, call)
+  laid <- with_settled_insets(laid, entries, plate, font, call)
+  check_lengths(laid, plate, call)
+  scene <- assemble_scene(laid, entries, plate, font)
+  tell_notes(scene$told)
+  tell_scales(scene$notes)
+  scene
+}
+
+# Insets that may choose their place take one where they cover no data.
+with_settled_insets <- function(laid, keys, plate, font, call) {
+  free <- which(vapply(laid$blocks, function(block) isTRUE(block$design$zoom$inset), NA))
+  if (!length(free)) return(laid)
+  for (i in free) {
+    zoom_part <- laid$blocks[[i]]$design$zoom
+    parent <- laid$blocks[[zoom_part$of]]
+    panels <- scene_areas(parent, laid$frames[[zoom_part$of]])
+    axes <- scene_axes(parent, laid$fits[[zoom_part$of]])
+    marks <- place_marks(parent, axes, panels, plate$house, font)
+    one_panel <- panels[panels$id == laid$blocks[[i]]$panels$host[1], ]
+    inset <- laid$blocks[[i]]
+    part <- zoomed_part(
+      inset$axes[c(inset$panels$x_axis[1], inset$panels$y_axis[1])],
+      axes[c(one_panel$x_axis, one_panel$y_axis)]
+    )
+    settled <- free_inset(marks, one_panel, zoom_part, part)
+    laid$blocks[[i]] <- changed(inset, design = changed(inset$design, zoom = changed(zoom_part, settled = settled)))
+  }
+  lay_out(laid$blocks, keys, plate, font, call)
+}
+
+tell_scales <- function(notes) {
+  if (length(notes)) {
+    warn_once("scale", c("Values of unlike size share an axis:", stats::setNames(notes, rep("*", length(notes)))))
+  }
+}
+
+# Bins of marginals line up with ticks, which only the layout knows; where their own axes
+# are drawn, the layout is done again for those.
+with_aligned_bins <- function(laid, keys, plate, font, call) {
+  striped <- vapply(laid$blocks, has_marginals, NA)
+  if (!any(striped)) return(laid)
+  laid$blocks[striped] <- Map(
+    align_bins, laid$blocks[striped], laid$fits[striped], laid$frames[striped], MoreArgs = list(font = font)
+  )
+  if (any(vapply(laid$blocks[striped], function(block) isTRUE(block$design$marginals$axis), NA))) {
+    return(lay_out(laid$blocks, keys, plate, font, call))
+  }
+  # Ranges of axes that are not drawn can change without the layout.
+  laid$fits <- Map(function(fits, block) Map(function(fit, axis) {
+    if (axis$role == "marginal") changed(fit, range = axis$range) else fit
+  }, fits, block$axes), laid$fits, laid$blocks)
+  laid
+}
+
+# What was left out is said once for the same figure: of which column, in which blocks.
+tell_notes <- function(notes) {
+  if (is.null(notes)) return(invisible())
+  same <- unique(notes[c("column", "what", "n")])
+  text <- vapply(seq_len(nrow(same)), function(i) {
+    alike <- notes$column == same$column[i] & notes$what == same$what[i] & notes$n == same$n[i]
+    blocks <- setdiff(unique(notes$block[alike]), "")
+    paste0(
+      "\"", same$column[i], "\"", if (length(blocks)) paste0(" in ", paste(blocks, collapse = ", ")), ": ",
+      counted_phrase(same$n[i], same$what[i])
+    )
+  }, "")
+  warn_once("rows", c("Not every value is drawn as it is in the data:", stats::setNames(text, rep("*", length(text)))))
+}

@@ -1,0 +1,97 @@
+# Names of axes: what they take of the room, and where they stand. own: one block's list(block,
+# frame, fits, parts).
+
+most_moved_mm <- 1.5 # by which a name may stand off its own tick text to be in line with its neighbours
+
+# Beyond the tick text that it names; in line with those of its neighbours, where that moves it by little.
+place_titles <- function(panels, own, house, font) {
+  titles <- own$parts$titles
+  reach <- own$frame$reach
+  frame <- own$frame
+  middle <- function(track) (track$start_mm[1] + utils::tail(track$start_mm + track$length_mm, 1)) / 2
+  near <- function(even, own) if (even - own <= most_moved_mm) even else own
+  left <- function(column, of, laid) {
+    wide <- text_height_mm(laid$n_lines, laid$size_pt, font) + house$space_mm$title_gap
+    frame$x$start_mm[column] - near(reach$left[column] - wide, max(reach$own_left[of])) - wide
+  }
+  below <- function(row, of) {
+    frame$y$start_mm[row] + frame$y$length_mm[row] + near(reach$bottom_ticks[row], max(reach$own_bottom[of])) +
+      house$space_mm$title_gap
+  }
+  title <- function(laid, x, y, ..., panel = NA_integer_) {
+    if (!is.null(laid)) place_text("axis title", laid, x, y, font, across = 0.5, ..., panel = panel)
+  }
+  own_panels <- own$block$panels
+  lowest <- which(own_panels$row == max(own_panels$row))
+  first <- which(own_panels$column == 1)
+  c(
+    list(
+      title(titles$x_block, middle(frame$x), below(length(frame$y$start_mm), lowest)),
+      if (!is.null(titles$y_block)) title(titles$y_block, left(1, first, titles$y_block), middle(frame$y), angle = 90)
+    ),
+    lapply(seq_along(titles$x_each), function(i) {
+      title(titles$x_each[[i]], panels$x[i] + panels$w[i] / 2, below(panels$row[i], i), panel = panels$id[i])
+    }),
+    lapply(seq_along(titles$y_each), function(i) {
+      laid <- titles$y_each[[i]]
+      if (is.null(laid)) return(NULL)
+      x <- left(panels$column[i], i, laid)
+      title(laid, x, panels$y[i] + panels$h[i] / 2, angle = 90, panel = panels$id[i])
+    })
+  )
+}
+
+# An axis title stands once, centred on the block, where all panels show the same
+# variable; otherwise at each panel with the axis's tick text that has none before it
+# in its row or column, unless its heading names it.
+axis_titles <- function(block, frame, house, font) {
+  panels <- block$panels
+  size <- house$type_pt$title
+  line_mm <- function(laid) {
+    if (is.null(laid)) 0 else text_height_mm(laid$n_lines, size, font) + house$space_mm$title_gap
+  }
+  span <- function(track) utils::tail(track$start_mm + track$length_mm, 1) - track$start_mm[1]
+  of <- function(direction) {
+    shown <- block$panels[[paste0(direction, "_shown")]]
+    vapply(shown, function(i) if (is.na(i)) "" else block$axes[[i]]$title, "")
+  }
+  titles <- list(left_mm = rep(0, max(panels$column)), bottom_mm = rep(0, max(panels$row)))
+  for (direction in c("x", "y")) {
+    title <- of(direction)
+    if (all(title == "") || (direction == "y" && block$parts$heads_measure)) next
+    words <- lapply(
+      block$panels[[paste0(direction, "_shown")]], function(i) if (!is.na(i)) block$axes[[i]]$title_words
+    )
+    track <- frame[[direction]]
+    place <- panels[[if (direction == "x") "column" else "row"]]
+    if (length(unique(title)) == 1) {
+      laid <- set_within(words[[1]], size, font, max(8, span(track)), 3L)
+      titles[[paste0(direction, "_block")]] <- laid
+      if (
+        direction == "x"
+      ) titles$bottom_mm[length(titles$bottom_mm)] <- line_mm(laid) else titles$left_mm[1] <- line_mm(laid)
+      next
+    }
+    bears <- bears_title(title, panels, has_tick_text(block, direction), direction)
+    each <- lapply(
+      seq_along(title),
+      function(i) if (bears[i]) set_within(words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L)
+    )
+    titles[[paste0(direction, "_each")]] <- each
+    lengths_mm <- vapply(each, line_mm, 0)
+    if (direction == "x") titles$bottom_mm <- greatest_by(lengths_mm, panels$row) else titles$left_mm <- greatest_by(
+      lengths_mm, panels$column
+    )
+  }
+  titles
+}
+
+# Panels that have their own axis title: y titles at the first panel of a row that shows
+# it, x titles at the last of a column.
+bears_title <- function(title, panels, has_text, direction) {
+  along <- if (direction == "x") -panels$row else panels$column
+  line <- if (direction == "x") panels$column else panels$row
+  vapply(seq_along(title), function(i) {
+    has_text[i] && nzchar(title[i]) && !any(line == line[i] & along < along[i] & title == title[i])
+  }, NA)
+}

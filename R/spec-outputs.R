@@ -1,0 +1,166 @@
+# What a figure file asks to be drawn: a plate or several, for each of some values, in several outputs.
+#
+#   plates:    {main: {place: a, save: a.pdf}, extra: {place: b, save: b.pdf}}
+#   for_each:  {response: [rise, volume]}      "{response}" in any text below stands for each
+#   for_each:  {flour: {data: loaves, levels_of: flour}}
+#   outputs:   {journal: {width: single}, talk: {house: projected, key: right, formats: [png]}}
+
+output_keys <- c(setdiff(plate_settings, character()), "save", "formats")
+
+# The drawings of a document: a list of list(name, plate, save). stem: the figure file's path without its
+# ending.
+build_drawings <- function(document, tables, folder, stem) {
+  unlist(lapply(each_document(document, tables), function(one) {
+    blocks <- build_blocks(one$document, tables)
+    plates <- asked_plates(one$document)
+    unlist(lapply(seq_along(plates), function(i) {
+      named <- c(Filter(nzchar, names(plates)[i]), one$value)
+      plate_outputs(plates[[i]], one$document, blocks, folder, stem, named)
+    }), recursive = FALSE)
+  }), recursive = FALSE)
+}
+
+build_blocks <- function(document, tables) {
+  blocks <- used_blocks(lapply(named_list(document[["blocks"]], "blocks"), identity))
+  Map(function(block, name) build_block(block, tables, c("blocks", name)), blocks, names(blocks))
+}
+
+# The plates of a file by name, "" for the only one.
+asked_plates <- function(document) {
+  if (is.null(document[["plate"]]) == is.null(document[["plates"]])) {
+    abort_figure("the top of the file", "A figure has one of the keys \"plate\" and \"plates\".", names(document))
+  }
+  if (!is.null(document[["plate"]])) return(stats::setNames(list(document[["plate"]]), ""))
+  plates <- named_list(document[["plates"]], "plates")
+  for (name in names(plates)) {
+    check_keys(plates[[name]], c(plate_settings, "place", "save"), needs = c("place", "save"), at = c("plates", name))
+  }
+  plates
+}
+
+# A plate in each output that is asked for.
+plate_outputs <- function(plate, document, blocks, folder, stem, named) {
+  spot <- if (is.null(document[["plates"]])) "plate" else c("plates", named[1])
+  save <- plate[["save"]] %||% document[["save"]]
+  plate[["save"]] <- NULL
+  outputs <- document[["outputs"]]
+  if (is.null(outputs)) {
+    return(list(list(
+      name = named, plate = build_plate(plate, blocks, folder, spot), save = build_save(save, folder)
+    )))
+  }
+  outputs <- named_list(outputs, "outputs")
+  lapply(names(outputs), function(name) {
+    own <- as.list(outputs[[name]])
+    check_keys(own, output_keys, at = c("outputs", name))
+    changed_plate <- utils::modifyList(plate, own[intersect(names(own), plate_settings)])
+    # A height goes with the width that it was said with.
+    if (!is.null(own[["width"]]) && is.null(own[["height"]])) changed_plate$height <- NULL
+    list(
+      name = c(named, name), plate = build_plate(changed_plate, blocks, folder, c("outputs", name)),
+      save = output_paths(own, save, c(named, name), folder, stem)
+    )
+  })
+}
+
+# Where an output is written: where it says, else beside the figure file, under its name, in its formats or
+# those of `save`.
+output_paths <- function(own, save, named, folder, stem) {
+  if (!is.null(own[["save"]])) return(build_save(own[["save"]], folder))
+  formats <- unlist(own[["formats"]]) %||% unique(tools::file_ext(as.character(unlist(save))))
+  formats <- formats[nzchar(formats)]
+  if (!length(formats)) formats <- "pdf"
+  for (format in formats) check_choice(format, names(plate_writers()), "formats", NULL)
+  names <- paste0(paste(c(basename(stem), file_words(named)), collapse = "-"), ".", formats)
+  vapply(names, beside_file, "", folder = folder, USE.NAMES = FALSE)
+}
+
+# Values ----------------------------------------------------------------------------------
+
+# The document for each value of `for_each`: list(value, document).
+each_document <- function(document, tables) {
+  each <- document[["for_each"]]
+  if (is.null(each)) return(list(list(value = NULL, document = document)))
+  each <- named_list(each, "for_each")
+  if (length(each) != 1) abort_figure(
+    "for_each", "One name is expected, such as {response: [rise, volume]}.", names(each)
+  )
+  name <- names(each)
+  values <- each_values(each[[1]], tables, c("for_each", name))
+  piece <- paste0("{", name, "}")
+  saved <- unlist(document[c("save", "plates", "outputs")])
+  if (is.null(document[["outputs"]]) && !any(grepl(piece, saved, fixed = TRUE))) {
+    abort_figure(
+      "save", paste0("Each figure is saved under a name of its own: put \"", piece, "\" in it."), document[["save"]]
+    )
+  }
+  parts <- setdiff(names(document), c("nelvat", "data", "for_each"))
+  lapply(values, function(value) {
+    list(value = value, document = changed_texts(document, parts, piece, value))
+  })
+}
+
+each_values <- function(said, tables, at) {
+  if (!is.list(said) || is.null(names(said))) {
+    values <- unlist(said)
+    if (is.atomic(values) && length(values)) return(as.character(values))
+    abort_figure(at, "Expected a list of values, or {data: TABLE, levels_of: COLUMN}.", said)
+  }
+  check_keys(said, c("data", "levels_of"), needs = c("data", "levels_of"), at = at)
+  book <- named_table(said[["data"]], tables, c(at, "data"))
+  at_key(c(at, "levels_of"), check_column(said[["levels_of"]], book$data, book$label, NULL))
+  kind <- book$columns[[said[["levels_of"]]]]
+  if (!has_levels(kind)) abort_figure(c(at, "levels_of"), "Expected a column of levels.", said[["levels_of"]])
+  intersect(kind$levels, as.character(book$data[[said[["levels_of"]]]]))
+}
+
+# Every text in some parts of a document, with a piece replaced.
+changed_texts <- function(document, parts, piece, value) {
+  replaced <- function(node) {
+    if (is.character(node)) return(gsub(piece, value, node, fixed = TRUE))
+    if (is.list(node)) lapply(node, replaced) else node
+  }
+  for (part in parts) document[[part]] <- replaced(document[[part]])
+  document
+}
+
+# Blocks used again -----------------------------------------------------------------------
+
+# Blocks whose `use` names another, with what `with` changes: the document of that block, changed.
+used_blocks <- function(blocks) {
+  settle <- function(name, seen) {
+    block <- blocks[[name]]
+    if (!is.list(block)) return(block)
+    spot <- c("blocks", name)
+    if ("use" %in% names(block)) return(used_block(block, spot, seen, settle, names(blocks)))
+    repeated <- block$facets$panel
+    if (is.list(repeated) && "use" %in% names(repeated)) {
+      block$facets$panel <- used_block(repeated, c(spot, "facets", "panel"), seen, settle, names(blocks))$panel
+    }
+    block
+  }
+  stats::setNames(lapply(names(blocks), function(name) settle(name, name)), names(blocks))
+}
+
+used_block <- function(block, at, seen, settle, names) {
+  check_keys(block, c("use", "with"), at = at)
+  of <- string_at(block$use, c(at, "use"))
+  if (!of %in% names) abort_figure(c(at, "use"), "No block of that name is under `blocks`.", of, names)
+  if (of %in% seen) abort_figure(c(at, "use"), "A block cannot be made of itself.", of)
+  with_changes(settle(of, c(seen, of)), block$with, c(at, "with"))
+}
+
+# The document of a block with other keys: those of its word, or of the panel that facets repeat.
+with_changes <- function(block, changes, at) {
+  word <- intersect(names(block), block_words)
+  if (length(word) != 1 || is.null(changes)) return(block)
+  changes <- named_list(changes, at)
+  if (!is.list(block[[word]])) abort_figure(at, paste0("\"", word, "\" has no keys here."), names(changes))
+  own <- if (word == "facets") c("across", "down", names(facets_settings)) else names(changes)
+  for (key in names(changes)) {
+    if (key == "marginals") block$marginals <- changes$marginals
+    else if (key %in% own) block[[word]][key] <- list(changes[[key]])
+    else block[[word]]$panel[key] <- list(changes[[key]])
+  }
+  block
+}

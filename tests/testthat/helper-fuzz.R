@@ -1,0 +1,89 @@
+# Random figures of nasty tables, for what must hold of all: a scene that keeps every invariant, or an error of
+# the package's own.
+
+nasty_numbers <- function(n) {
+  values <- switch(sample(9, 1),
+    rnorm(n), rep(5, n), rnorm(n) * 1e9 + 1e12, rnorm(n) * 1e-12, sample(c(0, 1e300, -1e300), n, TRUE), sample(c(NA, Inf, -Inf, 0, 1), n, TRUE), rep(NA_real_, n), round(rnorm(n), 1), 1e9 + runif(n) * 1e-3
+  )
+  if (n > 2 && runif(1) < 0.3) values[sample(n, 1)] <- NA
+  values
+}
+
+nasty_names <- c("a", "", " ", "b*c", "x^2^", "~", "\u4e2d\u6587", "\u0645\u0631\u062d\u0628\u0627", "e\u0301", "\U0001F35E", "1-2", "25-34", "a/b/c", "TRUE", "NA ", "=1+1", strrep("long ", 12), paste(rep("w", 80), collapse = ""))
+
+nasty_levels <- function(n) {
+  values <- sample(sample(nasty_names, sample(5, 1)), n, TRUE)
+  if (runif(1) < 0.3) values[sample(n, 1)] <- NA
+  if (runif(1) < 0.2) factor(values, levels = unique(c(na.omit(values), "unused"))) else values
+}
+
+nasty_table <- function() {
+  n <- sample(c(0, 1, 2, 3, 12, 60), 1, prob = c(1, 2, 2, 3, 6, 6))
+  table <- data.frame(f = nasty_levels(n), g = nasty_levels(n), v = nasty_numbers(n), w = nasty_numbers(n))
+  table$t <- as.POSIXct("2026-03-29 01:30", tz = "Europe/Oslo") + if (n) sort(sample(0:1e6, n, TRUE)) else numeric()
+  table$d <- as.Date(sample(c("0001-01-01", "2026-02-28", "2026-03-01", "9999-12-31"), n, TRUE))
+  table
+}
+
+pick <- function(...) {
+  one <- sample(list(...), 1)[[1]]
+  if (is.function(one)) one() else one
+}
+
+nasty_ink <- function() pick(
+  ink_points, function() ink_points(size = runif(1, 0.05, 5), opacity = runif(1)), ink_line, function() ink_line(centre = "mean", band = sample(c("sd", "se", "ci", "range"), 1)), ink_bars,
+  function() ink_bars(centre = sample(c("mean", "median", "sum", "count"), 1), arrange = sample(c("side", "stack", "share", "overlay"), 1), values = TRUE), ink_box, function() ink_box(notch = TRUE, whiskers = "range"),
+  ink_violin, ink_dots, function() ink_swarm(size = runif(1, 0.1, 2)), ink_histogram, function() ink_histogram(width = 10^runif(1, -9, 3)), function() ink_histogram(bins = sample(50, 1), curve = TRUE), ink_density,
+  ink_rug, ink_hexagons, ink_bins, ink_contours, function() ink_fit(model = sample(c("line", "polynomial", "loess"), 1), equation = TRUE), ink_residuals, ink_tiles, ink_value, ink_step, function() ink_labels(f),
+  function() ink_text(sample(nasty_names, 1), x = runif(1), y = runif(1), at = "panel"), function() ink_rule(y = rnorm(1)), function() ink_shade(x = sort(rnorm(2)))
+)
+
+nasty_panel <- function(table) {
+  channel <- function() sample(c("f", "g", "v", "w", "t", "d"), 1)
+  said <- list(x = as.name(channel()))
+  if (runif(1) < 0.8) said$y <- as.name(channel())
+  for (one in c("colour", "shape", "size", "dash", "group")) if (runif(1) < 0.15) said[[one]] <- as.name(channel())
+  if (runif(1) < 0.15) said$x <- call(sample(c("log10", "sqrt", "asinh", "reverse", "logit"), 1), said$x)
+  if (runif(1) < 0.1) said$y_axis <- axis_of(range = sort(rnorm(2)), every = 10^sample(-3:2, 1))
+  if (runif(1) < 0.1) said$missing <- sample(c("gap", "bridge", "drop", "own"), 1)
+  do.call(panel, c(list(table), said, lapply(seq_len(sample(2, 1)), function(i) nasty_ink())))
+}
+
+nasty_plate <- function(seed) {
+  set.seed(seed)
+  table <- nasty_table()
+  block <- function() pick(
+    function() nasty_panel(table), function() nasty_panel(table),
+    function() facets(nasty_panel(table), across = f, per_row = sample(3, 1), behind = runif(1) < 0.2, missing = sample(c("drop", "own"), 1)),
+    function() facets(nasty_panel(table), across = f, down = g, range_per = sample(c("block", "panel", "row"), 1), empty = sample(c("draw", "drop", "say"), 1)),
+    function() every_pair(table, c(v, w), colour = g), function() joint(table, x = v, y = w), function() text_panel(sample(nasty_names, 1))
+  )
+  do.call(plate, c(lapply(seq_len(sample(2, 1)), function(i) block()), list(
+    width = pick("single", "double", runif(1, 20, 300)), height = pick(NULL, runif(1, 20, 250)), key = pick(NULL, "top", "bottom", "left", "right", "inside", "none", "direct", "block"),
+    title = pick(NULL, sample(nasty_names, 1)), letters = pick(NULL, "panel", "none")
+  )))
+}
+
+# What is wrong with a scene: numbers that are not finite, marks out of their panel's tables, and what
+# scene_faults() finds.
+broken_invariants <- function(scene) {
+  numbers <- c(unlist(scene$panels[c("x", "y", "w", "h")]), unlist(scene$texts[c("x0", "x1", "y0", "y1")]), unlist(lapply(scene$axes, `[[`, "range")))
+  marks <- unlist(lapply(scene$marks, function(layer) unlist(layer$table[intersect(c("x", "y", "x0", "x1", "y0", "y1", "size_mm"), names(layer$table))])))
+  c(
+    if (any(!is.finite(numbers))) "a place is no number", if (any(is.infinite(marks))) "a mark is at infinity", if (any(scene$panels$w <= 0 | scene$panels$h <= 0)) "a plot area has no size",
+    if (any(!unlist(lapply(scene$marks, function(layer) layer$table$panel)) %in% scene$panels$id)) "a mark has no panel",
+    if (any(vapply(scene$axes, function(axis) anyDuplicated(axis$text[nzchar(axis$text)]) > 0 && !axis$slots && is.null(axis$moment), NA))) "ticks print alike"
+  )
+}
+
+# NULL where all is well; else what came of it.
+fuzz_case <- function(seed) {
+  withCallingHandlers(tryCatch({
+    setTimeLimit(elapsed = 20, transient = TRUE)
+    on.exit(setTimeLimit())
+    found <- broken_invariants(as_scene(nasty_plate(seed)))
+    if (length(found)) paste(found, collapse = "; ")
+  }, nelvat_error = function(error) NULL, error = function(error) paste0("bare error: ", conditionMessage(error)[1])), warning = function(warning) {
+    if (inherits(warning, "nelvat_warning")) rlang::cnd_muffle(warning)
+  }, message = function(message) rlang::cnd_muffle(message))
+}
