@@ -22,7 +22,8 @@ plate_grid <- function(children, sizes, per_row, call) {
   } else if (length(children) == 1) {
     tree_leaves(children[[1]], whole_span(), whole_span(), names(children), call)
   } else {
-    table_leaves(wrapped_children(children, per_row, sizes$page_mm[1], sizes$page_mm[2]), sizes, call)
+    dealt <- dealt_children(children, per_row, sizes)
+    table_leaves(dealt$children, changed(sizes, heights = sizes$heights %||% dealt$heights), call)
   }
   key <- Find(function(leaf) leaf$how == "key", leaves)
   leaves <- Filter(function(leaf) leaf$how == "block", leaves)
@@ -133,36 +134,4 @@ table_leaves <- function(children, sizes, call) {
     down <- rbind(y[[child$rows[1]]][1, ], y[[child$rows[2]]][2, ])
     tree_leaves(child$child, across, down, child$child$name, call)
   }), recursive = FALSE)
-}
-
-# Several blocks without a placement: dealt out in rows.
-wrapped_children <- function(children, per_row, width_mm, height_mm) {
-  n <- length(children)
-  per_row <- min(n, per_row %||% dealt_per_row(n, width_mm, height_mm))
-  cell <- function(child, i) {
-    structure(
-      list(how = "at", rows = rep((i - 1) %/% per_row + 1, 2), columns = rep((i - 1) %% per_row + 1, 2), child = child),
-      class = "nelvat_placement"
-    )
-  }
-  filled <- c(children, rep(list(blank()), ceiling(n / per_row) * per_row - n))
-  Map(cell, filled, seq_along(filled))
-}
-
-best_shape <- 1.3     # width over height of a place
-best_width_mm <- 70
-
-# How many blocks in a row: so that their places are of a good shape (where the height is known) or width, and
-# none stays empty, if that can be.
-dealt_per_row <- function(n, width_mm, height_mm) {
-  columns <- seq_len(n)
-  rows <- ceiling(n / columns)
-  wide <- width_mm / columns
-  known <- !is.na(height_mm)
-  shape <- if (known) wide / (height_mm / rows) else wide / best_width_mm * best_shape
-  good <- if (known) shape >= 0.6 & shape <= 1.8 else wide >= 40 & wide <= 130
-  empty <- rows * columns - n
-  if (!any(good)) good[which.min(abs(log(shape / best_shape)))] <- TRUE
-  rank <- abs(log(shape / best_shape)) + ifelse(empty > 0, 1 + empty / n, 0) + ifelse(good, 0, 10)
-  columns[which.min(rank)]
 }

@@ -88,17 +88,19 @@ new_plate <- function(blocks, settings, call) {
     ) && !isFALSE(child$block$inset),
     NA
   )
-  sizes <- changed(settings, page_mm = c(width_mm, settings$height %||% NA))
+  sizes <- changed(settings, page_mm = c(width_mm, settings$height %||% NA), house = style)
   grid <- with_insets(plate_grid(children[!is_inset], sizes, settings$per_row, call), children[is_inset])
   grid$blocks <- settle_zooms(grid$blocks, grid$names, call)
   grid$blocks <- Map(
     function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, style), grid$blocks,
     seq_along(grid$blocks)
   )
-  height_mm <- settings$height %||% natural_height(grid, width_mm, style)
+  natural_mm <- natural_height(grid, width_mm, style)
+  height_mm <- settings$height %||% min(style$page$height_most_mm, natural_mm)
   structure(list(
     blocks = grid$blocks, names = grid$names, grid = grid[c("columns", "rows", "places", "key")],
-    width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm),
+    width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm), grows = is.null(settings$height),
+    pages = pages_of_rows(grid, width_mm, settings$height, natural_mm, style),
     house = style, key = settings[["key"]] %||% house_key(style),
     key_titles = check_key_titles(settings$key_titles, call),
     letters = check_letters(settings$letters, sum(!is.na(grid$places$x0)), call),
@@ -191,53 +193,4 @@ resize <- function(plate, width = NULL, height = NULL, ...) {
   if (!is.null(width)) settings$width <- width
   settings["height"] <- list(height)
   new_plate(plate$made$blocks, settings, call)
-}
-
-# The share of the page that a block has across and down.
-block_share <- function(grid, i, direction) {
-  place <- grid$places[i, ]
-  tracks <- if (direction == "x") grid$columns[place$x0:place$x1, ] else grid$rows[place$y0:place$y1, ]
-  list(mm = sum(tracks$mm), share = sum(tracks$share))
-}
-
-settle_wrap <- function(block, i, grid, width_mm, height_mm, house) {
-  if (!identical(block$per_row, "page")) return(block)
-  own <- function(direction, total) if (!is.null(total)) {
-    part <- block_share(grid, i, direction)
-    part$mm + part$share * total
-  }
-  block$per_row <- page_wrap(block, own("x", width_mm), own("y", height_mm), house)
-  block
-}
-
-# Panels in a row so that each comes nearest to three quarters as high as wide; without
-# a height, about as many rows as columns.
-page_wrap <- function(block, width_mm, height_mm, house) {
-  block$per_row <- NULL
-  n <- nrow(standing_areas(block_cells(block)$areas))
-  # More columns than the least panels and their tick text leave room for are of no use.
-  columns <- seq_len(min(n, max(1, floor(width_mm / (house$least_panel_mm$width + 7)))))
-  rows <- ceiling(n / columns)
-  shape <- if (is.null(height_mm)) rows / columns else pmax(height_mm / rows - 12, 2) / (width_mm / columns - 10) / 0.75
-  # Of equally good shapes the one that leaves the fewest places empty.
-  fitness <- abs(log(pmax(shape, 1e-3))) + 0.1 * (rows * columns - n) / n
-  columns[which.min(fitness)]
-}
-
-around_mm <- 12 # about what tick text and titles take beside a plot area
-
-# A height at which panels have the shape they look best at.
-natural_height <- function(grid, width_mm, house) {
-  across <- width_mm - sum(grid$columns$mm) - around_mm * nrow(grid$columns)
-  wanted <- vapply(which(!is.na(grid$places$x0)), function(i) {
-    block <- grid$blocks[[i]]
-    panels <- block_cells(block)$areas
-    own <- block_share(grid, i, "x")
-    wide <- (own$mm + own$share * across - around_mm * (max(panels$column) - 1)) / max(panels$column)
-    down <- block_share(grid, i, "y")
-    high <- max(panels$row) * (max(wide, 8) * wished_shape(block) + 9) - 9
-    if (down$share > 0) (high - down$mm) / down$share else 0
-  }, 0)
-  most <- house$page$height_most_mm
-  round(min(most, max(30, max(wanted) + sum(grid$rows$mm) + (around_mm + 3) * nrow(grid$rows) + 12)))
 }

@@ -35,7 +35,9 @@ lay_out <- function(blocks, keys, plate, font, call) {
     )
     if (settled) break
   }
-  c(list(blocks = blocks, fits = lapply(fitted, lapply, new_fitted_axis), rounds = round), page)
+  c(list(
+    blocks = blocks, fits = lapply(fitted, lapply, new_fitted_axis), rounds = round, page_mm = plate$height_mm
+  ), page)
 }
 
 # Stops where a plot area of a layout is under its least size.

@@ -4,9 +4,16 @@
 
 # The scenes of a plate, one a page. One page where all fits.
 page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
+  if (!is.null(plate$pages)) {
+    return(lapply(plate$pages, function(rows) {
+      part <- part_of_plate(resolved, plate, rows)
+      settle_page(part$resolved, part$plate, call)
+    }))
+  }
   laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
   per_page <- rows_per_page(laid, plate)
   if (is.null(per_page)) return(list(settle_page(resolved, plate, call, laid)))
+  plate$grows <- FALSE
   n_rows <- max(laid$blocks[[1]]$panels$row)
   per_page <- ceiling(n_rows / ceiling(n_rows / per_page))
   pages <- split(seq_len(n_rows), ceiling(seq_len(n_rows) / per_page))
@@ -16,11 +23,45 @@ page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
 
 # The scene that a plate is described from: on a page as high as all its rows of panels need.
 whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
+  if (!is.null(plate$pages)) {
+    plate$height_mm <- natural_height(changed(plate$grid, blocks = plate$blocks), plate$width_mm, plate$house)
+    return(settle_page(resolved, plate, call))
+  }
   laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
   if (is.null(rows_per_page(laid, plate))) return(settle_page(resolved, plate, call, laid))
+  plate$grows <- FALSE
   n_rows <- max(laid$blocks[[1]]$panels$row)
   plate$height_mm <- around_rows(laid, n_rows, plate) + 1.5 * n_rows * least_lengths(laid$blocks[[1]], plate)$height
   settle_page(resolved, plate, call)
+}
+
+# A resolved plate, and what it asks, with only the blocks of some rows of its grid, and their insets.
+# Blocks keep their ids, by which messages and letters know them.
+part_of_plate <- function(resolved, plate, rows) {
+  places <- plate$grid$places
+  zooms <- lapply(resolved$blocks, function(block) block$design$zoom)
+  held <- places$y0 %in% rows
+  for (i in which(is.na(places$x0))) held[i] <- held[zooms[[i]]$of]
+  of <- which(held)
+  blocks <- lapply(of, function(i) {
+    if (is.null(zooms[[i]])) return(resolved$blocks[[i]])
+    design <- resolved$blocks[[i]]$design
+    design$zoom$of <- match(zooms[[i]]$of, of)
+    changed(resolved$blocks[[i]], design = design)
+  })
+  places <- places[of, ]
+  places$y0 <- match(places$y0, rows)
+  places$y1 <- match(places$y1, rows)
+  tracks <- plate$grid$rows[rows, ]
+  tracks$share <- tracks$share / max(sum(tracks$share), 1e-9)
+  plate$grid <- changed(plate$grid, rows = tracks, places = places)
+  if (plate$grows) {
+    plate$height_mm <- min(
+      plate$house$page$height_most_mm,
+      natural_height(changed(plate$grid, blocks = plate$blocks[of]), plate$width_mm, plate$house)
+    )
+  }
+  list(resolved = changed(resolved, blocks = blocks), plate = plate)
 }
 
 # How many rows of panels of the least height a page holds; NULL where all rows fit, or where

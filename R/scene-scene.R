@@ -44,6 +44,10 @@ settle_page <- function(resolved, plate, call, laid = NULL) {
   font <- resolved$font
   entries <- resolved$keys
   laid <- laid %||% lay_out(resolved$blocks, entries, plate, font, call)
+  if (plate$grows) {
+    plate <- grown(plate, laid)
+    if (plate$height_mm != laid$page_mm) laid <- lay_out(resolved$blocks, entries, plate, font, call)
+  }
   check_lengths(laid, plate, call)
   laid <- with_aligned_bins(laid, entries, plate, font, call)
   laid <- with_settled_insets(laid, entries, plate, font, call)
@@ -52,6 +56,24 @@ settle_page <- function(resolved, plate, call, laid = NULL) {
   tell_notes(scene$told)
   tell_scales(scene$notes)
   scene
+}
+
+# A page whose height was left to the figure: as high as gives its panels the shape they look best at,
+# now that what stands around them is known. Small differences are let be.
+grown <- function(plate, laid) {
+  short <- vapply(which(!is.na(plate$grid$places$x0)), function(i) {
+    block <- laid$blocks[[i]]
+    frame <- laid$frames[[i]]
+    share <- sum(plate$grid$rows$share[plate$grid$places$y0[i]:plate$grid$places$y1[i]])
+    shape <- block$aspect %||% wished_shape(block$design)
+    least <- least_lengths(block, plate)$height
+    wanted <- length(frame$y$length_mm) * max(mean(frame$x$length_mm) * shape, least)
+    if (share > 0) (wanted - sum(frame$y$length_mm)) / share else -Inf
+  }, 0)
+  if (all(is.finite(short)) && abs(max(short)) > 0.1 * plate$height_mm) {
+    plate$height_mm <- round(min(plate$house$page$height_most_mm, max(30, plate$height_mm + max(short))))
+  }
+  plate
 }
 
 # Insets that may choose their place take one where they cover no data.

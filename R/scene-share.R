@@ -94,7 +94,7 @@ drawn_once <- function(blocks, joined, plate, direction) {
     i <- joined$block[row]
     beyond <- which(lines == lines[i] & places[[along[2]]] == places[[along[1]]][i] + if (direction == "x") 1 else -1)
     beyond <- Filter(
-      function(j) any(
+      function(j) same_page(plate, i, j) && any(
         joined$block == j & joined$variable == joined$variable[row] & joined$transform == joined$transform[row] &
         joined$slots == joined$slots[row]
       ),
@@ -111,4 +111,9 @@ drawn_once <- function(blocks, joined, plate, direction) {
     blocks[[i]] <- with_axis(blocks[[i]], joined$axis[row], drawn_at = integer(), title = "")
   }
   blocks
+}
+
+same_page <- function(plate, i, j) {
+  rows <- plate$grid$places$y0[c(i, j)]
+  is.null(plate$pages) || any(vapply(plate$pages, function(page) all(rows %in% page), NA))
 }
