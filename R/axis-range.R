@@ -6,8 +6,9 @@ lone_padding <- 0.5    # half-width of a range of one value, as a share of the v
 
 slot_range <- function(n_levels) c(0.5, n_levels + 0.5)
 
-# extent: least and greatest shown, in transformed units; zero: does the axis start at zero?
-value_range <- function(extent, zero = FALSE, transform = axis_transform()) {
+# extent: least and greatest shown, in transformed units; zero: does the axis start at zero? tight: do marks
+# fill it to its ends?
+value_range <- function(extent, zero = FALSE, transform = axis_transform(), tight = FALSE) {
   shown <- c(extent, if (zero && length(extent)) transform$forward(0))
   shown <- shown[is.finite(shown)]
   if (!length(shown)) return(c(0, 1))
@@ -17,6 +18,7 @@ value_range <- function(extent, zero = FALSE, transform = axis_transform()) {
     half <- if (range[1] == 0 || transform$name != "identity") lone_padding else abs(range[1]) * lone_padding
     return(range + c(-1, 1) * half)
   }
+  if (tight) return(range)
   padding <- width * value_padding * c(-1, 1)
   if (zero) padding[range == transform$forward(0)] <- 0
   range + padding

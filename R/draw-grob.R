@@ -145,7 +145,7 @@ key_lines <- function(keys) {
   if (!nrow(keys)) return(NULL)
   grid::segmentsGrob(native(keys$x), native(keys$y + keys$h / 2), native(keys$x + keys$w), native(keys$y + keys$h / 2),
                      gp = grid::gpar(
-                       col = keys$colour, lty = line_type(keys$dash), lwd = line_width(0.9), lineend = "butt"
+                       col = keys$colour, lty = line_type(keys$dash), lwd = line_width(keys$weight_pt), lineend = "butt"
                      ))
 }
 

@@ -22,9 +22,15 @@ draw_segments <- function(table) {
   ))
 }
 
-# points: panel, x, y, colour, shape, size_mm, opacity.
+# points: panel, x, y, colour, shape, size_mm, opacity and, where they lie over each other, edge: the colour
+# of a hair line round solid ones.
 draw_points <- function(table) {
   looks <- symbol_looks(table$shape, table$colour, table$opacity)
+  if (!is.null(table$edge)) {
+    solid <- !table$shape %in% open_symbols
+    looks$colour[solid] <- table$edge[solid]
+    looks$stroke[solid] <- hair_stroke
+  }
   table[names(looks)] <- looks
   # ggplot2 takes a size in its own mm and adds the outline to it.
   table$size <- symbol_font_pt(table$size_mm) / ggplot2::.pt
@@ -41,6 +47,8 @@ symbol_codes <- c(
   disc = 21, triangle = 24, ring = 21, square = 22, wedge = 25, diamond = 23, `open square` = 22, `open triangle` = 24
 )
 open_symbols <- c("ring", "open square", "open triangle")
+
+hair_stroke <- 0.12 # about 0.17 pt
 
 # ggplot2 leaves out points of colour NA as missing, so "none" is a clear colour.
 clear <- "#FFFFFF00"

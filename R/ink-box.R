@@ -9,6 +9,7 @@
 #'   `c(0.05, 0.95)`.
 #' @param notch Draw a notch at the median: its 95 % interval for comparing two boxes.
 #' @param outliers Draw the values beyond the whiskers?
+#' @param fill `"paper"`, or `"light"`: the box's own colour, paler.
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
@@ -21,11 +22,11 @@
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_box()), width = 120, height = 60)
 #' @export
-ink_box <- function(whiskers = 1.5, notch = FALSE, outliers = TRUE, colour = NULL, ...) {
+ink_box <- function(whiskers = 1.5, notch = FALSE, outliers = TRUE, fill = "paper", colour = NULL, ...) {
   check_rest(...)
   ink <- new_ink(
     "box", whiskers = check_whiskers(whiskers), notch = check_flag(notch, "notch"),
-    outliers = check_flag(outliers, "outliers")
+    outliers = check_flag(outliers, "outliers"), fill = check_choice(fill, c("paper", "light"), "fill")
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -156,7 +157,10 @@ place_ink.ink_box <- function(ink, trained, place) {
       panel = rep(boxes$panel, 2), x0 = rep(mid, 2), x1 = rep(mid, 2), y0 = c(y$low, y$q3), y1 = c(y$q1, y$high),
       colour = rep(colour, 2), weight_pt = weight, .rows = 2 * nrow(boxes)
     ), trained$lying)),
-    new_marks("areas", exchange_axes(box_outlines(boxes$panel, x0, x1, y, colour, ink$notch, weight), trained$lying)),
+    new_marks("areas", exchange_axes(box_outlines(
+      boxes$panel, x0, x1, y, colour, ink$notch, weight,
+      if (ink$fill == "light") paler(colour, place$house$colour$paper) else place$house$colour$paper
+    ), trained$lying)),
     new_marks("segments", exchange_axes(new_table(
       panel = boxes$panel, x0 = if (ink$notch) x0 + (x1 - x0) * notch_depth else x0,
       x1 = if (ink$notch) x1 - (x1 - x0) * notch_depth else x1,
@@ -176,8 +180,14 @@ place_ink.ink_box <- function(ink, trained, place) {
 
 notch_depth <- 0.22 # of the box's width, from each side
 
-# Boxes as outlines: paper-white inside a coloured line, notched or not.
-box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt) {
+# A fifth of a colour over the paper, as a solid colour.
+paler <- function(colour, paper) {
+  mixed <- 0.2 * grDevices::col2rgb(colour) + 0.8 * as.vector(grDevices::col2rgb(paper))
+  grDevices::rgb(mixed[1, ], mixed[2, ], mixed[3, ], maxColorValue = 255)
+}
+
+# Boxes inside a coloured line, notched or not.
+box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt, fill) {
   n <- length(panel)
   cut <- (x1 - x0) * if (notch) notch_depth else 0
   at_low <- if (notch) pmax(y$notch_low, y$q1) else y$median
@@ -186,7 +196,7 @@ box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt) {
   ys <- rbind(y$q1, y$q1, at_low, y$median, at_high, y$q3, y$q3, at_high, y$median, at_low)
   new_table(
     panel = rep(panel, each = 10), area = rep(seq_len(n), each = 10), x = as.vector(xs), y = as.vector(ys),
-    fill = "#FFFFFF", opacity = 1,
+    fill = rep(rep_len(fill, n), each = 10), opacity = 1,
     colour = rep(colour, each = 10), weight_pt = weight_pt, .rows = 10 * n)
 }
 

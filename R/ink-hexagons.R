@@ -86,7 +86,7 @@ place_ink.ink_hexagons <- function(ink, trained, place) {
     y = rep(cells$y, each = 6) + rep(cells$half_y, each = 6) * corner_y, fill = rep(shades$fill, each = 6),
     opacity = 1, colour = "#FFFFFF", weight_pt = 0.2, .rows = 6 * n
   ))
-  list(c(marks, list(key = "cell counts", steps = shades$key)))
+  list(c(marks, list(key = "cell counts", steps = shades$key, counts = cells$n)))
 }
 
 #' @export
@@ -103,7 +103,7 @@ place_ink.ink_bins <- function(ink, trained, place) {
     y0 = cell$rows$row / ink$bins[2],
     y1 = (cell$rows$row + 1) / ink$bins[2], fill = shades$fill, opacity = 1, .rows = length(n)
   ))
-  list(c(marks, list(key = "cell counts", steps = shades$key)))
+  list(c(marks, list(key = "cell counts", steps = shades$key, counts = n)))
 }
 
 # Shades of counts and what their key says.
@@ -111,25 +111,50 @@ count_shades <- function(counts, steps, ramps = NULL) {
   edges <- count_edges(counts, steps)
   n <- length(edges) - 1
   colours <- house_ramp(max(n, 2), FALSE, ramps)[seq_len(n)]
+  # Where a step is one count, it is named in its middle; else steps are named at their edges.
+  single <- all(diff(edges) == 1)
+  named <- if (single) edges[-(n + 1)] else edges
   list(
     fill = colours[findInterval(counts, edges, rightmost.closed = TRUE)],
     key = list(
-      range = range(edges), at = edges, share = seq(0, 1, length.out = n + 1),
-      text = number_text(c(edges[-(n + 1)], max(counts, 1))), colours = colours
+      range = range(edges), at = named, share = if (single) (seq_len(n) - 0.5) / n else seq(0, 1, length.out = n + 1),
+      text = number_text(named), colours = colours
     )
   )
 }
 
 #' @export
-own_keys.ink_hexagons <- function(ink, layer, house) list(late_count_key())
+own_keys.ink_hexagons <- function(ink, layer, house) list(late_count_key(ink, layer))
 #' @export
-own_keys.ink_bins <- function(ink, layer, house) list(late_count_key())
+own_keys.ink_bins <- function(ink, layer, house) list(late_count_key(ink, layer))
 
-late_count_key <- function() {
+# Blocks that count the same two quantities in as many cells have one scale of shades.
+late_count_key <- function(ink, layer) {
   list(
     id = "cell counts", title = "Count", ramp = TRUE, late = TRUE, glyph = "ramp", range = c(1, 2), at = c(1, 2),
-    share = c(0, 1), text = c("1", "2")
+    share = c(0, 1), text = c("1", "2"), n_steps = ink$steps,
+    scale = paste(ink$ink, paste(ink$bins, collapse = " "), ink$steps, layer$x$id, layer$y$id)
   )
+}
+
+# Cells of several blocks that have one key, shaded by one scale.
+with_common_shades <- function(marks, keys, house) {
+  for (key in Filter(function(key) !is.null(key$late) && length(key$block) > 1, keys)) {
+    of <- which(vapply(marks, function(layer) is_counted_by(layer, key), NA))
+    if (length(of) < 2) next
+    in_cells <- lapply(marks[of], `[[`, "counts")
+    shades <- count_shades(unlist(in_cells), key$n_steps, house$ramps)
+    fills <- split(shades$fill, rep(seq_along(of), lengths(in_cells)))
+    marks[of] <- Map(function(layer, fill) {
+      layer$table$fill <- rep(fill, each = nrow(layer$table) / length(fill))
+      changed(layer, steps = shades$key)
+    }, marks[of], fills)
+  }
+  marks
+}
+
+is_counted_by <- function(layer, key) {
+  !is.null(layer$key) && startsWith(key$id, layer$key) && layer$block %in% key$block
 }
 
 #' @export

@@ -6,7 +6,8 @@
 #' @param size Diameter of the symbols in mm, or a quantity that their area shows; `NULL`
 #'   for the panel's `size`, or the house's diameter, smaller where points crowd.
 #' @param colour A colour, or a column shown by colour in this ink alone.
-#' @param opacity Opacity, 0 to 1.
+#' @param opacity Opacity, 0 to 1. `NULL`: see-through where size shows a quantity, as such symbols cover each
+#'   other, unless the house forbids it; else 1.
 #' @param shape A symbol: `"disc"`, `"triangle"`, `"ring"`, `"square"`, `"wedge"`,
 #'   `"diamond"`, `"open square"` or `"open triangle"`; or a category shown by symbol in this
 #'   ink alone.
@@ -19,9 +20,9 @@
 #'   width = "single", height = 70
 #' )
 #' @export
-ink_points <- function(size = NULL, opacity = 1, shape = NULL, colour = NULL, ...) {
+ink_points <- function(size = NULL, opacity = NULL, shape = NULL, colour = NULL, ...) {
   check_rest(...)
-  ink <- new_ink("points", opacity = check_number(opacity, "opacity", 0, 1))
+  ink <- new_ink("points", opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE))
   ink <- with_channels(ink, size = rlang::enquo(size), colour = rlang::enquo(colour), shape = rlang::enquo(shape))
   check_number(ink$settings$size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
   ink
@@ -51,15 +52,33 @@ place_ink.ink_points <- function(ink, trained, place) {
   points <- trained$table
   # Large symbols first, so that small ones are seen.
   if (!is.null(points$size)) points <- table_rows(points, order(-points$size))
-  list(new_marks("points", new_table(
+  see_through <- !is.null(points$size) && isTRUE(place$house$limits$transparency)
+  opacity <- ink$opacity %||% if (see_through) bubble_opacity else 1
+  table <- new_table(
     panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
-    colour = place$colour_of(points$colour, nrow(points)), opacity = ink$opacity,
+    colour = place$colour_of(points$colour, nrow(points)), opacity = opacity,
     shape = if (is.null(points$shape)) ink$settings$shape %||% "disc" else place$shape_of(points$shape),
     size_mm = if (is.null(points$size)) ink$settings$size %||% crowded_size(points$panel, place) else {
       place$size_of(points$size)
     },
     .rows = nrow(points)
-  )))
+  )
+  if (opacity >= 1 && any_overlap(table, place)) table$edge <- place$house$colour$paper
+  list(new_marks("points", table))
+}
+
+bubble_opacity <- 0.75
+least_edged_mm <- 0.6 # a hair edge would take much of a smaller symbol
+
+# Do opaque symbols of a layer lie over each other? Then a hair edge in the colour of the paper tells
+# them apart. Told by squares whose diagonal is the symbols' diameter.
+any_overlap <- function(table, place) {
+  if (nrow(table) < 2 || min(table$size_mm) < least_edged_mm) return(FALSE)
+  side <- rep_len(table$size_mm, nrow(table)) / sqrt(2)
+  cell <- function(unit, length_mm) floor(unit * length_mm / side)
+  anyDuplicated(data.frame(
+    table$panel, cell(table$x, place$panel_w(table$panel)), cell(table$y, place$panel_h(table$panel))
+  )) > 0
 }
 
 most_inked <- 0.3     # share of the fullest panel that points may take together

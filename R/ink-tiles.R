@@ -1,14 +1,18 @@
 #' Heat tiles
 #'
-#' A tile for each pair of categories, shaded by the quantity on `colour`, its value
+#' A tile for each pair of categories, numbers or moments, shaded by the quantity on `colour`, its value
 #' written in black or white, whichever stands out.
 #'
 #' @param values Write the values?
 #' @param diverging A ramp to both sides of zero with limits the same way far? `NULL`:
 #'   when there are values on both sides.
-#' @param gap Share of a tile's side left white between tiles.
+#' @param gap Share of a tile's side left white between tiles; `NULL` for 0.03 on categories and none
+#'   where x or y is a quantity or moment.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
+#' @details On a quantity or moment a tile reaches half way to its neighbours; where values are missing
+#'   from an even series, it is as wide as the others, and the place stays empty. More values for one
+#'   tile are an error: count or average them first.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
@@ -18,17 +22,18 @@
 #'   width = 110, height = 90
 #' )
 #' @export
-ink_tiles <- function(values = TRUE, diverging = NULL, gap = 0.03, ...) {
+ink_tiles <- function(values = TRUE, diverging = NULL, gap = NULL, ...) {
   check_rest(...)
   if (!is.null(diverging)) check_flag(diverging, "diverging")
-  new_ink("tiles", values = check_flag(values, "values"), diverging = diverging, gap = check_number(gap, "gap", 0, 0.9))
+  new_ink(
+    "tiles", values = check_flag(values, "values"), diverging = diverging,
+    gap = check_number(gap, "gap", 0, 0.9, or_null = TRUE)
+  )
 }
 
 #' @export
 check_ink.ink_tiles <- function(ink, panel, call) {
   check_needs(panel, c("x", "y", "colour"), "A heat map", call)
-  check_variable_kind(panel$variables$x, "x", c("category", "ordinal"), call)
-  for (y in panel$variables$y) check_variable_kind(y, "y", c("category", "ordinal"), call)
   check_variable_kind(panel$variables$colour, "colour", "quantity", call)
 }
 
@@ -41,26 +46,69 @@ train_ink.ink_tiles <- function(ink, layer) {
     abort_nelvat("data", c(
       "A heat map needs one value for each tile.",
       x = paste0(counted(sum(twice), "tile"), " ", if (sum(twice) == 1) "has" else "have", " more, such as that of ",
-        layer$x$kind$level_names[tiles$x[twice][1]], " and ", layer$y$kind$level_names[tiles$y[twice][1]], "."),
+        tile_name(layer$x$kind, tiles$x[twice][1]), " and ", tile_name(layer$y$kind, tiles$y[twice][1]), "."),
       i = "Keep fewer rows, split them over panels, or count them first with `counts()`."
     ), call = NULL)
   }
+  on_numbers <- Filter(function(direction) !has_levels(layer[[direction]]$kind), c("x", "y"))
+  for (direction in c("x", "y")) {
+    ends <- if (direction %in% on_numbers) {
+      tile_ends(tiles[[direction]], tiles$panel, axis_transform(layer[[direction]]$transform))
+    } else list(tiles[[direction]] - 0.5, tiles[[direction]] + 0.5)
+    tiles[paste0(direction, 0:1)] <- ends
+  }
   list(
-    table = tiles, extent = extent_by_panel(tiles$panel, x0 = tiles$x, y0 = tiles$y), zero = character(),
+    table = tiles, extent = extent_by_panel(tiles$panel, x0 = tiles$x0, x1 = tiles$x1, y0 = tiles$y0, y1 = tiles$y1),
+    zero = character(), fills = on_numbers, gap = ink$gap %||% if (length(on_numbers)) 0 else 0.03,
     used = complete, shows = "values as shades"
   )
 }
+
+tile_name <- function(kind, value) {
+  if (has_levels(kind)) return(kind$level_names[value])
+  if (kind$kind != "moment") return(number_text(value))
+  pattern <- if (isTRUE(kind$has_time)) "%Y-%m-%d %H:%M" else "%Y-%m-%d"
+  format(as.POSIXct(value, origin = "1970-01-01", tz = kind$zone %||% "UTC"), pattern)
+}
+
+# Both ends of tiles on numbers, by panel: half way to the neighbours, but no further than half the
+# commonest step where nearly all steps are that one.
+tile_ends <- function(values, panel, transform) {
+  ends <- lapply(split(seq_along(values), panel), function(rows) {
+    spots <- transform$forward(values[rows])
+    middles <- sort(unique(spots))
+    step <- diff(middles)
+    if (!length(step)) step <- lone_tile(middles)
+    usual <- stats::median(step)
+    if (mean(abs(step - usual) <= 0.01 * usual) >= 0.75) step <- pmin(step, usual)
+    half <- c(step[1], step, step[length(step)])[seq_len(length(middles) + 1)] / 2
+    spot <- match(spots, middles)
+    list(rows = rows, from = spots - half[spot], to = spots + half[spot + 1])
+  })
+  rows <- unlist(lapply(ends, `[[`, "rows"))
+  placed <- function(name) transform$backward(unlist(lapply(ends, `[[`, name)))[order(rows)]
+  list(placed("from"), placed("to"))
+}
+
+lone_tile <- function(value) max(1, abs(value) * 0.1)
 
 #' @export
 place_ink.ink_tiles <- function(ink, trained, place) {
   tiles <- trained$table
   one_panel <- tiles$panel
-  half <- (1 - ink$gap) / 2
+  inset <- trained$gap / 2
+  between <- function(direction) {
+    ends <- lapply(paste0(direction, 0:1), function(end) place$unit(tiles[[end]], one_panel, direction))
+    # Tiles that meet reach a trace over each other, or their seams would show.
+    reach <- (ends[[2]] - ends[[1]]) * if (inset > 0) -inset else seam_share
+    list(ends[[1]] - reach, ends[[2]] + reach)
+  }
+  x <- between("x")
+  y <- between("y")
   fill <- place$colour_of(tiles$colour, nrow(tiles))
   marks <- list(new_marks("rects", new_table(
-    panel = one_panel, x0 = place$unit(tiles$x - half, one_panel, "x"), x1 = place$unit(tiles$x + half, one_panel, "x"),
-    y0 = place$unit(tiles$y - half, one_panel, "y"),
-    y1 = place$unit(tiles$y + half, one_panel, "y"), fill = fill, opacity = 1, .rows = nrow(tiles)
+    panel = one_panel, x0 = x[[1]], x1 = x[[2]], y0 = y[[1]], y1 = y[[2]], fill = fill, opacity = 1,
+    .rows = nrow(tiles)
   )))
   if (!ink$values) return(marks)
   string <- tile_text(tiles$colour)
@@ -76,6 +124,8 @@ place_ink.ink_tiles <- function(ink, trained, place) {
     colour = place$contrast(fill), .rows = nrow(tiles)
   )), list(role = "value"))))
 }
+
+seam_share <- 0.004
 
 # Values of one heat map have the same decimals: two, or those that three figures take.
 tile_text <- function(values) {

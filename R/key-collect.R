@@ -7,7 +7,8 @@
 # several: has the plate more blocks? Keys that a block works out for itself are then its own.
 collect_keys <- function(blocks, house, several = FALSE) {
   entries <- list()
-  for (block in blocks) for (layer in block$layers) {
+  for (block in blocks) for (number in seq_along(block$layers)) {
+    layer <- block$layers[[number]]
     traits <- ink_traits(layer$ink)
     if (!length(traits$mark) || layer$behind) next
     for (channel in c("colour", "shape", "dash", "size")) {
@@ -18,10 +19,11 @@ collect_keys <- function(blocks, house, several = FALSE) {
       grow <- if (channel == "size") size_key else if (!has_levels(variable$kind)) ramp_key else level_key
       id <- layer$scales$ids[[channel]]
       entries[[id]] <- grow(entries[[id]], channel, variable, layer, house)
+      entries[[id]]$of_layers <- c(entries[[id]]$of_layers, paste(block$id, number))
     }
     for (key in own_keys(layer$ink, layer, house)) {
-      key$block <- block$id
-      if (several) key$id <- paste(key$id, block$id)
+      if (several) key$id <- paste(key$id, key$scale %||% block$id)
+      key$block <- unique(c(entries[[key$id]]$block, block$id))
       entries[[key$id]] <- key
     }
   }
@@ -53,10 +55,9 @@ ramp_key <- function(key, channel, variable, layer, house) {
   )
 }
 
-# Three sizes that span what is shown; of one variable on colour too, the discs are coloured.
+# Some sizes within what is shown; of one variable on colour too, the discs are coloured.
 size_key <- function(key, channel, variable, layer, house) {
-  spot <- number_breaks(c(0, layer$scales$size_most), 4)
-  spot <- spot[spot > 0 & spot <= layer$scales$size_most]
+  spot <- shown_sizes(layer$scales$size$ends)
   n <- length(spot)
   coloured <- isTRUE(key$ramp) || isTRUE(key$coloured)
   colour <- if (coloured) ramp_colours(
@@ -66,11 +67,22 @@ size_key <- function(key, channel, variable, layer, house) {
     id = layer$scales$ids$size, title = kind_title(variable$kind),
     labels = house_numbers(number_text(spot), house$numbers),
     glyph = "symbol", colour = colour, coloured = coloured,
-    shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(spot, layer$scales$size_most, house))
+    shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(spot, layer$scales$size))
+}
+
+# Round values between the least and the greatest, or these, where no two lie between.
+shown_sizes <- function(ends) {
+  if (ends[1] == ends[2]) return(ends[1])
+  round_values <- number_breaks(ends, 4)
+  round_values <- round_values[round_values >= ends[1] & round_values <= ends[2]]
+  if (length(round_values) < 2) return(ends)
+  # Four of them are enough, the greatest among them.
+  n <- length(round_values)
+  rev(round_values[seq(n, 1, by = -ceiling(n / 4))])
 }
 
 # Area proportional to the value.
-bubble_mm <- function(values, most, house) house$points$bubble_most_mm * sqrt(pmax(values, 0) / most)
+bubble_mm <- function(values, scale) scale$most_mm * sqrt(pmax(values, 0) / max(scale$ends[2], 1e-300))
 
 # Keys with the titles that a plate gives them, by variable; "none" leaves a key out.
 titled_keys <- function(keys, titles) {
@@ -91,7 +103,7 @@ plate_keys <- function(blocks, plate, house) {
     said <- unlist(lapply(direct, function(keys) vapply(keys, `[[`, "", "id")))
     return(list(plate = Filter(function(key) !key$id %in% said, all), own = none, direct = direct))
   }
-  if (!identical(plate$key, "block")) return(list(plate = all, own = none))
+  if (!identical(plate$key, "block")) return(counts_at_blocks(all, blocks, none))
   each <- lapply(blocks, function(block) of(list(block)))
   ids <- lapply(each, function(keys) vapply(keys, `[[`, "", "id"))
   lone <- names(which(table(unlist(ids)) == 1))
@@ -100,4 +112,13 @@ plate_keys <- function(blocks, plate, house) {
   )
   kept <- unlist(lapply(own, function(keys) vapply(keys, `[[`, "", "id")))
   list(plate = Filter(function(key) !key$id %in% kept, all), own = own)
+}
+
+# Several scales of counts would stand under one title, so each stays with its block, if it has but one.
+counts_at_blocks <- function(keys, blocks, none) {
+  of_counts <- vapply(keys, function(key) !is.null(key$late), NA)
+  if (sum(of_counts) < 2) return(list(plate = keys, own = none))
+  of_counts <- of_counts & vapply(keys, function(key) length(key$block) == 1, NA)
+  own <- lapply(blocks, function(block) Filter(function(key) key$block[1] == block$id, keys[of_counts]))
+  list(plate = keys[!of_counts], own = own)
 }

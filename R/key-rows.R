@@ -16,7 +16,8 @@ level_row <- function(key, item, placed, house) {
   y <- placed$y_mm + item$y_mm + (item$row_mm - swatch) / 2
   data.frame(
     key = key$id, label = plain_text(key$labels[i]), glyph = paste(key$glyph, collapse = "+"), colour = key$colour[i],
-    shape = key$shape[i], dash = key$dash[i], size_mm = key$size_mm[i], x = x, y = y, w = wide, h = swatch
+    shape = key$shape[i], dash = key$dash[i], size_mm = key$size_mm[i],
+    weight_pt = key$weight_pt %||% house$weight_pt$line, x = x, y = y, w = wide, h = swatch
   )
 }
 
@@ -40,24 +41,44 @@ ramp_rows <- function(key, item, placed, house) {
   wide <- item$wide_mm / n
   data.frame(
     key = key$id, label = NA_character_, glyph = "swatch", colour = colours, shape = "disc", dash = "solid",
-    size_mm = 0,
+    size_mm = 0, weight_pt = 0,
     x = placed$x_mm + item$x_mm + (seq_len(n) - 1) * wide,
     y = placed$y_mm + item$y_mm + (item$row_mm - house$space_mm$swatch) / 2, w = wide * 1.02, h = house$space_mm$swatch
   )
 }
 
 # Keys of what is known only once marks are placed, such as counts of hexagons that
-# are regular on paper, take their numbers from the marks.
+# are regular on paper, take their numbers from the marks; symbols and lines their size and weight.
 late_keys <- function(keys, marks) {
   lapply(keys, function(key) {
-    if (is.null(key$late)) return(key)
-    found <- Filter(
-      function(layer) !is.null(layer$key) && startsWith(key$id, layer$key) && identical(layer$block, key$block), marks
-    )
+    if (is.null(key$late)) return(sized_like_marks(key, marks))
+    found <- Filter(function(layer) is_counted_by(layer, key), marks)
     if (length(found)) {
       key[c("range", "at", "share", "text", "colours")] <-
       found[[1]]$steps[c("range", "at", "share", "text", "colours")]
     }
     key
   })
+}
+
+least_key_mm <- 1.2 # a smaller symbol's colour cannot be told
+
+sized_like_marks <- function(key, marks) {
+  if (isTRUE(key$ramp) || is.null(key$of_layers)) return(key)
+  of <- function(primitive) {
+    Filter(function(layer) {
+      layer$primitive == primitive && paste(layer$block, layer$layer) %in% key$of_layers && NROW(layer$table)
+    }, marks)
+  }
+  symbols <- of("points")
+  # A key whose sizes are what it shows keeps them.
+  if (length(symbols) && "symbol" %in% key$glyph && length(unique(key$size_mm)) == 1) {
+    drawn_mm <- max(unlist(lapply(symbols, function(layer) layer$table$size_mm)))
+    if (!any(vapply(symbols, function(layer) length(unique(layer$table$size_mm)) > 1, NA))) {
+      key$size_mm <- rep(min(max(drawn_mm, least_key_mm), max(key$size_mm[1], least_key_mm)), length(key$size_mm))
+    }
+  }
+  lines <- of("lines")
+  if (length(lines)) key$weight_pt <- max(unlist(lapply(lines, function(layer) layer$table$weight_pt)))
+  key
 }

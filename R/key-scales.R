@@ -1,12 +1,12 @@
 # What colour, shape, dash and size mean on the whole plate, before anything is trained: the looks
-# of all levels, the range of each ramp of colours, the greatest of each size.
+# of all levels, the range of each ramp of colours, the values and diameters of each size.
 
 # layers: a list of layers for each block. Returns list(looks, ramps, sizes, titles), each by look_id().
 plate_scales <- function(layers, plate) {
   titles <- channel_titles(layers)
   list(
     looks = plate_looks(layers, plate, titles), ramps = ramp_scales(layers, titles),
-    sizes = size_scales(layers, titles), titles = titles
+    sizes = size_scales(layers, titles, plate), titles = titles
   )
 }
 
@@ -46,10 +46,46 @@ ramp_scales <- function(layers, titles) {
   })
 }
 
-# The greatest value shown by size: one area for one value, wherever it stands.
-size_scales <- function(layers, titles) {
-  found <- by_scale(layers, "size", titles, function(variable) TRUE, function(layer) layer$table$size)
-  lapply(found, function(values) max(0, unlist(values), na.rm = TRUE))
+most_bubbled <- 0.2  # share of a panel that symbols whose size shows a quantity take together
+least_bubble_mm <- 1 # the greatest symbol is never smaller
+
+# Of what is shown by size: list(ends: least and greatest value, most_mm: diameter of the greatest), one area
+# for one value, wherever it stands. The greatest is the largest with which the fullest panel is covered to a
+# fifth; its area is taken from the page, as no layout is known yet.
+size_scales <- function(layers, titles, plate) {
+  room <- panel_room(plate)
+  of_block <- rep(seq_along(layers), lengths(layers))
+  all <- unlist(layers, FALSE)
+  found <- by_scale(list(Map(function(layer, i) changed(layer, block = i), lapply(all, unclass), of_block)), "size",
+                    titles, function(variable) TRUE, identity)
+  lapply(found, function(of) {
+    values <- unlist(lapply(of, function(layer) layer$table$size))
+    values <- values[is.finite(values) & values > 0]
+    most <- max(0, values)
+    fitting <- vapply(of, function(layer) {
+      sums <- tapply(pmax(layer$table$size, 0), layer$table$panel, sum, na.rm = TRUE) / most
+      sqrt(most_bubbled * room[layer$block] * 4 / pi / max(sums, 1e-9, na.rm = TRUE))
+    }, 0)
+    house_mm <- plate$house$points$bubble_most_mm
+    list(
+      ends = if (length(values)) range(values) else c(0, 0),
+      most_mm = max(min(house_mm, fitting), min(house_mm, least_bubble_mm))
+    )
+  })
+}
+
+# About the area of one panel of each block, in square millimetres.
+panel_room <- function(plate) {
+  grid <- changed(plate$grid, blocks = plate$blocks)
+  vapply(seq_along(plate$blocks), function(i) {
+    if (is.na(grid$places$x0[i])) return(400)
+    panels <- standing_areas(block_cells(plate$blocks[[i]])$areas)
+    length_mm <- function(direction, page_mm, n) {
+      own <- block_share(grid, i, direction)
+      max(8, (own$mm + own$share * page_mm - around_mm) / n - 4)
+    }
+    length_mm("x", plate$width_mm, max(panels$column)) * length_mm("y", plate$height_mm, max(panels$row))
+  }, 0)
 }
 
 # What a layer needs of them, by channel.
@@ -63,6 +99,6 @@ layer_scales <- function(layer, shared) {
   list(
     ids = lapply(Filter(Negate(is.null), unclass(layer)[c("colour", "shape", "dash", "size")]), id),
     ramp = if (is_ramp(layer$colour)) shared$ramps[[id(layer$colour)]],
-    size_most = if (!is.null(layer$size)) shared$sizes[[id(layer$size)]]
+    size = if (!is.null(layer$size)) shared$sizes[[id(layer$size)]]
   )
 }

@@ -182,7 +182,7 @@ natural_length <- function(block, across) {
   direction <- if (across) "x" else "y"
   levels <- vapply(panel_variables(block, panels, direction), function(variable) length(variable$kind$levels), 0L)
   is_heat <- inherits(block, "nelvat_facets") && any(vapply(block$panel$inks, function(ink) ink_traits(ink)$cells, NA))
-  n * if (is_heat) max(levels, 1) * cell_mm else matrix_mm
+  n * if (is_heat && any(levels > 0)) max(levels) * cell_mm else matrix_mm
 }
 
 #' @export

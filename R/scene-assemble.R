@@ -16,6 +16,7 @@ assemble_scene <- function(laid, keys, plate, font) {
   of_blocks <- numbered_axes(of_blocks)
   every <- function(name) unlist(lapply(of_blocks, `[[`, name), recursive = FALSE)
   marks <- every("marks")
+  marks <- with_common_shades(marks, keys, style)
   late <- late_keys(keys, marks)
   key <- place_keys(late, page_edges(plate, font), laid$blocks, laid, plate, font, marks_by_block)
   own_keys <- own_block_keys(own, marks, style, font)

@@ -122,7 +122,7 @@ train_axis <- function(asked, k, areas, layers, extents, font) {
   transform <- axis_transform(variable$transform)
   range <- if (length(texts)) sort(transform$forward(slot_range(length(texts)))) else {
     seen <- lapply(extents, ends_in, of, direction)
-    value_range(unlist(seen), grounded, transform)
+    value_range(unlist(seen), grounded, transform, tight = is_filled(layers, direction, of))
   }
   # Tick text and titles are those of the areas that stand in the matrix, or of the marginals.
   own <- areas$id[areas[[column]] %in% k & (areas$role == "marginal") == (asked$role == "marginal")]
@@ -140,6 +140,12 @@ is_grounded <- function(layers, direction, ids, axis_role) {
   any(vapply(layers, function(layer) {
     layer$role == own && direction %in% layer$trained$zero && any(layer$table$panel %in% ids)
   }, NA))
+}
+
+# Do the marks of all layers of these areas fill the axis to its ends, as tiles do?
+is_filled <- function(layers, direction, ids) {
+  of <- Filter(function(layer) any(layer$table$panel %in% ids), layers)
+  length(of) > 0 && all(vapply(of, function(layer) direction %in% layer$trained$fills, NA))
 }
 
 # What a layer says must be seen, in axis units: panel, x0, x1, y0, y1. A marginal or a diagonal

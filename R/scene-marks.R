@@ -81,7 +81,7 @@ mark_place <- function(layer, axes, panels, house, font) {
     colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(lone, n) else colour_of(codes),
     shape_of = looking("shape", "disc"),
     dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else dash_of(codes),
-    size_of = function(values) bubble_mm(values, layer$scales$size_most, house),
+    size_of = function(values) bubble_mm(values, layer$scales$size),
     panel_w = function(panel) panels$w[spot(panel)],
     panel_h = function(panel) panels$h[spot(panel)],
     # Width and height of texts in one line, in mm.

@@ -6,8 +6,11 @@
 treatment_costs <- c(
   "as is" = 0, "two lines" = 1, "three lines" = 2, "four lines" = 3,
   "thinned" = 4,                      # numbers and times only
-  "tilted" = 6, "upright" = 8, "upright in lines" = 9,
+  "more lines" = 5,                   # up to eight
+  "tilted" = 6, "tilted in lines" = 7, "upright" = 8, "upright in lines" = 9,
+  "a little smaller" = 9.5,           # half way to the least size, in up to four lines
   "smaller" = 10,                     # at the least size, in up to four lines
+  "a little smaller and upright" = 12, "a little smaller and upright in lines" = 12.5,
   "smaller and upright" = 13, "smaller and upright in lines" = 14,
   "broken" = 18                       # long words broken, at the least size
 )
@@ -18,8 +21,10 @@ depth_costs <- c(x = 0.4, y = 0.1)
 
 # What an axis can be told to do; it takes the cheapest of these.
 label_treatments <- list(
-  "as is" = "as is", wrap = c("as is", "two lines", "three lines", "four lines", "smaller", "broken"), tilt = "tilted",
-  upright = c("upright", "upright in lines", "smaller and upright", "smaller and upright in lines")
+  "as is" = "as is",
+  wrap = c("as is", "two lines", "three lines", "four lines", "more lines", "a little smaller", "smaller", "broken"),
+  tilt = c("tilted", "tilted in lines"),
+  upright = grep("upright", names(treatment_costs), value = TRUE)
 )
 text_clearance_mm <- 0.8  # least room between neighbouring tick texts
 tilt_degrees <- 40
@@ -60,12 +65,12 @@ allowed_treatments <- function(from = 1L, labels = NULL, lost = integer()) {
 
 # Tick text below (or above) a horizontal axis.
 fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm) {
-  size <- if (treatment == "broken" || startsWith(treatment, "smaller")) sizes_pt$least else sizes_pt$base
+  size <- treated_size(treatment, sizes_pt)
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
   spot <- at_mm[kept]
-  angle <- if (treatment == "tilted") tilt_degrees else if (grepl("upright", treatment)) 90 else 0
-  lines <- switch(treatment, `two lines` = 2L, `three lines` = 3L, `four lines` = , smaller = , broken = 4L, 1L)
+  angle <- if (startsWith(treatment, "tilted")) tilt_degrees else if (grepl("upright", treatment)) 90 else 0
+  lines <- treated_lines(treatment)
   if (angle == 0) {
     laid <- lay_level(texts[kept], spot, length_mm, size, font, lines, treatment == "broken")
     if (is.null(laid)) return(NULL)
@@ -73,15 +78,13 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
     height <- text_height_mm(max(vapply(laid, `[[`, 0L, "n_lines")), size, font)
   } else {
     turn <- angle * pi / 180
-    laid <- lapply(
-      texts[kept], set_lines, size, font, depth_most_mm / sin(turn), if (grepl("in lines", treatment)) 3L else 1L
-    )
-    long <- widest_mm(laid)
-    thick <- text_height_mm(max(vapply(laid, `[[`, 0L, "n_lines")), size, font)
-    if (max(long) * sin(turn) > depth_most_mm) return(NULL)
     # Turned texts hang from their tick by their end; they clear each other when
     # their parallel lines are a text's height apart.
-    if (length(spot) > 1 && min(diff(sort(spot))) * sin(turn) < thick) return(NULL)
+    apart <- if (length(spot) > 1) min(diff(sort(spot))) * sin(turn) else Inf
+    laid <- lay_turned(texts[kept], apart, depth_most_mm / sin(turn), size, font, lines)
+    if (is.null(laid)) return(NULL)
+    long <- widest_mm(laid)
+    thick <- text_height_mm(max(vapply(laid, `[[`, 0L, "n_lines")), size, font)
     reach_before <- long * cos(turn) + thick * sin(turn) / 2
     reach_after <- rep(thick * sin(turn) / 2, length(long))
     height <- max(long * sin(turn) + thick * cos(turn))
@@ -90,13 +93,57 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
   tick_fit(angle, size, kept, laid, height, reach_before, reach_after)
 }
 
+treated_size <- function(treatment, sizes_pt) {
+  if (startsWith(treatment, "a little smaller")) return((sizes_pt$base + sizes_pt$least) / 2)
+  if (treatment == "broken" || startsWith(treatment, "smaller")) sizes_pt$least else sizes_pt$base
+}
+
+treated_lines <- function(treatment) {
+  if (grepl("in lines", treatment)) return(3L)
+  switch(
+    treatment, `two lines` = 2L, `three lines` = 3L, `four lines` = , `a little smaller` = , smaller = , broken = 4L,
+    `more lines` = 8L, 1L
+  )
+}
+
+# Turned text: where it may have lines, as many as there is room for, so that it reaches least far down.
+lay_turned <- function(texts, apart_mm, most_mm, size, font, lines) {
+  for (n in lines:1) {
+    if (text_height_mm(n, size, font) > apart_mm) next
+    laid <- narrowest_lines(texts, most_mm, size, font, n)
+    if (!is.null(laid)) return(laid)
+  }
+  NULL
+}
+
+# Texts in up to `n` lines of the least length that takes all of them, to half a millimetre.
+narrowest_lines <- function(texts, most_mm, size, font, n) {
+  set <- function(room) lapply(texts, set_lines, size, font, room, n)
+  fit <- function(laid) all(vapply(laid, `[[`, NA, "fits"))
+  least <- set(most_mm)
+  if (!fit(least)) return(NULL)
+  if (n == 1L) return(least)
+  ends <- c(0, min(most_mm, max(widest_mm(least))))
+  while (diff(ends) > 0.5) {
+    room <- mean(ends)
+    laid <- set(room)
+    if (fit(laid)) {
+      least <- laid
+      ends[2] <- room
+    } else ends[1] <- room
+  }
+  least
+}
+
 # Level text in up to `lines` lines. Each text is first given its own slot; a long
-# one beside short ones may then reach over, up to `most_reach` slots.
+# one beside short ones may then reach over, up to `most_reach` slots, or what its longest word takes.
 lay_level <- function(texts, at, length_mm, size, font, lines, break_words) {
   slot <- if (length(at) > 1) min(diff(sort(at))) else length_mm
   rooms <- if (lines == 1L) Inf else pmax(slot * c(1, 1.15, 1.3, 1.5, most_reach) - text_clearance_mm, 1)
+  wordy <- if (lines > 1L && !break_words) longest_words(texts) * size * mm_per_pt else rep(0, length(texts))
   for (room in rooms) {
-    laid <- lapply(texts, set_lines, size, font, room, lines, break_words)
+    own <- pmax(room, ifelse(wordy <= slot * most_reach, wordy + 1e-6, 0))
+    laid <- Map(function(text, most) set_lines(text, size, font, most, lines, break_words), texts, own)
     if (lines > 1 && !all(vapply(laid, `[[`, NA, "fits"))) next
     half <- widest_mm(laid) / 2
     if (!texts_touch(at, half, half)) return(laid)
@@ -106,16 +153,24 @@ lay_level <- function(texts, at, length_mm, size, font, lines, break_words) {
 
 most_reach <- 1.75
 
+# The width of the longest stretch of each text that no line may part, in type sizes.
+longest_words <- function(texts) {
+  vapply(texts, function(text) {
+    if (!is.null(text$parts)) return(max(longest_words(text$parts)))
+    max(0, rowsum(text$words$width, text$words$unit))
+  }, 0)
+}
+
 widest_mm <- function(laid) vapply(laid, function(one) max(one$widths_mm), 0)
 
 # Tick text beside a vertical axis: lines run across, so they are thinned, wrapped
 # or made smaller, never turned.
 fit_beside <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm) {
-  if (treatment == "tilted" || grepl("upright", treatment)) return(NULL)
-  size <- if (treatment %in% c("smaller", "broken")) sizes_pt$least else sizes_pt$base
+  if (grepl("tilted|upright", treatment)) return(NULL)
+  size <- treated_size(treatment, sizes_pt)
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
-  lines <- switch(treatment, `two lines` = 2L, `three lines` = 3L, `four lines` = , smaller = , broken = 4L, 1L)
+  lines <- treated_lines(treatment)
   laid <- lapply(texts[kept], set_lines, size, font, depth_most_mm, lines, treatment == "broken")
   if (!all(vapply(laid, `[[`, NA, "fits"))) return(NULL)
   reach <- vapply(laid, function(one) text_height_mm(one$n_lines, size, font), 0) / 2

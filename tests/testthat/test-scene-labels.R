@@ -21,8 +21,8 @@ test_that("the treatment of least cost is taken, its depth counted", {
     found <- nelvat:::fit_tick_text("x", unit * mm, mm, lapply(texts, nelvat:::measure_words, font), FALSE, nelvat:::allowed_treatments(), list(base = 7, least = 5.5, font = font))
     nelvat:::tick_treatments[found$treatment]
   }
-  # One long name of short words costs less set small in lines than tilted to its depth.
-  expect_identical(fit(c("Wheat", "Spelt", "Rye", "Stone-ground emmer and einkorn blend"), 36), "smaller")
+  # One long name of short words is set in more lines at its full size, not tilted to its depth.
+  expect_identical(fit(c("Wheat", "Spelt", "Rye", "Stone-ground emmer and einkorn blend"), 36), "more lines")
   expect_identical(fit(c("January", "February", "March", "April", "May", "June"), 45), "tilted")
   costs <- nelvat:::treatment_costs
   expect_false(is.unsorted(costs))
