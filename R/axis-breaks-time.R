@@ -17,10 +17,16 @@ time_breaks <- function(ends, n, moment) {
   zone <- moment$zone
   steps <- time_steps()
   if (!moment$has_time) steps <- steps[steps$seconds >= 86400, ]
+  # Three where there is room for them: then two more than are wished are better than one or two.
+  finer <- NULL
   for (i in seq_len(nrow(steps))) {
-    if (diff(ends) / steps$seconds[i] > n + 1) next
+    if (diff(ends) / steps$seconds[i] > n + 3) next
     spot <- step_positions(ends, steps[i, ], zone)
-    if (length(spot) <= n) return(list(at = spot, text = time_text(spot, steps[i, ], moment), minor = numeric()))
+    if (length(spot) <= n) {
+      if (length(spot) < min(3, n) && !is.null(finer)) return(finer)
+      return(list(at = spot, text = time_text(spot, steps[i, ], moment), minor = numeric()))
+    }
+    finer <- if (length(spot) <= n + 2) list(at = spot, text = time_text(spot, steps[i, ], moment), minor = numeric())
   }
   # Longer than the coarsest steps: the two ends, by the mean year of the Gregorian calendar.
   list(at = ends, text = number_text(signif(1970 + ends / 31556952, 3)), minor = numeric())

@@ -1,7 +1,7 @@
 #' Text or an image in the place of a panel
 #'
 #' @param text Text with inline markup; line feeds begin new lines.
-#' @param path Path of a PNG file.
+#' @param path Path of a PNG, JPEG or TIFF file.
 #' @param scale A [scale_bar()], or `NULL`.
 #' @param heading A title over it, or `NULL`.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
@@ -105,9 +105,13 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
   id <- trained$table$panel[1]
   inset <- c(x = 2 / place$panel_w(id), y = 2 / place$panel_h(id))
   wide <- bar$length / bar$per_pixel / ncol(ink$pixels)
+  string <- paste0(format(bar$length), "\u00a0", bar$unit)
+  # A text longer than its bar ends with it, so that it stays inside the image.
+  text_wide <- place$text_mm(string, place$house$type_pt$base)$width / place$panel_w(id)
+  long <- text_wide > wide
   thick <- 0.7 / place$panel_h(id)
   right <- 1 - inset[["x"]]
-  ground <- under_bar(ink$pixels, right - wide, right)
+  ground <- under_bar(ink$pixels, max(0, right - max(wide, text_wide)), right)
   colour <- bar$colour %||% place$contrast(ground)
   # What lies under bar and text is made even.
   patch <- list(
@@ -117,7 +121,7 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
     new_marks(
       "rects",
       new_table(
-        panel = id, x0 = right - wide - patch$x, x1 = right + patch$x, y0 = inset[["y"]] - patch$x,
+        panel = id, x0 = right - max(wide, text_wide) - patch$x, x1 = right + patch$x, y0 = inset[["y"]] - patch$x,
         y1 = inset[["y"]] + thick + patch$y,
         fill = if (colour == "#FFFFFF") "#000000" else "#FFFFFF", opacity = 0.6, .rows = 1L)),
     new_marks(
@@ -131,9 +135,9 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
       new_marks(
         "words",
         new_table(
-          panel = id, x = right - wide / 2, y = inset[["y"]] + thick,
-          string = paste0(format(bar$length), "\u00a0", bar$unit), size_pt = place$house$type_pt$base,
-          across = 0.5, down = 1, colour = colour, dy_mm = 0.3, .rows = 1L)),
+          panel = id, x = if (long) right else right - wide / 2, y = inset[["y"]] + thick,
+          string = string, size_pt = place$house$type_pt$base, across = if (long) 1 else 0.5, down = 1,
+          colour = colour, dy_mm = 0.3, .rows = 1L)),
       list(role = "value"))
   )
 }

@@ -15,7 +15,7 @@
 #' `nelvat_error_kind` for a statistic of what is no quantity.
 #' @examples
 #' panel(study("loaves"), x = flour, y = rise, order = list(flour = by_statistic(rise, "median")), ink_bars())
-#' panel(study("cultures"), x = hour, y = count, order = list(hour = by_number()), ink_bars())
+#' panel(study("loaves"), x = hydration, y = rise, order = list(hydration = by_number()), ink_bars())
 #' @name orders
 NULL
 

@@ -18,7 +18,7 @@ as_grob <- function(plate, ...) {
 # packages; corner: does the plate stand in the device's top left corner, or in the middle?
 scene_grob <- function(scene, scale = 1, parts = "all", corner = FALSE) {
   children <- c(
-    if (parts != "texts") c(list(draw_paper()), draw_panels(scene)),
+    if (parts != "texts") c(list(draw_paper(), draw_rules(scene, leaders = TRUE)), draw_panels(scene)),
     if (parts == "all") draw_foreign(scene),
     if (parts != "texts") list(draw_rules(scene), draw_keys(scene)),
     if (parts != "marks") list(draw_texts(scene))
@@ -98,12 +98,14 @@ line_type <- function(dash) {
 
 native <- function(mm) grid::unit(mm, "native")
 
-draw_rules <- function(scene) {
-  rules <- scene$rules
-  if (!nrow(rules)) return(grid::nullGrob(name = "rules"))
+# leaders: those of zooms, which run behind the panels, or all others?
+draw_rules <- function(scene, leaders = FALSE) {
+  rules <- scene$rules[(scene$rules$role == "leader") == leaders, ]
+  name <- if (leaders) "leaders" else "rules"
+  if (!nrow(rules)) return(grid::nullGrob(name = name))
   grid::segmentsGrob(
     native(rules$x0), native(rules$y0), native(rules$x1), native(rules$y1),
-    gp = grid::gpar(col = rules$colour, lwd = line_width(rules$weight_pt), lineend = "butt"), name = "rules"
+    gp = grid::gpar(col = rules$colour, lwd = line_width(rules$weight_pt), lineend = "butt"), name = name
   )
 }
 

@@ -14,12 +14,16 @@
 #' @param arrange How colours share a slot: `"side"` by side; `"stack"`, on each other;
 #'   `"overlay"`, over each other; `"share"`, stacked to 100 %.
 #' @param values Write each bar's value: at its end, or inside where the end has no room.
+#' @param width How wide each bar is: in mm where the bars stand on a category (`NULL`: as wide as its slot
+#'   gives, 9 mm at most); where they stand on a quantity, a length in its unit; on a moment also a step of
+#'   time such as `"1 day"` (`NULL`: eight tenths of the least distance).
 #' @param opacity Opacity of the bars, 0 to 1; `NULL`: 1, or 0.6 when they overlay.
 #' @param seed Seed of the bootstrap.
 #' @param colour A colour for all bars, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
-#' @details The category stands on `x` for upright bars, on `y` for lying ones.
+#' @details The category stands on `x` for upright bars, on `y` for lying ones. On an `x` of moments, or of
+#'   a quantity where `width` is given, a bar stands at each value.
 #'   Sources: Altman and Bland (2005), "Standard deviations and standard errors", BMJ
 #'   331; Efron and Tibshirani (1993), "An Introduction to the Bootstrap".
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
@@ -29,7 +33,8 @@
 #' plate(panel(study("loaves"), y = flour, colour = grade, ink_bars(arrange = "share")), width = 80, height = 60)
 #' @export
 ink_bars <- function(
-  centre = NULL, error = NULL, arrange = "side", values = FALSE, opacity = NULL, seed = 1, colour = NULL, ...
+  centre = NULL, error = NULL, arrange = "side", values = FALSE, width = NULL, opacity = NULL, seed = 1,
+  colour = NULL, ...
 ) {
   check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median", "sum", "count"), "centre")
@@ -37,7 +42,7 @@ ink_bars <- function(
   ink <- new_ink("bars",
     centre = centre, error = error, arrange = check_choice(arrange, c("side", "stack", "overlay", "share"), "arrange"),
     values = check_flag(values, "values"), opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE),
-    seed = check_number(seed, "seed", whole = TRUE)
+    seed = check_number(seed, "seed", whole = TRUE), width = check_step(width, "width")
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -47,6 +52,12 @@ check_ink.ink_bars <- function(ink, panel, call) {
   variables <- panel$variables
   check_no_logarithm(c(list(variables$x), variables$y), call)
   if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
+  on_levels <- any(vapply(c(list(variables$x), variables$y), function(one) !is.null(one) && has_levels(one$kind), NA))
+  if (on_levels && is.data.frame(ink$width)) {
+    abort_nelvat("argument", c(
+      "On a category `width` is in millimetres.", x = "A step of time is given."
+    ), call)
+  }
   given <- intersect(c("x", "y"), names(variables))
   if (!length(given)) {
     abort_nelvat("argument", c("Bars need a category on one axis.", x = "Neither `x` nor `y` is given."), call)
@@ -63,6 +74,7 @@ check_ink.ink_bars <- function(ink, panel, call) {
       )
     }
     one <- if (given == "y") variables$y[[1]] else variables$x
+    if (given == "x" && bears_bars(one, ink)) return(invisible())
     return(check_variable_kind(one, given, c("category", "ordinal"), call, "for bars of counts"))
   }
   centre <- ink$centre %||% "mean"
@@ -70,8 +82,13 @@ check_ink.ink_bars <- function(ink, panel, call) {
     for (y in variables$y) check_variable_kind(y, "y", "quantity", call, paste("for bars of a", centre))
   } else if (all(vapply(variables$y, function(y) has_levels(y$kind), NA))) {
     check_variable_kind(variables$x, "x", "quantity", call, paste("for bars of a", centre))
+  } else if (bears_bars(variables$x, ink)) {
+    for (y in variables$y) check_variable_kind(y, "y", "quantity", call, paste("for bars of a", centre))
   } else {
-    check_variable_kind(variables$x, "x", c("category", "ordinal"), call, "for upright bars")
+    check_variable_kind(
+      variables$x, "x", c("category", "ordinal"), call,
+      "for upright bars; on a quantity, say how wide they are: `ink_bars(width = )`"
+    )
   }
 }
 
@@ -118,13 +135,15 @@ train_ink.ink_bars <- function(ink, layer) {
   }
   bars <- cbind(table_rows(group$rows, heights$group), heights[-1])
   places <- if (parted && ink$arrange == "side") length(layer$colour$kind$levels) else 1L
-  width <- bar_places(bars$colour, places)
+  on_values <- !has_levels(on_slots$kind)
+  wide <- if (on_values) value_width(ink, bars$x, on_slots) else bar_share
+  width <- bar_places(bars$colour, places, wide)
   bars$x0 <- bars$x + width$from
   bars$x1 <- bars$x + width$to
   bars$base <- rep(0, nrow(bars))
   if (is_stacked) bars <- stack_bars(bars, ink$arrange == "share")
   list(
-    table = bars, lying = lying, error = error, overlay = ink$arrange == "overlay" && parted,
+    table = bars, lying = lying, error = error, on_values = on_values, overlay = ink$arrange == "overlay" && parted,
     whole = counting && ink$arrange != "share",
     extent = exchange_axes(extent_by_panel(
       bars$panel, x0 = bars$x0, x1 = bars$x1,
@@ -152,22 +171,6 @@ stack_bars <- function(bars, share) {
   bars
 }
 
-# Does an ink of a category and a quantity lie, its category on y?
-lies <- function(layer) !is.null(layer$y) && has_levels(layer$y$kind) && !(has_levels(layer$x$kind))
-
-# Where bars stand within their slot: side by side, one place a colour, whether or
-# not the colour is there, so that it stands in the same place in every slot.
-bar_places <- function(colour, n_places, share = bar_share) {
-  place <- if (n_places == 1L) rep(1L, length(colour)) else colour
-  wide <- share / n_places
-  from <- -share / 2 + (place - 1) * wide
-  trim <- if (n_places > 1) wide * bar_gap / 2 else 0
-  list(from = from + trim, to = from + wide - trim)
-}
-
-bar_share <- 0.78 # of the slot
-bar_gap <- 0.08   # of a bar's place
-
 #' @export
 place_ink.ink_bars <- function(ink, trained, place) {
   bars <- trained$table
@@ -175,7 +178,9 @@ place_ink.ink_bars <- function(ink, trained, place) {
   fill <- place$colour_of(if (all(is.na(bars$colour))) NULL else bars$colour, nrow(bars))
   spot <- lying_unit(place, trained$lying, one_panel)
   base <- spot(bars$base, "y")
-  ends <- narrow_ends(bars$x, bars$x0, bars$x1, trained$lying, one_panel, place)
+  ends <- if (trained$on_values) lapply(list(x0 = bars$x0, x1 = bars$x1), spot, "x") else narrow_ends(
+    bars$x, bars$x0, bars$x1, trained$lying, one_panel, place, ink$width
+  )
   rects <- new_table(
     panel = one_panel, x0 = ends$x0, x1 = ends$x1, y0 = base, y1 = spot(bars$centre, "y"),
     fill = fill, opacity = ink$opacity %||% if (trained$overlay) 0.6 else 1, .rows = nrow(bars))
@@ -190,26 +195,6 @@ place_ink.ink_bars <- function(ink, trained, place) {
   }
   if (ink$values) marks <- c(marks, list(bar_values(bars, rects, spot, trained, place, fill)))
   marks
-}
-
-most_bar_mm <- 9
-
-# Ends of bars and boxes along their category, in unit-panel coordinates, drawn together about the middle
-# of their slot where they would be wider than is good to read.
-narrow_ends <- function(x, x0, x1, lying, panel, place) {
-  spot <- lying_unit(place, lying, panel)
-  middle <- spot(x, "x")
-  from <- spot(x0, "x")
-  to <- spot(x1, "x")
-  long_mm <- if (lying) place$panel_h(panel) else place$panel_w(panel)
-  widest <- max(abs(to - from) * long_mm, 0, na.rm = TRUE)
-  share <- if (widest > most_bar_mm) most_bar_mm / widest else 1
-  list(x0 = middle + (from - middle) * share, x1 = middle + (to - middle) * share, share = share)
-}
-
-# Positions in a panel for an ink computed upright: its "x" is along the category.
-lying_unit <- function(place, lying, panel) {
-  function(values, direction) place$unit(values, panel, if (lying) c(x = "y", y = "x")[[direction]] else direction)
 }
 
 # An error bar is dark over the paper and, over its bar, whatever contrasts with it.

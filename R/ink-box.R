@@ -10,6 +10,7 @@
 #' @param notch Draw a notch at the median: its 95 % interval for comparing two boxes.
 #' @param outliers Draw the values beyond the whiskers?
 #' @param fill `"paper"`, or `"light"`: the box's own colour, paler.
+#' @param width Width of each box in mm, within its slot; `NULL`: what the slot gives, 9 mm at most.
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
@@ -22,11 +23,14 @@
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_box()), width = 120, height = 60)
 #' @export
-ink_box <- function(whiskers = 1.5, notch = FALSE, outliers = TRUE, fill = "paper", colour = NULL, ...) {
+ink_box <- function(
+  whiskers = 1.5, notch = FALSE, outliers = TRUE, fill = "paper", width = NULL, colour = NULL, ...
+) {
   check_rest(...)
   ink <- new_ink(
     "box", whiskers = check_whiskers(whiskers), notch = check_flag(notch, "notch"),
-    outliers = check_flag(outliers, "outliers"), fill = check_choice(fill, c("paper", "light"), "fill")
+    outliers = check_flag(outliers, "outliers"), fill = check_choice(fill, c("paper", "light"), "fill"),
+    width = check_number(width, "width", 0.2, 200, unit = "mm", or_null = TRUE)
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -146,7 +150,7 @@ place_ink.ink_box <- function(ink, trained, place) {
   boxes <- trained$table
   spot <- lying_unit(place, trained$lying, boxes$panel)
   colour <- place$colour_of(if (all(is.na(boxes$colour))) NULL else boxes$colour, nrow(boxes))
-  ends <- narrow_ends(boxes$x, boxes$x0, boxes$x1, trained$lying, boxes$panel, place)
+  ends <- narrow_ends(boxes$x, boxes$x0, boxes$x1, trained$lying, boxes$panel, place, ink$width)
   x0 <- ends$x0
   x1 <- ends$x1
   mid <- (x0 + x1) / 2

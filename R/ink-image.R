@@ -1,15 +1,16 @@
 #' An image
 #'
-#' A PNG file in a panel, with equal lengths across and upwards, so that other inks can
+#' A PNG, JPEG or TIFF file in a panel, with equal lengths across and upwards, so that other inks can
 #' be drawn over it in its units.
 #'
-#' @param path Path of a PNG file.
+#' @param path Path of a PNG, JPEG or TIFF file; what it holds counts, not its ending. Of a TIFF of
+#'   several pages the first is drawn, and it is said.
 #' @param x,y The ends it spans, two numbers each in data units; `NULL`: its pixels, with
 #'   0 at the lower left.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()]. The panel can leave out `x` and `y`; it then has no axes.
-#' @section Errors: `nelvat_error_file`, `nelvat_error_package` where the package png is not
-#'   installed.
+#' @section Errors: `nelvat_error_file`, `nelvat_error_package` where the package for the format (png, jpeg or
+#'   tiff) is not installed.
 #' @examples
 #' if (requireNamespace("png", quietly = TRUE)) {
 #'   file <- tempfile(fileext = ".png")
@@ -22,14 +23,53 @@ ink_image <- function(path, x = NULL, y = NULL, ...) {
   call <- rlang::current_env()
   check_string(path, "path")
   check_file(path, "image", call)
-  need_package("png", "Reading images", call)
-  pixels <- tryCatch(png::readPNG(path), error = function(error) {
-    abort_nelvat("file", c(paste0("\"", path, "\" cannot be read as PNG."), x = conditionMessage(error)), call)
-  })
+  pixels <- read_image(path, call)
   new_ink(
     "image", pixels = pixel_colours(pixels), x = check_places(x, "x", 2) %||% c(0, dim(pixels)[2]),
     y = check_places(y, "y", 2) %||% c(0, dim(pixels)[1]), equal = TRUE
   )
+}
+
+# The first bytes of each format that is read.
+image_marks <- list(
+  png = list(as.raw(c(0x89, 0x50, 0x4e, 0x47))), jpeg = list(as.raw(c(0xff, 0xd8, 0xff))),
+  tiff = list(as.raw(c(0x49, 0x49, 0x2a, 0x00)), as.raw(c(0x4d, 0x4d, 0x00, 0x2a)))
+)
+
+image_format <- function(path) {
+  head <- readBin(path, "raw", 4)
+  is_of <- function(marks) any(vapply(marks, function(mark) identical(head[seq_along(mark)], mark), NA))
+  names(Filter(is_of, image_marks))
+}
+
+# The pixels of an image: a matrix of greys, or planes of grey or colours and opacity.
+read_image <- function(path, call) {
+  format <- image_format(path)
+  if (!length(format)) {
+    abort_nelvat("file", c(
+      paste0("\"", path, "\" cannot be read as an image."),
+      x = "Its first bytes are those of no PNG, JPEG or TIFF file."
+    ), call)
+  }
+  need_package(format, paste("Reading", toupper(format), "images"), call)
+  pixels <- tryCatch(
+    switch(
+      format, png = png::readPNG(path), jpeg = jpeg::readJPEG(path),
+      tiff = suppressWarnings(tiff::readTIFF(path, all = TRUE))
+    ),
+    error = function(error) {
+      abort_nelvat("file", c(
+        paste0("\"", path, "\" cannot be read as ", toupper(format), "."), x = conditionMessage(error)
+      ), call)
+    }
+  )
+  if (!is.list(pixels)) return(pixels)
+  if (length(pixels) > 1) {
+    inform_once(c(
+      i = paste0("\"", basename(path), "\" has ", length(pixels), " pages; the first is drawn.")
+    ))
+  }
+  pixels[[1]]
 }
 
 pixel_colours <- function(pixels) {

@@ -27,7 +27,7 @@
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
 #' plate(
-#'   panel(study("cultures"), x = hour, y = log10(count), colour = microbe, order = list(hour = by_number()),
+#'   panel(study("cultures"), x = hour, y = log10(count), colour = microbe,
 #'     keep = microbe == "fsan" | microbe == "khum", ink_line(centre = "median", markers = TRUE)),
 #'   width = 120, height = 60
 #' )

@@ -138,7 +138,7 @@ as_zoom <- function(design, zoom, parent, call) {
   for (direction in c("x", "y")) {
     if (!is.null(zoom[[direction]])) {
       design$axes[[direction]] <- changed(
-        design$axes[[direction]] %||% axis_of(), range = zoom[[direction]], breaks = NULL
+        design$axes[[direction]] %||% axis_of(), range = zoom[[direction]], breaks = NULL, every = NULL, minor = NULL
       )
     }
   }

@@ -64,7 +64,8 @@ mark_regions <- function(of_blocks, regions, house, font) {
   of_blocks
 }
 
-casing_pt <- 2
+# The casing is a hair wider than the outline to each side, so that it hides nothing.
+casing_pt <- 1.1
 outline_pt <- 0.75
 
 # Paper under a text in a panel.
@@ -90,36 +91,6 @@ region_letter <- function(region, panel, house, font) {
     panel = panel$id
   )
   else place_text("region letter", laid, left - 0.4, top, font, across = 1, panel = panel$id)
-}
-
-# Lines from two corners of a part to the near corners of its zoom, in page mm.
-leader_rules <- function(regions, of_blocks, house) {
-  lines <- lapply(regions, function(region) {
-    if (!region$leaders) return(NULL)
-    one_panel <- region$panel
-    from <- list(x = one_panel$x + region$x * one_panel$w, y = one_panel$y + (1 - rev(region$y)) * one_panel$h)
-    zoom_part <- of_blocks[[region$zoom]]$panels[1, ]
-    # Lines end where the zoom's tick text and titles begin, so that they cross none.
-    around <- of_blocks[[region$zoom]]$around
-    is_beside <- zoom_part$x >= from$x[2] || zoom_part$x + zoom_part$w <= from$x[1]
-    to <- list(
-      x = zoom_part$x + if (is_beside) c(-around$left, zoom_part$w + around$right) else c(0, zoom_part$w),
-      y = zoom_part$y + if (is_beside) c(0, zoom_part$h) else c(-around$top, zoom_part$h + around$bottom)
-    )
-    side <- if (to$x[1] >= from$x[2]) list(c(2, 1), c(1, 1), c(2, 2), c(1, 2))
-    else if (to$x[2] <= from$x[1]) list(c(1, 1), c(2, 1), c(1, 2), c(2, 2))
-    else if (to$y[1] >= from$y[2]) list(c(1, 2), c(1, 1), c(2, 2), c(2, 1))
-    else list(c(1, 1), c(1, 2), c(2, 1), c(2, 2))
-    new_table(
-      role = "leader", panel = NA_integer_, x0 = from$x[c(side[[1]][1], side[[3]][1])],
-      y0 = from$y[c(side[[1]][2], side[[3]][2])],
-      x1 = to$x[c(side[[2]][1], side[[4]][1])], y1 = to$y[c(side[[2]][2], side[[4]][2])],
-      weight_pt = house$weight_pt$axis, colour = house$colour$axis, .rows = 2L)
-  })
-  lines <- stack_tables(Filter(Negate(is.null), lines))
-  if (is.null(lines)) return(NULL)
-  cased <- changed(lines, weight_pt = rep(casing_pt, nrow(lines)), colour = rep("#FFFFFF", nrow(lines)))
-  stack_tables(list(cased, lines))
 }
 
 # Insets ----------------------------------------------------------------------------

@@ -180,12 +180,11 @@ log_count <- start + (top - start) / (1 + exp(-rate * (cultures$hour - middle)))
 cultures$count <- signif(10^log_count, 3)
 cultures$count[sample(nrow(cultures), 9)] <- NA
 cultures$count[sample(nrow(cultures), 4)] <- 0
-cultures$hour <- paste(cultures$hour, "h")
 cultures <- cultures[sample(nrow(cultures)), c("microbe", "hour", "dish", "count")]
 write_table(cultures, "cultures")
 write_book("cultures", title = "Colony counts of microbes in a fed starter", list(
   list(name = "microbe", type = "string", title = "Microbe", categories = do.call(levels_of, as.list(microbe))),
-  list(name = "hour", type = "string", title = "Time since feeding", order = "by_number"),
+  list(name = "hour", type = "number", title = "Time since feeding", unit = "h"),
   list(name = "dish", type = "integer", title = "Dish", categories = numbers_of(1L, 2L, 3L, 4L, 5L)),
   list(name = "count", type = "number", title = "Colonies", unit = "CFU/g")
 ))

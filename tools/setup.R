@@ -9,7 +9,7 @@
 testing <- "testing" %in% commandArgs(trailingOnly = TRUE)
 
 # Readers and writers of other formats: tests that want them are skipped without them.
-optional <- c("knitr", "litedown", "nanoparquet", "png", "readxl", "svglite", "writexl")
+optional <- c("jpeg", "knitr", "litedown", "nanoparquet", "png", "readxl", "svglite", "tiff", "writexl")
 
 main <- function() {
   library_path <- first_writable_library()

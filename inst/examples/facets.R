@@ -37,7 +37,7 @@ plates <- list(
   # 24 long-named levels.
   dishes = plate(facets(
     panel(study("cultures"), x = hour, y = log10(count), keep = dish <= 3, derive = list(where = derived(paste("Colonies of", microbe, "in dish", dish))),
-          order = list(hour = by_number()), ink_line()),
+          ink_line()),
     across = where, per_row = 6
   ), width = "double", height = 150)
 )

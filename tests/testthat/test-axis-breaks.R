@@ -44,7 +44,8 @@ test_that("times break at whole steps of the calendar in their zone, as base R c
   expect_identical(at("2026-01-01", "2026-12-31", 5, has_time = FALSE)$text, c("Jan 2026", "Apr", "Jul", "Oct"))
   expect_identical(at("1998-06-01", "2026-01-01", 4)$text, c("2000", "2010", "2020"))
   expect_identical(at("2026-03-02 10:00:00", "2026-03-02 10:04:00", 5)$text, c("10:00\n2 Mar", "10:01", "10:02", "10:03", "10:04"))
-  for (n in 2:8) expect_lte(length(at("2026-03-02 07:13:00", "2026-03-09 21:00:00", n)$at), n)
+  # Three ticks are better than the one that two would leave.
+  for (n in 2:8) expect_lte(length(at("2026-03-02 07:13:00", "2026-03-09 21:00:00", n)$at), max(n, 3))
 })
 
 test_that("a transform in a panel makes its axis, labelled in the column's units; values it cannot show are counted", {

@@ -30,7 +30,7 @@ test_that("a mean line's band is that of the values at each x", {
   scene <- scene_of(cultures, x = hour, y = count, keep = microbe == "fsan", ink_line(centre = "mean", band = "se"))
   lines <- marks_of(scene, "lines")
   own <- cultures$data[cultures$data$microbe == "fsan", ]
-  means <- tapply(own$count, factor(own$hour, cultures$columns$hour$levels), mean, na.rm = TRUE)
+  means <- tapply(own$count, own$hour, mean, na.rm = TRUE)
   expect_equal(data_y(scene, lines$y), as.numeric(means))
   expect_identical(nrow(marks_of(scene_of(cultures, x = hour, y = count, keep = microbe == "fsan", ink_line(centre = "mean", band = "none")), "lines")), 11L)
   expect_error(ink_line(band = "sd"), class = "nelvat_error_argument")
@@ -266,4 +266,55 @@ test_that("every ink of the example file draws, and as its call does", {
   }
   inks <- unique(unlist(lapply(environment$panels, function(panel) vapply(panel$inks, `[[`, "", "ink"))))
   expect_setequal(setdiff(nelvat:::ink_words(), inks), c("image", "labels", "value"))
+})
+
+test_that("JPEG and TIFF images are read by what they hold, not by their ending; a text longer than its scale bar stays inside", {
+  skip_if_not_installed("jpeg")
+  skip_if_not_installed("tiff")
+  pixels <- matrix(seq(0, 1, length.out = 1200), 30)
+  write <- list(png = png::writePNG, jpeg = function(image, path) jpeg::writeJPEG(image, path, quality = 1), tiff = tiff::writeTIFF)
+  read <- lapply(names(write), function(format) {
+    path <- withr::local_tempfile(fileext = ".img")
+    write[[format]](pixels, path)
+    grDevices::col2rgb(ink_image(path)$pixels)
+  })
+  expect_lt(max(abs(read[[1]] - read[[2]])), 12)
+  expect_lt(max(abs(read[[1]] - read[[3]])), 2)
+  pages <- withr::local_tempfile(fileext = ".tif")
+  tiff::writeTIFF(list(pixels, 1 - pixels), pages)
+  expect_message(two <- ink_image(pages), "2 pages; the first")
+  expect_identical(two$pixels, ink_image(pages)$pixels)
+  words <- withr::local_tempfile(fileext = ".png", lines = "not an image")
+  expect_error(ink_image(words), "first bytes", class = "nelvat_error_file")
+  short <- image_panel(study_file("crumb.png"), scale_bar(length = 0.1, unit = "mm", per_pixel = 0.05))
+  scene <- as_scene(plate(short, width = 60, height = 50, letters = "none"))
+  text <- scene$texts[grepl("mm", scene$texts$string), ]
+  expect_lte(text$x1, scene$panels$x + scene$panels$w)
+  expect_gte(text$x0, scene$panels$x)
+})
+
+test_that("bars stand on moments and, where their width is said, on quantities, at their values and as wide as said", {
+  table <- data.frame(day = as.Date("2025-03-01") + c(0:5, 8, 9), n = c(3, 5, 2, 8, 4, 6, 7, 1))
+  scene <- as_scene(plate(panel(table, x = day, y = n, ink_bars(centre = "sum", width = "1 day")), width = 86, height = 60))
+  bars <- scene$marks[[1]]$table
+  x <- scene$axes[[which(vapply(scene$axes, `[[`, "", "direction") == "x")]]
+  unit <- function(value) (value - x$range[1]) / diff(x$range)
+  seconds <- as.numeric(as.POSIXct(table$day, tz = "UTC"))
+  expect_equal(bars$x0, unit(seconds - 43200))
+  expect_equal(bars$x1, unit(seconds + 43200))
+  y <- scene$axes[[which(vapply(scene$axes, `[[`, "", "direction") == "y")]]
+  expect_equal(bars$y1, table$n / y$range[2])
+  expect_equal(bars$y0, rep(0, 8))
+  doses <- expand.grid(dose = c(1, 2, 4, 8), part = c("a", "b"), again = 1:3)
+  doses$r <- doses$dose + doses$again
+  beside <- as_scene(plate(panel(doses, x = dose, y = r, colour = part, ink_bars(width = 0.8)), width = 86, height = 60))$marks[[1]]$table
+  expect_identical(nrow(beside), 8L)
+  expect_error(as_scene(plate(panel(doses, x = dose, y = r, ink_bars()))), "how wide", class = "nelvat_error_kind")
+  expect_error(as_scene(plate(panel(doses, x = dose, y = r, ink_bars(width = 2)))), "over each other", class = "nelvat_error_argument")
+  expect_error(as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_bars(width = "1 day")))), "millimetres", class = "nelvat_error_argument")
+  wide <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_bars(width = 4)), width = 86, height = 60))
+  expect_equal(unique(round((wide$marks[[1]]$table$x1 - wide$marks[[1]]$table$x0) * wide$panels$w, 6)), 4)
+  boxed <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_box(width = 3)), width = 86, height = 60))
+  outline <- Find(function(layer) layer$primitive == "areas", boxed$marks)$table
+  expect_equal(unique(round(tapply(outline$x, outline$area, function(x) diff(range(x))) * boxed$panels$w, 6)), 3, ignore_attr = TRUE)
 })

@@ -58,7 +58,7 @@ test_that("an inset stands inside its panel, in the emptiest corner or where tol
 test_that("leader lines join the part and the zoom", {
   scene <- scene_of(beside(all = scatter, zoom(of = "all", x = c(40, 60), y = c(600, 800), leaders = TRUE)), width = 178, height = 70)
   leaders <- scene$rules[scene$rules$role == "leader", ]
-  expect_identical(nrow(leaders), 4L)
+  expect_identical(nrow(leaders), 2L)
   expect_true(all(leaders$x1 > max(leaders$x0)))
 })
 
@@ -102,4 +102,44 @@ test_that("what lies in a polygon is told by hand-worked places", {
   # An L: the square of 2 without its upper right quarter.
   inside <- nelvat:::inside_polygon(c(0.5, 1.5, 1.5, 0.5, 2.5), c(0.5, 0.5, 1.5, 1.5, 0.5), c(0, 2, 2, 1, 1, 0), c(0, 0, 1, 1, 2, 2))
   expect_identical(inside, c(TRUE, TRUE, FALSE, TRUE, FALSE))
+})
+
+test_that("leaders run from the part's corners, behind the data, and are left out where they would cross others", {
+  probe <- study("probe")
+  start <- min(probe$data$time)
+  core <- panel(probe, x = time, y = core, x_axis = axis_of(every = "1 day"), ink_line())
+  whole <- function(...) suppressWarnings(as_scene(plate(..., width = "double", height = 100)))
+  leaders <- function(scene) scene$rules[scene$rules$role == "leader", ]
+  near <- whole(p = core, zoom(of = "p", x = start + c(6, 12) * 3600, leaders = TRUE))
+  expect_identical(nrow(leaders(near)), 2L)
+  # A step of a day leaves a part of six hours without a tick, so its ticks are its own.
+  zoomed <- near$axes[[which(vapply(near$axes, function(axis) axis$direction == "x" && 2 %in% axis$drawn_at, NA))[1]]]
+  expect_gte(length(zoomed$text), 2)
+  between <- whole(beside(p = core, panel(probe, x = time, y = core, ink_line()), zoom(of = "p", x = start + c(6, 12) * 3600, leaders = TRUE)))
+  expect_identical(nrow(leaders(between)), 0L)
+  grob <- as_grob(near)
+  order <- names(grob$children)
+  expect_lt(which(order == "leaders"), min(grep("panel", order)))
+  expect_true(all(c("leaders", "rules") %in% order))
+})
+
+test_that("a line is known to pass through a box, or beside it", {
+  box <- data.frame(x0 = 10, y0 = 10, x1 = 20, y1 = 20)
+  line <- function(...) stats::setNames(data.frame(...), c("x0", "y0", "x1", "y1"))
+  expect_true(crosses_box(line(0, 15, 30, 15), box))
+  expect_true(crosses_box(line(12, 12, 13, 13), box))
+  expect_true(crosses_box(line(0, 12, 12, 0), data.frame(x0 = 3, y0 = 3, x1 = 9, y1 = 9)))
+  expect_false(crosses_box(line(0, 5, 30, 5), box))
+  expect_false(crosses_box(line(0, 0, 9, 9), box))
+  expect_false(crosses_box(line(20, 0, 20, 30), box))
+  # As often as a thousand points of the line lie inside.
+  set.seed(6)
+  for (i in 1:50) {
+    ends <- line(runif(1, 0, 30), runif(1, 0, 30), runif(1, 0, 30), runif(1, 0, 30))
+    t <- seq(0, 1, length.out = 5000)
+    x <- ends$x0 + t * (ends$x1 - ends$x0)
+    y <- ends$y0 + t * (ends$y1 - ends$y0)
+    inside <- any(x > 10.05 & x < 19.95 & y > 10.05 & y < 19.95)
+    expect_identical(crosses_box(ends, box), inside)
+  }
 })
