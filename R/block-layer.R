@@ -134,6 +134,10 @@ ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
     channels <- lapply(
       stats::setNames(nm = mark_channels), function(channel) own[[channel]] %||% variables[[channel]]
     )
+    if (!behind && is_echoed(ink, channels, table)) {
+      channels$shape <- channels$colour
+      table$shape <- table$colour
+    }
     if (behind) {
       ink <- faint_ink(ink)
       # Each panel's rows stay a series of their own, and so does what colour parted.
@@ -146,6 +150,18 @@ ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
     )
   })
 }
+
+# Colours of several levels without an order are repeated by shape, where nothing else is said of shapes and
+# points are not so many that they get too small for it.
+is_echoed <- function(ink, channels, table) {
+  if (!ink_traits(ink)$echoes || !is.null(ink$settings$shape) || !is.null(ink$settings$colour)) return(FALSE)
+  if (!is.null(channels$shape) || !is.null(channels$size) || is.null(channels$colour)) return(FALSE)
+  if (nrow(table) && max(tabulate(match(table$panel, unique(table$panel)))) > most_echoed) return(FALSE)
+  kind <- channels$colour$kind
+  kind$kind == "category" && length(kind$levels) >= 3 && length(kind$levels) <= length(symbol_names)
+}
+
+most_echoed <- 300 # points of a panel
 
 # Whole numbers that tell apart the combinations of several codes.
 match_codes <- function(parts) {

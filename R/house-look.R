@@ -14,10 +14,8 @@ new_look <- function(id, title, levels, labels, colour = NULL, shape = NULL, das
     ))
 }
 
-# title: of its key; kinds: of one variable, as the tables of a plate have it; tables: what each is called; shows:
-# the channels by which marks show it.
-look_of <- function(id, title, kinds, tables, shows, house, call) {
-  kind <- merged_kind(id, kinds, tables, call)
+# title: of its key; kind: of the variable, see merged_kind(); shows: the channels by which marks show it.
+look_of <- function(id, title, kind, shows, house, call) {
   new_look(
     id, title, kind$levels, kind$level_names,
     colour = if ("colour" %in% shows) level_colours(kind, house$palette, call),

@@ -10,7 +10,8 @@
 #'   other, unless the house forbids it; else 1.
 #' @param shape A symbol: `"disc"`, `"triangle"`, `"ring"`, `"square"`, `"wedge"`,
 #'   `"diamond"`, `"open square"` or `"open triangle"`; or a category shown by symbol in this
-#'   ink alone.
+#'   ink alone. `NULL`: the panel's `shape`; else a disc, or where three to eight categories have colours, a
+#'   symbol each, so that grey print tells them apart.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
@@ -68,6 +69,7 @@ place_ink.ink_points <- function(ink, trained, place) {
 }
 
 bubble_opacity <- 0.75
+least_told_mm <- 0.8  # smaller symbols are not told apart by their shape
 least_edged_mm <- 0.6 # a hair edge would take much of a smaller symbol
 
 # Do opaque symbols of a layer lie over each other? Then a hair edge in the colour of the paper tells
@@ -96,4 +98,6 @@ crowded_size <- function(panel, place) {
 }
 
 #' @export
-ink_traits.ink_points <- function(ink) new_traits("symbol", c("colour", "ramp", "shape", "size"))
+ink_traits.ink_points <- function(ink) {
+  new_traits("symbol", c("colour", "ramp", "shape", "size"), echoes = (ink$settings$size %||% 1) >= least_told_mm)
+}

@@ -1,18 +1,20 @@
 # Keys set in rows or one under the other: how large they are, and where each entry stands.
 
-# Sets keys in rows within `width_mm`: the title, then the entries, going on in a new
-# row where the width is used up; rows after the first begin under the first entry
-# where that leaves half the width. Offsets are from the key's top left corner.
+# Sets keys in rows within `width_mm`, 120 mm at most in type of 7 pt: the title, then the entries, in columns
+# where they take several rows; these begin under the first entry where that leaves half the width. The
+# entries of keys one under the other begin at one line. Offsets are from the key's top left corner.
 # Returns list(height_mm, items): items have key, entry (0 the title), x_mm, y_mm,
 # glyph_mm (room for the glyph before the text) and laid text.
 set_keys <- function(keys, width_mm, house, font) {
   items <- list()
   y <- 0
   x <- 0
+  width_mm <- min(width_mm, most_key_row_mm * house$type_pt$key / 7)
+  title_mm <- vapply(keys, function(key) max(set_text(key$title, house$type_pt$key, font)$widths_mm), 0)
+  common_mm <- if (length(keys) && max(title_mm) < width_mm / 4) max(title_mm) else 0
+  set_one <- function(key, ...) (if (isTRUE(key$ramp)) set_ramp else set_levels)(key, width_mm, house, font, ...)
   for (k in seq_along(keys)) {
-    set <- if (isTRUE(keys[[k]]$ramp)) set_ramp(
-      keys[[k]], width_mm, house, font
-    ) else set_levels(keys[[k]], width_mm, house, font)
+    set <- set_one(keys[[k]])
     # A key goes on beside the one before where there is room for it whole.
     is_beside <- k > 1 && x + house$space_mm$entry_gap * 2 + set$width_mm <= width_mm && set$rows == 1 &&
     last_rows == 1
@@ -20,6 +22,7 @@ set_keys <- function(keys, width_mm, house, font) {
       from <- x + house$space_mm$entry_gap * 2
       row_y <- y_before
     } else {
+      set <- set_one(keys[[k]], common_mm)
       from <- 0
       row_y <- if (k > 1) y + house$space_mm$key_row_gap else 0
     }
@@ -37,6 +40,8 @@ set_keys <- function(keys, width_mm, house, font) {
   list(items = items, height_mm = y, row_mm = key_row_mm(house, font))
 }
 
+most_key_row_mm <- 120
+
 key_row_mm <- function(house, font) max(text_height_mm(1, house$type_pt$key, font), house$space_mm$swatch)
 
 key_mark_mm <- function(key, house) {
@@ -45,7 +50,8 @@ key_mark_mm <- function(key, house) {
   )
 }
 
-set_levels <- function(key, width_mm, house, font) {
+# title_mm: the least width of the title's column.
+set_levels <- function(key, width_mm, house, font, title_mm = 0) {
   size <- house$type_pt$key
   space <- house$space_mm
   row_mm <- max(key_row_mm(house, font), if ("symbol" %in% key$glyph) max(key$size_mm) else 0)
@@ -58,7 +64,7 @@ set_levels <- function(key, width_mm, house, font) {
     list(entry = entry, x_mm = x, y_mm = y, laid = laid, glyph_mm = glyph_mm, wide_mm = wide, row_mm = row_mm)
   }
   items <- list(item(0L, 0, 0, title))
-  indent <- max(title$widths_mm) + space$entry_gap * 0.8
+  indent <- max(title$widths_mm, title_mm) + space$entry_gap * 0.8
   more_mm <- function(n_lines) text_height_mm(n_lines, size, font) - text_height_mm(1, size, font)
   y <- 0
   rows <- 1
@@ -67,31 +73,41 @@ set_levels <- function(key, width_mm, house, font) {
     indent <- 0
     rows <- 2
   }
-  x <- indent
-  right <- max(title$widths_mm)
-  tallest <- 1L
-  for (entry in seq_along(labels)) {
-    if (x > indent && x + widths[entry] > width_mm) {
-      y <- y + row_mm + more_mm(tallest) + space$key_row_gap
-      x <- indent
-      tallest <- 1L
-      rows <- rows + 1
-    }
-    tallest <- max(tallest, labels[[entry]]$n_lines)
-    items[[length(items) + 1]] <- item(entry, x, y, labels[[entry]])
-    right <- max(right, x + widths[entry])
-    x <- x + widths[entry] + space$entry_gap
+  grid <- entry_grid(widths, width_mm - indent, space$entry_gap)
+  lines <- vapply(labels, `[[`, 0L, "n_lines")
+  row <- (seq_along(labels) - 1) %/% length(grid) + 1
+  column <- (seq_along(labels) - 1) %% length(grid) + 1
+  step <- vapply(split(lines, row), function(of) row_mm + more_mm(max(of)) + space$key_row_gap, 0)
+  x <- indent + grid[column]
+  top <- y + c(0, cumsum(step))[row]
+  items <- c(items, Map(item, seq_along(labels), x, top, labels))
+  list(
+    items = items, height_mm = y + sum(step) - space$key_row_gap,
+    width_mm = max(title$widths_mm, x + widths), rows = rows + max(row) - 1
+  )
+}
+
+# Where the columns of entries begin: all in one row where that fits, else the fewest rows in columns as wide
+# as their widest entry, the last row as full as can be.
+entry_grid <- function(widths, room_mm, gap_mm) {
+  n <- length(widths)
+  for (k in n:1) {
+    column <- (seq_len(n) - 1) %% k + 1
+    wide <- vapply(split(widths, column), max, 0, USE.NAMES = FALSE)
+    if (sum(wide) + gap_mm * (k - 1) <= room_mm) break
   }
-  list(items = items, height_mm = y + row_mm + more_mm(tallest), width_mm = right, rows = rows)
+  k <- ceiling(n / ceiling(n / k))
+  wide <- vapply(split(widths, (seq_len(n) - 1) %% k + 1), max, 0, USE.NAMES = FALSE)
+  c(0, cumsum(wide + gap_mm))[seq_len(k)]
 }
 
 # A bar of colours after its title, with numbers under it.
-set_ramp <- function(key, width_mm, house, font) {
+set_ramp <- function(key, width_mm, house, font, title_mm = 0) {
   size <- house$type_pt$key
   space <- house$space_mm
   row_mm <- key_row_mm(house, font)
   title <- set_text(key$title, size, font, width_mm, 3L)
-  start <- max(title$widths_mm) + space$entry_gap * 0.8
+  start <- max(title$widths_mm, title_mm) + space$entry_gap * 0.8
   rows <- 1
   y <- 0
   if (start + space$ramp > width_mm) {

@@ -77,3 +77,39 @@ test_that("looks with wrong fields are not made", {
   expect_error(do.call(nelvat:::new_look, c(good, list(colour = "#000000"))), "colour", class = "nelvat_error_record")
   expect_error(do.call(nelvat:::new_look, utils::modifyList(good, list(levels = c("a", "a")))), "levels", class = "nelvat_error_record")
 })
+
+test_that("two categories of a plate take unlike colours while the set has room; the same levels take the same", {
+  loaves <- study("loaves")
+  colours_of <- function(...) {
+    keys <- as_scene(plate(..., width = "double", height = 60))$keys
+    split(keys$colour, keys$key)
+  }
+  by <- function(colour) rlang::inject(panel(loaves, x = rise, y = volume, colour = !!rlang::ensym(colour), ink_points()))
+  both <- suppressWarnings(colours_of(by(flour), by(bakery)))
+  expect_length(intersect(both$flour, both$bakery), 0)
+  expect_identical(both$flour, colours_of(by(flour))$flour)
+  renamed <- codebook(data.frame(grain = loaves$data$flour, rise = loaves$data$rise, volume = loaves$data$volume))
+  renamed <- codebook(renamed, grain = category(order = loaves$columns$flour$levels))
+  alike <- colours_of(by(flour), panel(renamed, x = rise, y = volume, colour = grain, ink_points()))
+  expect_identical(unname(alike$grain), unname(alike$flour))
+  many <- data.frame(x = 1:8, y = 1:8, a = letters[1:8], b = LETTERS[1:8])
+  crowded <- colours_of(panel(many, x = x, y = y, colour = a, ink_points()), panel(many, x = x, y = y, colour = b, ink_points()))
+  expect_identical(unname(crowded$a), unname(crowded$b))
+})
+
+test_that("three or more colours of points are repeated by shape, where nothing else is said of shapes", {
+  loaves <- study("loaves")
+  shapes <- function(...) {
+    scene <- suppressWarnings(as_scene(plate(panel(loaves, x = rise, y = volume, ...), width = 86, height = 70)))
+    points <- Find(function(layer) layer$primitive == "points", scene$marks)$table
+    list(marks = unique(points$shape), keys = unique(scene$keys$shape))
+  }
+  echoed <- shapes(colour = flour, ink_points())
+  expect_length(echoed$marks, 4)
+  expect_setequal(echoed$keys, echoed$marks)
+  expect_identical(shapes(colour = flour, ink_points(shape = "disc"))$marks, "disc")
+  expect_identical(shapes(colour = verdict, ink_points())$marks, "disc")
+  expect_identical(shapes(colour = hydration, ink_points())$marks, "disc")
+  expect_identical(shapes(colour = flour, ink_points(size = 0.5))$marks, "disc")
+  expect_length(shapes(colour = flour, shape = hydration, ink_points())$marks, 3)
+})
