@@ -87,7 +87,7 @@ check_ink.ink_bars <- function(ink, panel, call) {
   } else {
     check_variable_kind(
       variables$x, "x", c("category", "ordinal"), call,
-      "for upright bars; on a quantity, say how wide they are: `ink_bars(width = )`"
+      "for upright bars; on a quantity they need a `width`"
     )
   }
 }

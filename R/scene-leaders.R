@@ -9,11 +9,11 @@ leader_rules <- function(regions, of_blocks, house) {
     if (!region$leaders) return(NULL)
     zoom_block <- of_blocks[[region$zoom]]
     texts <- Filter(Negate(is.null), lapply(zoom_block$texts, `[[`, "text"))
-    ends <- leader_ends(region, zoom_block$panels[1, ], no_room)
+    ends <- zoom_leader_ends(region, zoom_block$panels[1, ], no_room)
     met <- vapply(seq_len(nrow(ends)), function(k) any(vapply(texts, function(box) {
       crosses_box(ends[k, ], box)
     }, NA)), NA)
-    if (any(met)) ends <- leader_ends(region, zoom_block$panels[1, ], zoom_block$around)
+    if (any(met)) ends <- zoom_leader_ends(region, zoom_block$panels[1, ], zoom_block$around)
     # One line alone leads nowhere.
     if (any(leads_over_others(ends, regions, i, of_blocks))) return(NULL)
     new_table(
@@ -34,7 +34,7 @@ region_box <- function(region) {
 }
 
 # The two lines, a row each. around: what stands beside the zoom's plot area, in mm.
-leader_ends <- function(region, target, around) {
+zoom_leader_ends <- function(region, target, around) {
   box <- region_box(region)
   from <- list(x = c(box$x0, box$x1), y = c(box$y0, box$y1))
   is_beside <- target$x >= from$x[2] || target$x + target$w <= from$x[1]

@@ -309,7 +309,7 @@ test_that("bars stand on moments and, where their width is said, on quantities, 
   doses$r <- doses$dose + doses$again
   beside <- as_scene(plate(panel(doses, x = dose, y = r, colour = part, ink_bars(width = 0.8)), width = 86, height = 60))$marks[[1]]$table
   expect_identical(nrow(beside), 8L)
-  expect_error(as_scene(plate(panel(doses, x = dose, y = r, ink_bars()))), "how wide", class = "nelvat_error_kind")
+  expect_error(as_scene(plate(panel(doses, x = dose, y = r, ink_bars()))), "need a `width`", class = "nelvat_error_kind")
   expect_error(as_scene(plate(panel(doses, x = dose, y = r, ink_bars(width = 2)))), "over each other", class = "nelvat_error_argument")
   expect_error(as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_bars(width = "1 day")))), "millimetres", class = "nelvat_error_argument")
   wide <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_bars(width = 4)), width = 86, height = 60))

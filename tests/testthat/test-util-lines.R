@@ -12,6 +12,16 @@ test_that("a line is one thought: at most 120 columns", {
   expect_identical(wide, NULL)
 })
 
+test_that("no function of the package is defined twice", {
+  defined <- unlist(lapply(r_files(), function(file) {
+    names <- lapply(parse(file, keep.source = FALSE), function(one) {
+      if (is.call(one) && identical(one[[1]], as.name("<-")) && is.name(one[[2]])) as.character(one[[2]])
+    })
+    unlist(names)
+  }))
+  expect_identical(unique(defined[duplicated(defined)]), character())
+})
+
 test_that("a file is one idea: at most 300 lines", {
   n <- vapply(r_files(), function(file) length(readLines(file)), 0L)
   expect_identical(basename(names(n)[n > 300]), character())
