@@ -1,11 +1,11 @@
-# The emptiest corner of a panel, found by counting ink: how many points of marks fall
-# where the text would stand.
+# The emptiest place of a panel, found by counting ink: how many points of marks fall where the text
+# would stand.
 
 corner_inset_mm <- 1
 
-# Words for corners, with positions: those of a panel one under the other in the corner
-# that has least ink.
-in_corners <- function(layer, marks, panels, house, font) {
+# Words that may stand anywhere, with positions: those of a panel one under the other in the place that has
+# least ink. texts: those that stand already.
+in_corners <- function(layer, marks, panels, house, font, texts = list()) {
   table <- layer$table
   parts <- lapply(split(seq_len(nrow(table)), table$panel), function(rows) {
     one_panel <- panels[panels$id == table$panel[rows[1]], ]
@@ -13,14 +13,15 @@ in_corners <- function(layer, marks, panels, house, font) {
       rows, function(row) set_text(table$string[row], table$size_pt[row], font, one_panel$w - 2 * corner_inset_mm, 4L)
     )
     heights <- vapply(laid, function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
-    corner <- emptiest_corner(max(widest_mm(laid)), sum(heights), one_panel, ink_points_of(marks, one_panel$id))
+    ink <- with_texts(ink_points_of(marks, one_panel$id), texts, one_panel)
+    corner <- emptiest_corner(max(widest_mm(laid)), sum(heights), one_panel, ink, anywhere = TRUE)
     below <- c(0, cumsum(heights)[-length(heights)])
-    if (corner$y == 0) below <- below - sum(heights) + heights
+    down <- 1 - corner$y
     new_table(
       panel = one_panel$id, x = corner$x, y = corner$y, string = table$string[rows], size_pt = table$size_pt[rows],
-      across = corner$x, down = 1 - corner$y,
+      across = corner$x, down = down,
       colour = table$colour[rows], dx_mm = corner_inset_mm * (1 - 2 * corner$x),
-      dy_mm = corner_inset_mm * (1 - 2 * corner$y) - below,
+      dy_mm = corner_inset_mm * (1 - 2 * corner$y) + down * (sum(heights) - heights) - below,
       most_mm = one_panel$w - 2 * corner_inset_mm, .rows = length(rows)
     )
   })
@@ -28,13 +29,36 @@ in_corners <- function(layer, marks, panels, house, font) {
   layer
 }
 
-# Top right first: where corners are equally empty, the first is taken.
-emptiest_corner <- function(width_mm, height_mm, panel, ink) {
-  corners <- list(list(x = 1, y = 1), list(x = 0, y = 1), list(x = 1, y = 0), list(x = 0, y = 0))
+# The places of marks and those that texts take, in unit-panel coordinates.
+with_texts <- function(ink, texts, panel) {
+  for (box in Filter(function(box) identical(box$panel, panel$id), texts)) {
+    grid <- expand.grid(x = seq(box$x0, box$x1, length.out = 9), y = seq(box$y0, box$y1, length.out = 5))
+    # A text in the way is worse than any mark.
+    ink$x <- c(ink$x, rep((grid$x - panel$x) / panel$w, 50))
+    ink$y <- c(ink$y, rep(1 - (grid$y - panel$y) / panel$h, 50))
+  }
+  ink
+}
+
+# Top right first: where places are equally empty, the first is taken. anywhere: not only corners, where
+# none of these is empty? Returns list(x, y): where the text stands, 0 to 1 of the room that it leaves.
+emptiest_corner <- function(width_mm, height_mm, panel, ink, anywhere = FALSE) {
   reach_x <- (width_mm + 2 * corner_inset_mm) / panel$w
   reach_y <- (height_mm + 2 * corner_inset_mm) / panel$h
-  held <- vapply(corners, function(corner) sum(abs(ink$x - corner$x) < reach_x & abs(ink$y - corner$y) < reach_y), 0)
-  structure(corners[[which.min(held)]], held = min(held))
+  held_at <- function(x, y) {
+    left <- x * (1 - reach_x)
+    low <- y * (1 - reach_y)
+    sum(ink$x > left & ink$x < left + reach_x & ink$y > low & ink$y < low + reach_y)
+  }
+  spots <- data.frame(x = c(1, 0, 1, 0), y = c(1, 1, 0, 0))
+  held <- mapply(held_at, spots$x, spots$y)
+  if (anywhere && min(held) > 0) {
+    inner <- expand.grid(x = c(1, 0, 0.5, 0.75, 0.25), y = c(1, 0, 0.75, 0.25, 0.5))
+    spots <- rbind(spots, inner)
+    held <- c(held, mapply(held_at, inner$x, inner$y))
+  }
+  best <- which.min(held)
+  structure(list(x = spots$x[best], y = spots$y[best]), held = held[best])
 }
 
 # Points of the marks of a panel, in unit-panel coordinates; along lines and over rectangles as

@@ -216,33 +216,3 @@ area_counts <- function(block) {
   n <- drawn_rows(block$accounts, block$areas)
   list(id = block$areas$id, n = n, missing = block$areas$n - n)
 }
-
-# Text in panels: at unit-panel positions, with an anchor within its own box. counts: what the pieces
-# {n} and {missing} of notes stand for.
-place_words <- function(marks, panels, house, font, counts) {
-  words <- Filter(function(layer) layer$primitive == "words", marks)
-  words <- lapply(
-    words, function(layer) if (isTRUE(layer$corner)) in_corners(layer, marks, panels, house, font) else layer
-  )
-  unlist(lapply(words, function(layer) {
-    # What stands beyond the panel, as in a zoom, is not written.
-    table <- layer$table
-    if (!is.null(table$x)) {
-      table <- table_rows(table, table$x >= -1e-6 & table$x <= 1 + 1e-6 & table$y >= -1e-6 & table$y <= 1 + 1e-6)
-    }
-    lapply(seq_len(nrow(table)), function(i) {
-      one_panel <- panels[panels$id == table$panel[i], ]
-      laid <- set_text(
-        word_string(layer, table$string[i], one_panel$id, counts, house), table$size_pt[i], font,
-        if (is.null(table$most_mm)) one_panel$w else table$most_mm[i],
-        layer$most_lines %||% 6L
-      )
-      if (!is.null(layer$most_lines)) check_text_fits(laid, one_panel, font)
-      place_text(
-        layer$role %||% "note", laid,
-        one_panel$x + table$x[i] * one_panel$w + (table$dx_mm %||% rep(0, nrow(table)))[i],
-        one_panel$y + (1 - table$y[i]) * one_panel$h - (table$dy_mm %||% rep(0, nrow(table)))[i], font,
-        across = table$across[i], down = table$down[i], panel = one_panel$id, colour = table$colour[i])
-    })
-  }), recursive = FALSE)
-}

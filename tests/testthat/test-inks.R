@@ -318,3 +318,34 @@ test_that("bars stand on moments and, where their width is said, on quantities, 
   outline <- Find(function(layer) layer$primitive == "areas", boxed$marks)$table
   expect_equal(unique(round(tapply(outline$x, outline$area, function(x) diff(range(x))) * boxed$panels$w, 6)), 3, ignore_attr = TRUE)
 })
+
+test_that("notes stay inside their panel and off each other; equations stand where neither marks nor notes are", {
+  set.seed(12)
+  table <- data.frame(x = rnorm(300), y = rnorm(300))
+  texts_of <- function(...) {
+    scene <- as_scene(plate(panel(table, x = x, y = y, ...), width = 86, height = 70))
+    expect_identical(nrow(nelvat:::touching_texts(scene)), 0L)
+    list(panel = scene$panels, notes = scene$texts[scene$texts$role %in% c("note", "equation"), ], scene = scene)
+  }
+  inside <- function(drawn) all(
+    drawn$notes$x0 >= drawn$panel$x - 0.05, drawn$notes$x1 <= drawn$panel$x + drawn$panel$w + 0.05,
+    drawn$notes$y0 >= drawn$panel$y - 0.05, drawn$notes$y1 <= drawn$panel$y + drawn$panel$h + 0.05
+  )
+  for (x in c(0, 0.5, 0.98)) for (y in c(0.02, 0.5, 1)) {
+    expect_true(inside(texts_of(ink_points(), ink_text("A note of several words", at = "panel", x = x, y = y))))
+  }
+  expect_true(inside(texts_of(ink_text("first", x = 0, y = 0), ink_text("second", x = 0, y = 0), ink_text("third", x = 0.05, y = 0))))
+  with_fit <- texts_of(ink_points(opacity = 0.2), ink_fit(equation = TRUE), ink_text("Here", at = "panel", x = 0.9, y = 0.95))
+  expect_true(inside(with_fit))
+  # No more of the points lie under the equation than under the emptiest of the four corners.
+  box <- with_fit$notes[with_fit$notes$role == "equation", ]
+  points <- Find(function(layer) layer$primitive == "points", with_fit$scene$marks)$table
+  at <- function(box) sum(
+    with_fit$panel$x + points$x * with_fit$panel$w > box$x0 & with_fit$panel$x + points$x * with_fit$panel$w < box$x1 &
+      with_fit$panel$y + (1 - points$y) * with_fit$panel$h > box$y0 & with_fit$panel$y + (1 - points$y) * with_fit$panel$h < box$y1
+  )
+  expect_lte(at(box), 2)
+  expect_error(
+    texts_of(ink_points(), ink_text(paste(rep("very", 300), collapse = " "), x = 0, y = 0)), "has no room in its panel", class = "nelvat_error_labels"
+  )
+})
