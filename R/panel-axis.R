@@ -14,7 +14,7 @@
 #' @param title Title, with inline markup; `""` for none.
 #' @param reverse Run the other way?
 #' @param padding Room beyond the data at each end, as a share of the range.
-#' @param grid Draw faint lines across the panel at the breaks?
+#' @param grid Faint lines at the breaks? `"minor"`: between them too, at the minor ticks or half way.
 #' @param labels What tick text shall do: `"as is"`, `"wrap"`, `"tilt"` or `"upright"`; `NULL`: what
 #'   costs least of all that fit.
 #' @param counts Write under each level how many rows stand behind its marks, as `n = 12`; where
@@ -36,7 +36,7 @@ axis_of <- function(
     breaks = if (!is.null(breaks)) sort(check_places(breaks, "breaks")), format = check_axis_format(format),
     title = check_string(title, "title", or_null = TRUE),
     reverse = check_flag(reverse, "reverse"), padding = check_number(padding, "padding", 0, 2, or_null = TRUE),
-    grid = check_flag(grid, "grid"),
+    grid = if (identical(grid, "minor")) grid else check_flag(grid, "grid"),
     labels = if (!is.null(labels)) check_choice(labels, names(label_treatments), "labels"),
     counts = check_flag(counts, "counts")
   ), class = "nelvat_axis")

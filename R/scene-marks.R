@@ -32,19 +32,31 @@ slot_positions <- function(values, axes, index) {
 # Faint lines at the breaks of axes that ask for them, under all inks.
 grid_marks <- function(block, axes, panels, house) {
   lines <- stack_tables(unlist(lapply(c("x", "y"), function(direction) {
-    if (!isTRUE(block$design$axes[[direction]]$grid) && !house$grid %in% c(direction, "both")) return(NULL)
+    asked <- block$design$axes[[direction]]$grid
+    if (!isTRUE(asked) && !identical(asked, "minor") && !house$grid %in% c(direction, "both")) return(NULL)
     Map(function(id, index) {
       if (is.na(index)) return(NULL)
-      spot <- axes[[index]]$unit
+      between <- if (identical(asked, "minor")) minor_places(axes[[index]])
+      spot <- c(axes[[index]]$unit, between)
+      weight <- house$weight_pt$outline * c(rep(1, length(axes[[index]]$unit)), rep(0.75, length(between)))
       across <- new_table(
-        panel = id, x0 = spot, y0 = 0, x1 = spot, y1 = 1, colour = house$colour$grid,
-        weight_pt = house$weight_pt$outline,
+        panel = id, x0 = spot, y0 = 0, x1 = spot, y1 = 1, colour = house$colour$grid, weight_pt = weight,
         .rows = length(spot)
       )
       exchange_axes(across, direction == "y")
     }, panels$id, panels[[paste0(direction, "_shown")]])
   }), recursive = FALSE))
   if (is.null(lines)) list() else list(c(list(block = block$id, ink = "grid"), new_marks("segments", lines)))
+}
+
+# Where lines between the breaks stand: at the minor ticks, or half way between breaks.
+minor_places <- function(axis) {
+  if (length(axis$minor)) return(axis$minor)
+  breaks <- sort(axis$unit)
+  step <- diff(breaks)
+  if (!length(step)) return(numeric())
+  spots <- c(breaks[1] - step[1] / 2, breaks[-1] - step / 2, breaks[length(breaks)] + step[length(step)] / 2)
+  spots[spots > 0 & spots < 1]
 }
 
 # What an ink needs for placing its marks.

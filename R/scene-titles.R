@@ -37,8 +37,33 @@ place_titles <- function(panels, own, house, font) {
       if (is.null(laid)) return(NULL)
       x <- left(panels$column[i], i, laid)
       title(laid, x, panels$y[i] + panels$h[i] / 2, angle = 90, panel = panels$id[i])
-    })
+    }),
+    marginal_titles(own, panels, list(title = title, left = left, below = below), house$type_pt$title, font)
   )
+}
+
+# What the axes of marginals are called, in line with the names of their panels' axes, where a name fits beside
+# its strip. put: the functions title, left and below of place_titles().
+marginal_titles <- function(own, panels, put, size_pt, font) {
+  block <- own$block
+  reach <- own$frame$reach
+  lapply(which(panels$role == "marginal"), function(i) {
+    strip <- panels[i, ]
+    area <- block$areas[match(strip$id, block$areas$id), ]
+    on_top <- area$side == "x"
+    axis <- block$axes[[area[[if (on_top) "y_axis" else "x_axis"]]]]
+    if (!strip$id %in% axis$drawn_at || !nzchar(axis$title)) return(NULL)
+    host <- match(area$host, block$panels$id)
+    line <- block$panels[host, ]
+    free_mm <- if (on_top) reach$left_title[line$column] else reach$bottom_title[line$row]
+    laid <- set_lines(measure_words(axis$title, font), size_pt, font)
+    if (free_mm <= 0 || laid$widths_mm > (if (on_top) strip$h else strip$w) + 1.5) return(NULL)
+    if (on_top) {
+      put$title(
+        laid, put$left(line$column, host, laid), strip$y + strip$h / 2, angle = 90, panel = strip$id
+      )
+    } else put$title(laid, strip$x + strip$w / 2, put$below(line$row, host), panel = strip$id)
+  })
 }
 
 # An axis title stands once, centred on the block, where all panels show the same

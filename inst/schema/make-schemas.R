@@ -125,6 +125,7 @@ column <- any_of(text, number, list_of(any_of(text, number)), open_mapping())
 named <- function(keys, schema) stats::setNames(rep(list(schema), length(keys)), keys)
 
 axis <- mapping(arguments_schema("axis_of", given = list(
+  grid = any_of(flag, choice("minor")),
   format = any_of(text, number), labels = choice(names(words("label_treatments"))), breaks = any_of(number, text, list_of(any_of(number, text)))
 )))
 order_rule <- any_of(text, list_of(any_of(text, number)), mapping(list(by_statistic = text, statistic = choice(names(words("order_statistics")())), descending = flag), "by_statistic"))

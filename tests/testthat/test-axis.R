@@ -44,3 +44,18 @@ test_that("tick text of a shared axis is drawn once, under the lowest panel of e
   panels$variable <- c("a", "b", "a", "b", "a")
   expect_identical(nelvat:::share_axes(panels, "block"), c(1L, 2L, 1L, 2L, 1L))
 })
+
+test_that("faint lines stand at the breaks, and between them where asked: at minor ticks, or half way", {
+  lines_at <- function(...) {
+    scene <- as_scene(plate(panel(study("pores"), x = depth, y = roundness, keep = depth < 8, x_axis = axis_of(...), ink_points()), width = 86, height = 60))
+    grid <- Filter(function(layer) layer$ink == "grid", scene$marks)
+    x <- scene$axes[[which(vapply(scene$axes, `[[`, "", "direction") == "x")]]
+    list(at = if (length(grid)) sort(grid[[1]]$table$x0 * diff(x$range) + x$range[1]), breaks = x$breaks)
+  }
+  expect_null(lines_at()$at)
+  major <- lines_at(grid = TRUE, breaks = c(2, 4, 6))
+  expect_equal(major$at, c(2, 4, 6))
+  expect_true(all(c(2, 3, 4, 5, 6) %in% round(lines_at(grid = "minor", breaks = c(2, 4, 6))$at, 6)))
+  expect_true(all(c(2, 2.5, 3, 3.5, 4) %in% round(lines_at(grid = "minor", breaks = c(2, 4, 6), minor = 0.5)$at, 6)))
+  expect_error(axis_of(grid = "major"), class = "nelvat_error_argument")
+})

@@ -113,3 +113,13 @@ test_that("what cannot have marginals is an error that says why", {
   expect_snapshot(marginals(panel(loaves, x = rise, y = ph, ink_points())), error = TRUE)
   expect_snapshot(marginals(panel(loaves, x = rise, y = ph, ink_points()), x = ink_points()), error = TRUE)
 })
+
+test_that("the axes of marginals are named where their name has room", {
+  scene <- as_scene(plate(joint(study("loaves"), x = rise, y = volume, marginal = ink_histogram(), marginal_axis = TRUE), width = 90, height = 80))
+  named <- scene$texts[scene$texts$role == "axis title" & scene$texts$string == "Count", ]
+  strips <- scene$panels[scene$panels$role == "marginal", ]
+  expect_setequal(named$panel, strips$id)
+  expect_null(scene_faults(scene))
+  hidden <- as_scene(plate(joint(study("loaves"), x = rise, y = volume, marginal = ink_histogram()), width = 90, height = 80))
+  expect_false("Count" %in% hidden$texts$string)
+})
