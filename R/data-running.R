@@ -41,10 +41,13 @@ running_mean <- function(x, width = 3, ...) {
   run_over(x, width, function(held) {
     n <- length(held)
     half <- (width - 1) / 2
-    total <- c(0, cumsum(held))
-    from <- pmax(seq_len(n) - half, 1)
-    to <- pmin(seq_len(n) + half, n)
-    (total[to + 1] - total[from]) / (to - from + 1)
+    # Each window is added up by itself: an infinity is in its own windows only, and nothing is lost far from zero.
+    centre <- mean(held[is.finite(held)])
+    if (!is.finite(centre)) centre <- 0
+    means <- as.numeric(stats::filter(held - centre, rep(1 / width, width))) + centre
+    ends <- setdiff(seq_len(n), seq_len(n - 2 * half) + half)
+    means[ends] <- vapply(ends, function(i) mean(held[max(1, i - half):min(n, i + half)]), 0)
+    means
   }, "values changed by a running mean")
 }
 

@@ -16,10 +16,10 @@
 centre_error <- function(
   values, group, n_groups = max(group, 0L, na.rm = TRUE), centre = "mean", error = "sd", seed = 1
 ) {
-  moments <- group_moments_cpp(values, group, n_groups)
+  moments <- scaled_moments(values, group, n_groups)
   held <- which(moments$n > 0)
   middle <- switch(
-    centre, mean = moments$mean, sum = moments$mean * moments$n,
+    centre, mean = moments$mean, sum = by_group(values, group, n_groups, sum),
     median = by_group(values, group, n_groups, stats::median)
   )
   ends <- error_ends(error, centre, moments, middle, values, group, n_groups, seed)
@@ -27,6 +27,21 @@ centre_error <- function(
     group = held, n = moments$n[held], centre = middle[held], lower = ends$lower[held], upper = ends$upper[held],
     .rows = length(held)
   )
+}
+
+# Squares of very small and very large values are no numbers any more; these are taken as parts of a power
+# of two, which loses nothing.
+scaled_moments <- function(values, group, n_groups) {
+  ends <- number_range_cpp(as.numeric(values))
+  most <- max(abs(ends[1:2]))
+  if (!is.finite(most) || most == 0 || most > 1e-140 && most < 1e140) {
+    return(group_moments_cpp(values, group, n_groups))
+  }
+  unit <- 2^floor(log2(most))
+  moments <- group_moments_cpp(values / unit, group, n_groups)
+  lengths <- c("mean", "sd", "least", "greatest")
+  moments[lengths] <- lapply(moments[lengths], function(of) of * unit)
+  moments
 }
 
 error_ends <- function(error, centre, moments, middle, values, group, n_groups, seed) {

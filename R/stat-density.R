@@ -40,15 +40,18 @@ density_curve <- function(values, bandwidth = "silverman", points = 512) {
       i = "Leave out the values that are none, or give the axis a transform such as \"log\"."
     ))
   }
-  weight <- linear_bins_cpp(values, low, high, points)
+  # From the least value on, as digits are lost far from zero.
+  weight <- linear_bins_cpp(values - ends[1], -7 * h, ends[2] - ends[1] + 7 * h, points)
   spot <- seq(0, 2 * (high - low), length.out = 2 * points)
   spot[(points + 2):(2 * points)] <- -spot[points:2]
   kernel <- stats::dnorm(spot, sd = h)
   smooth <- pmax(
     Re(stats::fft(stats::fft(weight) * Conj(stats::fft(kernel)), inverse = TRUE))[seq_len(points)] / (2 * points), 0
   )
-  x <- seq(ends[1] - 3 * h, ends[2] + 3 * h, length.out = points)
-  new_table(x = x, density = stats::approx(seq(low, high, length.out = points), smooth, x)$y, .rows = points)
+  span <- ends[2] - ends[1]
+  x <- seq(-3 * h, span + 3 * h, length.out = points)
+  density <- stats::approx(seq(-7 * h, span + 7 * h, length.out = points), smooth, x)$y
+  new_table(x = x + ends[1], density = density, .rows = points)
 }
 
 # Two-dimensional density on a grid: bilinear bins, a separable Gaussian convolution.
