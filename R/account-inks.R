@@ -47,11 +47,6 @@ n_phrase <- function(one) {
   )
 }
 
-count_range <- function(n) {
-  ends <- range(n)
-  if (ends[1] == ends[2]) count_text(ends[1]) else paste(count_text(ends[1]), "to", count_text(ends[2]))
-}
-
 # " (60%: 47, 80%: 46 to 47)": of each level that colour, shape or dash tells apart.
 group_phrase <- function(one) {
   channel <- Find(function(channel) any(!is.na(one[[channel]])), c("colour", "shape", "dash"))
@@ -98,10 +93,4 @@ fit_groups_told <- c("colour", "shape", "dash", "group")
 # A share of one that is all but one, and not one, is not written as one.
 share_text <- function(share) {
   ifelse(share < 1 - 1e-12 & share >= 0.995, "> 0.99", formatC(share, digits = 2, format = "f"))
-}
-
-p_words <- function(p) {
-  ifelse(p < 0.001, "p < 0.001", paste0("p = ", ifelse(
-    p < 0.1, formatC(p, digits = 3, format = "f"), formatC(p, digits = 2, format = "f")
-  )))
 }

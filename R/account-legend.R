@@ -105,8 +105,6 @@ legend_kept <- function(scene) {
   ))
 }
 
-count_text <- function(n) format(n, big.mark = ",", trim = TRUE, scientific = FALSE)
-
 legend_left_out <- function(scene) {
   left <- scene$columns
   if (is.null(left) || !nrow(left)) return(NULL)

@@ -111,3 +111,17 @@ prove_one_unit <- function(scene, plate) {
     vapply(axes, axis_place, ""), "Show it in one unit everywhere: `quantity(unit = , show = )`."
   )
 }
+
+most_brackets <- 10 # of a panel, that a reader takes in
+
+# More comparisons than a reader takes in.
+prove_brackets <- function(scene, plate) {
+  compared <- scene$contrasts[scene$contrasts$show != "letters", ]
+  if (is.null(compared) || !nrow(compared)) return(list())
+  n <- table(compared$panel)
+  offending(
+    "brackets of a panel", n > most_brackets, paste("at most", most_brackets),
+    c(paste(max(n), "at most"), paste(max(n), "in a panel")), "look", paste("panel", names(n)),
+    "Show letters that groups share (`show = \"letters\"`), or compare with one level only (`between`)."
+  )
+}

@@ -85,6 +85,12 @@ replaced_values <- function(ink, layer) UseMethod("replaced_values")
 #' @export
 replaced_values.default <- function(ink, layer) NULL
 
+# What an ink that stands above the marks of others lacks of room there: a row a panel with panel,
+# missing_mm (less than 0: more than it needs) and top_mm, how high those marks reach. NULL: nothing.
+head_needs <- function(ink, trained, place) UseMethod("head_needs")
+#' @export
+head_needs.default <- function(ink, trained, place) NULL
+
 # Keys an ink brings of its own, such as a ramp of counts.
 own_keys <- function(ink, layer, house) UseMethod("own_keys")
 #' @export

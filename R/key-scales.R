@@ -53,7 +53,7 @@ least_bubble_mm <- 1 # the greatest symbol is never smaller
 # for one value, wherever it stands. The greatest is the largest with which the fullest panel is covered to a
 # fifth; its area is taken from the page, as no layout is known yet.
 size_scales <- function(layers, titles, plate) {
-  room <- panel_room(plate)
+  room <- vapply(panel_sizes(plate), prod, 0)
   of_block <- rep(seq_along(layers), lengths(layers))
   all <- unlist(layers, FALSE)
   found <- by_scale(list(Map(function(layer, i) changed(layer, block = i), lapply(all, unclass), of_block)), "size",
@@ -74,18 +74,18 @@ size_scales <- function(layers, titles, plate) {
   })
 }
 
-# About the area of one panel of each block, in square millimetres.
-panel_room <- function(plate) {
+# About the width and height of one panel of each block, in mm: from the page, as no layout is known yet.
+panel_sizes <- function(plate) {
   grid <- changed(plate$grid, blocks = plate$blocks)
-  vapply(seq_along(plate$blocks), function(i) {
-    if (is.na(grid$places$x0[i])) return(400)
+  lapply(seq_along(plate$blocks), function(i) {
+    if (is.na(grid$places$x0[i])) return(c(20, 20))
     panels <- standing_areas(block_cells(plate$blocks[[i]])$areas)
     length_mm <- function(direction, page_mm, n) {
       own <- block_share(grid, i, direction)
       max(8, (own$mm + own$share * page_mm - around_mm) / n - 4)
     }
-    length_mm("x", plate$width_mm, max(panels$column)) * length_mm("y", plate$height_mm, max(panels$row))
-  }, 0)
+    c(length_mm("x", plate$width_mm, max(panels$column)), length_mm("y", plate$height_mm, max(panels$row)))
+  })
 }
 
 # What a layer needs of them, by channel.

@@ -55,6 +55,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     columns = unique(told[c("column", "what", "n")]), told = told,
     notes = unlist(lapply(laid$blocks, `[[`, "scale_note")),
     fits = do.call(rbind, lapply(of_blocks, `[[`, "fits")),
+    contrasts = do.call(rbind, lapply(of_blocks, `[[`, "contrasts")),
     layout = list(rounds = laid$rounds)
   ), class = "nelvat_scene")
   pictures <- Filter(Negate(is.null), lapply(of_blocks, `[[`, "picture"))
@@ -132,7 +133,7 @@ assemble_block <- function(own, house, font) {
       panel = panels$id[1], picture = block$design$picture, reach = block$design$reach
     ),
     rules = scene_rules(panels, axes, own, house), accounts = block$accounts,
-    fits = scene_fits(block, panels)
+    fits = scene_fits(block, panels), contrasts = scene_contrasts(block, panels)
   )
 }
 

@@ -31,3 +31,22 @@ fit_rows <- function(layer, number, g, panels) {
     r2 = fit$r2, p = fit$p, n = fit$n, x_unit = fit$x_unit %||% NA_character_
   )
 }
+
+# The comparisons that a block draws, a row each.
+scene_contrasts <- function(block, panels) {
+  compared <- Filter(function(layer) !is.null(layer$trained$pairs) && !layer$behind, block$layers)
+  do.call(rbind, lapply(compared, function(layer) {
+    trained <- layer$trained
+    pairs <- trained$pairs[trained$pairs$panel %in% panels$id, ]
+    if (!nrow(pairs)) return(NULL)
+    level <- function(g) plain_text(trained$levels[g])
+    data.frame(
+      panel = pairs$panel, heading = plain_heading(panels$heading[match(pairs$panel, panels$id)]),
+      within = if (is.null(trained$within)) NA_character_ else plain_text(trained$within[pairs$first]),
+      first = level(pairs$first), second = level(pairs$second),
+      pairs[c("n_first", "n_second", "difference", "low", "high", "statistic", "df", "p", "adjusted")],
+      show = layer$ink$show, test = layer$ink$test,
+      adjust = if (layer$ink$test == "tukey") "tukey" else layer$ink$adjust, row.names = NULL
+    )
+  }))
+}

@@ -49,6 +49,7 @@ settle_page <- function(resolved, plate, call, laid = NULL) {
     if (plate$height_mm != laid$page_mm) laid <- lay_out(resolved$blocks, entries, plate, font, call)
   }
   check_lengths(laid, plate, call)
+  laid <- with_head_room(laid, entries, plate, font, call)
   laid <- with_aligned_bins(laid, entries, plate, font, call)
   laid <- with_settled_insets(laid, entries, plate, font, call)
   check_lengths(laid, plate, call)

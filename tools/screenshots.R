@@ -37,7 +37,7 @@ example <- function(script, name) {
 }
 shots <- list(
   pairs = c("pairs-and-joint", "correlations"), joint = c("pairs-and-joint", "fits"),
-  hexagons = c("pairs-and-joint", "hexagons"), zooms = c("plates", "zooms"), plate = c("plates", "figure")
+  hexagons = c("pairs-and-joint", "hexagons"), zooms = c("plates", "zooms"), plate = c("plates", "mixed")
 )
 suppressWarnings(
   for (shot in names(shots)) {

@@ -37,6 +37,8 @@ panels <- list(
                 ink_arrow(c(70, 11.5), c(82.5, 13.5)), ink_text("an outlier", 70, 11.5, anchor = "left")),
   mesh = panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh()),
   polygons = panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_polygons(edges = FALSE)),
+  contrasts = panel(loaves, x = flour, y = ph, colour = flour, ink_box(fill = "light"), ink_contrasts(between = "neighbours")),
+  letters = panel(loaves, x = flour, y = moisture, ink_dots(), ink_contrasts(test = "tukey", show = "letters")),
   pie = panel(loaves, colour = grade, ink_pie()),
   depth = panel(loaves, x = rise, y = moisture, colour = hydration, ink_depth(z = firmness))
 )

@@ -27,6 +27,23 @@ figure <- plate(
 )
 
 plates <- list(
+  # A photograph, a mesh with a part of it enlarged, small multiples, a joint figure and boxes.
+  mixed = plate(
+    stacked(
+      beside(
+        image_panel(crumb, scale_bar(length = 5, unit = "mm", per_pixel = 0.05)), slice = slice,
+        zoom(of = "slice", x = c(80, 100), y = c(42, 57), leaders = TRUE), widths = c(1, 1.2, 0.8)
+      ),
+      facets(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), across = hydration),
+      beside(
+        joint(loaves, x = rise, y = firmness, colour = flour, keep = firmness < 12, ink_points(), ink_fit()),
+        panel(loaves, x = flour, y = ph, colour = flour, ink_box(fill = "light")), widths = c(1.3, 1)
+      ),
+      heights = c(0.8, 0.75, 1)
+    ),
+    width = "double", height = 175
+  ),
+
   # A mesh over four rows, with two parts of it enlarged.
   zooms = plate(
     at(slice, rows = 1:4, columns = 1:2), at(zoom(of = 1, x = c(30, 50), y = c(22, 37), leaders = TRUE), rows = 1:2, columns = 3),

@@ -349,3 +349,31 @@ test_that("notes stay inside their panel and off each other; equations stand whe
     texts_of(ink_points(), ink_text(paste(rep("very", 300), collapse = " "), x = 0, y = 0)), "has no room in its panel", class = "nelvat_error_labels"
   )
 })
+
+test_that("a note stands to the side of its place that is said, or over it", {
+  table <- data.frame(x = c(0, 10), y = c(0, 10))
+  at <- function(anchor) {
+    scene <- as_scene(plate(panel(table, x = x, y = y, ink_points(), ink_text("note", x = 5, y = 5, anchor = anchor)), width = 86, height = 80))
+    box <- scene$texts[scene$texts$role == "note", ]
+    c(left = scene$panels$x + scene$panels$w / 2 - box$x0, right = box$x1 - scene$panels$x - scene$panels$w / 2,
+      above = scene$panels$y + scene$panels$h / 2 - box$y0, below = box$y1 - scene$panels$y - scene$panels$h / 2)
+  }
+  # Beyond its place by the gap, and not on the other side of it.
+  expect_equal(at("right")[["left"]], -1, tolerance = 0.01)
+  expect_equal(at("left")[["right"]], -1, tolerance = 0.01)
+  expect_equal(at("above")[["below"]], -1, tolerance = 0.01)
+  expect_equal(at("below")[["above"]], -1, tolerance = 0.01)
+  expect_equal(at("middle")[["left"]], at("middle")[["right"]], tolerance = 0.01)
+  for (anchor in c("right", "left")) expect_equal(at(anchor)[["above"]], at(anchor)[["below"]], tolerance = 0.01)
+  for (anchor in c("above", "below")) expect_equal(at(anchor)[["left"]], at(anchor)[["right"]], tolerance = 0.01)
+})
+
+test_that("residuals all lie in their panel, zero too", {
+  scene <- as_scene(plate(panel(study("loaves"), x = rise, y = volume, ink_residuals()), width = 86, height = 70))
+  points <- Find(function(layer) layer$primitive == "points", scene$marks)$table
+  expect_true(all(points$y > 0 & points$y < 1))
+  y <- scene$axes[[which(vapply(scene$axes, `[[`, "", "direction") == "y")]]
+  own <- stats::residuals(stats::lm(volume ~ rise, study("loaves")$data))
+  expect_true(y$range[1] < min(own) && y$range[2] > max(own))
+  expect_equal(sort(points$y), sort(unname(own) - y$range[1]) / diff(y$range), tolerance = 1e-6)
+})

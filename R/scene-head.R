@@ -1,0 +1,59 @@
+# Room above the marks of a panel for what stands over them, such as brackets. How much it takes is known in
+# millimetres, so the range of the axis follows from the layout, and the layout from it.
+
+most_head_rounds <- 5
+
+with_head_room <- function(laid, keys, plate, font, call) {
+  for (round in seq_len(most_head_rounds)) {
+    grown <- FALSE
+    for (i in seq_along(laid$blocks)) {
+      factors <- head_factors(laid, i, plate$house, font)
+      for (k in seq_along(factors$axis)) {
+        laid$blocks <- with_range_grown(laid$blocks, i, factors$axis[k], factors$factor[k])
+        grown <- TRUE
+      }
+    }
+    if (!grown) break
+    laid <- lay_out(laid$blocks, keys, plate, font, call)
+  }
+  laid
+}
+
+# By how much the ranges of the y axes of a block must grow: axis, factor. An axis that was asked to have its
+# range keeps it.
+head_factors <- function(laid, i, house, font) {
+  block <- laid$blocks[[i]]
+  panels <- scene_areas(block, laid$frames[[i]])
+  axes <- scene_axes(block, laid$fits[[i]])
+  needs <- do.call(rbind, lapply(block$layers, function(layer) {
+    head_needs(layer$ink, layer$trained, mark_place(layer, axes, panels, house, font))
+  }))
+  if (is.null(needs)) return(NULL)
+  needs$axis <- block$panels$y_axis[match(needs$panel, block$panels$id)]
+  asked <- block$design$axes$y$range
+  if (!is.null(asked) && !is.na(asked[2])) return(NULL)
+  each <- lapply(split(needs, needs$axis), function(own) {
+    worst <- own[which.max(own$missing_mm), ]
+    if (worst$missing_mm <= 0.1) return(NULL)
+    left <- worst$top_mm - worst$missing_mm - 0.2
+    # Marks pressed into less than a fifth of the panel show nothing; the ink then says what is missing.
+    if (left < worst$top_mm * 0.2 || left <= 0) return(NULL)
+    data.frame(axis = own$axis[1], factor = worst$top_mm / left)
+  })
+  do.call(rbind, each)
+}
+
+# Axes of other blocks that share the range go with it.
+with_range_grown <- function(blocks, i, k, factor) {
+  grown <- blocks[[i]]$axes[[k]]
+  of_range <- function(axis) {
+    axis$direction == "y" && identical(axis$variable, grown$variable) && identical(axis$range, grown$range)
+  }
+  lapply(blocks, function(block) {
+    for (j in which(vapply(block$axes, of_range, NA))) {
+      range <- block$axes[[j]]$range
+      block <- with_axis(block, j, range = c(range[1], range[1] + diff(range) * factor))
+    }
+    block
+  })
+}

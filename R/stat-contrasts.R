@@ -1,0 +1,96 @@
+# Tests of the difference of two groups, adjusted for their number.
+#
+# Each is R's own: t.test(), wilcox.test(), TukeyHSD(), p.adjust(). Letters that groups share:
+# Piepho (2004), "An algorithm for a letter-based representation of all-pairwise comparisons", Journal
+# of Computational and Graphical Statistics 13(2), by insertion and absorption.
+
+contrast_tests <- c(
+  welch = "Welch's t tests", student = "Student's t tests", `rank sum` = "Wilcoxon's rank sum tests",
+  tukey = "Tukey's honest significant differences"
+)
+
+# values: a list of numbers, one a group; pairs: two columns, numbers of groups.
+# Returns a row a pair: first, second, n_first, n_second, difference (second less first: of means, for
+# ranks of locations), low, high (its interval), statistic, df, p, adjusted. What cannot be tested is NA.
+contrast_table_of <- function(values, pairs, test, adjust, level = 0.95) {
+  found <- if (test == "tukey") tukey_pairs(values, pairs, level) else {
+    do.call(rbind, lapply(seq_len(nrow(pairs)), function(k) {
+      test_pair(values[[pairs[k, 1]]], values[[pairs[k, 2]]], test, level)
+    }))
+  }
+  n <- lengths(values)
+  data.frame(
+    first = pairs[, 1], second = pairs[, 2], n_first = n[pairs[, 1]], n_second = n[pairs[, 2]], found,
+    adjusted = if (test == "tukey") found$p else stats::p.adjust(found$p, adjust), row.names = NULL
+  )
+}
+
+no_test <- function() {
+  data.frame(
+    difference = NA_real_, low = NA_real_, high = NA_real_, statistic = NA_real_, df = NA_real_, p = NA_real_
+  )
+}
+
+# Two values a group are the least; where none differs from the others there is nothing to test.
+test_pair <- function(a, b, test, level) {
+  if (length(a) < 2 || length(b) < 2) return(no_test())
+  found <- tryCatch(
+    suppressWarnings(
+      if (test == "rank sum") stats::wilcox.test(b, a, conf.int = TRUE, conf.level = level)
+      else stats::t.test(b, a, var.equal = test == "student", conf.level = level)
+    ),
+    error = function(error) NULL
+  )
+  if (is.null(found) || !is.finite(found$p.value)) return(no_test())
+  data.frame(
+    difference = if (test == "rank sum") unname(found$estimate) else mean(b) - mean(a),
+    low = found$conf.int[1], high = found$conf.int[2], statistic = unname(found$statistic),
+    df = if (is.null(found$parameter)) NA_real_ else unname(found$parameter), p = found$p.value
+  )
+}
+
+# Of all groups at once; its p are adjusted for all pairs of them.
+tukey_pairs <- function(values, pairs, level) {
+  n <- lengths(values)
+  group <- factor(rep(seq_along(values), n))
+  all_values <- unlist(values)
+  none <- do.call(rbind, rep(list(no_test()), nrow(pairs)))
+  spread <- unlist(lapply(values, function(v) v - mean(v)))
+  if (any(n < 1) || length(values) < 2 || sum(n) <= length(values) || all(spread == 0)) return(none)
+  found <- stats::TukeyHSD(stats::aov(all_values ~ group), conf.level = level)$group
+  row <- match(paste(pmax(pairs[, 1], pairs[, 2]), pmin(pairs[, 1], pairs[, 2]), sep = "-"), rownames(found))
+  up <- pairs[, 2] > pairs[, 1]
+  sign <- ifelse(up, 1, -1)
+  data.frame(
+    difference = sign * found[row, "diff"], low = ifelse(up, found[row, "lwr"], -found[row, "upr"]),
+    high = ifelse(up, found[row, "upr"], -found[row, "lwr"]), statistic = NA_real_, df = sum(n) - length(values),
+    p = found[row, "p adj"], row.names = NULL
+  )
+}
+
+# Letters for each of n groups: two that differ share none. differs: logical, a row a pair.
+shared_letters <- function(n, pairs, differs) {
+  columns <- matrix(TRUE, n, 1)
+  for (k in which(differs)) {
+    both <- which(columns[pairs[k, 1], ] & columns[pairs[k, 2], ])
+    for (j in both) {
+      without_second <- columns[, j]
+      without_second[pairs[k, 2]] <- FALSE
+      columns[pairs[k, 1], j] <- FALSE
+      columns <- cbind(columns, without_second)
+    }
+    columns <- absorbed(columns)
+  }
+  columns <- columns[, order(apply(columns, 2, function(held) match(TRUE, held))), drop = FALSE]
+  apply(columns, 1, function(held) paste(letters[which(held)], collapse = ""))
+}
+
+# Columns that another one holds are left out.
+absorbed <- function(columns) {
+  kept <- seq_len(ncol(columns))
+  for (j in seq_len(ncol(columns))) {
+    others <- setdiff(kept, j)
+    if (any(vapply(others, function(k) all(columns[columns[, j], k]), NA))) kept <- others
+  }
+  columns[, kept, drop = FALSE]
+}

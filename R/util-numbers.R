@@ -1,0 +1,16 @@
+# Numbers in sentences.
+
+# "11 to 12", or the one number where all are alike.
+count_range <- function(n) {
+  ends <- range(n)
+  if (ends[1] == ends[2]) count_text(ends[1]) else paste(count_text(ends[1]), "to", count_text(ends[2]))
+}
+
+# A p value as it is written: three decimals under 0.1, and never 0.
+p_words <- function(p) {
+  ifelse(p < 0.001, "p < 0.001", paste0("p = ", ifelse(
+    p < 0.1, formatC(p, digits = 3, format = "f"), formatC(p, digits = 2, format = "f")
+  )))
+}
+
+count_text <- function(n) format(n, big.mark = ",", trim = TRUE, scientific = FALSE)
