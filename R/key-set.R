@@ -73,12 +73,11 @@ set_levels <- function(key, width_mm, house, font, title_mm = 0) {
     indent <- 0
     rows <- 2
   }
-  grid <- entry_grid(widths, width_mm - indent, space$entry_gap)
+  places <- entry_places(widths, width_mm - indent, space$entry_gap)
   lines <- vapply(labels, `[[`, 0L, "n_lines")
-  row <- (seq_along(labels) - 1) %/% length(grid) + 1
-  column <- (seq_along(labels) - 1) %% length(grid) + 1
+  row <- places$row
   step <- vapply(split(lines, row), function(of) row_mm + more_mm(max(of)) + space$key_row_gap, 0)
-  x <- indent + grid[column]
+  x <- indent + places$x
   top <- y + c(0, cumsum(step))[row]
   items <- c(items, Map(item, seq_along(labels), x, top, labels))
   list(
@@ -87,18 +86,33 @@ set_levels <- function(key, width_mm, house, font, title_mm = 0) {
   )
 }
 
-# Where the columns of entries begin: all in one row where that fits, else the fewest rows in columns as wide
-# as their widest entry, the last row as full as can be.
-entry_grid <- function(widths, room_mm, gap_mm) {
+# Where entries stand: all in one row where that fits, else in columns as wide as their widest entry, the last
+# row as full as can be; one after the other where columns would take more rows. Returns list(row, x).
+entry_places <- function(widths, room_mm, gap_mm) {
   n <- length(widths)
-  for (k in n:1) {
+  in_columns <- function(k) {
     column <- (seq_len(n) - 1) %% k + 1
     wide <- vapply(split(widths, column), max, 0, USE.NAMES = FALSE)
-    if (sum(wide) + gap_mm * (k - 1) <= room_mm) break
+    list(fits = sum(wide) + gap_mm * (k - 1) <= room_mm, x = c(0, cumsum(wide + gap_mm))[column])
   }
+  for (k in n:1) if (in_columns(k)$fits) break
+  running <- running_places(widths, room_mm, gap_mm)
+  if (max(running$row) < ceiling(n / k)) return(running)
   k <- ceiling(n / ceiling(n / k))
-  wide <- vapply(split(widths, (seq_len(n) - 1) %% k + 1), max, 0, USE.NAMES = FALSE)
-  c(0, cumsum(wide + gap_mm))[seq_len(k)]
+  list(row = (seq_len(n) - 1) %/% k + 1, x = in_columns(k)$x)
+}
+
+running_places <- function(widths, room_mm, gap_mm) {
+  row <- integer(length(widths))
+  x <- numeric(length(widths))
+  now <- c(row = 1, x = 0)
+  for (i in seq_along(widths)) {
+    if (now[["x"]] > 0 && now[["x"]] + widths[i] > room_mm) now <- c(row = now[["row"]] + 1, x = 0)
+    row[i] <- now[["row"]]
+    x[i] <- now[["x"]]
+    now[["x"]] <- now[["x"]] + widths[i] + gap_mm
+  }
+  list(row = row, x = x)
 }
 
 # A bar of colours after its title, with numbers under it.

@@ -25,6 +25,18 @@ save_plate(plate(facets(
   down = hydration, behind = TRUE
 ), width = "double", height = 130), file.path(folder, "facets.png"), dpi = 180)
 
+# Groups compared: brackets, those within each category, and letters.
+loaves <- study("loaves")
+save_plate(plate(
+  panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()),
+  panel(
+    loaves, x = hydration, y = volume, colour = flour, ink_bars(),
+    ink_contrasts(between = "wheat", show = "stars")
+  ),
+  panel(loaves, x = flour, y = ph, ink_dots(), ink_contrasts(test = "tukey", show = "letters")), per_row = 3,
+  width = "double", height = 85, share = FALSE
+), file.path(folder, "contrasts.png"), dpi = 180)
+
 # Plates of the other examples, by script and name.
 example <- function(script, name) {
   environment <- new.env()
