@@ -45,7 +45,9 @@ prove_colour_alone <- function(scene, plate) {
     finding(
       "groups by more than colour", if (alone) "by colour alone" else "by shape or dash too", "more than colour",
       if (alone) "look" else "good", key$key[1],
-      "Give the variable to `shape` or `dash` too.", key_boxes(key))
+      if (all(grepl("line", key$glyph))) {
+        "Give the variable to `dash` too, or name lines at their ends (`key = \"direct\"`)."
+      } else "Give the variable to `shape` too.", key_boxes(key))
   })
 }
 

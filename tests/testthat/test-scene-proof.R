@@ -151,3 +151,19 @@ test_that("the demo's figures have nothing bad", {
     for (fig in example_plates(name)) expect_false("bad" %in% suppressMessages(proof(fig))$verdict)
   }
 })
+
+test_that("mend gives lines that only colour tells apart dashes, in panels and facets, and leaves points as they are", {
+  probe <- study("probe")
+  lines <- panel(probe, x = time, y = c(chamber, surface, core), colour = measure("Temperature"), ink_line())
+  split <- facets(panel(study("cultures"), x = hour, y = log10(count), keep = dish == 1 & microbe != "aceto" & microbe != "scer", colour = microbe, ink_line()), across = dish)
+  dashes <- function(fig) length(unique(suppressWarnings(as_scene(fig))$keys$dash))
+  for (block in list(lines, split)) {
+    fig <- plate(block, width = "double", height = 90)
+    expect_identical(dashes(fig), 1L)
+    expect_message(mended <- suppressWarnings(mend(fig)), "dashes")
+    expect_gt(dashes(mended), 2)
+    expect_identical(suppressWarnings(proof(mended))$verdict[proof(mended)$rule == "groups by more than colour"], "good")
+  }
+  points <- plate(panel(study("loaves"), x = rise, y = ph, colour = verdict, ink_points()), width = "single", height = 60)
+  expect_message(mend(points), "Nothing")
+})
