@@ -31,6 +31,9 @@ pick <- function(...) {
 }
 
 nasty_ink <- function() pick(
+  function() ink_contrasts(
+    between = sample(c("all", "neighbours"), 1), test = sample(c("welch", "student", "rank sum", "tukey"), 1), show = sample(c("p", "stars"), 1)
+  ), function() ink_contrasts(show = "letters"), function() ink_bars(width = 10^runif(1, -2, 2)), function() ink_box(width = runif(1, 0.2, 20), fill = "light"),
   ink_points, function() ink_points(size = runif(1, 0.05, 5), opacity = runif(1)), ink_line, function() ink_line(centre = "mean", band = sample(c("sd", "se", "ci", "range"), 1)), ink_bars,
   function() ink_bars(centre = sample(c("mean", "median", "sum", "count"), 1), arrange = sample(c("side", "stack", "share", "overlay"), 1), values = TRUE), ink_box, function() ink_box(notch = TRUE, whiskers = "range"),
   ink_violin, ink_dots, function() ink_swarm(size = runif(1, 0.1, 2)), ink_histogram, function() ink_histogram(width = 10^runif(1, -9, 3)), function() ink_histogram(bins = sample(50, 1), curve = TRUE), ink_density,
