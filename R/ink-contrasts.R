@@ -84,7 +84,8 @@ train_ink.ink_contrasts <- function(ink, layer) {
   untested <- sum(is.na(found$adjusted))
   groups$top <- vapply(seq_len(nrow(groups)), function(g) {
     v <- finite_values(values[which(slots$at == g)])
-    transform$backward(max(v, mean(v) + if (length(v) > 1) stats::sd(v) else 0))
+    reach <- mean(v) + if (length(v) > 1) stats::sd(v) else 0
+    transform$backward(if (is.finite(reach)) max(v, reach) else max(v))
   }, 0)
   found <- found[!is.na(found$adjusted), ]
   list(
@@ -122,7 +123,7 @@ wanted_pairs <- function(between, levels, kind) {
 place_ink.ink_contrasts <- function(ink, trained, place) {
   groups <- placed_groups(trained, place)
   needs <- head_needs(ink, trained, place)
-  if (any(needs$missing_mm > 0.1)) abort_no_head(max(needs$missing_mm), NROW(trained$pairs))
+  if (any(needs$missing_mm > 0.1, na.rm = TRUE)) abort_no_head(max(needs$missing_mm), NROW(trained$pairs))
   if (ink$show == "letters") return(list(letter_words(groups, trained$pairs, place)))
   pairs <- trained$pairs
   if (is.null(pairs) || !nrow(pairs)) return(list())

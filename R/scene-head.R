@@ -34,10 +34,10 @@ head_factors <- function(laid, i, house, font) {
   if (!is.null(asked) && !is.na(asked[2])) return(NULL)
   each <- lapply(split(needs, needs$axis), function(own) {
     worst <- own[which.max(own$missing_mm), ]
-    if (worst$missing_mm <= 0.1) return(NULL)
+    if (!isTRUE(worst$missing_mm > 0.1)) return(NULL)
     left <- worst$top_mm - worst$missing_mm - 0.2
     # Marks pressed into less than a fifth of the panel show nothing; the ink then says what is missing.
-    if (left < worst$top_mm * 0.2 || left <= 0) return(NULL)
+    if (!isTRUE(left > 0 && left >= worst$top_mm * 0.2)) return(NULL)
     data.frame(axis = own$axis[1], factor = worst$top_mm / left)
   })
   do.call(rbind, each)
