@@ -82,11 +82,8 @@ train_ink.ink_contrasts <- function(ink, layer) {
     cbind(panel = groups$panel[of[1]], family = of[1], tested)
   }))
   untested <- sum(is.na(found$adjusted))
-  groups$top <- vapply(seq_len(nrow(groups)), function(g) {
-    v <- finite_values(values[which(slots$at == g)])
-    reach <- mean(v) + if (length(v) > 1) stats::sd(v) else 0
-    transform$backward(if (is.finite(reach)) max(v, reach) else max(v))
-  }, 0)
+  # Both ends, as either is the upper one where the axis runs the other way.
+  groups[c("low", "top")] <- group_ends(values, slots$at, nrow(groups), transform)
   found <- found[!is.na(found$adjusted), ]
   list(
     table = groups, pairs = found, levels = kind$level_names[groups$level],
@@ -94,6 +91,16 @@ train_ink.ink_contrasts <- function(ink, layer) {
     extent = extent_by_panel(groups$panel, x0 = groups$x, y0 = groups$top), zero = character(),
     used = slots$complete, shows = contrast_words(ink, found, untested, layer$y$transform)
   )
+}
+
+# How far the marks of each group reach: all its values, and its mean with its standard deviation.
+group_ends <- function(values, group, n, transform) {
+  ends <- vapply(seq_len(n), function(g) {
+    v <- finite_values(values[which(group == g)])
+    reach <- mean(v) + c(-1, 1) * if (length(v) > 1) stats::sd(v) else 0
+    range(v, reach[is.finite(reach)])
+  }, numeric(2))
+  list(transform$backward(ends[1, ]), transform$backward(ends[2, ]))
 }
 
 # Pairs of the groups present, as their numbers.
@@ -201,7 +208,8 @@ head_needs.ink_contrasts <- function(ink, trained, place) {
 placed_groups <- function(trained, place) {
   groups <- trained$table
   groups$middle <- place$unit((groups$x0 + groups$x1) / 2, groups$panel, "x")
-  groups$top_mm <- place$unit(groups$top, groups$panel, "y") * place$panel_h(groups$panel)
+  upper <- pmax(place$unit(groups$low, groups$panel, "y"), place$unit(groups$top, groups$panel, "y"))
+  groups$top_mm <- upper * place$panel_h(groups$panel)
   groups
 }
 

@@ -84,6 +84,20 @@ test_that("brackets stand above all marks of their span, do not touch, and the a
       expect_gt(bars$y0[k], max(c(0, under)))
     }
   }
+  # On axes that run the other way, too.
+  for (fig in list(
+    panel(loaves, x = flour, y = rise, y_axis = axis_of(reverse = TRUE), ink_points(), ink_contrasts()),
+    panel(loaves, x = flour, y = reverse(rise), ink_points(), ink_contrasts())
+  )) {
+    scene <- compared(fig)$scene
+    points <- Find(function(layer) layer$primitive == "points", scene$marks)$table
+    bars <- Find(function(layer) layer$ink == "contrasts" && layer$primitive == "segments", scene$marks)$table
+    for (k in which(bars$y0 == bars$y1)) {
+      under <- points$y[points$x >= bars$x0[k] - 1e-9 & points$x <= bars$x1[k] + 1e-9]
+      expect_gt(bars$y0[k], max(under))
+    }
+    expect_null(scene_faults(scene))
+  }
   expect_error(
     as_scene(plate(panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()), width = 80, height = 32)),
     "mm of height are missing", class = "nelvat_error_labels"
