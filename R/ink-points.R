@@ -3,8 +3,9 @@
 #' A symbol at each pair of values. On an axis of categories, points stand in the
 #' middle of their slot.
 #'
-#' @param size Diameter of the symbols in mm, or a quantity that their area shows; `NULL`
-#'   for the panel's `size`, or the house's diameter, smaller where points crowd.
+#' @param size Diameter of the symbols in mm, or a quantity that their area shows, none of it below zero; `NULL`
+#'   for the panel's `size`, or the house's diameter, smaller where points crowd. What would be too small to see,
+#'   zero too, is a dot of 0.25 mm.
 #' @param colour A colour, or a column shown by colour in this ink alone.
 #' @param opacity Opacity, 0 to 1. `NULL`: see-through where size shows a quantity, as such symbols cover each
 #'   other, unless the house forbids it; else 1.
@@ -15,7 +16,8 @@
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink or `size`
+#' shows values below zero.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_points(opacity = 0.7)),
 #'   width = "single", height = 70
@@ -40,12 +42,25 @@ check_ink.ink_points <- function(ink, panel, call) {
 train_ink.ink_points <- function(ink, layer) {
   complete <- complete_rows(layer$table, c("x", "y", "colour", "shape", "size"))
   points <- table_rows(layer$table, complete)
+  check_none_below(points$size, layer$size)
   list(
     table = points,
     extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
     zero = character(),
     used = complete, shows = "single values"
   )
+}
+
+# No area shows what is below zero.
+check_none_below <- function(values, variable) {
+  below <- values[!is.na(values) & values < 0]
+  if (!length(below)) return(invisible())
+  abort_nelvat("argument", c(
+    paste0("`size` shows \"", kind_title(variable$kind), "\", of which ", counted(length(below), "value"),
+           if (length(below) == 1) " is" else " are", " below zero (",
+           paste(unique(number_text_each(range(below), 4)), collapse = " to "), ")."),
+    i = "An area cannot be less than none. Show the quantity by `colour`, or its size without sign by `size = abs(...)`."
+  ), NULL)
 }
 
 #' @export

@@ -81,8 +81,11 @@ shown_sizes <- function(ends) {
   rev(round_values[seq(n, 1, by = -ceiling(n / 4))])
 }
 
-# Area proportional to the value.
-bubble_mm <- function(values, scale) scale$most_mm * sqrt(pmax(values, 0) / max(scale$ends[2], 1e-300))
+# Area proportional to the value; what would be too small to see, zero too, is a dot that can be seen.
+bubble_mm <- function(values, scale) {
+  pmax(scale$most_mm * sqrt(pmax(values, 0) / max(scale$ends[2], 1e-300)), least_seen_mm)
+}
+least_seen_mm <- 0.25
 
 # Keys with the titles that a plate gives them, by variable; "none" leaves a key out.
 titled_keys <- function(keys, titles) {

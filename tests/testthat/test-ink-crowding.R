@@ -105,3 +105,14 @@ test_that("boxes are filled with the paper's colour or a pale one of their own",
   expect_true(all(farver::decode_colour(light, to = "oklch")[, "l"] > 0.8))
   expect_error(ink_box(fill = "heavy"), "\"paper\" or \"light\"|paper.*light", class = "nelvat_error_argument")
 })
+
+test_that("what is below zero is no area, and zero is seen", {
+  table <- data.frame(a = 1:4, b = 1:4, z = c(-2, 0, 0.5, 8))
+  expect_error(as_scene(plate(panel(table, x = a, y = b, size = z, ink_points()))), "1 value is below zero (-2)",
+               class = "nelvat_error_argument", fixed = TRUE)
+  table$z[1] <- 2
+  drawn <- as_scene(plate(panel(table, x = a, y = b, size = z, ink_points())))$marks[[1]]$table
+  diameters <- drawn$size_mm[order(drawn$x)]
+  expect_equal(diameters[c(1, 3)] / diameters[4], sqrt(c(2, 0.5) / 8))
+  expect_equal(diameters[2], 0.25)
+})
