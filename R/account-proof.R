@@ -213,17 +213,12 @@ prove_letters <- function(scene, plate) {
 
 prove_glyphs <- function(scene, plate) {
   strings <- unique(scene$runs$string)
-  lacking <- vapply(strings, function(string) {
-    shown <- strsplit(gsub("[\\s\u00a0\u2009\u202f]", "", string, perl = TRUE), "")[[1]]
-    shown <- shown[nzchar(shown)]
-    if (!length(shown)) return("")
-    info <- systemfonts::glyph_info(shown, family = scene$font$family)
-    paste(shown[info$index == 0], collapse = "")
-  }, "")
+  lacking <- lacking_glyphs(strings, scene$font$family)
+  bad <- vapply(strings, function(string) any(vapply(lacking, grepl, NA, string, fixed = TRUE)), NA)
   offending(
-    "characters in the font", nzchar(lacking), scene$font$family,
-    c("all", paste(unique(lacking[nzchar(lacking)]), collapse = " ")), "look", quote_text(strings),
-    "Name a family that has them in the house's `families`."
+    "characters in the font", bad, scene$font$family, c("all", paste("none has", paste(lacking, collapse = " "))),
+    "bad", quote_text(strings),
+    paste0("Install a font that has them, such as ", if (length(lacking)) font_for(lacking), ", or write them otherwise.")
   )
 }
 

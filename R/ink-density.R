@@ -63,6 +63,7 @@ train_ink.ink_density <- function(ink, layer) {
 #' @export
 place_ink.ink_density <- function(ink, trained, place) {
   curves <- trained$table
+  if (is.null(curves)) return(list())
   spot <- lying_unit(place, trained$lying, curves$panel)
   colour <- series_looks(trained$series, place)$colour[curves$series]
   x <- spot(curves$x, "x")

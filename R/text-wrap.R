@@ -97,18 +97,28 @@ text_height_mm <- function(n_lines, size_pt, font) {
 
 # Words --------------------------------------------------------------------------
 
+# Lines may break at ideographs and kana, but not before what closes or after what opens.
+ideograph <- "[\u3041-\u30ff\u3400-\u9fff\uf900-\ufaff]"
+opening <- "[\u3008\u300a\u300c\u300e\u3010\uff08]"
+closing <- "[\u3001\u3002\u3009\u300b\u300d\u300f\u3011\uff01\uff09\uff0c\uff0e\uff1a\uff1b\uff1f]"
+
 text_words <- function(text, bold) {
-  if (!grepl("[] \t\n*^~\\\\/\u2010\u2013-]", text)) {
+  if (!grepl(paste0("[] \t\n*^~\\\\/\u2010\u2013-]|", ideograph), text)) {
     return(new_table(string = text, bold = bold, italic = FALSE, script = 0L, unit = 1L, space = FALSE, .rows = 1L))
   }
   runs <- markup_runs(gsub("[\t\n ]+", " ", trimws(text)))
-  part_pattern <- "[^ /\u2010\u2013-]*[/\u2010\u2013-]+|[^ /\u2010\u2013-]+| "
-  parts <- regmatches(runs$string, gregexpr(part_pattern, runs$string))
+  part_pattern <- paste0(
+    opening, "*", ideograph, closing, "*|", "[^ /\u2010\u2013-]*[/\u2010\u2013-]+|",
+    "(?:(?!", ideograph, ")[^ /\u2010\u2013-])+| "
+  )
+  parts <- regmatches(runs$string, gregexpr(part_pattern, runs$string, perl = TRUE))
   parts[lengths(parts) == 0] <- ""
   run <- rep(seq_along(parts), lengths(parts))
   part <- as.character(unlist(parts))
   is_space <- part == " "
-  ends_unit <- is_space | grepl("[^/\u2010\u2013-][/\u2010\u2013-]+$", part)
+  before_ideograph <- grepl(paste0("^", opening, "*", ideograph), c(utils::tail(part, -1L), ""))
+  ends_unit <- is_space | grepl("[^/\u2010\u2013-][/\u2010\u2013-]+$", part) | before_ideograph |
+    grepl(paste0(ideograph, closing, "*$"), part)
   # A range of numbers is not parted.
   before_number <- grepl("^[0-9]", c(utils::tail(part, -1L), ""))
   ends_unit <- ends_unit & !(grepl("[0-9][\u2010\u2013-]$", part) & before_number)

@@ -108,7 +108,7 @@ test_that("boxes are filled with the paper's colour or a pale one of their own",
 
 test_that("what is below zero is no area, and zero is seen", {
   table <- data.frame(a = 1:4, b = 1:4, z = c(-2, 0, 0.5, 8))
-  expect_error(as_scene(plate(panel(table, x = a, y = b, size = z, ink_points()))), "1 value is below zero (-2)",
+  expect_error(as_scene(plate(panel(table, x = a, y = b, size = z, ink_points()))), "1 value is below zero (\u22122)",
                class = "nelvat_error_argument", fixed = TRUE)
   table$z[1] <- 2
   drawn <- as_scene(plate(panel(table, x = a, y = b, size = z, ink_points())))$marks[[1]]$table

@@ -82,3 +82,37 @@ test_that("a fit's texts do not touch: their reach is within the distance of the
     expect_true(all(diff(at) >= half[-n] + half[-1] + nelvat:::text_clearance_mm - 1e-6))
   }
 })
+
+test_that("text of joined, right-to-left and combining scripts is as wide as it is drawn", {
+  needs_poppler()
+  names <- c("\u0642\u0645\u062d", "\u05e9\u05d9\u05e4\u05d5\u05df", "e\u0301pe\u0301")
+  family <- nelvat:::house_font(house("plain")$families)$family
+  skip_if(length(nelvat:::lacking_glyphs(names, family)) > 0, "no font has Arabic and Hebrew (Debian: fonts-dejavu)")
+  path <- file.path(withr::local_tempdir(), "a.pdf")
+  fig <- plate(panel(data.frame(a = factor(names, names), b = 1:3), x = a, y = b, ink_bars()), width = 86, height = 60)
+  suppressMessages(save_plate(fig, path))
+  texts <- as_scene(fig)$texts
+  boxes <- texts[match(names, texts$string), ]
+  words <- read_pdf_words(path)$words
+  below <- words[words$y0 > min(boxes$y0) - 2 & !words$word %in% c("A", "0"), ]
+  for (i in 1:3) {
+    of <- which(abs((below$x0 + below$x1) / 2 - (boxes$x0[i] + boxes$x1[i]) / 2) < 8)
+    expect_equal(c(min(below$x0[of]), max(below$x1[of])), c(boxes$x0[i], boxes$x1[i]), tolerance = 0.01)
+  }
+})
+
+test_that("ideographs wrap, and not before what closes", {
+  laid <- nelvat:::text_words("\u6e29\u5ea6\u3002\u300c\u767a\u9175\u300d 25-34", FALSE)
+  expect_identical(laid$string, c("\u6e29", "\u5ea6\u3002", "\u300c\u767a", "\u9175\u300d", "25-", "34"))
+  expect_identical(laid$unit, c(1L, 2L, 3L, 4L, 5L, 5L))
+})
+
+test_that("a character that no font has is said, and is a fault of the figure", {
+  fig <- plate(panel(data.frame(a = c("w", "\U00010600"), b = 1:2), x = a, y = b, ink_bars()), width = 86, height = 60)
+  forget <- nelvat:::forget_said
+  forget()
+  expect_message(as_scene(fig), "No font has")
+  found <- proof(fig)
+  expect_identical(found$verdict[found$rule == "characters in the font"], "bad")
+  expect_match(found$mend[found$rule == "characters in the font"], "Noto Sans")
+})
