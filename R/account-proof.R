@@ -218,7 +218,9 @@ prove_glyphs <- function(scene, plate) {
   offending(
     "characters in the font", bad, scene$font$family, c("all", paste("none has", paste(lacking, collapse = " "))),
     "bad", quote_text(strings),
-    paste0("Install a font that has them, such as ", if (length(lacking)) font_for(lacking), ", or write them otherwise.")
+    paste0(
+      "Install a font that has them, such as ", if (length(lacking)) font_for(lacking), ", or write them otherwise."
+    )
   )
 }
 

@@ -15,8 +15,18 @@ house_font <- function(families) {
     family = family, wanted = families[1], ascent = info$max_ascend / 1000, descent = abs(info$max_descend) / 1000,
     files = font_files(family)
   )
-  c(font, list(space = word_spaces(font$files)))
+  c(font, list(space = word_spaces(font$files), known = measured_in(font$files)))
 }
+
+# What has been measured in a font's files, kept from figure to figure, and not without end.
+measured <- new.env(parent = emptyenv())
+measured_in <- function(files) {
+  id <- paste(files$path, files$index, collapse = " ")
+  if (length(measured[[id]]) > most_measured) rm(list = id, envir = measured)
+  if (is.null(measured[[id]])) assign(id, new.env(parent = emptyenv()), measured)
+  measured[[id]]
+}
+most_measured <- 2e4
 
 # The files of a family in regular, bold, italic, and bold and italic type, found once.
 font_files <- function(family) {

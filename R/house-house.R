@@ -67,8 +67,9 @@ house_from <- function(from, call) {
     abort_nelvat("house", c(paste0("\"", from, "\" must hold names of a house style."), x = "Found none."), call)
   }
   base <- document[["from"]] %||% "plain"
-  if (grepl("[.](ya?ml|json)$", base)) base <- file.path(dirname(from), base)
   with_place(paste0("\"", from, "\""), {
+    if (!rlang::is_string(base)) wrong_sort("from", "the name of a style, or the path of a house file", base, call)
+    if (grepl("[.](ya?ml|json)$", base)) base <- file.path(dirname(from), base)
     changed <- changed_house(house_from(base, call), changed_names(document, from), character(), call)
     times_house(changed, document$times %||% 1, call)
   })

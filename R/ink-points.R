@@ -59,7 +59,10 @@ check_none_below <- function(values, variable) {
     paste0("`size` shows \"", kind_title(variable$kind), "\", of which ", counted(length(below), "value"),
            if (length(below) == 1) " is" else " are", " below zero (",
            paste(unique(number_text_each(range(below), 4)), collapse = " to "), ")."),
-    i = "An area cannot be less than none. Show the quantity by `colour`, or its size without sign by `size = abs(...)`."
+    i = paste(
+      "An area cannot be less than none. Show the quantity by `colour`, or its size without sign by",
+      "`size = abs(...)`."
+    )
   ), NULL)
 }
 

@@ -98,7 +98,7 @@ mark_place <- function(layer, axes, panels, house, font) {
     panel_h = function(panel) panels$h[spot(panel)],
     # Width and height of texts in one line, in mm.
     text_mm = function(strings, size_pt) list(
-      width = vapply(strings, function(string) max(set_text(string, size_pt, font)$widths_mm), 0, USE.NAMES = FALSE),
+      width = one_line_width(strings, font) * size_pt * mm_per_pt,
       height = text_height_mm(1, size_pt, font)
     ),
     contrast = function(colours) contrasting(colours, house$colour$axis)

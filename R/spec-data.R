@@ -17,6 +17,7 @@ table_keys <- c(reading_keys, "rename", "long", "join", "derive", "keep", "count
 # In the order of these steps: read, renamed, made long, joined, derived, kept.
 build_table <- function(entry, tables, folder, at) {
   if (rlang::is_string(entry)) entry <- list(file = entry)
+  if (!is.list(entry)) check_keys(entry, table_keys, at = at)
   if (!is.null(entry[["counts"]])) return(build_counts(entry, tables, at))
   if (!is.null(entry[["correlations"]])) return(build_correlations(entry, tables, at))
   check_keys(entry, table_keys, at = at)

@@ -133,7 +133,7 @@ used_blocks <- function(blocks) {
     if (!is.list(block)) return(block)
     spot <- c("blocks", name)
     if ("use" %in% names(block)) return(used_block(block, spot, seen, settle, names(blocks)))
-    repeated <- block$facets$panel
+    repeated <- if (is.list(block$facets)) block$facets$panel
     if (is.list(repeated) && "use" %in% names(repeated)) {
       block$facets$panel <- used_block(repeated, c(spot, "facets", "panel"), seen, settle, names(blocks))$panel
     }

@@ -2,10 +2,11 @@
 #   place: a
 #   place: {beside: [a, {stacked: [b, c]}], widths: [2, 1]}
 #   place: [{at: a, rows: [1, 2], columns: 1}, {at: blank, rows: 1, columns: 2}]
+# Without one, all blocks in their order.
 
 build_plate <- function(plate, blocks, folder, at = "plate") {
-  check_keys(plate, c(plate_settings, "place"), needs = "place", at = at)
-  children <- build_place(plate[["place"]], blocks, c(at, "place"))
+  check_keys(plate, c(plate_settings, "place"), at = at)
+  children <- build_place(plate[["place"]] %||% names(blocks), blocks, c(at, "place"))
   settings <- plate[intersect(names(plate), plate_settings)]
   for (side in c("width", "height")) check_plain_mm(settings[[side]], c(at, side))
   for (side in c("widths", "heights")) {

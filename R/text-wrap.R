@@ -14,20 +14,46 @@ measure_words <- function(text, font, bold = FALSE) {
   measure_texts(text, font, bold)[[1]]
 }
 
-# Several texts at once, which is faster.
+# Several texts at once, which is faster; each is measured once a figure.
 measure_texts <- function(texts, font, bold = FALSE) {
   parted <- grepl("\n", texts, fixed = TRUE)
-  words <- lapply(texts[!parted], text_words, bold)
+  measured <- vector("list", length(texts))
+  measured[!parted] <- known_of(font, paste0(if (bold) "words, bold: " else "words: ", texts[!parted]), function(new) {
+    measure_lines(texts[!parted][new], font, bold)
+  })
+  measured[parted] <- lapply(texts[parted], measure_words, font, bold)
+  measured
+}
+
+measure_lines <- function(texts, font, bold) {
+  words <- lapply(texts, text_words, bold)
   n <- vapply(words, nrow, 0L)
   widths <- if (length(words)) run_widths(stack_tables(words), font)
   before <- cumsum(n) - n
-  measured <- vector("list", length(texts))
-  measured[!parted] <- Map(function(one, from, k) {
+  Map(function(one, from, k) {
     one$width <- widths[from + seq_len(k)]
     list(words = one, space = font$space[[1 + bold]])
   }, words, before, n)
-  measured[parted] <- lapply(texts[parted], measure_words, font, bold)
-  measured
+}
+
+# Values that `keys` stand for in what the font knows already; those of new ones from make(which are new).
+known_of <- function(font, keys, make) {
+  if (is.null(font$known)) return(make(seq_along(keys)))
+  found <- mget(keys, font$known, ifnotfound = list(NULL))
+  new <- which(!duplicated(keys) & vapply(found, is.null, NA))
+  if (length(new)) {
+    found[new] <- make(new)
+    for (i in new) assign(keys[i], found[[i]], font$known)
+    found <- found[match(keys, keys)]
+  }
+  unname(found)
+}
+
+# Width of texts on one line each, in parts of the type size.
+one_line_width <- function(texts, font) {
+  as.numeric(known_of(font, paste0("line: ", texts), function(new) {
+    lapply(texts[new], function(text) max(set_text(text, 1 / mm_per_pt, font)$widths_mm))
+  }))
 }
 
 # Sets measured words in lines within `most_mm`.

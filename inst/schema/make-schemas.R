@@ -238,7 +238,7 @@ output <- any_of(mapping(c(setting_keys, list(save = saves, formats = any_of(for
 each <- any_of(list_of(any_of(text, number)), mapping(list(data = text, levels_of = text), c("data", "levels_of")))
 figure <- header("figure", "Nelvat figure file", c(
   mapping(explained(list(
-    nelvat = list(const = 1), data = open_mapping(reference("table")), blocks = open_mapping(reference("block")), plate = mapping(c(list(place = reference("place")), setting_keys, list(save = saves)), "place"),
+    nelvat = list(const = 1), data = open_mapping(reference("table")), blocks = open_mapping(reference("block")), plate = mapping(c(list(place = reference("place")), setting_keys, list(save = saves))),
     plates = open_mapping(mapping(c(list(place = reference("place")), setting_keys, list(save = saves)), c("place", "save"))), for_each = c(open_mapping(each), list(minProperties = 1, maxProperties = 1)),
     outputs = c(open_mapping(output), list(minProperties = 1)), save = saves
   ), top_said), c("nelvat", "data", "blocks")),

@@ -80,13 +80,91 @@ broken_invariants <- function(scene) {
 }
 
 # NULL where all is well; else what came of it.
-fuzz_case <- function(seed) {
+fuzz_case <- function(seed) sound_or_told({
+  found <- broken_invariants(as_scene(nasty_plate(seed)))
+  if (length(found)) stop(paste(found, collapse = "; "))
+})
+
+sound_or_told <- function(code) {
+  setTimeLimit(elapsed = 20, transient = TRUE)
+  on.exit(setTimeLimit())
   withCallingHandlers(tryCatch({
-    setTimeLimit(elapsed = 20, transient = TRUE)
-    on.exit(setTimeLimit())
-    found <- broken_invariants(as_scene(nasty_plate(seed)))
-    if (length(found)) paste(found, collapse = "; ")
+    code
+    NULL
   }, nelvat_error = function(error) NULL, error = function(error) paste0("bare error: ", conditionMessage(error)[1])), warning = function(warning) {
-    if (inherits(warning, "nelvat_warning")) rlang::cnd_muffle(warning)
+    if (inherits(warning, "nelvat_warning")) rlang::cnd_muffle(warning) else stop("bare warning: ", conditionMessage(warning)[1])
   }, message = function(message) rlang::cnd_muffle(message))
+}
+
+# Damaged files ------------------------------------------------------------------------
+
+# A folder with the paper's figures, their data, codebooks and house.
+paper_folder <- function(envir = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = envir)
+  file.copy(list.files(system.file("paper", package = "nelvat"), full.names = TRUE), folder)
+  folder
+}
+
+# Places of all leaves and branches of a document.
+document_places <- function(document, at = integer()) {
+  if (!is.list(document)) return(list(at))
+  c(if (length(at)) list(at), unlist(lapply(seq_along(document), function(i) document_places(document[[i]], c(at, i))), recursive = FALSE))
+}
+
+wrong_values <- list(
+  NULL, list(), "", " ", "yes", NA, TRUE, -1, 0, 1e300, -1e-300, 3.5, c(1, 2), list(1, "a"), list(a = 1), list(a = list(b = list(c = 1))),
+  "2026-02-30", "rise +", "rise[", "system('ls')", "`", strrep("x", 3000), "\u6e29\u5ea6", "\u202e", list(list(list(list(list(1))))), "../x", "all", letters, as.list(1:300)
+)
+
+damaged_tree <- function(text) {
+  document <- yaml::yaml.load(paste(text, collapse = "\n"))
+  place <- sample(document_places(document), 1)[[1]]
+  how <- sample(c("value", "name", "swap", "drop", "twice"), 1)
+  if (how == "value") document[[place]] <- sample(wrong_values, 1)[[1]]
+  else if (how == "drop") document[[place]] <- NULL
+  else if (how == "swap") document[[place]] <- document[[sample(document_places(document), 1)[[1]]]]
+  else {
+    inside <- utils::head(place, -1)
+    branch <- if (length(inside)) document[[inside]] else document
+    if (is.list(branch)) {
+      if (how == "twice") branch <- c(branch, branch[utils::tail(place, 1)]) else if (!is.null(names(branch))) {
+        names(branch)[utils::tail(place, 1)] <- sample(c(names(branch), "", "x y", "1", "nelvat", "\u00e9"), 1)
+      }
+      if (length(inside)) document[[inside]] <- branch else document <- branch
+    }
+  }
+  yaml::as.yaml(document)
+}
+
+damaged_text <- function(text) {
+  whole <- paste(text, collapse = "\n")
+  n <- nchar(whole)
+  from <- sample(n, 1)
+  to <- min(n, from + sample(c(1, 5, 40), 1))
+  put <- sample(c("", ":", "- ", "\t", "&a ", "*a", "!!binary ", "{", "]", "'", "\"", "|\n", "? ", "%", "@", "\r", "<<: ", "~", "\u00a0", strrep("[", 400), "---\n"), 1)
+  bytes <- charToRaw(paste0(substr(whole, 1, from - 1), put, if (runif(1) < 0.5) substr(whole, from, n) else substr(whole, to, n)))
+  how <- sample(5, 1)
+  if (how == 1) bytes <- utils::head(bytes, from)
+  if (how == 2) bytes[sample(length(bytes), 3)] <- as.raw(sample(c(0, 0x80, 0xff, 0xc3, 0x1b), 3, TRUE))
+  if (how == 3) bytes <- iconv(rawToChar(bytes), "UTF-8", "UTF-16LE", toRaw = TRUE)[[1]]
+  bytes
+}
+
+# NULL where all is well; else what came of one figure of the paper with one of its files damaged.
+damage_case <- function(seed, folder) {
+  set.seed(seed)
+  figure <- sample(list.files(folder, "^figure-[0-9][.]yaml$"), 1)
+  files <- c(figure, list.files(folder, "codebook[.]yaml$"), "nelvat.yaml")
+  file <- file.path(folder, sample(files, 1, prob = c(6, rep(2, length(files) - 2), 2)))
+  kept <- readBin(file, "raw", 1e6)
+  on.exit(writeBin(kept, file))
+  text <- readLines(file, encoding = "UTF-8")
+  writeBin(if (runif(1) < 0.6) charToRaw(enc2utf8(damaged_tree(text))) else damaged_text(text), file)
+  sound_or_told({
+    found <- read_figure(file.path(folder, figure))
+    for (one in utils::head(if (is.null(found$drawings)) list(found) else found$drawings, 2)) {
+      broken <- broken_invariants(as_scene(one$plate))
+      if (length(broken)) stop(paste(broken, collapse = "; "))
+    }
+  })
 }

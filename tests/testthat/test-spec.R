@@ -58,3 +58,16 @@ test_that("R's own tables go through a figure file each", {
   means <- with(datasets::warpbreaks, tapply(breaks, list(factor(tension, c("L", "M", "H")), wool), mean))
   expect_equal(bars$y1[order(bars$panel, bars$x0)] * top, as.numeric(means))
 })
+
+test_that("numbers of files are what they say: no octal, none too large, no anchor that is not there", {
+  folder <- folder_with(list(
+    "a.csv" = c("id,v", "010,12345678901", "08,3"), "a.codebook.yaml" = c("fields: [{name: id, type: string, categories: [010, 08]}, {name: v, type: number}]"),
+    "a.yaml" = c("nelvat: 1", "data: {a: {file: a.csv, codebook: a.codebook.yaml}}", "blocks:", "  b: {panel: {data: a, x: id, y: v, y_axis: {range: [0, 20000000000]}, ink: [points]}}", "plate: {width: single}", "save: [a.pdf]"),
+    "b.yaml" = c("nelvat: 1", "data: *a")
+  ))
+  scene <- as_scene(read_figure(file.path(folder, "a.yaml"))$plate)
+  y <- Filter(function(axis) !axis$slots, scene$axes)[[1]]
+  expect_identical(y$range, c(0, 2e10))
+  expect_true(all(c("010", "08") %in% scene$texts$string))
+  expect_error(read_figure(file.path(folder, "b.yaml")), "Unknown anchor", class = "nelvat_error_figure")
+})
