@@ -1,6 +1,7 @@
 // Counting values into bins, in one pass.
 
 #include <Rcpp.h>
+#include "kernel_checks.h"
 #include <cmath>
 
 // Counts of values in bins between `breaks` (rising), closed on the right but for the
@@ -10,6 +11,9 @@
 // `group` holds 1..n_groups; the result has a row a bin and a column a group.
 // [[Rcpp::export]]
 Rcpp::NumericMatrix bin_counts_cpp(Rcpp::NumericVector values, Rcpp::IntegerVector group, int n_groups, Rcpp::NumericVector breaks) {
+  kernel::need_one_length(values.size(), group.size());
+  kernel::need(breaks.size() >= 2, "fewer than two breaks");
+  kernel::need_codes(group, n_groups);
   const int bins = breaks.size() - 1;
   Rcpp::NumericMatrix counts(bins, n_groups);
   const double low = breaks[0], high = breaks[bins];
@@ -20,7 +24,7 @@ Rcpp::NumericMatrix bin_counts_cpp(Rcpp::NumericVector values, Rcpp::IntegerVect
     const double v = values[i];
     if (!(v >= low - slack && v <= high + slack) || group[i] == NA_INTEGER) continue;
     const double place = (v - low) * per_unit;
-    int bin = place < 0 ? 0 : place >= bins ? bins - 1 : static_cast<int>(place);
+    int bin = kernel::whole(place, 0, bins - 1);
     while (bin > 0 && v <= breaks[bin] + slack) --bin;
     while (bin < bins - 1 && v > breaks[bin + 1] + slack) ++bin;
     counts(bin, group[i] - 1) += 1;
@@ -33,6 +37,7 @@ Rcpp::NumericMatrix bin_counts_cpp(Rcpp::NumericVector values, Rcpp::IntegerVect
 // estimation using the fast Fourier transform", Applied Statistics 33(1).
 // [[Rcpp::export]]
 Rcpp::NumericVector linear_bins_cpp(Rcpp::NumericVector values, double low, double high, int points) {
+  kernel::need(points >= 2 && points <= 1 << 24, "fewer than two points, or too many");
   Rcpp::NumericVector weight(2 * points);
   const double step = (high - low) / (points - 1);
   const R_xlen_t n = values.size();
@@ -41,6 +46,7 @@ Rcpp::NumericVector linear_bins_cpp(Rcpp::NumericVector values, double low, doub
     if (!std::isfinite(values[i])) continue;
     held += 1;
     const double at = (values[i] - low) / step;
+    if (!(at >= -1 && at <= points)) continue;
     const int left = static_cast<int>(std::floor(at));
     const double share = at - left;
     if (left >= 0 && left < points - 1) {
@@ -59,6 +65,8 @@ Rcpp::NumericVector linear_bins_cpp(Rcpp::NumericVector values, double low, doub
 // Weights shared bilinearly over a grid of nx by ny points, by column.
 // [[Rcpp::export]]
 Rcpp::NumericMatrix bilinear_bins_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, Rcpp::NumericVector x_ends, Rcpp::NumericVector y_ends, int nx, int ny) {
+  kernel::need_one_length(x.size(), y.size());
+  kernel::need(x_ends.size() == 2 && y_ends.size() == 2 && nx >= 2 && ny >= 2, "no ends of a grid, or one of no cells");
   Rcpp::NumericMatrix weight(nx, ny);
   const double step_x = (x_ends[1] - x_ends[0]) / (nx - 1), step_y = (y_ends[1] - y_ends[0]) / (ny - 1);
   const R_xlen_t n = x.size();
@@ -79,6 +87,7 @@ Rcpp::NumericMatrix bilinear_bins_cpp(Rcpp::NumericVector x, Rcpp::NumericVector
 // first). Two passes, the second over the transpose, make a separable convolution.
 // [[Rcpp::export]]
 Rcpp::NumericMatrix convolve_columns_cpp(Rcpp::NumericMatrix values, Rcpp::NumericVector half_kernel) {
+  kernel::need(half_kernel.size() >= 1, "nothing to convolve with");
   const int n = values.nrow(), columns = values.ncol(), reach = half_kernel.size() - 1;
   Rcpp::NumericMatrix out(n, columns);
   for (int c = 0; c < columns; ++c) {

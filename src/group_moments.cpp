@@ -4,6 +4,7 @@
 // squares and products", Technometrics 4(3).
 
 #include <Rcpp.h>
+#include "kernel_checks.h"
 
 namespace {
 
@@ -26,6 +27,8 @@ struct Moments {
 // `group` holds 1..n_groups or NA; NA values and values of no group are left out.
 // [[Rcpp::export]]
 Rcpp::List group_moments_cpp(Rcpp::NumericVector values, Rcpp::IntegerVector group, int n_groups) {
+  kernel::need_one_length(values.size(), group.size());
+  kernel::need_codes(group, n_groups);
   std::vector<Moments> groups(n_groups);
   const R_xlen_t length = values.size();
   for (R_xlen_t i = 0; i < length; ++i) {

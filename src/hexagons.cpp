@@ -4,6 +4,7 @@
 // techniques for large N", Journal of the American Statistical Association 82.
 
 #include <Rcpp.h>
+#include "kernel_checks.h"
 #include <cmath>
 #include <cstdint>
 #include <unordered_map>
@@ -14,13 +15,16 @@ struct Hexagon {
   int column, row;
 };
 
+// Farther than any page, where a whole number is still one.
+int whole(double value) { return kernel::whole(value, -(1 << 29), 1 << 29); }
+
 // x and y in units of the hexagons' spacing across. Even rows of centres stand at whole
 // x, odd rows at halves; rows are sqrt(3) / 2 apart.
 Hexagon hexagon_of(double x, double y) {
   const double row = std::sqrt(3.0) / 2;
-  const int even = 2 * static_cast<int>(std::lround(y / (2 * row)));
-  const int odd = 2 * static_cast<int>(std::floor(y / (2 * row))) + 1;
-  const int at_even = static_cast<int>(std::lround(x)), at_odd = static_cast<int>(std::floor(x));
+  const int even = 2 * whole(std::round(y / (2 * row)));
+  const int odd = 2 * whole(std::floor(y / (2 * row))) + 1;
+  const int at_even = whole(std::round(x)), at_odd = whole(std::floor(x));
   const double dxe = x - at_even, dye = y - even * row, dxo = x - at_odd - 0.5, dyo = y - odd * row;
   if (dxe * dxe + dye * dye <= dxo * dxo + dyo * dyo) return {at_even, even};
   return {at_odd, odd};
@@ -37,6 +41,7 @@ std::uint64_t key_of(Hexagon h) {
 // that are not finite are left out.
 // [[Rcpp::export]]
 Rcpp::List hexagon_counts_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, double x_scale, double y_scale) {
+  kernel::need_one_length(x.size(), y.size());
   std::unordered_map<std::uint64_t, int> place;
   std::vector<int> column, row;
   std::vector<double> count;

@@ -6,6 +6,7 @@
 // 14(3), where it is the baseline.
 
 #include <Rcpp.h>
+#include "kernel_checks.h"
 #include <cmath>
 #include <vector>
 
@@ -28,6 +29,11 @@ bool touch(const Box& a, const Box& b) {
 Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& obstacles_x,
                                      const Rcpp::NumericVector& obstacles_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm,
                                      double far_mm, double panel_wide, double panel_high) {
+  kernel::need_one_length(x.size(), y.size());
+  kernel::need_one_length(obstacles_x.size(), obstacles_y.size());
+  kernel::need_one_length(x.size(), width.size());
+  kernel::need_one_length(x.size(), height.size());
+  kernel::need(gap_mm >= 0 && far_mm <= 1e4, "a gap or a distance that is none");
   const int n = x.size();
   Rcpp::NumericMatrix centre(n, 2);
   std::fill(centre.begin(), centre.end(), NA_REAL);

@@ -3,6 +3,7 @@
 // Fan (1996), "Sample quantiles in statistical packages", The American Statistician 50(4).
 
 #include <Rcpp.h>
+#include "kernel_checks.h"
 #include <algorithm>
 #include <cmath>
 #include <vector>
@@ -17,6 +18,7 @@ Rcpp::NumericVector quantiles_cpp(Rcpp::NumericVector values, Rcpp::NumericVecto
   Rcpp::NumericVector out(probabilities.size(), NA_REAL);
   if (held.empty()) return out;
   for (R_xlen_t i = 0; i < out.size(); ++i) {
+    kernel::need(probabilities[i] >= 0 && probabilities[i] <= 1, "a probability out of 0 to 1");
     const double at = (held.size() - 1) * probabilities[i];
     const std::size_t below = static_cast<std::size_t>(std::floor(at + 4 * 2.22e-16 * at));
     std::nth_element(held.begin(), held.begin() + below, held.end());

@@ -6,6 +6,7 @@
 // interval. Only dots within a diameter below are looked at, as values come sorted.
 
 #include <Rcpp.h>
+#include "kernel_checks.h"
 #include <algorithm>
 #include <cmath>
 #include <vector>
@@ -13,6 +14,7 @@
 // y_mm: rising heights; diameter_mm: of the dots. Returns offsets from the middle in mm.
 // [[Rcpp::export]]
 Rcpp::NumericVector swarm_offsets_cpp(Rcpp::NumericVector y_mm, double diameter_mm) {
+  kernel::need(diameter_mm > 0, "a diameter that is none");
   const int n = y_mm.size();
   Rcpp::NumericVector offset(n);
   std::vector<std::pair<double, double>> forbidden;

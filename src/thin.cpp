@@ -9,6 +9,7 @@
 // after them.
 
 #include <Rcpp.h>
+#include "kernel_checks.h"
 #include <algorithm>
 #include <cmath>
 #include <vector>
@@ -17,6 +18,8 @@
 // width of a printed column. Returns which points are kept.
 // [[Rcpp::export]]
 Rcpp::LogicalVector thin_lines_cpp(const Rcpp::IntegerVector& group, const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, double column_mm) {
+  kernel::need_one_length(x.size(), y.size());
+  kernel::need_one_length(x.size(), group.size());
   const R_xlen_t n = x.size();
   Rcpp::LogicalVector kept(n, false);
   R_xlen_t from = 0;
@@ -41,7 +44,9 @@ Rcpp::LogicalVector thin_lines_cpp(const Rcpp::IntegerVector& group, const Rcpp:
 // x, y: middles in mm; radius: in mm; wide, high: of the panel; dot_mm: of the print.
 // [[Rcpp::export]]
 Rcpp::LogicalVector hidden_discs_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& radius, double wide, double high, double dot_mm) {
-  const int columns = std::max(1, static_cast<int>(std::ceil(wide / dot_mm))), rows = std::max(1, static_cast<int>(std::ceil(high / dot_mm)));
+  kernel::need_one_length(x.size(), y.size());
+  kernel::need_one_length(x.size(), radius.size());
+  const int columns = kernel::whole(std::ceil(wide / dot_mm), 1, 1 << 15), rows = kernel::whole(std::ceil(high / dot_mm), 1, 1 << 15);
   std::vector<char> covered(static_cast<std::size_t>(columns) * rows, 0);
   const R_xlen_t n = x.size();
   Rcpp::LogicalVector hidden(n, false);
@@ -51,8 +56,8 @@ Rcpp::LogicalVector hidden_discs_cpp(const Rcpp::NumericVector& x, const Rcpp::N
     // Dots at the rim are half covered at most, so a disc hides those well inside it and
     // is hidden when those at its rim are, too.
     const double outer = radius[i] + dot_mm, inner = std::max(0.0, radius[i] - dot_mm);
-    const int row0 = std::max(0, static_cast<int>((y[i] - outer) / dot_mm)), row1 = std::min(rows - 1, static_cast<int>((y[i] + outer) / dot_mm));
-    const int column0 = std::max(0, static_cast<int>((x[i] - outer) / dot_mm)), column1 = std::min(columns - 1, static_cast<int>((x[i] + outer) / dot_mm));
+    const int row0 = kernel::whole((y[i] - outer) / dot_mm, 0, rows), row1 = kernel::whole((y[i] + outer) / dot_mm, -1, rows - 1);
+    const int column0 = kernel::whole((x[i] - outer) / dot_mm, 0, columns), column1 = kernel::whole((x[i] + outer) / dot_mm, -1, columns - 1);
     for (int r = row0; r <= row1; ++r) {
       const double dy = (r + 0.5) * dot_mm - y[i];
       for (int c = column0; c <= column1; ++c) {
