@@ -111,6 +111,19 @@ without_axes_of_words <- function(areas, axes, layers) {
 
 # Ranges --------------------------------------------------------------------------
 
+most_slots <- 1000L # more names than any page has room for
+
+# A column of numbers or times read as text has thousands of levels: said at once, before they are measured.
+check_slots <- function(kind) {
+  n <- length(kind$levels)
+  if (n <= most_slots) return(invisible())
+  abort_nelvat("labels", c(
+    paste0("\"", kind$name, "\" has ", count_text(n), " levels, more than an axis has room for."),
+    x = paste0("The first are ", quoted(plain_text(utils::head(kind$level_names, 3))), "."),
+    i = "If they are numbers or times, say so in the codebook; else keep some of them, or count them first."
+  ), call = NULL)
+}
+
 # An axis with the range of what all its areas show.
 train_axis <- function(asked, k, areas, layers, extents, font) {
   direction <- asked$direction
@@ -118,6 +131,7 @@ train_axis <- function(asked, k, areas, layers, extents, font) {
   of <- areas$id[areas[[column]] %in% k]
   variable <- with_levels(asked$variable, asked$levels)
   grounded <- is_grounded(layers, direction, of, asked$role)
+  if (has_levels(variable$kind)) check_slots(variable$kind)
   texts <- if (has_levels(variable$kind)) measure_texts(variable$kind$level_names, font)
   transform <- axis_transform(variable$transform)
   range <- if (length(texts)) sort(transform$forward(slot_range(length(texts)))) else {

@@ -73,3 +73,8 @@ test_that("markup stands in every text, wrapped, and a backslash takes its meani
   expect_true(any(grepl("*starred*", runs$string, fixed = TRUE)))
   expect_lt(runs$size_pt[runs$string == "2"][1], 7)
 })
+
+test_that("an axis of thousands of levels is refused at once", {
+  table <- data.frame(a = paste("name", 1:5000), b = 1)
+  expect_error(as_scene(plate(panel(table, x = a, y = b, ink_points()))), "5,000 levels", class = "nelvat_error_labels")
+})
