@@ -27,8 +27,9 @@ read_codebook <- function(path, call = rlang::caller_env()) {
       call
     )
   }
+  with_place(paste0("\"", path, "\""), check_misspelt(document, codebook_keys, "a codebook"), call)
   kinds <- lapply(fields, function(field) {
-    with_place(paste0("\"", path, "\", field \"", field$name, "\""), field_kind(field), call)
+    with_place(paste0("\"", path, "\", field \"", field[["name"]], "\""), field_kind(field), call)
   })
   list(
     kinds = stats::setNames(kinds, columns), document = document, text_columns = columns[stays_text(fields)],
@@ -47,7 +48,31 @@ stays_text <- function(fields) {
 
 field_types <- c("number", "integer", "string", "boolean", "date", "datetime", "time", "year", "any")
 
+# Keys of Table Schema, and ours; a document may have others, but none that is one of these misspelt.
+codebook_keys <- c("name", "title", "description", "fields", "missingValues", "primaryKey", "foreignKeys", "uniqueKeys")
+field_keys <- c(
+  "name", "title", "description", "type", "format", "example", "constraints", "rdfType", "missingValues",
+  "categories", "categoriesOrdered", "decimalChar", "groupChar", "bareNumber", "trueValues", "falseValues",
+  "unit", "show", "order", "colours", "zone", "count", "missingLabel"
+)
+
+check_misspelt <- function(mapping, known, what) {
+  for (key in setdiff(names(mapping), c(known, ""))) {
+    near <- nearest_name(key, setdiff(known, names(mapping)))
+    if (!is.null(near) && is_slip(tolower(key), tolower(near))) abort_nelvat("codebook", c(
+      paste0("The key \"", key, "\" is not one of ", what, "."), i = paste0("Did you mean \"", near, "\"?")
+    ), call = NULL)
+  }
+}
+
+# One letter too many, lacking or another; for long words two; or two letters exchanged.
+is_slip <- function(word, right) {
+  sorted <- function(text) paste(sort(strsplit(text, "")[[1]]), collapse = "")
+  utils::adist(word, right) <= max(1, nchar(right) %/% 4) || sorted(word) == sorted(right)
+}
+
 field_kind <- function(field) {
+  check_misspelt(field, field_keys, "a field")
   for (flag in intersect(c("categoriesOrdered", "count"), names(field))) check_flag(field[[flag]], flag, NULL)
   type <- check_choice(field[["type"]] %||% "string", field_types, "type")
   if (type %in% c("date", "datetime", "time")) {
@@ -70,6 +95,7 @@ field_format <- function(format) if (is.null(format) || format %in% c("default",
 field_levels <- function(categories) {
   if (is.null(categories) || !length(categories)) return(list())
   check_categories(categories)
+  for (entry in Filter(is.list, categories)) check_misspelt(entry, c("value", "label"), "a category")
   value_of <- function(entry) as.character(if (is.list(entry)) entry[["value"]] else entry)
   values <- vapply(categories, value_of, "")
   labelled <- vapply(categories, is.list, NA)
@@ -82,8 +108,9 @@ field_levels <- function(categories) {
 
 check_categories <- function(categories) {
   one <- function(entry) {
-    value <- if (is.list(entry)) entry[["value"]] else entry
-    is.atomic(value) && length(value) == 1 && !is.na(value)
+    is_value <- function(value) is.atomic(value) && length(value) == 1 && !is.na(value)
+    if (!is.list(entry)) return(is_value(entry))
+    is_value(entry[["value"]]) && (is.null(entry[["label"]]) || is_value(entry[["label"]]))
   }
   wrong <- if (is.null(names(categories))) which(!vapply(categories, one, NA)) else 1L
   if (!length(wrong)) return(invisible())

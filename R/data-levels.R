@@ -7,8 +7,21 @@ settle_levels <- function(kind, values, column, data, call) {
   kind$levels <- order_levels(kind, present, column, values, data, call)
   kind$level_names <- unname(if (is.null(kind$names)) kind$levels else as.character(kind$names[kind$levels]))
   kind$n_levels <- length(kind$levels)
+  check_names_differ(kind, column, call)
   if (!is.null(kind$colours)) kind$colours <- checked_colours(kind, column, call)
   kind
+}
+
+# Two levels that are shown by one name could not be told apart.
+check_names_differ <- function(kind, column, call) {
+  twice <- kind$level_names[duplicated(kind$level_names)]
+  if (!length(twice)) return(invisible())
+  alike <- kind$levels[kind$level_names == twice[1]]
+  abort_nelvat("level", c(
+    paste0("Levels of column \"", column, "\" have the same name."),
+    x = paste0(listed(paste0("\"", alike, "\"")), " are both called \"", twice[1], "\"."),
+    i = "Give each a name of its own; to make them one level, replace one by the other in a derived column."
+  ), call)
 }
 
 longest_level <- 1000 # letters

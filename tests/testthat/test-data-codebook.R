@@ -43,3 +43,17 @@ test_that("the study is whole: every table reads with its codebook and is as des
 test_that("a codebook prints a row a variable", {
   expect_snapshot(study("loaves"))
 })
+
+test_that("a codebook's misspelt keys and levels of one name are errors, keys of others are not", {
+  read <- function(field) {
+    folder <- folder_with(list("a.csv" = c("a,b", "x,1", "y,2"), "a.codebook.yaml" = paste0("fields: [{name: a, ", field, "}]")))
+    read_data(file.path(folder, "a.csv"), file.path(folder, "a.codebook.yaml"))
+  }
+  expect_error(read("titel: Flour"), "title", class = "nelvat_error_codebook")
+  expect_error(read("type: string, categories: [{value: x, lable: Wheat}, y]"), "label", class = "nelvat_error_codebook")
+  expect_error(
+    read("type: string, categories: [{value: x, label: Wheat}, {value: y, label: Wheat}]"), "both called \"Wheat\"", class = "nelvat_error_level"
+  )
+  expect_error(read("type: string, categories: [{value: x, label: [a, b]}, y]"), "must list values", class = "nelvat_error_codebook")
+  expect_s3_class(read("type: string, remark: ours"), "nelvat_codebook")
+})
