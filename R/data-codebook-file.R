@@ -5,6 +5,7 @@
 # Returns list(kinds, missing_values, document): the document as read, so that what
 # is not known here is kept when it is written again.
 read_codebook <- function(path, call = rlang::caller_env()) {
+  check_string(path, "codebook", call = call)
   document <- read_document(path, "codebook", call)
   fields <- if (is.list(document)) document$fields
   named <- is.list(fields) && all(

@@ -36,7 +36,8 @@ row_heights <- function(children, row, width_mm, house) {
 # shape (where the height is known) or width, and none stays empty, if that can be.
 dealt_per_row <- function(children, width_mm, height_mm, house) {
   n <- length(children)
-  columns <- seq_len(n)
+  # More columns leave each less than any panel needs.
+  columns <- seq_len(min(n, max(1, floor(width_mm / least_dealt_mm))))
   rows <- ceiling(n / columns)
   wide <- width_mm / columns
   known <- !is.na(height_mm)

@@ -25,6 +25,7 @@ page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
 whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
   if (!is.null(plate$pages)) {
     plate$height_mm <- natural_height(changed(plate$grid, blocks = plate$blocks), plate$width_mm, plate$house)
+    plate$grows <- FALSE
     return(settle_page(resolved, plate, call))
   }
   laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)

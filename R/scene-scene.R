@@ -3,7 +3,7 @@
 #' Trains the statistics, settles ranges and breaks, lays out the page with
 #' measured text and places every mark. No device is opened.
 #'
-#' @param plate A [plate()].
+#' @param plate A [plate()]; where its blocks go over pages, all of them on one page that is high enough.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A list of class `nelvat_scene`, of plain tables and lists. Lengths are
 #'   in mm with the origin at the page's top left corner, y downwards; marks are in
@@ -35,7 +35,9 @@ as_scene <- function(plate, ...) {
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
-  settle_page(resolve_plate(plate), plate, call)
+  if (is.null(plate$pages)) settle_page(resolve_plate(plate), plate, call) else {
+    whole_scene(resolve_plate(plate), plate, call)
+  }
 }
 
 # The scene of a resolved plate on a page of the plate's size. laid: its layout, where that is

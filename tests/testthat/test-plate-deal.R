@@ -79,3 +79,14 @@ test_that("a figure made narrower keeps the shape of its panels", {
   expect_lt(abs(log(shape_of(resize(fig, width = "single")) / shape_of(fig))), 0.25)
   expect_lt(as_scene(resize(fig, width = "single"))$page$height_mm, fig$height_mm)
 })
+
+test_that("sixty panels go over pages, and are described as one figure", {
+  one <- panel(study("loaves"), x = rise, y = moisture, ink_points())
+  fig <- do.call(plate, c(rep(list(one), 60), list(width = "double")))
+  scene <- suppressWarnings(as_scene(fig))
+  expect_identical(nrow(scene$panels), 60L)
+  expect_gte(min(scene$panels$h), 10)
+  folder <- withr::local_tempdir()
+  suppressMessages(suppressWarnings(save_plate(fig, file.path(folder, "a.pdf"))))
+  expect_length(list.files(folder), length(fig$pages))
+})
