@@ -1,75 +1,199 @@
-#' Fitted lines
+#' Fitted lines and curves
 #'
-#' A straight line, a polynomial or a local regression for each group, with the
-#' confidence band of its mean; its equation, R^2 and p can be written in the
-#' emptiest corner of the panel. [fits()] gives the coefficients as a table.
+#' A line or a curve for each group, with the band of its mean or of further values; its equation, R^2 and p can be
+#' written in the emptiest corner of the panel. [fits()] gives the coefficients as a table.
 #'
-#' @param model `"line"`, `"polynomial"` (of `degree`) or `"loess"`.
+#' @param model A straight `"line"`; one through the origin, `"proportional"`; a `"polynomial"` of `degree`;
+#'   `"robust"`, a line that single values far off do not pull; `"loess"`, a local regression over `span`;
+#'   `"exponential"`, a e^(rate x); `"power"`, a x^exponent; `"logistic"`, top / (1 + e^(-rate (x - middle)));
+#'   `"dose-response"`, from bottom to top with the dose of half the effect, EC50, and slope; `"michaelis-menten"`,
+#'   Vmax x / (Km + x); `"binomial"`, logistic regression of y from 0 to 1; or a formula such as
+#'   `y ~ a + b * exp(-x / c)` (or the same as text), fitted from `start`.
 #' @param degree Degree of a polynomial.
-#' @param band Level of the confidence band, or `NULL` for none.
-#' @param equation Write the equation, R^2 and p?
+#' @param band Level of the band and of the coefficients' intervals, or `NULL` for no band.
+#' @param equation Write the equation or the coefficients, R^2 and p?
 #' @param weight Line weight in points.
 #' @param colour A colour, or a category for this ink alone.
 #' @param group A column: a fit for each of its values. The `group` of the panel parts no fits.
+#' @param interval What the band holds: the mean, as a `"confidence"` interval; or a further value, as a
+#'   `"prediction"` interval.
+#' @param span Share of the values that a local regression looks at, 0.2 to 1.
+#' @param parameters Of a logistic or a dose-response curve: 3, or 4 with a bottom that is not zero. `NULL`: 3 for
+#'   logistic, 4 for dose-response.
+#' @param start Where a formula's parameters begin: such as `list(a = 1, b = 2, c = 10)`.
+#' @param weigh_by A column: the weight of each row, such as 1 / variance; for a binomial fit the number of trials.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
-#' @details The fit is in the axes' transformed units: on a logarithmic axis it is a line
-#'   in the logarithms. `ink_residuals()` draws what a fit leaves, over its zero line.
-#'   Sources: Draper and Smith (1998), "Applied Regression Analysis"; Cleveland and Devlin
-#'   (1988), JASA 83, for loess.
+#' @details Lines, polynomials, local regressions and binomial fits are in the axes' transformed units: on a
+#'   logarithmic axis a line in the logarithms. All other curves are fitted to the data as they are, whatever the
+#'   axes. R^2 is 1 - RSS / TSS, and of a curve no share of explained variance; through the origin TSS is not about
+#'   the mean. Sources: Draper and Smith (1998), "Applied Regression Analysis"; Cleveland and Devlin (1988), JASA 83,
+#'   for loess; Huber (1981), "Robust Statistics"; Bates and Watts (1988), "Nonlinear Regression Analysis and Its
+#'   Applications", fitted by [stats::nls()]; [stats::glm()] for the binomial. The interval of EC50 is that of its
+#'   logarithm. `ink_residuals()` draws what a fit leaves, over its zero line.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink, `nelvat_error_fit`
+#' where a curve does not converge, with the panel and group.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, ink_points(), ink_fit(equation = TRUE)),
 #'   width = 100, height = 70)
+#' plate(
+#'   panel(study("cultures"), x = hour, y = count, keep = microbe == "cmill", ink_points(),
+#'     ink_fit(model = "logistic")),
+#'   width = 100, height = 70)
 #' @export
 ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, weight = NULL, colour = NULL,
-                    group = NULL, ...) {
+                    group = NULL, interval = "confidence", span = 0.75, parameters = NULL, start = NULL,
+                    weigh_by = NULL, ...) {
   check_rest(...)
-  ink <- new_ink("fit",
-    model = check_choice(model, c("line", "polynomial", "loess"), "model"),
-    degree = check_number(degree, "degree", 1, 9, whole = TRUE),
+  ink <- fit_ink(
+    "fit", model, degree, span, parameters, start,
     band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE), equation = check_flag(equation, "equation"),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE),
+    interval = check_choice(interval, c("confidence", "prediction"), "interval")
   )
-  with_channels(ink, colour = rlang::enquo(colour), group = rlang::enquo(group))
+  if (interval == "prediction" && ink$model == "binomial") {
+    abort_nelvat("argument", c("A binomial fit has no prediction interval.", i = "Its values are 0 or 1."))
+  }
+  with_channels(
+    ink, colour = rlang::enquo(colour), group = rlang::enquo(group), weigh_by = rlang::enquo(weigh_by)
+  )
 }
 
 #' @rdname ink_fit
 #' @export
-ink_residuals <- function(model = "line", degree = 2, colour = NULL, ...) {
+ink_residuals <- function(model = "line", degree = 2, colour = NULL, span = 0.75, parameters = NULL, start = NULL,
+                          weigh_by = NULL, ...) {
   check_rest(...)
-  ink <- new_ink(
-    "residuals", model = check_choice(model, c("line", "polynomial", "loess"), "model"),
-    degree = check_number(degree, "degree", 1, 9, whole = TRUE)
+  ink <- fit_ink("residuals", model, degree, span, parameters, start)
+  with_channels(ink, colour = rlang::enquo(colour), weigh_by = rlang::enquo(weigh_by))
+}
+
+fit_models <- c(
+  "line", "proportional", "polynomial", "robust", "loess", "exponential", "power", "logistic", "dose-response",
+  "michaelis-menten", "binomial"
+)
+
+# An ink that fits: what both inks say of the model.
+fit_ink <- function(ink, model, degree, span, parameters, start, ..., call = rlang::caller_env()) {
+  formula <- NULL
+  if (inherits(model, "formula") || rlang::is_string(model) && grepl("~", model, fixed = TRUE)) {
+    formula <- own_formula(model, start, call)
+    model <- "formula"
+  } else if (!is.null(start)) {
+    abort_nelvat("argument", c("`start` is for a formula.", i = "Other models find theirs in the data."), call)
+  }
+  new_ink(
+    ink, model = if (is.null(formula)) check_choice(model, fit_models, "model", call) else "formula",
+    degree = check_number(degree, "degree", 1, 9, whole = TRUE, call = call),
+    span = check_number(span, "span", 0.2, 1, call = call),
+    parameters = check_number(parameters, "parameters", 3, 4, whole = TRUE, or_null = TRUE, call = call),
+    formula = formula, start = if (!is.null(formula)) lapply(as.list(start), as.numeric), ...
   )
-  with_channels(ink, colour = rlang::enquo(colour))
+}
+
+# The right side of a formula of y, of x and the parameters that `start` names, in the functions of figure files.
+own_formula <- function(model, start, call) {
+  text <- if (rlang::is_string(model)) model else paste(deparse(model, 500L), collapse = " ")
+  sides <- strsplit(text, "~", fixed = TRUE)[[1]]
+  if (length(sides) != 2 || trimws(sides[1]) != "y") {
+    abort_nelvat("argument", c("`model` must be such as `y ~ a + b * x`.", x = paste0("Found \"", text, "\".")), call)
+  }
+  numbers <- suppressWarnings(vapply(as.list(start), function(one) as.numeric(one)[1], 0))
+  named <- length(numbers) && !is.null(names(start)) && all(nzchar(names(start))) && all(is.finite(numbers))
+  if (!named || "x" %in% names(start) || anyDuplicated(names(start))) {
+    abort_nelvat("argument", c(
+      "A formula needs `start`, a number for each of its parameters, such as `list(a = 1, b = 2)`.",
+      x = paste0("Found ", describe_value(start), ".")
+    ), call)
+  }
+  parsed <- tryCatch(parse(text = sides[2], keep.source = FALSE), error = function(error) NULL)
+  lacking <- setdiff(all.vars(parsed), c("x", "pi", names(start)))
+  if (length(lacking)) {
+    abort_nelvat("argument", c(
+      paste0("`start` lacks a number for ", quoted(lacking), "."), x = paste0("The formula is \"", text, "\".")
+    ), call)
+  }
+  tree <- rlang::quo_get_expr(checked_expression(trimws(sides[2]), c("x", names(start)), "model"))
+  unused <- setdiff(names(start), all.vars(tree))
+  if (length(unused)) {
+    abort_nelvat("argument", c("`start` names what the formula has not.", x = paste0("\"", unused[1], "\".")), call)
+  }
+  tree
+}
+
+# The value of a checked formula at x, p its parameters.
+formula_value <- function(tree) {
+  functions <- list2env(c(expression_functions(), list(pi = pi)), parent = emptyenv())
+  function(x, p) rep_len(as.numeric(eval(tree, c(list(x = x), as.list(p)), functions)), length(x))
 }
 
 #' @export
-check_ink.ink_fit <- function(ink, panel, call) check_two_quantities(panel, "A fit", call)
+check_ink.ink_fit <- function(ink, panel, call) check_fitted(ink, panel, "A fit", call)
 #' @export
-check_ink.ink_residuals <- function(ink, panel, call) check_two_quantities(panel, "Residuals", call)
+check_ink.ink_residuals <- function(ink, panel, call) check_fitted(ink, panel, "Residuals", call)
+
+check_fitted <- function(ink, panel, what, call) {
+  check_two_quantities(panel, what, call)
+  weights <- ink$variables$weigh_by
+  if (!is.null(weights)) {
+    check_variable_kind(weights, "weigh_by", "quantity", call)
+    if (any(weights$values < 0, na.rm = TRUE)) {
+      abort_nelvat("argument", c(
+        "Weights cannot be below zero.", x = paste0("\"", weights$id, "\" is, in ", counted(
+          sum(weights$values < 0, na.rm = TRUE), "row"), ".")
+      ), call)
+    }
+  }
+  dated <- panel$variables$x$kind$kind == "moment"
+  if (dated && !ink$model %in% c("line", "polynomial", "loess", "robust")) {
+    abort_nelvat("kind", c(
+      "A curve of this model needs a quantity on x.", x = paste0("`x` is ", kind_phrase(panel$variables$x$kind), "."),
+      i = "Derive the days or hours since a start, and show them."
+    ), call)
+  }
+}
+
+# Is a model fitted to data as they are, rather than as the axes show them?
+fits_data <- function(model) !model %in% c("line", "polynomial", "loess", "robust", "binomial")
 
 # Of times, which are seconds inside, coefficients are told by the day.
 per_day <- function(fit) {
   if (is.null(fit) || !nrow(fit$coefficients)) return(fit)
   factor <- 86400^(seq_len(nrow(fit$coefficients)) - 1)
-  fit$coefficients$estimate <- fit$coefficients$estimate * factor
-  fit$coefficients$se <- fit$coefficients$se * factor
+  for (of in c("estimate", "se", "low", "high")) fit$coefficients[[of]] <- fit$coefficients[[of]] * factor
   changed(fit, x_unit = "days since 1970", x_per = 86400)
 }
 
-# Fits by group in transformed units: list(fits, group, x, y, complete).
+# Fits by group, in transformed units or in those of the data: list(fits, group, x, y, complete).
 fit_groups <- function(ink, layer, level, y_transform = NULL) {
   table <- layer$table
-  complete <- complete_rows(table, c("x", "y", if (!isTRUE(attr(table, "ramp"))) "colour", "shape", "dash", "group"))
+  complete <- complete_rows(
+    table, c("x", "y", if (!isTRUE(attr(table, "ramp"))) "colour", "shape", "dash", "group", "weigh_by")
+  )
   group <- layer_groups(table, complete, ink)
-  x <- axis_transform(layer$x$transform)$forward(table$x)
-  y <- axis_transform(y_transform %||% layer$y$transform)$forward(table$y)
+  x_axis <- axis_transform(layer$x$transform)
+  y_axis <- axis_transform(y_transform %||% layer$y$transform)
+  as_is <- fits_data(ink$model)
+  x <- if (as_is) table$x else x_axis$forward(table$x)
+  y <- if (as_is || ink$model == "binomial") table$y else y_axis$forward(table$y)
+  how <- ink[c("span", "interval", "parameters", "start")]
+  how <- how[!vapply(how, is.null, NA)]
+  if (!is.null(ink$formula)) how$value <- formula_value(ink$formula)
   fitted <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
-    fit <- fit_curve(x[rows], y[rows], ink$model, ink$degree, level)
+    if (!is.null(table$weigh_by)) {
+      rows <- rows[table$weigh_by[rows] > 0]
+      how$w <- table$weigh_by[rows]
+    }
+    if (as_is && length(rows)) {
+      ends <- range(x_axis$forward(table$x[rows]))
+      how$at <- x_axis$backward(seq(ends[1], ends[2], length.out = curve_points))
+    }
+    own <- table_rows(group$rows, g)
+    fit <- of_group(layer, own, fit_curve(x[rows], y[rows], ink$model, ink$degree, level, how))
+    if (is.null(fit)) return(NULL)
+    fit$model <- ink$model
     if (layer$x$kind$kind == "moment") per_day(fit) else fit
   })
   # Where too few rows were left for a fit, none of them is behind one.
@@ -77,11 +201,30 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
   list(fits = fitted, group = group, x = x, y = y, used = complete & group$at %in% made)
 }
 
+# Runs `code`, an error of a fit saying of which group it is.
+of_group <- function(layer, group, code) {
+  tryCatch(code, nelvat_error_fit = function(error) {
+    shown <- Filter(function(channel) is_category(layer[[channel]]) && !is.null(group[[channel]]),
+                    c("colour", "shape", "dash", "group"))
+    level <- unique(vapply(shown, function(channel) {
+      plain_text(layer[[channel]]$kind$level_names[group[[channel]]])
+    }, ""))
+    error$panel <- group$panel
+    if (length(level)) {
+      error$message <- sub(unfitted, sub("[.]$", paste0(" to the group ", quoted(level), "."), unfitted),
+                           error$message, fixed = TRUE)
+    }
+    stop(error)
+  })
+}
+
 #' @export
 train_ink.ink_fit <- function(ink, layer) {
   fitted <- fit_groups(ink, layer, ink$band %||% 0.95)
-  x_back <- axis_transform(layer$x$transform)$backward
-  y_back <- axis_transform(layer$y$transform)$backward
+  as_is <- fits_data(ink$model)
+  back <- function(direction) if (as_is) identity else axis_transform(layer[[direction]]$transform)$backward
+  x_back <- back("x")
+  y_back <- if (ink$model == "binomial") identity else back("y")
   curves <- stack_tables(Map(function(fit, g) {
     if (is.null(fit)) return(NULL)
     new_table(
@@ -90,20 +233,42 @@ train_ink.ink_fit <- function(ink, layer) {
     )
   }, fitted$fits, seq_along(fitted$fits)))
   if (!is.null(curves) && is.null(ink$band)) curves$lower <- curves$upper <- NA_real_
-  model <- switch(
-    ink$model, line = "straight line by least squares", polynomial = paste0("polynomial of degree ", ink$degree),
-    loess = "local regression (loess)"
-  )
+  # What a transformed axis cannot show says nothing of its range.
+  seen <- function(values) ifelse(axis_transform(layer$y$transform)$holds(values), values, NA)
   list(
     table = curves, series = fitted$group$rows, fits = fitted$fits,
     transforms = c(x = layer$x$transform, y = layer$y$transform),
     extent = if (!is.null(curves)) extent_by_panel(
-      curves$panel, x0 = curves$x, y0 = pmin(curves$y, curves$lower, na.rm = TRUE),
-      y1 = pmax(curves$y, curves$upper, na.rm = TRUE)
+      curves$panel, x0 = curves$x, y0 = seen(pmin(curves$y, curves$lower, na.rm = TRUE)),
+      y1 = seen(pmax(curves$y, curves$upper, na.rm = TRUE))
     ),
     zero = character(),
     used = fitted$used,
-    shows = paste0(model, if (!is.null(ink$band)) paste0(" with its ", format(100 * ink$band), " % confidence band"))
+    shows = paste0(model_words(ink), if (!is.null(ink$band)) paste0(
+      " with its ", format(100 * ink$band), " % ", ink$interval, " band"
+    ), if (!is.null(layer$table$weigh_by)) {
+      paste0(", weighed by ", lower_first(kind_title(ink$variables$weigh_by$kind)))
+    })
+  )
+}
+
+formula_words <- function(ink) paste("y =", paste(deparse(ink$formula, 500L), collapse = " "))
+
+model_name <- function(ink) if (ink$model == "formula") formula_words(ink) else ink$model
+
+model_words <- function(ink) {
+  switch(
+    ink$model, line = "straight line by least squares",
+    proportional = "straight line through the origin by least squares",
+    polynomial = paste0("polynomial of degree ", ink$degree),
+    loess = paste0("local regression (loess)", if (ink$span != 0.75) paste0(" over a span of ", format(ink$span))),
+    robust = "straight line by Huber's robust regression", binomial = "logistic regression",
+    formula = paste0("curve ", formula_words(ink), " by nonlinear least squares"),
+    paste0(
+      curve_words[[ink$model]], if (ink$model %in% c("logistic", "dose-response")) paste0(
+        " of ", c("three", "four")[(ink$parameters %||% if (ink$model == "logistic") 3 else 4) - 2], " parameters"
+      ), " by nonlinear least squares"
+    )
   )
 }
 
@@ -125,152 +290,5 @@ place_ink.ink_fit <- function(ink, trained, place) {
   marks
 }
 
-# One line a group, in its colour, for the emptiest corner of its panel.
-equation_words <- function(trained, looks, place) {
-  held <- which(!vapply(trained$fits, is.null, NA))
-  many <- max(tabulate(trained$series$panel)) > 1
-  c(new_marks("words", new_table(
-    panel = trained$series$panel[held],
-    string = vapply(trained$fits[held], equation_text, "", transforms = trained$transforms),
-    size_pt = place$house$type_pt$least,
-    colour = if (many) legible(looks$colour[held]) else place$house$colour$text, .rows = length(held)
-  )), list(role = "equation", corner = TRUE))
-}
-
-# "y = 12.1 - 0.09 x; R^2 = 0.85; p < 0.001"
-equation_text <- function(fit, transforms) {
-  paste(c(
-    if (nrow(fit$coefficients)) paste0(
-      axis_symbol("y", transforms), " = ",
-      polynomial_text(fit$coefficients$estimate, axis_symbol("x", transforms), fit$curve$x / (fit$x_per %||% 1)),
-      if (!is.null(fit$x_unit)) paste0(" (*x* in ", fit$x_unit, ")")
-    ),
-    if (!is.na(fit$r2)) paste0("*R*^2^ = ", formatC(fit$r2, digits = 2, format = "f")), p_text(fit$p)
-  ), collapse = "; ")
-}
-
-axis_symbol <- function(direction, transforms) {
-  name <- transforms[[direction]]
-  if (name %in% c("identity", "reverse")) return(paste0("*", direction, "*"))
-  scale <- transform_scale(name)
-  if (scale == 1) paste0(name, " *", direction, "*") else paste0(
-    sub("/.*", "", name), "(*", direction, "*/", format(scale), ")"
-  )
-}
-
-# x: how it is written; at: values of x over the fitted range.
-polynomial_text <- function(estimate, x, at) {
-  estimate <- told_coefficients(estimate, at)
-  digits <- attr(estimate, "digits")
-  power <- seq_along(estimate) - 1
-  held <- estimate != 0 | (power == 0 & all(estimate == 0))
-  shown <- even_digits(abs(estimate), digits, attr(estimate, "exact"))
-  term <- paste0(shown, ifelse(power == 0, "", paste0("\u2009", x)), ifelse(power > 1, paste0("^", power, "^"), ""))
-  sign <- ifelse(estimate < 0, " \u2212 ", " + ")
-  first <- which(held)[1]
-  rest <- setdiff(which(held), first)
-  paste0(if (estimate[first] < 0) "\u2212", term[first], paste0(sign[rest], term[rest], collapse = ""))
-}
-
-# Coefficients as an equation tells them: of three figures, or as many as it takes that who uses
-# the equation within the data is off by less than a hundredth of what the curve spans; those
-# that are nought but for the machine's rounding are nought.
-told_coefficients <- function(estimate, at) {
-  power <- seq_along(estimate) - 1
-  value <- function(coefficients) as.numeric(outer(at, power, `^`) %*% coefficients)
-  size <- max(abs(value(estimate)), vapply(power, function(k) max(abs(estimate[k + 1] * at^k)), 0))
-  estimate[vapply(power, function(k) max(abs(estimate[k + 1] * at^k)), 0) < 1e-9 * size] <- 0
-  span <- diff(range(value(estimate)))
-  allowed <- if (span > 1e-9 * size) span / 100 else size / 1000
-  for (digits in 3:12) if (max(abs(value(signif(estimate, digits)) - value(estimate))) <= allowed) break
-  told <- signif(estimate, digits)
-  structure(told, digits = digits, exact = all(abs(told - estimate) <= 1e-9 * abs(estimate)))
-}
-
-# Numbers of one equation with the same number of figures, zeros at the end too; those that are exact
-# with so few need none.
-even_digits <- function(numbers, digits, exact) {
-  if (exact) return(number_text_each(numbers, digits))
-  text <- formatC(numbers, digits = digits, format = "fg", flag = "#")
-  sub("[.]$", "", text)
-}
-
-p_text <- function(p) {
-  if (is.na(p)) return(NULL)
-  if (p < 0.001) "*p* < 0.001" else paste0("*p* = ", formatC(p, digits = if (p < 0.1) 3 else 2, format = "f"))
-}
-
 #' @export
 ink_traits.ink_fit <- function(ink) new_traits("line", c("colour", "dash"), "spread", behind = FALSE)
-
-#' @export
-train_ink.ink_residuals <- function(ink, layer) {
-  fitted <- fit_residuals(ink, layer)
-  points <- layer$table
-  points$y <- fitted$y
-  points <- table_rows(points, which(!is.na(fitted$y)))
-  model <- switch(
-    ink$model, line = "a straight line", polynomial = paste0("a polynomial of degree ", ink$degree),
-    loess = "a local regression"
-  )
-  list(
-    table = points,
-    extent = extent_by_panel(points$panel, x0 = points$x, y0 = pmin(points$y, 0), y1 = pmax(points$y, 0)),
-    zero = character(),
-    used = fitted$used, shows = paste("residuals of", model)
-  )
-}
-
-# list(y, used): the residual of each row, NA where there is none; rows that are behind a fit. The
-# layer stands on an axis of residuals; the fit is in the units of the axis that this took the place of.
-fit_residuals <- function(ink, layer) {
-  fitted <- fit_groups(ink, layer, 0.95, ink$fitted$transform)
-  y <- rep(NA_real_, length(fitted$y))
-  for (g in seq_along(fitted$fits)) {
-    if (!is.null(fitted$fits[[g]])) y[which(fitted$group$at == g)] <- fitted$fits[[g]]$residuals
-  }
-  list(y = y, used = fitted$used)
-}
-
-#' @export
-place_ink.ink_residuals <- function(ink, trained, place) {
-  points <- trained$table
-  panels <- unique(points$panel)
-  zero <- place$unit(rep(0, length(panels)), panels, "y")
-  list(
-    new_marks(
-      "segments",
-      new_table(
-        panel = panels, x0 = 0, x1 = 1, y0 = zero, y1 = zero, colour = place$house$colour$axis, weight_pt = 0.4,
-        .rows = length(panels)
-      )
-    ),
-    new_marks(
-      "points",
-      new_table(
-        panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
-        colour = place$colour_of(points$colour, nrow(points)), opacity = 1,
-        shape = if (is.null(points$shape)) "disc" else place$shape_of(points$shape),
-        size_mm = place$house$points$size_mm, .rows = nrow(points)))
-  )
-}
-
-#' @export
-replaced_axis.ink_residuals <- function(ink, direction, variable) {
-  if (direction != "y") return(variable)
-  # Residuals are of the values as their axis shows them, and may be below zero.
-  scale <- base_transform(variable$transform)
-  plain <- scale %in% c("identity", "reverse")
-  kind <- changed(
-    variable$kind, name = paste0("Residual of ", if (!plain) paste0(scale, " "), lower_first(variable$kind$name))
-  )
-  if (!plain) kind[c("unit", "show")] <- list(NULL)
-  changed(variable, id = paste("residual of", variable$id), kind = kind, transform = "identity")
-}
-
-# What an ink that replaces an axis shows on it, of each row of its layer; NULL for the column itself.
-#' @export
-replaced_values.ink_residuals <- function(ink, layer) fit_residuals(ink, layer)$y
-
-#' @export
-ink_traits.ink_residuals <- function(ink) new_traits("symbol", c("colour", "ramp", "shape"), computed = TRUE)

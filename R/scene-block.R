@@ -98,9 +98,9 @@ block_called <- function(plate, i) {
 # Trained layers and axes of a block; all that does not depend on the page.
 resolve_block <- function(design, cells, asked, shared, font) {
   check_some_left(asked, design)
-  layers <- lapply(asked, function(layer) {
+  layers <- in_panel(design, cells, lapply(asked, function(layer) {
     train_layer(layer, layer_looks(layer, shared), layer_scales(layer, shared))
-  })
+  }))
   found <- block_axes(design, cells, layers, font)
   accounts <- layer_accounts(layers, found$areas, found$axes)
   cells <- block_headings(design, changed(cells, areas = found$areas), drawn_rows(accounts, found$areas))
@@ -108,6 +108,16 @@ resolve_block <- function(design, cells, asked, shared, font) {
   axes <- with_counted_levels(found$axes, cells$areas, accounts, font)
   block <- new_resolved_block(cells$areas$block[1], design, cells, layers, axes, accounts, font)
   if (is.null(design$zoom)) block else as_zoomed(block)
+}
+
+# Runs `code`, an error of one panel naming it by its heading.
+in_panel <- function(design, cells, code) {
+  tryCatch(code, nelvat_error_fit = function(error) {
+    headed <- block_headings(design, cells, rep(0L, nrow(cells$areas)))$areas
+    heading <- headed$heading[match(error$panel, headed$id)]
+    if (!is.na(heading)) error$message <- paste0("In the panel ", quoted(plain_heading(heading)), ": ", error$message)
+    stop(error)
+  })
 }
 
 # A zoom of a panel with equal lengths both ways gets a plot area of the part's shape; an inset

@@ -21,13 +21,15 @@ fit_rows <- function(layer, number, g, panels) {
     ) NA_character_ else plain_text(variable$kind$level_names[group[[channel]]])
   }
   terms <- fit$coefficients
-  if (!nrow(terms)) terms <- new_table(term = NA_character_, estimate = NA_real_, se = NA_real_)
+  if (!nrow(terms)) {
+    terms <- new_table(term = NA_character_, estimate = NA_real_, se = NA_real_, low = NA_real_, high = NA_real_)
+  }
   data.frame(
     panel = group$panel, heading = plain_heading(panels$heading[match(group$panel, panels$id)]), layer = number,
     colour = level_of("colour"),
-    shape = level_of("shape"), dash = level_of("dash"), group = level_of("group"), model = layer$ink$model,
+    shape = level_of("shape"), dash = level_of("dash"), group = level_of("group"), model = model_name(layer$ink),
     term = gsub("^", "", terms$term, fixed = TRUE),
-    estimate = terms$estimate, se = terms$se,
+    estimate = terms$estimate, se = terms$se, low = terms$low, high = terms$high,
     r2 = fit$r2, p = fit$p, n = fit$n, x_unit = fit$x_unit %||% NA_character_
   )
 }

@@ -1,7 +1,5 @@
 # Checks of what a figure file holds. A place is the keys that lead to a value.
 
-place_text_of <- function(at) paste(at, collapse = " > ")
-
 abort_figure <- function(at, message, found, choices = NULL, hint = NULL) {
   abort_nelvat("figure", c(
     paste0("At ", place_text_of(at), ": ", message), x = paste0("Found ", describe_found(found), "."),

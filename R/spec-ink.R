@@ -15,19 +15,21 @@ build_ink <- function(ink, columns, folder, at) {
   at_key(c(at, names(ink)), do.call(make, ink_settings(make, settings, columns, c(at, names(ink)))))
 }
 
+own_columns <- c("colour", "size", "shape", "z", "group", "where", "weigh_by")
+
 # Lists of numbers become vectors; on the ink's own channels a text that is no colour is
 # a column.
 ink_settings <- function(make, settings, columns, at) {
   for (name in names(settings)) {
     value <- settings[[name]]
-    if (is.list(value) && !is.null(names(value))) {
+    if (is.list(value) && !is.null(names(value)) && name != "start") {
       abort_figure(c(at, name), "Expected a value or a list of values.", value)
     }
-    if (is.list(value) && all(lengths(value) == 1) && is.null(names(value))) value <- unlist(value)
+    if (name != "start" && is.list(value) && all(lengths(value) == 1) && is.null(names(value))) value <- unlist(value)
     # What labels write is a column; what a note writes is its own text.
     if (name == "text" && identical(utils::tail(at, 1), "labels")) value <- one_quo(value, columns, c(at, name))
     if (
-      name %in% c("colour", "size", "shape", "z", "group", "where") && is.character(value) && (
+      name %in% own_columns && is.character(value) && (
         value %in% columns || !is_setting(value, name)
       )
     ) value <- one_quo(value, columns, c(at, name))

@@ -69,3 +69,6 @@ listed <- function(words) {
   n <- length(words)
   if (n < 2) words else paste0(paste(words[-n], collapse = ", "), " and ", words[n])
 }
+
+# A place in a file: "blocks > a > panel".
+place_text_of <- function(at) paste(at, collapse = " > ")

@@ -115,6 +115,9 @@ ink_schema <- function(word) {
   name <- paste0("ink_", word)
   given <- ink_given
   if (word == "fit") given$band <- any_of(number, list(type = "null"))
+  if (word %in% c("fit", "residuals")) {
+    given <- c(given, list(model = any_of(choice(words("fit_models")), list(type = "string", pattern = "~")), start = open_mapping(number), weigh_by = text))
+  }
   any_of(mapping(arguments_schema(name, if (word %in% c("line", "step")) "new_line_ink", given)), list(type = "null"))
 }
 ink <- any_of(choice(inks), mapping(stats::setNames(lapply(inks, ink_schema), inks)))
