@@ -35,9 +35,12 @@ described_scene <- function(plate, call = rlang::caller_env()) {
   suppressWarnings(whole_scene(resolve_plate(plate), plate, call))
 }
 
-# Blocks in reading order, as their letters go; words of a plate say nothing of data.
+# Blocks in reading order, as their letters go; words of a plate say nothing of data, columns of text nothing that
+# is not written.
 read_blocks <- function(scene) {
-  own <- scene$panels[scene$panels$role != "marginal" & scene$panels$role != "words", ]
+  texts <- unique(scene$accounts$area[scene$accounts$called == "row"])
+  said <- !scene$panels$role %in% c("marginal", "words") & !scene$panels$id %in% texts
+  own <- scene$panels[said, ]
   first <- own[!duplicated(own$block), ]
   letters <- vapply(first$block, function(block) length(block_letters(scene, block)), 0L)
   sequence <- vapply(first$block, function(block) {

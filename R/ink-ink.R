@@ -91,6 +91,11 @@ head_needs <- function(ink, trained, place) UseMethod("head_needs")
 #' @export
 head_needs.default <- function(ink, trained, place) NULL
 
+# Rows of a layer whose mark bears no size, though a quantity is on `size`.
+is_unsized <- function(ink, layer) UseMethod("is_unsized")
+#' @export
+is_unsized.default <- function(ink, layer) rep(FALSE, nrow(layer$table))
+
 # Keys an ink brings of its own, such as a ramp of counts.
 own_keys <- function(ink, layer, house) UseMethod("own_keys")
 #' @export

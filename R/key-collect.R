@@ -44,7 +44,13 @@ level_key <- function(key, channel, variable, layer, house) {
     shape = rep("disc", n), dash = rep("solid", n), size_mm = rep(house$points$key_mm, n)
   )
   key$glyph <- union(key$glyph, ink_traits(layer$ink)$mark)
+  # The symbol that all inks of the key are set to.
+  if ("symbol" %in% ink_traits(layer$ink)$mark) {
+    key$set_shapes <- union(key$set_shapes, layer$ink$settings$shape %||% "disc")
+    if (!isTRUE(key$by_shape)) key$shape <- rep(if (length(key$set_shapes) == 1) key$set_shapes else "disc", n)
+  }
   key[[channel]] <- look[[channel]]
+  key$by_shape <- isTRUE(key$by_shape) || channel == "shape"
   key
 }
 
@@ -67,7 +73,7 @@ size_key <- function(key, channel, variable, layer, house) {
     id = layer$scales$ids$size, title = kind_title(variable$kind),
     labels = house_numbers(number_text(spot), house$numbers),
     glyph = "symbol", colour = colour, coloured = coloured,
-    shape = rep("disc", n), dash = rep("solid", n), size_mm = bubble_mm(spot, layer$scales$size))
+    shape = rep(layer$ink$settings$shape %||% "disc", n), dash = rep("solid", n), size_mm = bubble_mm(spot, layer$scales$size))
 }
 
 # Round values between the least and the greatest, or these, where no two lie between.

@@ -56,7 +56,10 @@ size_scales <- function(layers, titles, plate) {
   room <- vapply(panel_sizes(plate), prod, 0)
   of_block <- rep(seq_along(layers), lengths(layers))
   all <- unlist(layers, FALSE)
-  found <- by_scale(list(Map(function(layer, i) changed(layer, block = i), lapply(all, unclass), of_block)), "size",
+  found <- by_scale(list(Map(function(layer, i) {
+    layer$table$size[is_unsized(layer$ink, layer)] <- NA
+    changed(layer, block = i)
+  }, lapply(all, unclass), of_block)), "size",
                     titles, function(variable) TRUE, identity)
   lapply(found, function(of) {
     values <- unlist(lapply(of, function(layer) layer$table$size))

@@ -1,14 +1,16 @@
 # Letters of blocks or panels, in the space left of the heading.
 
 # For each block, a letter for each of its panels, NA where it has none. In reading
-# order; insets and text have none.
+# order; insets and text, a column of it too, have none.
 plate_letters <- function(blocks, plate) {
   wanted <- plate$letters
   none <- lapply(blocks, function(block) rep(NA_character_, nrow(block$panels)))
   if (is.null(wanted)) return(none)
   places <- plate$grid$places
   order <- block_order(blocks, plate)
-  lettered <- function(i) !is.na(places$x0[i]) && blocks[[i]]$panels$role[1] != "words"
+  lettered <- function(i) {
+    !is.na(places$x0[i]) && blocks[[i]]$panels$role[1] != "words" && !is_text_block(blocks[[i]])
+  }
   order <- Filter(lettered, order)
   by_panel <- identical(wanted, "panel")
   n <- vapply(order, function(i) if (by_panel) length(none[[i]]) else 1L, 0L)
@@ -26,6 +28,11 @@ plate_letters <- function(blocks, plate) {
     none[[i]][spot] <- styled[from[k] + seq_len(n[k])]
   }
   none
+}
+
+# Does a block hold nothing but text of rows, which belongs to its neighbour?
+is_text_block <- function(block) {
+  length(block$layers) > 0 && all(vapply(block$layers, function(layer) ink_traits(layer$ink)$called == "row", NA))
 }
 
 # Blocks in reading order: by their place in the grid, insets last.

@@ -15,7 +15,9 @@ build_ink <- function(ink, columns, folder, at) {
   at_key(c(at, names(ink)), do.call(make, ink_settings(make, settings, columns, c(at, names(ink)))))
 }
 
-own_columns <- c("colour", "size", "shape", "z", "group", "where", "weigh_by")
+own_columns <- c(
+  "colour", "size", "shape", "z", "group", "where", "weigh_by", "low", "high", "subject"
+)
 
 # Lists of numbers become vectors; on the ink's own channels a text that is no colour is
 # a column.
@@ -27,7 +29,7 @@ ink_settings <- function(make, settings, columns, at) {
     }
     if (name != "start" && is.list(value) && all(lengths(value) == 1) && is.null(names(value))) value <- unlist(value)
     # What labels write is a column; what a note writes is its own text.
-    if (name == "text" && identical(utils::tail(at, 1), "labels")) value <- one_quo(value, columns, c(at, name))
+    if (name == "text" && utils::tail(at, 1) %in% c("labels", "column")) value <- one_quo(value, columns, c(at, name))
     if (
       name %in% own_columns && is.character(value) && (
         value %in% columns || !is_setting(value, name)

@@ -1,0 +1,324 @@
+#' Estimates with intervals from the table
+#'
+#' A symbol at each estimate and a line over its interval, both as columns of the table have them: of models fitted
+#' elsewhere, of published studies. With names of studies on y this is a forest plot. Colours stand side by side.
+#'
+#' @param low,high Columns with the ends of the interval.
+#' @param means What the interval is, such as `"95 % confidence interval"`: for the legend, which else can only
+#'   name the columns.
+#' @param pooled Levels of the category axis whose estimate is drawn as a diamond from `low` to `high`, such as
+#'   `"All studies"`.
+#' @param line Where a reference line stands, such as 1 for ratios or 0 for differences; `NULL` for none.
+#' @param size Diameter of the symbols in mm, or a quantity that their area shows, such as the weight of a study.
+#' @param shape A symbol, or a category shown by symbol in this ink alone.
+#' @param colour A colour, or a category for this ink alone.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @return An ink, for [panel()].
+#' @details The estimate stands on the axis that has the quantity; the other axis may hold levels or a quantity,
+#'   such as a dose. On a logarithmic axis an end that is not above zero reaches to the axis's end. Rows without
+#'   an interval are drawn without one and counted. For the text beside a forest plot see [ink_column()]. Source of
+#'   the form: Lewis and Clarke (2001), BMJ 322.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort, for intervals whose ends are exchanged or
+#' do not hold their estimate, or where two estimates stand at one place; `nelvat_error_kind` where the panel does not
+#' suit the ink; `nelvat_error_level` for a pooled level that does not exist.
+#' @examples
+#' effects <- data.frame(
+#'   bakery = c("North", "South", "Harbour", "All"), ratio = c(1.2, 0.9, 1.5, 1.19),
+#'   lower = c(0.9, 0.7, 1.1, 1.02), upper = c(1.6, 1.16, 2.05, 1.39)
+#' )
+#' plate(
+#'   panel(effects, x = log10(ratio), y = bakery,
+#'     ink_estimate(lower, upper, "95 % confidence interval", pooled = "All", line = 1)),
+#'   width = 90, height = 50
+#' )
+#' @export
+ink_estimate <- function(low, high, means = NULL, pooled = NULL, line = NULL, size = NULL, shape = NULL, colour = NULL,
+                         ...) {
+  check_rest(...)
+  if (missing(low) || missing(high)) {
+    abort_nelvat("argument", c("Estimates need `low` and `high`, columns.", x = "One of them is not given."))
+  }
+  check_string(means, "means", or_null = TRUE)
+  if (!is.null(pooled) && (!is.character(pooled) || anyNA(pooled))) {
+    abort_nelvat("argument", c("`pooled` must be levels.", x = paste0("Found ", describe_value(pooled), ".")))
+  }
+  ink <- new_ink("estimate", means = means, pooled = pooled, line = check_number(line, "line", or_null = TRUE))
+  ink <- with_channels(
+    ink, low = rlang::enquo(low), high = rlang::enquo(high), size = rlang::enquo(size),
+    shape = rlang::enquo(shape), colour = rlang::enquo(colour)
+  )
+  check_number(ink$settings$size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
+  ink
+}
+
+# Squares, where nothing else is said of shapes.
+#' @export
+settled_ink.ink_estimate <- function(ink, variables) {
+  if (is.null(ink$settings$shape) && is.null(ink$variables$shape) && is.null(variables$shape)) {
+    ink$settings$shape <- "square"
+  }
+  ink
+}
+
+#' @export
+check_ink.ink_estimate <- function(ink, panel, call) {
+  check_needs(panel, c("x", "y"), "Estimates", call)
+  for (end in c("low", "high")) check_variable_kind(ink$variables[[end]], end, c("quantity", "moment"), call)
+  x <- panel$variables$x
+  y <- panel$variables$y[[1]]
+  if (has_levels(x$kind) && has_levels(y$kind)) {
+    abort_nelvat("kind", c(
+      "Estimates need a quantity on x or y.", x = paste0("`x` and `y` are ", kind_phrase(x$kind), " and ",
+                                                          kind_phrase(y$kind), ".")
+    ), call)
+  }
+  for (name in ink$pooled) {
+    levels <- c(if (has_levels(x$kind)) x$kind$levels, if (has_levels(y$kind)) y$kind$levels)
+    shown <- plain_text(c(if (has_levels(x$kind)) x$kind$level_names, if (has_levels(y$kind)) y$kind$level_names))
+    if (!name %in% c(levels, shown)) {
+      abort_nelvat("level", c(
+        "`pooled` names a level that does not exist.", x = paste0("Found \"", name, "\"."), offer(name, shown, "level")
+      ), call)
+    }
+  }
+}
+
+# A diamond has no size of its own.
+#' @export
+is_unsized.ink_estimate <- function(ink, layer) {
+  lying <- has_levels(layer$y$kind)
+  kind <- if (lying) layer$y$kind else layer$x$kind
+  if (!has_levels(kind)) return(rep(FALSE, nrow(layer$table)))
+  code <- if (lying) layer$table$y else layer$table$x
+  (kind$levels[code] %in% ink$pooled | plain_text(kind$level_names)[code] %in% ink$pooled) & !is.na(code)
+}
+
+#' @export
+train_ink.ink_estimate <- function(ink, layer) {
+  on_levels <- has_levels(layer$x$kind) || has_levels(layer$y$kind)
+  slots <- if (on_levels) slot_groups(layer, share = 0.7) else free_slots(layer)
+  complete <- slots$complete & complete_rows(layer$table, c("panel", "shape"))
+  is_pooled <- is_unsized(ink, layer)
+  if (!is.null(slots$table$size)) complete <- complete & (is_pooled | !is.na(slots$table$size))
+  held <- which(complete)
+  points <- table_rows(slots$table, held)
+  points$pooled <- is_pooled[held]
+  check_intervals(points, ink)
+  points$spot <- if (on_levels) {
+    (slots$rows$x0[slots$at[held]] + slots$rows$x1[slots$at[held]]) / 2
+  } else points$x
+  check_apart(points)
+  check_none_below(points$size, layer$size)
+  bare <- is.na(points$low) | is.na(points$high)
+  quantity <- if (slots$lying) layer$x else layer$y
+  seen <- function(values) {
+    ifelse(is.na(values) | !axis_transform(quantity$transform)$holds(values), points$y, values)
+  }
+  list(
+    table = points, lying = slots$lying,
+    extent = exchange_axes(extent_by_panel(
+      rep(points$panel, 3), x0 = rep(points$spot, 3), y0 = c(points$y, seen(points$low), seen(points$high))
+    ), slots$lying),
+    zero = character(), used = complete,
+    shows = paste0(
+      "estimates with ", ink$means %||% paste0(
+        "intervals from \"", lower_first(kind_title(ink$variables$low$kind)), "\" to \"",
+        lower_first(kind_title(ink$variables$high$kind)), "\""
+      ), if (any(points$pooled)) paste0(", diamonds: ", listed(ink$pooled)),
+      if (!is.null(ink$line)) paste0(", line at ", number_text_each(ink$line))
+    ),
+    error_means = ink$means %||% "as given in the table",
+    notes = if (any(bare)) new_table(
+      column = ink$variables$low$id, what = "values without an interval", n = sum(bare), .rows = 1L
+    )
+  )
+}
+
+# Rows of two quantities: the estimate is on y.
+free_slots <- function(layer) {
+  table <- layer$table
+  table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
+  complete <- complete_rows(table, c("x", "y", if (!is.null(layer$colour)) "colour"))
+  list(table = table, lying = FALSE, complete = complete)
+}
+
+check_intervals <- function(points, ink) {
+  wrong <- which(points$low > points$high | points$y < points$low | points$y > points$high)
+  if (!length(wrong)) return(invisible())
+  one <- points[wrong[1], ]
+  abort_nelvat("argument", c(
+    paste0(counted(length(wrong), "interval"), if (length(wrong) == 1) " does" else " do", " not hold the estimate."),
+    x = paste0("An estimate of ", number_text_each(one$y, 4), " has an interval from ", number_text_each(one$low, 4),
+               " to ", number_text_each(one$high, 4), "."),
+    i = paste0("Are \"", ink$variables$low$id, "\" and \"", ink$variables$high$id, "\" ends, in the estimate's unit?")
+  ), call = NULL)
+}
+
+check_apart <- function(points) {
+  twice <- duplicated(points[c("panel", "spot", "colour")])
+  if (!any(twice)) return(invisible())
+  abort_nelvat("argument", c(
+    paste0(counted(sum(twice), "estimate"), if (sum(twice) == 1) " stands" else " stand", " where another one does."),
+    i = "Tell them apart by `colour`, or give each row a level of its own."
+  ), call = NULL)
+}
+
+diamond_mm <- 2.6 # height of a pooled estimate's diamond at most
+
+#' @export
+place_ink.ink_estimate <- function(ink, trained, place) {
+  points <- trained$table
+  n <- nrow(points)
+  spot <- lying_unit(place, trained$lying, points$panel)
+  across <- spot(points$spot, "x")
+  estimate <- spot(points$y, "y")
+  # What a logarithmic axis cannot show reaches to its end.
+  clipped <- function(values, end) ifelse(is.nan(values), end, pmin(1, pmax(0, values)))
+  low <- clipped(spot(points$low, "y"), 0)
+  high <- clipped(spot(points$high, "y"), 1)
+  colour <- place$colour_of(if (all(is.na(points$colour))) NULL else points$colour, n)
+  held <- which(!points$pooled & !is.na(low) & !is.na(high))
+  single <- which(!points$pooled)
+  panels <- unique(points$panel)
+  marks <- if (!is.null(ink$line)) {
+    at <- lying_unit(place, trained$lying, panels)(rep(ink$line, length(panels)), "y")
+    list(new_marks("segments", exchange_axes(new_table(
+      panel = panels, x0 = 0, x1 = 1, y0 = at, y1 = at, colour = place$house$colour$axis,
+      weight_pt = place$house$weight_pt$axis, .rows = length(panels)
+    ), trained$lying)))
+  }
+  marks <- c(marks, list(
+    new_marks("segments", exchange_axes(new_table(
+      panel = points$panel[held], x0 = across[held], x1 = across[held], y0 = low[held], y1 = high[held],
+      colour = colour[held], weight_pt = place$house$weight_pt$error * 1.2, .rows = length(held)
+    ), trained$lying)),
+    new_marks("points", exchange_axes(new_table(
+      panel = points$panel[single], x = across[single], y = estimate[single], colour = colour[single], opacity = 1,
+      shape = (if (is.null(points$shape)) rep(ink$settings$shape %||% "square", n) else {
+        place$shape_of(points$shape)
+      })[single],
+      size_mm = (if (is.null(points$size)) rep(ink$settings$size %||% place$house$points$size_mm, n) else {
+        place$size_of(points$size)
+      })[single], .rows = length(single)
+    ), trained$lying))
+  ))
+  pooled <- setdiff(which(points$pooled & !is.na(low) & !is.na(high)), held)
+  if (!length(pooled)) return(marks)
+  across_mm <- (if (trained$lying) place$panel_h else place$panel_w)(points$panel[pooled])
+  slot <- abs(spot(points$spot + 0.3, "x") - across)[pooled]
+  half <- pmin(slot, diamond_mm / 2 / across_mm)
+  c(marks, list(new_marks("areas", exchange_axes(new_table(
+    panel = rep(points$panel[pooled], each = 4), area = rep(seq_along(pooled), each = 4),
+    x = as.vector(rbind(across[pooled], across[pooled] + half, across[pooled], across[pooled] - half)),
+    y = as.vector(rbind(low[pooled], estimate[pooled], high[pooled], estimate[pooled])),
+    fill = rep(colour[pooled], each = 4), opacity = 1, colour = NA_character_, weight_pt = 0, .rows = 4 * length(pooled)
+  ), trained$lying))))
+}
+
+#' @export
+ink_traits.ink_estimate <- function(ink) {
+  new_traits("symbol", c("colour", "shape", "size"), "values", echoes = FALSE, behind = FALSE)
+}
+
+# Text in rows ----------------------------------------------------------------------------------
+
+#' A column of text
+#'
+#' Writes the values of a column at the rows of a category axis: numbers, counts and intervals beside a forest plot,
+#' row by row, as its neighbours in the plate show the same categories. The axis is not drawn again.
+#'
+#' @param text A column, or an expression that makes texts, such as `paste0(n, " of ", all)`.
+#' @param side Where the texts stand: `"left"`, `"middle"` or `"right"` of the panel.
+#' @param bold Levels written in bold type, such as a heading of several rows or the pooled estimate.
+#' @param size Size of type in points; `NULL`: the house's base.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @return An ink, for [panel()] with a category on y; the panel's `heading` is the head of the column.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or two texts at one row; `nelvat_error_kind`
+#' where y is no category; `nelvat_error_labels` where a text is wider than the panel.
+#' @examples
+#' effects <- data.frame(
+#'   bakery = c("North", "South", "Harbour"), ratio = c(1.2, 0.9, 1.5), lower = c(0.9, 0.7, 1.1),
+#'   upper = c(1.6, 1.16, 2.05), loaves = c(40, 52, 31)
+#' )
+#' plate(
+#'   beside(
+#'     panel(effects, x = log10(ratio), y = bakery, ink_estimate(lower, upper, line = 1)),
+#'     panel(effects, y = bakery, ink_column(loaves, side = "right"), heading = "Loaves"), widths = c(4, 1)
+#'   ),
+#'   width = 100, height = 50
+#' )
+#' @export
+ink_column <- function(text, side = "left", bold = NULL, size = NULL, ...) {
+  check_rest(...)
+  if (missing(text)) abort_nelvat("argument", c("A column needs `text`.", x = "It is not given."))
+  ink <- new_ink(
+    "column", side = check_choice(side, c("left", "middle", "right"), "side"), bold = bold,
+    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
+  )
+  ink$mapped$label <- rlang::enquo(text)
+  ink
+}
+
+#' @export
+check_ink.ink_column <- function(ink, panel, call) {
+  check_needs(panel, "y", "A column of text", call)
+  for (y in panel$variables$y) check_variable_kind(y, "y", c("category", "ordinal"), call, "for a column of text")
+  if (!is.null(panel$variables$x)) {
+    abort_nelvat("argument", c("A column of text has no `x`.", x = "The panel has one."), call)
+  }
+}
+
+#' @export
+replaced_axis.ink_column <- function(ink, direction, variable) {
+  if (direction == "y") changed(variable, kind = hidden_levels(variable$kind)) else variable
+}
+
+hidden_levels <- function(kind) {
+  kind$hidden <- TRUE
+  kind
+}
+
+#' @export
+train_ink.ink_column <- function(ink, layer) {
+  table <- layer$table
+  table$string <- label_strings(ink$variables$label, table$label)
+  complete <- complete_rows(table, c("y", "label"))
+  rows <- unique(as.data.frame(table_rows(table, complete))[c("panel", "y", "string")])
+  if (anyDuplicated(rows[c("panel", "y")])) {
+    name <- layer$y$kind$level_names[rows$y[duplicated(rows[c("panel", "y")])][1]]
+    abort_nelvat("argument", c(
+      "A row of a column has one text.", x = paste0("\"", plain_text(name), "\" has several.")
+    ), call = NULL)
+  }
+  levels <- layer$y$kind
+  strong <- levels$levels[rows$y] %in% ink$bold | plain_text(levels$level_names[rows$y]) %in% ink$bold
+  rows$string <- ifelse(strong, paste0("**", rows$string, "**"), rows$string)
+  list(
+    table = rows, extent = extent_by_panel(rows$panel, y0 = rows$y), zero = character(), used = complete,
+    shows = paste0("the text \"", lower_first(kind_title(ink$variables$label$kind)), "\" of each row")
+  )
+}
+
+#' @export
+place_ink.ink_column <- function(ink, trained, place) {
+  rows <- trained$table
+  size <- ink$size %||% place$house$type_pt$base
+  spot <- c(left = 0, middle = 0.5, right = 1)[[ink$side]]
+  wide <- place$text_mm(rows$string, size)$width
+  lacking <- wide - place$panel_w(rows$panel)
+  if (any(lacking > 0.01)) {
+    worst <- which.max(lacking)
+    abort_nelvat("labels", c(
+      "A column of text is too narrow.",
+      x = paste0("\"", plain_text(rows$string[worst]), "\" lacks ", format(round(lacking[worst], 1)), " mm."),
+      i = "Give its panel more of the plate's width, or its type a smaller `size`."
+    ), call = NULL)
+  }
+  list(c(new_marks("words", new_table(
+    panel = rows$panel, x = spot, y = place$unit(rows$y, rows$panel, "y"), string = rows$string, size_pt = size,
+    across = spot, down = 0.5, colour = place$house$colour$text, most_mm = 1e3, .rows = nrow(rows)
+  )), list(role = "value")))
+}
+
+#' @export
+ink_traits.ink_column <- function(ink) new_traits(summarises = "values", read_off = FALSE, called = "row", behind = FALSE)
