@@ -12,6 +12,7 @@
 #'   millimetres the slot lacks.
 #' @param opacity Opacity, 0 to 1.
 #' @param seed Seed of the jitter.
+#' @param side Take `"both"` halves of the slot; or one, `"before"` or `"after"` its middle, beside half a violin.
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
@@ -20,12 +21,13 @@
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_swarm()), width = 120, height = 60)
 #' @export
-ink_dots <- function(spread = "jitter", size = NULL, opacity = 0.8, seed = 1, colour = NULL, ...) {
+ink_dots <- function(spread = "jitter", size = NULL, opacity = 0.8, seed = 1, colour = NULL, side = "both", ...) {
   check_rest(...)
   ink <- new_ink(
     "dots", spread = check_choice(spread, c("jitter", "line"), "spread"),
     size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-    opacity = check_number(opacity, "opacity", 0, 1), seed = check_number(seed, "seed", whole = TRUE))
+    opacity = check_number(opacity, "opacity", 0, 1), seed = check_number(seed, "seed", whole = TRUE),
+    side = check_choice(side, names(slot_sides), "side"))
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -62,6 +64,9 @@ train_ink.ink_dots <- function(ink, layer) {
 place_ink.ink_dots <- function(ink, trained, place) {
   dots <- trained$table
   spot <- lying_unit(place, trained$lying, dots$panel)
+  half <- (dots$x1 - dots$x0) / 2
+  if (identical(ink$side, "before")) dots$x1 <- dots$x1 - (1 + beside_middle) * half
+  if (identical(ink$side, "after")) dots$x0 <- dots$x0 + (1 + beside_middle) * half
   x0 <- spot(dots$x0, "x")
   x1 <- spot(dots$x1, "x")
   middle <- (x0 + x1) / 2

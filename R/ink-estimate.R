@@ -107,12 +107,12 @@ train_ink.ink_estimate <- function(ink, layer) {
   points$spot <- if (on_levels) {
     (slots$rows$x0[slots$at[held]] + slots$rows$x1[slots$at[held]]) / 2
   } else points$x
-  check_apart(points)
+  check_estimates_apart(points)
   check_none_below(points$size, layer$size)
   bare <- is.na(points$low) | is.na(points$high)
-  quantity <- if (slots$lying) layer$x else layer$y
+  on_value <- if (slots$lying) layer$x else layer$y
   seen <- function(values) {
-    ifelse(is.na(values) | !axis_transform(quantity$transform)$holds(values), points$y, values)
+    ifelse(is.na(values) | !axis_transform(on_value$transform)$holds(values), points$y, values)
   }
   list(
     table = points, lying = slots$lying,
@@ -154,7 +154,7 @@ check_intervals <- function(points, ink) {
   ), call = NULL)
 }
 
-check_apart <- function(points) {
+check_estimates_apart <- function(points) {
   twice <- duplicated(points[c("panel", "spot", "colour")])
   if (!any(twice)) return(invisible())
   abort_nelvat("argument", c(
@@ -181,9 +181,9 @@ place_ink.ink_estimate <- function(ink, trained, place) {
   single <- which(!points$pooled)
   panels <- unique(points$panel)
   marks <- if (!is.null(ink$line)) {
-    at <- lying_unit(place, trained$lying, panels)(rep(ink$line, length(panels)), "y")
+    stands <- lying_unit(place, trained$lying, panels)(rep(ink$line, length(panels)), "y")
     list(new_marks("segments", exchange_axes(new_table(
-      panel = panels, x0 = 0, x1 = 1, y0 = at, y1 = at, colour = place$house$colour$axis,
+      panel = panels, x0 = 0, x1 = 1, y0 = stands, y1 = stands, colour = place$house$colour$axis,
       weight_pt = place$house$weight_pt$axis, .rows = length(panels)
     ), trained$lying)))
   }
@@ -219,106 +219,3 @@ place_ink.ink_estimate <- function(ink, trained, place) {
 ink_traits.ink_estimate <- function(ink) {
   new_traits("symbol", c("colour", "shape", "size"), "values", echoes = FALSE, behind = FALSE)
 }
-
-# Text in rows ----------------------------------------------------------------------------------
-
-#' A column of text
-#'
-#' Writes the values of a column at the rows of a category axis: numbers, counts and intervals beside a forest plot,
-#' row by row, as its neighbours in the plate show the same categories. The axis is not drawn again.
-#'
-#' @param text A column, or an expression that makes texts, such as `paste0(n, " of ", all)`.
-#' @param side Where the texts stand: `"left"`, `"middle"` or `"right"` of the panel.
-#' @param bold Levels written in bold type, such as a heading of several rows or the pooled estimate.
-#' @param size Size of type in points; `NULL`: the house's base.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
-#' @return An ink, for [panel()] with a category on y; the panel's `heading` is the head of the column.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or two texts at one row; `nelvat_error_kind`
-#' where y is no category; `nelvat_error_labels` where a text is wider than the panel.
-#' @examples
-#' effects <- data.frame(
-#'   bakery = c("North", "South", "Harbour"), ratio = c(1.2, 0.9, 1.5), lower = c(0.9, 0.7, 1.1),
-#'   upper = c(1.6, 1.16, 2.05), loaves = c(40, 52, 31)
-#' )
-#' plate(
-#'   beside(
-#'     panel(effects, x = log10(ratio), y = bakery, ink_estimate(lower, upper, line = 1)),
-#'     panel(effects, y = bakery, ink_column(loaves, side = "right"), heading = "Loaves"), widths = c(4, 1)
-#'   ),
-#'   width = 100, height = 50
-#' )
-#' @export
-ink_column <- function(text, side = "left", bold = NULL, size = NULL, ...) {
-  check_rest(...)
-  if (missing(text)) abort_nelvat("argument", c("A column needs `text`.", x = "It is not given."))
-  ink <- new_ink(
-    "column", side = check_choice(side, c("left", "middle", "right"), "side"), bold = bold,
-    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
-  )
-  ink$mapped$label <- rlang::enquo(text)
-  ink
-}
-
-#' @export
-check_ink.ink_column <- function(ink, panel, call) {
-  check_needs(panel, "y", "A column of text", call)
-  for (y in panel$variables$y) check_variable_kind(y, "y", c("category", "ordinal"), call, "for a column of text")
-  if (!is.null(panel$variables$x)) {
-    abort_nelvat("argument", c("A column of text has no `x`.", x = "The panel has one."), call)
-  }
-}
-
-#' @export
-replaced_axis.ink_column <- function(ink, direction, variable) {
-  if (direction == "y") changed(variable, kind = hidden_levels(variable$kind)) else variable
-}
-
-hidden_levels <- function(kind) {
-  kind$hidden <- TRUE
-  kind
-}
-
-#' @export
-train_ink.ink_column <- function(ink, layer) {
-  table <- layer$table
-  table$string <- label_strings(ink$variables$label, table$label)
-  complete <- complete_rows(table, c("y", "label"))
-  rows <- unique(as.data.frame(table_rows(table, complete))[c("panel", "y", "string")])
-  if (anyDuplicated(rows[c("panel", "y")])) {
-    name <- layer$y$kind$level_names[rows$y[duplicated(rows[c("panel", "y")])][1]]
-    abort_nelvat("argument", c(
-      "A row of a column has one text.", x = paste0("\"", plain_text(name), "\" has several.")
-    ), call = NULL)
-  }
-  levels <- layer$y$kind
-  strong <- levels$levels[rows$y] %in% ink$bold | plain_text(levels$level_names[rows$y]) %in% ink$bold
-  rows$string <- ifelse(strong, paste0("**", rows$string, "**"), rows$string)
-  list(
-    table = rows, extent = extent_by_panel(rows$panel, y0 = rows$y), zero = character(), used = complete,
-    shows = paste0("the text \"", lower_first(kind_title(ink$variables$label$kind)), "\" of each row")
-  )
-}
-
-#' @export
-place_ink.ink_column <- function(ink, trained, place) {
-  rows <- trained$table
-  size <- ink$size %||% place$house$type_pt$base
-  spot <- c(left = 0, middle = 0.5, right = 1)[[ink$side]]
-  wide <- place$text_mm(rows$string, size)$width
-  lacking <- wide - place$panel_w(rows$panel)
-  if (any(lacking > 0.01)) {
-    worst <- which.max(lacking)
-    abort_nelvat("labels", c(
-      "A column of text is too narrow.",
-      x = paste0("\"", plain_text(rows$string[worst]), "\" lacks ", format(round(lacking[worst], 1)), " mm."),
-      i = "Give its panel more of the plate's width, or its type a smaller `size`."
-    ), call = NULL)
-  }
-  list(c(new_marks("words", new_table(
-    panel = rows$panel, x = spot, y = place$unit(rows$y, rows$panel, "y"), string = rows$string, size_pt = size,
-    across = spot, down = 0.5, colour = place$house$colour$text, most_mm = 1e3, .rows = nrow(rows)
-  )), list(role = "value")))
-}
-
-#' @export
-ink_traits.ink_column <- function(ink) new_traits(summarises = "values", read_off = FALSE, called = "row", behind = FALSE)

@@ -4,6 +4,8 @@
 #' stand side by side. All violins of a panel have the same greatest width.
 #'
 #' @param quartiles Draw the median and the quartiles?
+#' @param side Draw `"both"` halves; or one, `"before"` or `"after"` the middle of its slot (left or right of it where
+#'   violins stand), which leaves room for a narrow box, `ink_box(width = 1.5)`, and `ink_dots(side = "before")`.
 #' @param bandwidth As in [ink_density()].
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
@@ -16,16 +18,23 @@
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = moisture, ink_violin()), width = 100, height = 60)
 #' @export
-ink_violin <- function(quartiles = TRUE, bandwidth = "silverman", colour = NULL, ...) {
+ink_violin <- function(quartiles = TRUE, bandwidth = "silverman", colour = NULL, side = "both", ...) {
   check_rest(...)
   if (!is.numeric(bandwidth)) check_choice(
     bandwidth, names(bandwidth_rules), "bandwidth"
   ) else check_number(bandwidth, "bandwidth", 1e-300)
   with_channels(
-    new_ink("violin", quartiles = check_flag(quartiles, "quartiles"), bandwidth = bandwidth),
+    new_ink(
+      "violin", quartiles = check_flag(quartiles, "quartiles"), bandwidth = bandwidth,
+      side = check_choice(side, names(slot_sides), "side")
+    ),
     colour = rlang::enquo(colour)
   )
 }
+
+# Which halves of a slot an ink takes, and what it leaves free beside the middle, as a share of the half.
+slot_sides <- list(both = c(-1, 1), before = -1, after = 1)
+beside_middle <- 0.22
 
 #' @export
 check_ink.ink_violin <- function(ink, panel, call) check_category_quantity(panel, "Violins", call)
@@ -77,10 +86,17 @@ place_ink.ink_violin <- function(ink, trained, place) {
     parts <- split(seq_len(nrow(shapes)), shapes$group)
     outline <- unlist(lapply(parts, function(r) c(r, -rev(r))))
     row <- abs(outline)
+    aside <- sign(outline) * reach[row]
+    if (ink$side != "both") {
+      # The other edge is straight, and stands a little off the middle.
+      side <- slot_sides[[ink$side]]
+      off <- beside_middle * half[shapes$group][row]
+      aside <- side * (off + ifelse(outline > 0, 1, 0) * (1 - beside_middle) * reach[row])
+    }
     spot <- lying_unit(place, trained$lying, shapes$panel[row])
     marks <- list(new_marks("areas", exchange_axes(new_table(
       panel = shapes$panel[row], area = shapes$group[row],
-      x = spot(middle[shapes$group[row]] + sign(outline) * reach[row], "x"), y = spot(shapes$y[row], "y"),
+      x = spot(middle[shapes$group[row]] + aside, "x"), y = spot(shapes$y[row], "y"),
       fill = colour[shapes$group[row]], opacity = 0.3, colour = colour[shapes$group[row]],
       weight_pt = place$house$weight_pt$outline * 1.5, .rows = length(row)
     ), trained$lying)))
@@ -88,7 +104,8 @@ place_ink.ink_violin <- function(ink, trained, place) {
   if (!ink$quartiles) return(marks)
   boxes <- trained$boxes
   on <- lying_unit(place, trained$lying, boxes$panel)
-  mid <- on((boxes$x0 + boxes$x1) / 2, "x")
+  aside <- if (ink$side == "both") 0 else slot_sides[[ink$side]] * beside_middle * (boxes$x1 - boxes$x0) / 2
+  mid <- on((boxes$x0 + boxes$x1) / 2 + aside, "x")
   dark <- colour[boxes$group]
   c(marks, list(
     new_marks(

@@ -73,7 +73,8 @@ size_key <- function(key, channel, variable, layer, house) {
     id = layer$scales$ids$size, title = kind_title(variable$kind),
     labels = house_numbers(number_text(spot), house$numbers),
     glyph = "symbol", colour = colour, coloured = coloured,
-    shape = rep(layer$ink$settings$shape %||% "disc", n), dash = rep("solid", n), size_mm = bubble_mm(spot, layer$scales$size))
+    shape = rep(layer$ink$settings$shape %||% "disc", n), dash = rep("solid", n),
+    size_mm = bubble_mm(spot, layer$scales$size))
 }
 
 # Round values between the least and the greatest, or these, where no two lie between.

@@ -16,7 +16,7 @@ build_ink <- function(ink, columns, folder, at) {
 }
 
 own_columns <- c(
-  "colour", "size", "shape", "z", "group", "where", "weigh_by", "low", "high", "subject"
+  "colour", "size", "shape", "z", "group", "where", "weigh_by", "low", "high", "subject", "against"
 )
 
 # Lists of numbers become vectors; on the ink's own channels a text that is no colour is
@@ -32,7 +32,7 @@ ink_settings <- function(make, settings, columns, at) {
     if (name == "text" && utils::tail(at, 1) %in% c("labels", "column")) value <- one_quo(value, columns, c(at, name))
     if (
       name %in% own_columns && is.character(value) && (
-        value %in% columns || !is_setting(value, name)
+        value %in% columns || !is_setting(value, name) && !(name == "against" && value %in% names(quantile_functions))
       )
     ) value <- one_quo(value, columns, c(at, name))
     settings[[name]] <- value

@@ -1,0 +1,102 @@
+#' A column of text
+#'
+#' Writes the values of a column at the rows of a category axis: numbers, counts and intervals beside a forest plot,
+#' row by row, as its neighbours in the plate show the same categories. The axis is not drawn again.
+#'
+#' @param text A column, or an expression that makes texts, such as `paste0(n, " of ", all)`.
+#' @param side Where the texts stand: `"left"`, `"middle"` or `"right"` of the panel.
+#' @param bold Levels written in bold type, such as a heading of several rows or the pooled estimate.
+#' @param size Size of type in points; `NULL`: the house's base.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @return An ink, for [panel()] with a category on y; the panel's `heading` is the head of the column.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or two texts at one row; `nelvat_error_kind`
+#' where y is no category; `nelvat_error_labels` where a text is wider than the panel.
+#' @examples
+#' effects <- data.frame(
+#'   bakery = c("North", "South", "Harbour"), ratio = c(1.2, 0.9, 1.5), lower = c(0.9, 0.7, 1.1),
+#'   upper = c(1.6, 1.16, 2.05), loaves = c(40, 52, 31)
+#' )
+#' plate(
+#'   beside(
+#'     panel(effects, x = log10(ratio), y = bakery, ink_estimate(lower, upper, line = 1)),
+#'     panel(effects, y = bakery, ink_column(loaves, side = "right"), heading = "Loaves"), widths = c(4, 1)
+#'   ),
+#'   width = 100, height = 50
+#' )
+#' @export
+ink_column <- function(text, side = "left", bold = NULL, size = NULL, ...) {
+  check_rest(...)
+  if (missing(text)) abort_nelvat("argument", c("A column needs `text`.", x = "It is not given."))
+  ink <- new_ink(
+    "column", side = check_choice(side, c("left", "middle", "right"), "side"), bold = bold,
+    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
+  )
+  ink$mapped$label <- rlang::enquo(text)
+  ink
+}
+
+#' @export
+check_ink.ink_column <- function(ink, panel, call) {
+  check_needs(panel, "y", "A column of text", call)
+  for (y in panel$variables$y) check_variable_kind(y, "y", c("category", "ordinal"), call, "for a column of text")
+  if (!is.null(panel$variables$x)) {
+    abort_nelvat("argument", c("A column of text has no `x`.", x = "The panel has one."), call)
+  }
+}
+
+#' @export
+replaced_axis.ink_column <- function(ink, direction, variable) {
+  if (direction == "y") changed(variable, kind = hidden_levels(variable$kind)) else variable
+}
+
+hidden_levels <- function(kind) {
+  kind$hidden <- TRUE
+  kind
+}
+
+#' @export
+train_ink.ink_column <- function(ink, layer) {
+  table <- layer$table
+  table$string <- label_strings(ink$variables$label, table$label)
+  complete <- complete_rows(table, c("y", "label"))
+  rows <- unique(as.data.frame(table_rows(table, complete))[c("panel", "y", "string")])
+  if (anyDuplicated(rows[c("panel", "y")])) {
+    name <- layer$y$kind$level_names[rows$y[duplicated(rows[c("panel", "y")])][1]]
+    abort_nelvat("argument", c(
+      "A row of a column has one text.", x = paste0("\"", plain_text(name), "\" has several.")
+    ), call = NULL)
+  }
+  levels <- layer$y$kind
+  strong <- levels$levels[rows$y] %in% ink$bold | plain_text(levels$level_names[rows$y]) %in% ink$bold
+  rows$string <- ifelse(strong, paste0("**", rows$string, "**"), rows$string)
+  list(
+    table = rows, extent = extent_by_panel(rows$panel, y0 = rows$y), zero = character(), used = complete,
+    shows = paste0("the text \"", lower_first(kind_title(ink$variables$label$kind)), "\" of each row")
+  )
+}
+
+#' @export
+place_ink.ink_column <- function(ink, trained, place) {
+  rows <- trained$table
+  size <- ink$size %||% place$house$type_pt$base
+  spot <- c(left = 0, middle = 0.5, right = 1)[[ink$side]]
+  wide <- place$text_mm(rows$string, size)$width
+  lacking <- wide - place$panel_w(rows$panel)
+  if (any(lacking > 0.01)) {
+    worst <- which.max(lacking)
+    abort_nelvat("labels", c(
+      "A column of text is too narrow.",
+      x = paste0("\"", plain_text(rows$string[worst]), "\" lacks ", format(round(lacking[worst], 1)), " mm."),
+      i = "Give its panel more of the plate's width, or its type a smaller `size`."
+    ), call = NULL)
+  }
+  list(c(new_marks("words", new_table(
+    panel = rows$panel, x = spot, y = place$unit(rows$y, rows$panel, "y"), string = rows$string, size_pt = size,
+    across = spot, down = 0.5, colour = place$house$colour$text, most_mm = 1e3, .rows = nrow(rows)
+  )), list(role = "value")))
+}
+
+#' @export
+ink_traits.ink_column <- function(ink) {
+  new_traits(summarises = "values", read_off = FALSE, called = "row", behind = FALSE)
+}
