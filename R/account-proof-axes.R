@@ -116,7 +116,7 @@ most_brackets <- 10 # of a panel, that a reader takes in
 
 # More comparisons than a reader takes in.
 prove_brackets <- function(scene, plate) {
-  compared <- scene$contrasts[scene$contrasts$show != "letters", ]
+  compared <- scene$contrasts[!scene$contrasts$show %in% c("letters", "overall"), ]
   if (is.null(compared) || !nrow(compared)) return(list())
   n <- table(compared$panel)
   offending(

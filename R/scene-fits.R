@@ -34,21 +34,31 @@ fit_rows <- function(layer, number, g, panels) {
   )
 }
 
-# The comparisons that a block draws, a row each.
+# The comparisons that a block draws, a row each; an overall test is one of all groups.
 scene_contrasts <- function(block, panels) {
-  compared <- Filter(function(layer) !is.null(layer$trained$pairs) && !layer$behind, block$layers)
+  compared <- Filter(function(layer) inherits(layer$trained$pairs, "data.frame") || !is.null(layer$trained$overall),
+                     Filter(function(layer) !layer$behind, block$layers))
   do.call(rbind, lapply(compared, function(layer) {
     trained <- layer$trained
+    heading <- function(panel) plain_heading(panels$heading[match(panel, panels$id)])
     pairs <- trained$pairs[trained$pairs$panel %in% panels$id, ]
-    if (!nrow(pairs)) return(NULL)
     level <- function(g) plain_text(trained$levels[g])
-    data.frame(
-      panel = pairs$panel, heading = plain_heading(panels$heading[match(pairs$panel, panels$id)]),
-      within = if (is.null(trained$within)) NA_character_ else plain_text(trained$within[pairs$first]),
-      first = level(pairs$first), second = level(pairs$second),
-      pairs[c("n_first", "n_second", "difference", "low", "high", "statistic", "df", "p", "adjusted")],
-      show = layer$ink$show, test = layer$ink$test,
-      adjust = if (layer$ink$test == "tukey") "tukey" else layer$ink$adjust, row.names = NULL
+    overall <- trained$overall[trained$overall$panel %in% panels$id, ]
+    rbind(
+      if (NROW(pairs)) data.frame(
+        panel = pairs$panel, heading = heading(pairs$panel),
+        within = if (is.null(trained$within)) NA_character_ else plain_text(trained$within[pairs$first]),
+        first = level(pairs$first), second = level(pairs$second),
+        pairs[c("n_first", "n_second", "difference", "low", "high", "statistic")], df_groups = NA_real_,
+        pairs[c("df", "p", "adjusted")], show = layer$ink$show, test = layer$ink$test,
+        adjust = if (layer$ink$test %in% joint_tests) layer$ink$test else layer$ink$adjust, row.names = NULL
+      ),
+      if (NROW(overall)) data.frame(
+        panel = overall$panel, heading = heading(overall$panel), within = NA_character_, first = "all groups",
+        second = NA_character_, n_first = overall$n, n_second = NA_integer_, difference = NA_real_, low = NA_real_,
+        high = NA_real_, overall[c("statistic", "df_groups", "df", "p")], adjusted = overall$p, show = "overall",
+        test = layer$ink$overall, adjust = "none", row.names = NULL
+      )
     )
   }))
 }

@@ -1,27 +1,37 @@
 # Tests of the difference of two groups, adjusted for their number.
 #
-# Each is R's own: t.test(), wilcox.test(), TukeyHSD(), p.adjust(). Letters that groups share:
+# Each is R's own: t.test(), wilcox.test(), TukeyHSD(), p.adjust(); for Dunnett's see stat-overall.R. Letters
+# that groups share:
 # Piepho (2004), "An algorithm for a letter-based representation of all-pairwise comparisons", Journal
 # of Computational and Graphical Statistics 13(2), by insertion and absorption.
 
 contrast_tests <- c(
   welch = "Welch's t tests", student = "Student's t tests", `rank sum` = "Wilcoxon's rank sum tests",
-  tukey = "Tukey's honest significant differences"
+  paired = "paired t tests", `signed rank` = "Wilcoxon's signed rank tests",
+  tukey = "Tukey's honest significant differences", dunnett = "Dunnett's tests against one group"
 )
+paired_tests <- c("paired", "signed rank")
+joint_tests <- c("tukey", "dunnett") # whose p are those of all pairs together
 
-# values: a list of numbers, one a group; pairs: two columns, numbers of groups.
+# values: a list of numbers, one a group; pairs: two columns, numbers of groups; subjects: for paired tests, whose
+# each value is.
 # Returns a row a pair: first, second, n_first, n_second, difference (second less first: of means, for
 # ranks of locations), low, high (its interval), statistic, df, p, adjusted. What cannot be tested is NA.
-contrast_table_of <- function(values, pairs, test, adjust, level = 0.95) {
-  found <- if (test == "tukey") tukey_pairs(values, pairs, level) else {
-    do.call(rbind, lapply(seq_len(nrow(pairs)), function(k) {
-      test_pair(values[[pairs[k, 1]]], values[[pairs[k, 2]]], test, level)
-    }))
-  }
+contrast_table_of <- function(values, pairs, test, adjust, level = 0.95, subjects = NULL) {
   n <- lengths(values)
+  n_pair <- cbind(n[pairs[, 1]], n[pairs[, 2]])
+  found <- switch(
+    test, tukey = tukey_pairs(values, pairs, level), dunnett = dunnett_pairs(values, pairs, level),
+    do.call(rbind, lapply(seq_len(nrow(pairs)), function(k) {
+      test_pair(values[[pairs[k, 1]]], values[[pairs[k, 2]]], test, level, subjects[pairs[k, ]])
+    }))
+  )
+  if (test %in% paired_tests) n_pair[] <- vapply(seq_len(nrow(pairs)), function(k) {
+    length(intersect(subjects[[pairs[k, 1]]], subjects[[pairs[k, 2]]]))
+  }, 0L)
   data.frame(
-    first = pairs[, 1], second = pairs[, 2], n_first = n[pairs[, 1]], n_second = n[pairs[, 2]], found,
-    adjusted = if (test == "tukey") found$p else stats::p.adjust(found$p, adjust), row.names = NULL
+    first = pairs[, 1], second = pairs[, 2], n_first = n_pair[, 1], n_second = n_pair[, 2], found,
+    adjusted = if (test %in% joint_tests) found$p else stats::p.adjust(found$p, adjust), row.names = NULL
   )
 }
 
@@ -32,18 +42,26 @@ no_test <- function() {
 }
 
 # Two values a group are the least; where none differs from the others there is nothing to test.
-test_pair <- function(a, b, test, level) {
+# subjects: for a paired test whose the values of a and of b are; only those with both count.
+test_pair <- function(a, b, test, level, subjects = NULL) {
+  by_rank <- test %in% c("rank sum", "signed rank")
+  paired <- test %in% paired_tests
+  if (paired) {
+    both <- intersect(subjects[[1]], subjects[[2]])
+    a <- a[match(both, subjects[[1]])]
+    b <- b[match(both, subjects[[2]])]
+  }
   if (length(a) < 2 || length(b) < 2) return(no_test())
   found <- tryCatch(
     suppressWarnings(
-      if (test == "rank sum") stats::wilcox.test(b, a, conf.int = TRUE, conf.level = level)
-      else stats::t.test(b, a, var.equal = test == "student", conf.level = level)
+      if (by_rank) stats::wilcox.test(b, a, paired = paired, conf.int = TRUE, conf.level = level)
+      else stats::t.test(b, a, paired = paired, var.equal = test == "student", conf.level = level)
     ),
     error = function(error) NULL
   )
   if (is.null(found) || !is.finite(found$p.value)) return(no_test())
   data.frame(
-    difference = if (test == "rank sum") unname(found$estimate) else mean(b) - mean(a),
+    difference = if (by_rank) unname(found$estimate) else if (paired) mean(b - a) else mean(b) - mean(a),
     low = found$conf.int[1], high = found$conf.int[2], statistic = unname(found$statistic),
     df = if (is.null(found$parameter)) NA_real_ else unname(found$parameter), p = found$p.value
   )

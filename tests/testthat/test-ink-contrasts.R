@@ -157,3 +157,86 @@ test_that("a figure file compares groups by the same words", {
   expect_equal(table$p[1], stats::t.test(4:8, 1:5, var.equal = TRUE)$p.value)
   expect_equal(table$adjusted, table$p)
 })
+
+days <- local({
+  set.seed(5)
+  own <- rnorm(14, 0, 6)
+  table <- data.frame(baker = paste("b", rep(1:14, 3)), day = rep(c("one", "two", "three"), each = 14))
+  table$score <- 50 + rep(own, 3) + rep(c(0, 4, 6), each = 14) + rnorm(42, 0, 2.5)
+  table[-c(3, 20), ]
+})
+
+test_that("paired tests are R's on the subjects that have both values", {
+  of <- function(day) days[days$day == day, ]
+  both <- merge(of("one"), of("two"), by = "baker")
+  for (test in c("paired", "signed rank")) {
+    fig <- plate(panel(days, x = day, y = score, ink_dots(), ink_contrasts(test = test, subject = baker, adjust = "none")), width = 90, height = 80)
+    got <- contrast_table(fig)
+    one <- got[got$first == "one" & got$second == "two", ]
+    right <- if (test == "paired") stats::t.test(both$score.y, both$score.x, paired = TRUE) else {
+      stats::wilcox.test(both$score.y, both$score.x, paired = TRUE, conf.int = TRUE)
+    }
+    expect_equal(one$p, right$p.value, tolerance = 1e-10)
+    expect_equal(c(one$low, one$high), as.numeric(right$conf.int), tolerance = 1e-10)
+    expect_identical(one$n_first, nrow(both))
+    expect_match(legend_text(fig), if (test == "paired") "paired t tests" else "signed rank tests")
+  }
+  draw <- function(...) as_scene(plate(panel(days, x = day, y = score, ink_dots(), ink_contrasts(...)), width = 90, height = 80))
+  expect_error(draw(test = "paired"), "needs `subject`", class = "nelvat_error_argument")
+  expect_error(draw(subject = baker), "paired tests", class = "nelvat_error_argument")
+  expect_error(draw(test = "paired", subject = day), "several in one group", class = "nelvat_error_argument")
+})
+
+test_that("overall tests are oneway.test() and kruskal.test(), written above the brackets and told", {
+  loaves <- study("loaves")
+  for (overall in c("anova", "welch anova", "kruskal")) {
+    fig <- plate(panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(between = "rye", overall = overall)), width = 90, height = 80)
+    got <- contrast_table(fig)
+    one <- got[got$first == "all groups", ]
+    right <- if (overall == "kruskal") stats::kruskal.test(rise ~ flour, loaves$data) else {
+      stats::oneway.test(rise ~ flour, loaves$data, var.equal = overall == "anova")
+    }
+    expect_equal(c(one$statistic, one$df_groups, one$p), unname(c(right$statistic, right$parameter[1], right$p.value)), tolerance = 1e-10)
+    expect_identical(nrow(got), 4L)
+    texts <- as_scene(fig)$texts
+    words <- texts[grepl("ANOVA|Kruskal", texts$string), ]
+    expect_true(all(words$y1 <= min(texts$y0[texts$role == "value" & grepl("^p", texts$string)]) + 0.01))
+    expect_match(legend_text(fig), "of all groups: [FH]\\(3")
+  }
+  alone <- plate(panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(between = "none", overall = "anova")), width = 90, height = 80)
+  expect_identical(contrast_table(alone)$first, "all groups")
+  expect_error(
+    as_scene(plate(panel(loaves, x = flour, y = rise, colour = hydration, ink_box(), ink_contrasts(overall = "anova")))), "colours are compared",
+    class = "nelvat_error_argument"
+  )
+})
+
+test_that("Dunnett's p are those of his tables, of t for one group, and of simulation", {
+  within <- nelvat:::dunnett_within
+  # Two-sided critical values at 5 % for equal n (Dunnett 1964, Biometrics 20).
+  for (case in list(c(2, 10, 2.57), c(3, 20, 2.54), c(5, 30, 2.66))) {
+    expect_equal(1 - within(case[3], rep(sqrt(0.5), case[1]), case[2]), 0.05, tolerance = 0.02)
+  }
+  expect_equal(1 - within(2.1, sqrt(0.3), 12), 2 * stats::pt(-2.1, 12), tolerance = 1e-7)
+  set.seed(2)
+  values <- list(rnorm(8), rnorm(12, 1), rnorm(6, 0.5))
+  got <- nelvat:::dunnett_pairs(values, cbind(1, 2:3), 0.95)
+  n <- lengths(values)
+  s <- sqrt(sum(vapply(values, function(v) sum((v - mean(v))^2), 0)) / 23)
+  expect_equal(got$statistic[1], (mean(values[[2]]) - mean(values[[1]])) / (s * sqrt(1 / 12 + 1 / 8)))
+  drawn <- replicate(20000, {
+    means <- rnorm(3) / sqrt(n)
+    max(abs(means[-1] - means[1]) / (sqrt(stats::rchisq(1, 23) / 23) * sqrt(1 / n[-1] + 1 / n[1])))
+  })
+  expect_equal(got$p[1], mean(drawn > abs(got$statistic[1])), tolerance = 0.1)
+  expect_equal((got$high - got$low)[1] / 2 / (s * sqrt(1 / 12 + 1 / 8)), unname(stats::quantile(drawn, 0.95)), tolerance = 0.03)
+  expect_error(ink_contrasts(test = "dunnett"), "no level", class = "nelvat_error_argument")
+})
+
+test_that("a difference is shown with its interval, to the figures that it bears", {
+  fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_box(), ink_contrasts(between = list(c("wheat", "rye")), show = "difference")), width = 90, height = 80)
+  got <- contrast_table(fig)
+  shown <- paste0(round(got$difference, 1), " (", sprintf("%.1f", got$low), " to ", sprintf("%.1f", got$high), ")")
+  expect_true(gsub("-", "\u2212", shown) %in% as_scene(fig)$texts$string)
+  expect_match(legend_text(fig), "difference of means of the right group to the left one")
+})
