@@ -74,6 +74,9 @@ legend_fits <- function(scene, block) {
   fitted <- scene$fits[scene$fits$panel %in% areas$id, ]
   if (is.null(fitted) || !nrow(fitted)) return(NULL)
   one <- fitted[!duplicated(fitted[c("panel", "layer", fit_groups_told)]), ]
+  # Of curves that have neither, the numbers stand elsewhere.
+  one <- one[!is.na(one$r2) | !is.na(one$p), ]
+  if (!nrow(one)) return(NULL)
   if (nrow(one) > 8) {
     ends <- share_text(range(one$r2, na.rm = TRUE))
     return(paste0(counted(nrow(one), "fit"), "; R\u00b2 ", paste(ends, collapse = " to "), "."))

@@ -8,7 +8,8 @@
 #'   `NULL`: the mean, or counts where the panel has no quantity.
 #' @param error What the error bar spans: for a mean `"sd"` (sample standard deviation
 #'   to each side), `"se"` (standard error), `"ci"` (95 % by Student's t), `"range"`,
-#'   `"bootstrap"` (95 % percentile interval, 1,000 resamples) or `"none"`; for a median
+#'   `"bootstrap"` (95 % percentile interval, 1,000 resamples), `"exact"` (of zeros and ones, whose mean is a share: the
+#'   95 % interval of Clopper and Pearson) or `"none"`; for a median
 #'   `"quartiles"`, `"range"`, `"bootstrap"` or `"none"`. `NULL`: sd, quartiles, or none for
 #'   counts and sums.
 #' @param arrange How colours share a slot: `"side"` by side; `"stack"`, on each other;

@@ -19,7 +19,7 @@
 #' plate(
 #'   beside(
 #'     panel(effects, x = log10(ratio), y = bakery, ink_estimate(lower, upper, line = 1)),
-#'     panel(effects, y = bakery, ink_column(loaves, side = "right"), heading = "Loaves"), widths = c(4, 1)
+#'     panel(effects, y = bakery, ink_column(interval_text(ratio, lower, upper))), widths = c(4, 2)
 #'   ),
 #'   width = 100, height = 50
 #' )
@@ -33,6 +33,32 @@ ink_column <- function(text, side = "left", bold = NULL, size = NULL, ...) {
   )
   ink$mapped$label <- rlang::enquo(text)
   ink
+}
+
+#' An estimate with its interval, as text
+#'
+#' @param estimate,low,high Numbers, one each a row.
+#' @param digits Digits after the point.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @return Texts such as `"1.20 (0.90 to 1.60)"`, with a true minus sign; `NA` where one of the numbers is missing.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort.
+#' @examples
+#' interval_text(c(1.2, -0.5), c(0.9, -1), c(1.6, 0), digits = 1)
+#' @export
+interval_text <- function(estimate, low, high, digits = 2, ...) {
+  check_rest(...)
+  check_number(digits, "digits", 0, 10, whole = TRUE)
+  given <- list(estimate = estimate, low = low, high = high)
+  for (name in names(given)) {
+    if (!is.numeric(given[[name]])) {
+      abort_nelvat("argument", c(
+        paste0("`", name, "` must be numbers."), x = paste0("Found ", describe_value(given[[name]]), ".")
+      ))
+    }
+  }
+  number <- function(values) sub("^-", "\u2212", formatC(values, digits = digits, format = "f"))
+  text <- paste0(number(estimate), " (", number(low), " to ", number(high), ")")
+  ifelse(is.na(estimate) | is.na(low) | is.na(high), NA_character_, text)
 }
 
 #' @export

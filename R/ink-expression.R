@@ -13,10 +13,10 @@ expression_functions <- function() {
     ceiling = ceiling, signif = signif,
     min = min, max = max, pmin = pmin, pmax = pmax, sum = sum, mean = mean, median = stats::median, sd = stats::sd,
     cumsum = cumsum, rank = rank,
-    is.na = is.na, ifelse = ifelse, paste = paste, nchar = nchar, tolower = tolower, toupper = toupper,
+    is.na = is.na, ifelse = ifelse, paste = paste, paste0 = paste0, nchar = nchar, tolower = tolower, toupper = toupper,
     substr = substr, startsWith = startsWith, endsWith = endsWith,
     as.Date = function(x) as.Date(x), as_time = function(x) parse_iso(x, "UTC"),
-    cut_into = cut_into, running_median = running_median, running_mean = running_mean, without_spikes = without_spikes
+    interval_text = interval_text, cut_into = cut_into, running_median = running_median, running_mean = running_mean, without_spikes = without_spikes
   )
 }
 
@@ -79,8 +79,8 @@ check_tree <- function(tree, columns, functions, at, text) {
     abort_expression(at, text, "It says not twice, `!!`.")
   }
   # Texts of a whole column as one would grow without bound.
-  if (name == "paste" && any(rlang::names2(as.list(tree)) == "collapse")) {
-    abort_expression(at, text, "`paste()` takes no `collapse` in a figure file.")
+  if (name %in% c("paste", "paste0") && any(rlang::names2(as.list(tree)) == "collapse")) {
+    abort_expression(at, text, paste0("`", name, "()` takes no `collapse` in a figure file."))
   }
   for (i in seq_along(tree)[-1]) check_tree(tree[[i]], columns, functions, at, text)
 }

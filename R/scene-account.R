@@ -11,7 +11,8 @@
 #   given, used, missing, beyond rows of the group; those behind its marks; those without a value that
 #                                the ink needs; those out of the axes' ranges, of inks that show rows
 #                                themselves;
-#   series                       how many series `group` parts them into, NA for none;
+#   series                       how many series `group` parts them into, NA for none; those that go on from level to
+#                                level of an axis at the first one only;
 #   least, most                  values behind one mark, where a group has several, such as a mean at each time.
 new_accounts <- function(table) {
   columns <- c(
@@ -66,7 +67,7 @@ layer_account <- function(layer, number, areas, axes) {
     x = name("x"), y = name("y"),
     x_level = level("x"), y_level = level("y"), colour = level("colour"), shape = level("shape"), dash = level("dash"),
     given = count(rep(TRUE, nrow(key))), used = count(shown), missing = count(!used), beyond = count(used & !shown),
-    series = series_count(layer, shown, group$at, k), least = each$least, most = each$most, .rows = k
+    series = series_count(layer, shown, key, group$at, k), least = each$least, most = each$most, .rows = k
   ))
 }
 
@@ -118,11 +119,15 @@ mark_counts <- function(each, groups) {
   list(least = ends(min), most = ends(max))
 }
 
-series_count <- function(layer, shown, at, k) {
+# How many series `group` parts each group into. A series over several levels of an axis, such as each subject's,
+# counts where it is met first.
+series_count <- function(layer, shown, key, at, k) {
   pooled <- ink_traits(layer$ink)$summarises != "values" && !is_told_apart(layer$ink)
   if (is.null(layer$table$group) || pooled) return(rep(NA_integer_, k))
   held <- which(shown & !is.na(layer$table$group))
-  vapply(split(layer$table$group[held], factor(at[held], seq_len(k))), function(codes) length(unique(codes)), 0L)
+  parts <- unname(as.list(key[setdiff(names(key), c("x", "y"))]))
+  series <- do.call(paste, c(list(layer$table$group), parts))[held]
+  tabulate(at[held][!duplicated(series)], k)
 }
 
 # Accounts told by layer and area: rows used, rows left out and why.

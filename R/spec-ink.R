@@ -16,7 +16,8 @@ build_ink <- function(ink, columns, folder, at) {
 }
 
 own_columns <- c(
-  "colour", "size", "shape", "z", "group", "where", "weigh_by", "low", "high", "subject", "against"
+  "colour", "size", "shape", "z", "group", "where", "weigh_by", "low", "high", "subject", "against", "first", "second",
+  "score", "truth"
 )
 
 # Lists of numbers become vectors; on the ink's own channels a text that is no colour is

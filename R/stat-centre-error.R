@@ -5,8 +5,8 @@
 # interval of the mean by Student's t with n - 1 degrees of freedom. median: the middle
 # value (mean of the two middle ones); quartiles: by linear interpolation (type 7 of
 # Hyndman and Fan 1996). range: least to greatest. bootstrap: the 95 % percentile
-# interval of the centre over 1,000 resamples from a fixed seed. Errors but the range
-# are missing for n < 2.
+# interval of the centre over 1,000 resamples from a fixed seed. exact: of a mean of zeros and ones. Errors but
+# the range and the exact interval are missing for n < 2.
 # Sources: Altman and Bland (2005), "Standard deviations and standard errors", BMJ 331;
 # Hyndman and Fan (1996), "Sample quantiles in statistical packages", The American
 # Statistician 50(4); Efron and Tibshirani (1993), "An Introduction to the Bootstrap".
@@ -55,7 +55,26 @@ error_ends <- function(error, centre, moments, middle, values, group, n_groups, 
     range = list(lower = moments$least, upper = moments$greatest),
     quartiles = list(lower = by_group(values, group, n_groups, stats::quantile, 0.25, names = FALSE),
                      upper = by_group(values, group, n_groups, stats::quantile, 0.75, names = FALSE)),
+    exact = exact_ends(values, group, n_groups),
     bootstrap = bootstrap_ends(values, group, n_groups, if (centre == "mean") mean else stats::median, seed)
+  )
+}
+
+# Of shares of ones among zeros and ones: Clopper and Pearson (1934), Biometrika 26, as binom.test() has it.
+exact_ends <- function(values, group, n_groups) {
+  wrong <- finite_values(values[!is.na(group)])
+  wrong <- wrong[wrong != 0 & wrong != 1]
+  if (length(wrong)) {
+    abort_nelvat("argument", c(
+      "An exact interval is of shares of ones among zeros and ones.",
+      x = paste0("Found ", format(wrong[1], digits = 4), ".")
+    ), call = NULL)
+  }
+  ones <- by_group(values, group, n_groups, sum)
+  n <- by_group(values, group, n_groups, length)
+  list(
+    lower = ifelse(ones == 0, 0, stats::qbeta(0.025, ones, n - ones + 1)),
+    upper = ifelse(ones == n, 1, stats::qbeta(0.975, ones + 1, n - ones))
   )
 }
 
@@ -98,12 +117,13 @@ with_seed <- function(seed, code) {
 
 error_names <- c(
   sd = "standard deviation", se = "standard error of the mean", ci = "95 % confidence interval (t)", range = "range",
-  quartiles = "quartiles", bootstrap = "95 % bootstrap interval")
+  quartiles = "quartiles", bootstrap = "95 % bootstrap interval",
+  exact = "exact 95 % interval of the share")
 
 # The errors that a centre can have.
 errors_of <- function(centre) {
   switch(
-    centre, mean = c("sd", "se", "ci", "range", "bootstrap", "none"),
+    centre, mean = c("sd", "se", "ci", "range", "bootstrap", "exact", "none"),
     median = c("quartiles", "range", "bootstrap", "none"), "none"
   )
 }

@@ -211,3 +211,59 @@ png::writePNG(round(pmin(pmax(crumb, 0), 1) * 50) / 50, file.path(folder, "crumb
 # The project to copy has its own tables beside its figure files.
 copied <- c("loaves.csv", "cultures.csv", "probe.csv.gz", paste0(c("loaves", "cultures", "probe"), ".codebook.yaml"))
 invisible(file.copy(file.path(folder, copied), file.path("inst", "paper"), overwrite = TRUE))
+
+# Trials of an old against a new starter: ratios of the loaves' rise, and the pooled one -----------------
+trials <- data.frame(
+  bakery = c("North Quay", "South Gate", "Harbour", "Mill Lane", "Stone Bridge", "Upper Town"),
+  loaves = c(40, 52, 31, 12, 18, 64)
+)
+error <- 1.1 / sqrt(trials$loaves)
+effect <- rnorm(6, 0.14, 0.06) + rnorm(6, 0, error)
+pooled <- sum(effect / error^2) / sum(1 / error^2)
+trials <- rbind(trials, data.frame(bakery = "All bakeries", loaves = sum(trials$loaves)))
+effect <- c(effect, pooled)
+error <- c(error, 1 / sqrt(sum(1 / error^2)))
+trials$ratio <- round(exp(effect), 3)
+trials$lower <- round(exp(effect - 1.96 * error), 3)
+trials$upper <- round(exp(effect + 1.96 * error), 3)
+write_table(trials, "trials")
+write_book("trials", list(
+  list(name = "bakery", type = "string", title = "Bakery", categories = as.list(trials$bakery)),
+  list(name = "loaves", type = "integer", title = "Loaves", count = TRUE),
+  list(name = "ratio", type = "number", title = "Ratio of rise, new to old starter"),
+  list(name = "lower", type = "number", title = "Lower end"), list(name = "upper", type = "number", title = "Upper end")
+), "Trials of a new starter in six bakeries")
+
+# Growth of mould on crumb with acids, four slices a dose ------------------------------------------------------
+doses <- expand.grid(slice = 1:4, dose = c(0, 0.3, 1, 3, 10, 30, 100, 300), acid = c("acetic", "lactic"))
+half <- c(acetic = 8, lactic = 45)[as.character(doses$acid)]
+doses$growth <- pmax(0, round(2 + 98 / (1 + (doses$dose / half)^1.4) + rnorm(nrow(doses), 0, 5), 1))
+write_table(doses[c("acid", "dose", "slice", "growth")], "doses")
+write_book("doses", list(
+  list(name = "acid", type = "string", title = "Acid", categories = list(
+    list(value = "acetic", label = "Acetic"), list(value = "lactic", label = "Lactic")
+  )),
+  list(name = "dose", type = "number", title = "Dose", unit = "mmol/kg"),
+  list(name = "slice", type = "integer", title = "Slice", categories = as.list(1:4)),
+  list(name = "growth", type = "number", title = "Mould growth", unit = "%")
+), "Mould growth on crumb with two acids")
+
+# Sixteen tasters on three days; the pH of their slice by meter and by paper ------------------------------------
+tasting <- expand.grid(taster = 1:16, day = c(1, 3, 5))
+palate <- rnorm(16, 0, 9)
+tasting$liking <- round(pmin(100, 58 + palate[tasting$taster] + c(0, 6, 3)[(tasting$day + 1) / 2] + rnorm(48, 0, 5)))
+tasting$ph_meter <- round(rnorm(48, 4.3, 0.25), 2)
+tasting$ph_paper <- round(tasting$ph_meter + rnorm(48, 0.05, 0.09), 1)
+tasting$sour <- ifelse(runif(48) < plogis((4.3 - tasting$ph_meter) * 7), "yes", "no")
+tasting$liking[c(11, 30)] <- NA
+write_table(tasting, "tasting")
+write_book("tasting", list(
+  list(name = "taster", type = "integer", title = "Taster", categories = as.list(1:16)),
+  list(name = "day", type = "integer", title = "Day after baking", categories = as.list(c(1, 3, 5)), categoriesOrdered = TRUE),
+  list(name = "liking", type = "number", title = "Liking"),
+  list(name = "ph_meter", type = "number", title = "pH by meter"),
+  list(name = "ph_paper", type = "number", title = "pH by paper"),
+  list(name = "sour", type = "string", title = "Called sour", categories = list(
+    list(value = "yes", label = "Yes"), list(value = "no", label = "No")
+  ))
+), "Slices tasted on three days")

@@ -37,6 +37,12 @@ save_plate(plate(
   width = "double", height = 85, share = FALSE
 ), file.path(folder, "contrasts.png"), dpi = 180)
 
+# What papers print: comparisons, estimates, a dose-response.
+save_plate(
+  read_figure(file.path(system.file("paper", package = "nelvat"), "figure-5.yaml"))$plate,
+  file.path(folder, "statistics.png"), dpi = 180
+)
+
 # Plates of the other examples, by script and name.
 example <- function(script, name) {
   environment <- new.env()

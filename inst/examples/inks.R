@@ -9,6 +9,9 @@ loaves <- study("loaves")
 pores <- study("pores")
 probe <- study("probe")
 cultures <- study("cultures")
+trials <- study("trials")
+doses <- study("doses")
+tasting <- study("tasting")
 measures <- correlations(loaves, c(rise, volume, ph, acidity, firmness, moisture))
 
 panels <- list(
@@ -32,6 +35,9 @@ panels <- list(
   bins = panel(pores, x = depth, y = roundness, ink_bins(c(24, 18))),
   tiles = panel(measures, x = first, y = second, colour = r, ink_tiles()),
   fit = panel(loaves, x = rise, y = moisture, ink_points(size = 1), ink_fit("polynomial", equation = TRUE)),
+  doses = panel(doses, x = asinh(dose), y = growth, colour = acid, ink_points(), ink_fit("dose-response", equation = TRUE)),
+  growth = panel(cultures, x = hour, y = count, keep = microbe == "cmill", ink_points(), ink_fit("logistic", equation = TRUE)),
+  formula = panel(doses, x = dose, y = growth, keep = acid == "lactic", ink_points(), ink_fit("y ~ a * exp(-x / b)", start = list(a = 90, b = 50), equation = TRUE)),
   residuals = panel(loaves, x = rise, y = moisture, ink_residuals()),
   marks = panel(loaves, x = rise, y = firmness, ink_shade(y = c(4, 7)), ink_points(), ink_rule(x = 45, dash = TRUE), ink_region(x = c(66, 82), y = c(2.2, 6)),
                 ink_arrow(c(70, 11.5), c(82.5, 13.5)), ink_text("an outlier", 70, 11.5, anchor = "left")),
@@ -39,6 +45,16 @@ panels <- list(
   polygons = panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_polygons(edges = FALSE)),
   contrasts = panel(loaves, x = flour, y = ph, colour = flour, ink_box(fill = "light"), ink_contrasts(between = "neighbours")),
   letters = panel(loaves, x = flour, y = moisture, ink_dots(), ink_contrasts(test = "tukey", show = "letters")),
+  paired = panel(tasting, x = day, y = liking, ink_line(group = taster, weight = 0.4), ink_points(), ink_contrasts(test = "paired", subject = taster)),
+  overall = panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(between = "none", overall = "kruskal")),
+  estimate = panel(trials, x = log10(ratio), y = bakery, ink_estimate(lower, upper, means = "95 % confidence interval", pooled = "All bakeries", line = 1)),
+  column = panel(trials, y = bakery, ink_column(loaves, side = "right", bold = "All bakeries")),
+  cumulative = panel(loaves, x = rise, colour = flour, ink_cumulative()),
+  quantiles = panel(loaves, y = rise, colour = flour, ink_quantiles()),
+  ridges = panel(loaves, x = rise, y = flour, ink_ridges()),
+  halves = panel(loaves, x = flour, y = moisture, ink_violin(side = "after", quartiles = FALSE), ink_box(width = 1.5), ink_dots(side = "before", size = 0.8)),
+  agreement = panel(tasting, ink_agreement(ph_meter, ph_paper)),
+  classes = panel(tasting, ink_classes(5 - ph_meter, sour, positive = "yes")),
   pie = panel(loaves, colour = grade, ink_pie()),
   depth = panel(loaves, x = rise, y = moisture, colour = hydration, ink_depth(z = firmness))
 )

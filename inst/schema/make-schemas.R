@@ -108,7 +108,9 @@ several_words <- any_of(text, number, list_of(any_of(text, number)))
 own_channel <- any_of(text, number)
 ink_given <- list(
   error = choice(union(private("errors_of")("mean"), private("errors_of")("median"))), band = any_of(choice(union(private("errors_of")("mean"), private("errors_of")("median"))), number, list(type = "null")),
-  colour = text, shape = text, size = own_channel, group = text, whiskers = any_of(number, choice("range"), list_of(number)), breaks = list_of(number), bandwidth = any_of(number, text),
+  colour = text, shape = text, size = own_channel, group = text, weigh_by = text, low = text, high = text, subject = text,
+  against = text, first = text, second = text, score = text, truth = text, pooled = several_words, bold = several_words,
+  positive = any_of(text, number, flag), whiskers = any_of(number, choice("range"), list_of(number)), breaks = list_of(number), bandwidth = any_of(number, text),
   gap = any_of(number, text, flag)
 )
 ink_schema <- function(word) {

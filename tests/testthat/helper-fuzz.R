@@ -31,6 +31,10 @@ pick <- function(...) {
 }
 
 nasty_ink <- function() pick(
+  function() ink_fit(model = sample(c("robust", "proportional", "exponential", "power", "logistic", "dose-response", "michaelis-menten", "binomial"), 1), equation = TRUE),
+  function() ink_fit(y ~ a + b * x, start = list(a = 1, b = 1), interval = "prediction", weigh_by = w), function() ink_contrasts(between = "none", overall = sample(c("anova", "welch anova", "kruskal"), 1)),
+  function() ink_contrasts(test = "paired", subject = g, show = "difference"), function() ink_estimate(v, w), function() ink_column(v), ink_cumulative, ink_quantiles,
+  function() ink_quantiles(sample(c("exponential", "uniform"), 1)), ink_ridges, function() ink_agreement(v, w), function() ink_classes(v, g, positive = "a"), function() ink_violin(side = "after"), function() ink_dots(side = "before"), function() ink_bars(error = "exact"),
   function() ink_contrasts(
     between = sample(c("all", "neighbours"), 1), test = sample(c("welch", "student", "rank sum", "tukey"), 1), show = sample(c("p", "stars"), 1)
   ), function() ink_contrasts(show = "letters"), function() ink_bars(width = 10^runif(1, -2, 2)), function() ink_box(width = runif(1, 0.2, 20), fill = "light"),
@@ -49,7 +53,10 @@ nasty_panel <- function(table) {
   if (runif(1) < 0.15) said$x <- call(sample(c("log10", "sqrt", "asinh", "reverse", "logit"), 1), said$x)
   if (runif(1) < 0.1) said$y_axis <- axis_of(range = sort(rnorm(2)), every = 10^sample(-3:2, 1))
   if (runif(1) < 0.1) said$missing <- sample(c("gap", "bridge", "drop", "own"), 1)
-  do.call(panel, c(list(table), said, lapply(seq_len(sample(2, 1)), function(i) nasty_ink())))
+  inks <- lapply(seq_len(sample(2, 1)), function(i) nasty_ink())
+  if (inherits(inks[[1]], c("ink_agreement", "ink_classes")) && runif(1) < 0.8) said[c("x", "y")] <- NULL
+  if (inherits(inks[[1]], c("ink_column", "ink_quantiles")) && runif(1) < 0.8) said["x"] <- NULL
+  do.call(panel, c(list(table), said, inks))
 }
 
 nasty_plate <- function(seed) {
@@ -88,12 +95,14 @@ fuzz_case <- function(seed) sound_or_told({
 sound_or_told <- function(code) {
   setTimeLimit(elapsed = 20, transient = TRUE)
   on.exit(setTimeLimit())
-  withCallingHandlers(tryCatch({
+  tryCatch(withCallingHandlers({
     code
     NULL
-  }, nelvat_error = function(error) NULL, error = function(error) paste0("bare error: ", conditionMessage(error)[1])), warning = function(warning) {
+  }, warning = function(warning) {
     if (inherits(warning, "nelvat_warning")) rlang::cnd_muffle(warning) else stop("bare warning: ", conditionMessage(warning)[1])
-  }, message = function(message) rlang::cnd_muffle(message))
+  }, message = function(message) rlang::cnd_muffle(message)), nelvat_error = function(error) NULL, error = function(error) {
+    paste0("bare error: ", conditionMessage(error)[1])
+  })
 }
 
 # Damaged files ------------------------------------------------------------------------

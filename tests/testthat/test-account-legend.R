@@ -154,7 +154,7 @@ test_that("residuals stand on an axis of residuals, in joint figures too, and wi
   low <- axis$range[1] + bars$y0 * diff(axis$range)
   by_hand <- vapply(low, function(edge) sum(left > edge + 1e-9 & left <= edge + 20 + 1e-9), 0L)
   expect_equal((bars$x1 - bars$x0) * diff(count_axis), by_hand)
-  expect_match(legend_text(fig), "Residuals: residuals of a straight line; n = 144")
+  expect_match(legend_text(fig), "Residuals: residuals of a straight line by least squares; n = 144")
   table <- source_data(fig)[[1]]
   expect_equal(sort(table$volume[table$part == "values"]), sort(loaves_data$volume))
   expect_equal(sort(table[["residual of volume"]][table$part == "residuals"]), sort(left))

@@ -174,3 +174,8 @@ test_that("a report writes small p values as they are read", {
   expect_no_match(text, "0\\.000000000")
   expect_match(text, "&lt; 0.001", fixed = TRUE)
 })
+
+test_that("a subject's line over levels is one series", {
+  fig <- plate(panel(study("tasting"), x = day, y = liking, ink_line(group = taster)), width = 90, height = 60)
+  expect_match(suppressWarnings(legend_text(fig)), "n = 46, in 16 series", fixed = TRUE)
+})
