@@ -23,11 +23,13 @@ place_titles <- function(panels, own, house, font) {
   }
   own_panels <- own$block$panels
   lowest <- which(own_panels$row == max(own_panels$row))
-  first <- which(own_panels$column == 1)
+  first <- which(own_panels$column == min(own_panels$column))
   c(
     list(
       title(titles$x_block, middle(frame$x), below(length(frame$y$start_mm), lowest)),
-      if (!is.null(titles$y_block)) title(titles$y_block, left(1, first, titles$y_block), middle(frame$y), angle = 90)
+      if (!is.null(titles$y_block)) {
+        title(titles$y_block, left(min(own_panels$column), first, titles$y_block), middle(frame$y), angle = 90)
+      }
     ),
     lapply(seq_along(titles$x_each), function(i) {
       title(titles$x_each[[i]], panels$x[i] + panels$w[i] / 2, below(panels$row[i], i), panel = panels$id[i])
