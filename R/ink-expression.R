@@ -16,7 +16,8 @@ expression_functions <- function() {
     is.na = is.na, ifelse = ifelse, paste = paste, paste0 = paste0, nchar = nchar, tolower = tolower, toupper = toupper,
     substr = substr, startsWith = startsWith, endsWith = endsWith,
     as.Date = function(x) as.Date(x), as_time = function(x) parse_iso(x, "UTC"),
-    interval_text = interval_text, cut_into = cut_into, running_median = running_median, running_mean = running_mean, without_spikes = without_spikes
+    interval_text = interval_text,
+    cut_into = cut_into, running_median = running_median, running_mean = running_mean, without_spikes = without_spikes
   )
 }
 

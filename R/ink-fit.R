@@ -92,13 +92,8 @@ fit_ink <- function(ink, model, degree, span, parameters, start, ..., call = rla
   )
 }
 
-# The right side of a formula of y, of x and the parameters that `start` names, in the functions of figure files.
+# The right side of a formula of y, of x and the parameters that `start` names.
 own_formula <- function(model, start, call) {
-  text <- if (rlang::is_string(model)) model else paste(deparse(model, 500L), collapse = " ")
-  sides <- strsplit(text, "~", fixed = TRUE)[[1]]
-  if (length(sides) != 2 || trimws(sides[1]) != "y") {
-    abort_nelvat("argument", c("`model` must be such as `y ~ a + b * x`.", x = paste0("Found \"", text, "\".")), call)
-  }
   numbers <- suppressWarnings(vapply(as.list(start), function(one) as.numeric(one)[1], 0))
   named <- length(numbers) && !is.null(names(start)) && all(nzchar(names(start))) && all(is.finite(numbers))
   if (!named || "x" %in% names(start) || anyDuplicated(names(start))) {
@@ -107,14 +102,7 @@ own_formula <- function(model, start, call) {
       x = paste0("Found ", describe_value(start), ".")
     ), call)
   }
-  parsed <- tryCatch(parse(text = sides[2], keep.source = FALSE), error = function(error) NULL)
-  lacking <- setdiff(all.vars(parsed), c("x", "pi", names(start)))
-  if (length(lacking)) {
-    abort_nelvat("argument", c(
-      paste0("`start` lacks a number for ", quoted(lacking), "."), x = paste0("The formula is \"", text, "\".")
-    ), call)
-  }
-  tree <- rlang::quo_get_expr(checked_expression(trimws(sides[2]), c("x", names(start)), "model"))
+  tree <- right_side(model, "model", names(start), call)
   unused <- setdiff(names(start), all.vars(tree))
   if (length(unused)) {
     abort_nelvat("argument", c("`start` names what the formula has not.", x = paste0("\"", unused[1], "\".")), call)

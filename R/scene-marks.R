@@ -85,6 +85,11 @@ mark_place <- function(layer, axes, panels, house, font) {
       values <- slot_positions(values, axes, panels[[paste0(direction, "_axis")]][spot(panel)])
       (transform_of[[direction]]$forward(values) - range[1, ]) / (range[2, ] - range[1, ])
     },
+    # And back: data units at 0..1 of a panel.
+    data = function(unit, panel, direction) {
+      range <- range_of[[direction]][, spot(panel), drop = FALSE]
+      transform_of[[direction]]$backward(range[1, ] + unit * (range[2, ] - range[1, ]))
+    },
     # Unit heights at the two sides of a panel of a line in transformed units.
     line_ends = function(panel, slope, intercept) {
       i <- spot(panel)

@@ -55,6 +55,7 @@ panels <- list(
   halves = panel(loaves, x = flour, y = moisture, ink_violin(side = "after", quartiles = FALSE), ink_box(width = 1.5), ink_dots(side = "before", size = 0.8)),
   agreement = panel(tasting, ink_agreement(ph_meter, ph_paper)),
   classes = panel(tasting, ink_classes(5 - ph_meter, sour, positive = "yes")),
+  curve = panel(doses, x = asinh(dose), y = growth, ink_points(), ink_curve(y ~ 100 / (1 + x / 20), name = "simple inhibition")),
   pie = panel(loaves, colour = grade, ink_pie()),
   depth = panel(loaves, x = rise, y = moisture, colour = hydration, ink_depth(z = firmness))
 )

@@ -141,7 +141,7 @@ test_that("marks stand where they are said, dates included, and are part of the 
   dated <- scene_of(loaves, x = baked, y = rise, ink_points(), ink_shade(x = as.Date(c("2026-02-10", "2026-02-20"))))
   expect_identical(nrow(marks_of(dated, "rects")), 1L)
   sloped <- scene_of(data.frame(x = c(0, 10), y = c(0, 10)), x = x, y = y, ink_points(), ink_rule(slope = 1))
-  expect_equal(marks_of(sloped, "segments")[c("y0", "y1")], data.frame(y0 = 0, y1 = 1), ignore_attr = TRUE)
+  expect_equal(marks_of(sloped, "segments")[c("x0", "y0", "x1", "y1")], data.frame(x0 = 0, y0 = 0, x1 = 1, y1 = 1), ignore_attr = TRUE)
 })
 
 test_that("meshes keep lengths equal across and upwards", {
@@ -376,4 +376,14 @@ test_that("residuals all lie in their panel, zero too", {
   own <- stats::residuals(stats::lm(volume ~ rise, study("loaves")$data))
   expect_true(y$range[1] < min(own) && y$range[2] > max(own))
   expect_equal(sort(points$y), sort(unname(own) - y$range[1]) / diff(y$range), tolerance = 1e-6)
+})
+
+test_that("an error bar has one colour over its bar and one over the paper, upwards and downwards", {
+  colours <- list(over_bar = "in", over_paper = "out")
+  up <- nelvat:::error_segments(1L, 0.5, 0.2, 0.9, 0, 0.6, colours, 1)
+  expect_equal(up[c("y0", "y1", "colour")], data.frame(y0 = c(0.2, 0.6), y1 = c(0.6, 0.9), colour = c("in", "out")), ignore_attr = TRUE)
+  down <- nelvat:::error_segments(1L, 0.5, -0.9, -0.2, 0, -0.6, colours, 1)
+  expect_equal(down[c("y0", "y1", "colour")], data.frame(y0 = c(-0.9, -0.6), y1 = c(-0.6, -0.2), colour = c("out", "in")), ignore_attr = TRUE)
+  beyond <- nelvat:::error_segments(1L, 0.5, -0.1, 0.9, 0, 0.6, colours, 1)
+  expect_identical(beyond$colour, c("out", "in", "out"))
 })

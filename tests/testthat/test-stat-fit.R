@@ -159,3 +159,16 @@ test_that("a file says a formula, its start and weights as R does", {
   expect_equal(found$estimate, unname(of), tolerance = 1e-5)
   expect_identical(found$model[1], "y = a * exp(-k * x)")
 })
+
+test_that("a curve that is said stands where its formula says, on a log axis, and ends at the panel", {
+  d <- data.frame(x = c(1, 10, 100), y = c(1, 5, 10))
+  scene <- as_scene(plate(panel(d, x = log10(x), y = y, ink_points(), ink_curve(y ~ 4 * log10(x) + 1, name = "rise")), width = 80, height = 60))
+  line <- Filter(function(layer) layer$primitive == "lines", scene$marks)[[1]]$table
+  of <- function(axis, unit) axis$range[1] + unit * diff(axis$range)
+  expect_equal(of(scene$axes[[2]], line$y), 4 * of(scene$axes[[1]], line$x) + 1)
+  expect_true(all(line$y >= 0 & line$y <= 1))
+  expect_true("rise" %in% scene$texts$string)
+  expect_error(ink_curve(y ~ system("ls")), "not allowed", class = "nelvat_error_expression")
+  expect_error(ink_curve(y ~ a * x), "\"a\"", class = "nelvat_error_expression")
+  expect_error(ink_curve("2 * x"), "y ~", class = "nelvat_error_argument")
+})
