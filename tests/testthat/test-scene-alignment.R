@@ -61,7 +61,7 @@ test_that("no plot area enters another, and none leaves the page", {
     if (is.null(scene)) next
     boxes <- data.frame(x0 = scene$panels$x, x1 = scene$panels$x + scene$panels$w, y0 = scene$panels$y, y1 = scene$panels$y + scene$panels$h)
     expect_identical(nrow(overlapping_boxes(boxes, 0.01)), 0L)
-    expect_true(min(boxes$x0, boxes$y0) > 0 && max(boxes$x1) < 260 && max(boxes$y1) < 260)
+    expect_true(min(boxes$x0, boxes$y0) > 0 && max(boxes$x1) < 260 && max(boxes$y1) < scene$page$height_mm)
   }
 })
 
