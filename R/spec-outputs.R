@@ -30,7 +30,10 @@ asked_plates <- function(document) {
   if (is.null(document[["plate"]]) == is.null(document[["plates"]])) {
     abort_figure("the top of the file", "A figure has one of the keys \"plate\" and \"plates\".", names(document))
   }
-  if (!is.null(document[["plate"]])) return(stats::setNames(list(document[["plate"]]), ""))
+  if (!is.null(document[["plate"]])) {
+    check_keys(document[["plate"]], c(plate_settings, "place", "save"), at = "plate")
+    return(stats::setNames(list(document[["plate"]]), ""))
+  }
   plates <- named_list(document[["plates"]], "plates")
   for (name in names(plates)) {
     check_keys(plates[[name]], c(plate_settings, "place", "save"), needs = c("place", "save"), at = c("plates", name))
