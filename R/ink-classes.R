@@ -154,4 +154,6 @@ place_ink.ink_classes <- function(ink, trained, place) {
 }
 
 #' @export
-ink_traits.ink_classes <- function(ink) new_traits("line", c("colour", "dash"), "spread", behind = FALSE)
+ink_traits.ink_classes <- function(ink) {
+  new_traits("line", c("colour", "dash"), "spread", behind = FALSE, anywhere = ink$area)
+}

@@ -9,10 +9,9 @@ in_corners <- function(layer, marks, panels, house, font, texts = list()) {
   table <- layer$table
   parts <- lapply(split(seq_len(nrow(table)), table$panel), function(rows) {
     one_panel <- panels[panels$id == table$panel[rows[1]], ]
-    laid <- lapply(
-      rows, function(row) set_text(table$string[row], table$size_pt[row], font, one_panel$w - 2 * corner_inset_mm, 4L)
-    )
-    heights <- vapply(laid, function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
+    lines <- corner_lines(table, rows, one_panel, font)
+    laid <- lines$laid
+    heights <- lines$heights
     ink <- with_texts(ink_points_of(marks, one_panel$id), texts, one_panel)
     corner <- emptiest_corner(max(widest_mm(laid)), sum(heights), one_panel, ink, anywhere = TRUE)
     below <- c(0, cumsum(heights)[-length(heights)])
@@ -27,6 +26,14 @@ in_corners <- function(layer, marks, panels, house, font, texts = list()) {
   })
   layer$table <- stack_tables(parts)
   layer
+}
+
+# Words of one panel in lines, and the height of each: list(laid, heights).
+corner_lines <- function(table, rows, panel, font) {
+  laid <- lapply(
+    rows, function(row) set_text(table$string[row], table$size_pt[row], font, panel$w - 2 * corner_inset_mm, 4L)
+  )
+  list(laid = laid, heights = vapply(laid, function(one) text_height_mm(one$n_lines, one$size_pt, font), 0))
 }
 
 # The places of marks and those that texts take, in unit-panel coordinates.

@@ -1,7 +1,7 @@
 #' Fitted lines and curves
 #'
 #' A line or a curve for each group, with the band of its mean or of further values; its equation, R^2 and p can be
-#' written in the emptiest corner of the panel. [fits()] gives the coefficients as a table.
+#' written where the panel is empty, or above all marks where it is nowhere. [fits()] gives the coefficients as a table.
 #'
 #' @param model A straight `"line"`; one through the origin, `"proportional"`; a `"polynomial"` of `degree`;
 #'   `"robust"`, a line that single values far off do not pull; `"loess"`, a local regression over `span`;
@@ -279,4 +279,6 @@ place_ink.ink_fit <- function(ink, trained, place) {
 }
 
 #' @export
-ink_traits.ink_fit <- function(ink) new_traits("line", c("colour", "dash"), "spread", behind = FALSE)
+ink_traits.ink_fit <- function(ink) {
+  new_traits("line", c("colour", "dash"), "spread", behind = FALSE, anywhere = isTRUE(ink$equation))
+}

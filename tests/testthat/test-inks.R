@@ -387,3 +387,17 @@ test_that("an error bar has one colour over its bar and one over the paper, upwa
   beyond <- nelvat:::error_segments(1L, 0.5, -0.1, 0.9, 0, 0.6, colours, 1)
   expect_identical(beyond$colour, c("out", "in", "out"))
 })
+
+test_that("whiskers and medians stand in the middle of their boxes", {
+  for (lying in c(FALSE, TRUE)) {
+    scene <- if (lying) scene_of(loaves, x = rise, y = flour, ink_box()) else scene_of(loaves, x = flour, y = rise, ink_box())
+    marks <- Filter(function(layer) layer$primitive %in% c("areas", "segments"), scene$marks)
+    across <- if (lying) "y" else "x"
+    box <- Filter(function(layer) layer$primitive == "areas", marks)[[1]]$table
+    middle <- as.numeric(tapply(box[[across]], box$area, function(v) mean(range(v))))
+    whiskers <- marks[[1]]$table
+    expect_equal(whiskers[[paste0(across, "0")]], rep(middle, 2))
+    median <- Filter(function(layer) layer$primitive == "segments", marks)[[2]]$table
+    expect_equal((median[[paste0(across, "0")]] + median[[paste0(across, "1")]]) / 2, middle)
+  }
+})

@@ -78,3 +78,19 @@ test_that("an axis of thousands of levels is refused at once", {
   table <- data.frame(a = paste("name", 1:5000), b = 1)
   expect_error(as_scene(plate(panel(table, x = a, y = b, ink_points()))), "5,000 levels", class = "nelvat_error_labels")
 })
+
+test_that("an equation that finds no place free of marks stands above them, and the axis makes room", {
+  set.seed(1)
+  full <- data.frame(x = runif(400), y = runif(400))
+  fig <- function(...) as_scene(plate(panel(full, x = x, y = y, ink_points(), ink_fit(equation = TRUE), ...), width = 86, height = 60))
+  scene <- fig()
+  box <- scene$texts[scene$texts$role == "equation", ]
+  one <- scene$panels
+  points <- Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table
+  highest <- one$y + (1 - max(points$y)) * one$h
+  expect_lt(box$y1, highest)
+  expect_gt(scene$axes[[2]]$range[2], 1.1)
+  # An axis that was asked to have its range keeps it.
+  held <- fig(y_axis = axis_of(range = c(0, 1)))
+  expect_identical(held$axes[[2]]$range, c(0, 1))
+})
