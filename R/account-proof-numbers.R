@@ -17,6 +17,35 @@ prove_errors <- function(scene, plate) {
   )
 }
 
+# Intervals that the table brings are defined by who made it.
+prove_intervals <- function(scene, plate) {
+  given <- scene$accounts[!is.na(scene$accounts$error) & scene$accounts$summarises == "values", ]
+  if (is.null(given) || !nrow(given)) return(list())
+  bare <- given$error == "as given in the table"
+  offending(
+    "intervals defined", bare, "each says what it spans", c(listed(unique(given$error)), "not said"), "look",
+    account_places(scene, given), "Say it in the ink: `means = \"95 % confidence interval\"`."
+  )
+}
+
+# Stars stand for thresholds, and for tests of as many values as there are.
+prove_stars <- function(scene, plate) {
+  shown <- scene$contrasts
+  if (is.null(shown) || !nrow(shown)) return(list())
+  least <- min(shown$n_first, shown$n_second, na.rm = TRUE)
+  few <- least < fewest_behind
+  stars <- any(shown$show == "stars")
+  list(finding(
+    "comparisons told", paste0(if (stars) "stars, " else "", "n = ", least, if (nrow(shown) > 1) " or more" else ""),
+    paste0("p, or stars with their thresholds; ", fewest_behind, " or more values"),
+    if (stars || few) "look" else "good",
+    if (stars || few) some_of(unique(paste(shown$test, "test")))  else "",
+    if (few) "Show the single values; no test of so few tells much." else if (stars) {
+      "Give the thresholds, test and n in the legend, as `legend_text()` does; or show \"p\"."
+    }
+  ))
+}
+
 fewest_behind <- 3 # values from which a centre with its error, or a spread, can be judged
 
 # Of centres with an error and of spreads, n of each mark.

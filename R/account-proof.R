@@ -59,7 +59,8 @@ proof_rules <- function() {
     prove_width, prove_height, prove_empty, prove_type, prove_font, prove_glyphs, prove_lines, prove_overlap,
     prove_clipped, prove_over_data, prove_covered, prove_crowded, prove_colours, prove_grey, prove_colour_alone,
     prove_one_meaning, prove_key_titles, prove_contrast, prove_titles, prove_units, prove_one_unit, prove_ranges,
-    prove_ticks, prove_zero, prove_errors, prove_brackets, prove_counts, prove_dropped, prove_letters, prove_images
+    prove_ticks, prove_zero, prove_errors, prove_intervals, prove_brackets, prove_stars, prove_counts,
+    prove_dropped, prove_letters, prove_images
   )
 }
 

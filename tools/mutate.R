@@ -11,7 +11,8 @@ set.seed(seed)
 files <- list.files("R", "^(stat|ink|axis-transform|data-running|data-missing)[^/]*[.]R$", full.names = TRUE)
 tests <- c(
   "stat-distributions", "stat-centre-error", "stat-fit", "stat-nasty", "inks", "ink-crowding", "scene-labels",
-  "block-marginals", "plate-zoom", "account-truth", "scene", "account-random"
+  "stat-distribution", "stat-agreement", "ink-estimate", "ink-contrasts", "block-marginals", "plate-zoom",
+  "account-truth", "scene", "account-random"
 )
 swaps <- c(
   `+` = "-", `-` = "+", `*` = "/", `/` = "*", `<` = ">", `>` = "<", `<=` = "<", `>=` = ">",
@@ -74,6 +75,7 @@ for (i in seq_len(nrow(chosen))) {
   lines[one$line] <- paste0(substr(line, 1, one$from - 1), one$changed, substr(line, one$to + 1, nchar(line)))
   writeLines(lines, path)
   noticed <- run() != 0
+  message(i, " of ", nrow(chosen), if (noticed) " noticed" else " not noticed")
   writeLines(before, path)
   if (!noticed) {
     survived <- rbind(survived, one)

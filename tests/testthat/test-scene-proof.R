@@ -43,6 +43,8 @@ broken <- list(
   "one unit for a variable" = list("look", quote(plate(stacked(panel(book(), x = x, y = y, ink_points()), panel(codebook(table, x = quantity("Time", unit = "h", show = "min"), y = quantity("Mass", unit = "g")), x = x, y = y, ink_points())), width = "single", height = 110, share = FALSE))),
   "ticks on each axis" = list("look", quote(plate(panel(book(), x = x, y = y, x_axis = axis_of(breaks = 2), ink_points()), width = "single", height = 60))),
   "error bars defined" = list("bad", quote(plate(panel(book(), x = x, y = y, unsaid_error()), width = "single", height = 60))),
+  "intervals defined" = list("look", quote(plate(panel(data.frame(g = c("a", "b"), y = 2:3, l = 1:2, h = 3:4), x = y, y = g, ink_estimate(l, h)), width = "single", height = 60))),
+  "comparisons told" = list("look", quote(plate(panel(study("loaves"), x = flour, y = rise, ink_box(), ink_contrasts(show = "stars")), width = "single", height = 80))),
   "brackets of a panel" = list("look", quote(plate(panel(codebook(data.frame(g = rep(letters[1:6], each = 4), y = c(9, 10, 11, 13) + rep(1:6, each = 4)), y = quantity("Mass", unit = "g")), x = g, y = y, ink_box(), ink_contrasts()), width = "double", height = 200))),
   "image resolution" = list("bad", quote(plate(image_panel(study_file("crumb.png")), width = "double", height = 120, letters = "none"))),
   "transparency" = list("look", quote(plate(panel(book(), x = x, y = y, ink_points(opacity = 0.5)), width = "single", height = 60, house = house(limits = list(formats = c("eps", "tiff"))))))
