@@ -67,7 +67,10 @@ place_ink.ink_curve <- function(ink, trained, place) {
   y <- suppressWarnings(place$unit(value, of_panel, "y"))
   # Beyond the panel, and where it has no value, there is no curve.
   held <- which(is.finite(y) & y >= 0 & y <= 1)
-  if (!length(held)) return(list())
+  if (!length(held)) {
+    inform_once(c(i = paste0("The curve y = ", deparse(ink$formula, 60L)[1], " is nowhere in its panel.")))
+    return(list())
+  }
   run <- cumsum(c(TRUE, diff(held) != 1 | diff(of_panel[held]) != 0))
   colour <- ink$colour %||% place$house$colour$axis
   marks <- list(new_marks("lines", new_table(

@@ -113,7 +113,10 @@ own_formula <- function(model, start, call) {
 # The value of a checked formula at x, p its parameters.
 formula_value <- function(tree) {
   functions <- list2env(c(expression_functions(), list(pi = pi)), parent = emptyenv())
-  function(x, p) rep_len(as.numeric(eval(tree, c(list(x = x), as.list(p)), functions)), length(x))
+  # Where a formula has no value, it is NaN.
+  function(x, p) {
+    rep_len(as.numeric(suppressWarnings(eval(tree, c(list(x = x), as.list(p)), functions))), length(x))
+  }
 }
 
 #' @export

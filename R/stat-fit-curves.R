@@ -162,7 +162,7 @@ unfitted <- "A curve cannot be fitted."
 abort_fit <- function(why) {
   abort_nelvat("fit", c(
     unfitted, x = paste0(first_upper(sub("[.]$", "", why)), "."),
-    i = "Try another `model`, or say `start` nearer to the answer."
+    i = "Try another `model`, or for a formula a `start` nearer to the answer."
   ), call = NULL)
 }
 

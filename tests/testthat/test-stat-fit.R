@@ -172,3 +172,9 @@ test_that("a curve that is said stands where its formula says, on a log axis, an
   expect_error(ink_curve(y ~ a * x), "\"a\"", class = "nelvat_error_expression")
   expect_error(ink_curve("2 * x"), "y ~", class = "nelvat_error_argument")
 })
+
+test_that("a curve that is nowhere in its panel is told", {
+  nelvat:::forget_said()
+  fig <- plate(panel(data.frame(x = 1:3, y = 1:3), x = x, y = y, ink_points(), ink_curve(y ~ log(x - 100))), width = 80, height = 60)
+  expect_message(expect_no_warning(as_scene(fig)), "nowhere in its panel")
+})
