@@ -49,6 +49,7 @@ panels <- list(
   overall = panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(between = "none", overall = "kruskal")),
   estimate = panel(trials, x = log10(ratio), y = bakery, ink_estimate(lower, upper, means = "95 % confidence interval", pooled = "All bakeries", line = 1)),
   column = panel(trials, y = bakery, ink_column(loaves, side = "right", bold = "All bakeries")),
+  centre = panel(cultures, x = microbe, y = log10(count), keep = hour == 24, ink_centre(error = "ci")),
   cumulative = panel(loaves, x = rise, colour = flour, ink_cumulative()),
   quantiles = panel(loaves, y = rise, colour = flour, ink_quantiles()),
   ridges = panel(loaves, x = rise, y = flour, ink_ridges()),

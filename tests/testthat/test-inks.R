@@ -401,3 +401,20 @@ test_that("whiskers and medians stand in the middle of their boxes", {
     expect_equal((median[[paste0(across, "0")]] + median[[paste0(across, "1")]]) / 2, middle)
   }
 })
+
+test_that("a centre is the mean with its error, on a log axis that of the logarithms, side by side by colour", {
+  scene <- scene_of(loaves, x = flour, y = log10(rise), colour = hydration, ink_centre(error = "ci"))
+  points <- Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table
+  lines <- Filter(function(layer) layer$primitive == "segments", scene$marks)[[1]]$table
+  ends <- Filter(function(axis) !axis$slots, scene$axes)[[1]]$range
+  parts <- split(log10(loaves$data$rise), list(loaves$data$hydration, factor(loaves$data$flour, c("wheat", "spelt", "rye", "emmer"))))
+  at <- order(points$x)
+  expect_equal(points$y[at] * diff(ends) + ends[1], unname(vapply(parts, mean, 0)))
+  expect_equal(lines$y1[order(lines$x0)] * diff(ends) + ends[1], unname(vapply(parts, function(v) stats::t.test(v)$conf.int[2], 0)))
+  expect_identical(anyDuplicated(round(points$x, 6)), 0L)
+  lying <- scene_of(loaves, x = rise, y = flour, ink_centre("median"))
+  mid <- Filter(function(layer) layer$primitive == "points", lying$marks)[[1]]$table
+  ends <- Filter(function(axis) !axis$slots, lying$axes)[[1]]$range
+  expect_equal(sort(mid$x * diff(ends) + ends[1]), sort(unname(as.numeric(tapply(loaves$data$rise, loaves$data$flour, stats::median)))))
+  expect_error(ink_centre("sum"), "mean", class = "nelvat_error_argument")
+})
