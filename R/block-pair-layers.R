@@ -27,7 +27,19 @@ plain_axis <- function(supplied = FALSE) {
   new_variable("value", new_kind("quantity", name = "Value"), supplied = supplied)
 }
 
+# Values in a matrix are in the units of their axes.
+check_as_is <- function(block, ink) {
+  turned <- Find(function(variable) base_transform(variable$transform) != "identity", c(block$variables, block$down))
+  if (is.null(turned) || !ink_traits(ink)$as_is) return(invisible())
+  abort_nelvat("argument", c(
+    paste0("`ink_", ink$ink, "()` is of the data as they are, whatever the axes."),
+    x = paste0("\"", turned$id, "\" is transformed by ", base_transform(turned$transform), "."),
+    i = "Draw the pair in a panel of its own, or fit a line."
+  ), call = NULL)
+}
+
 pair_layer <- function(block, cells, at, ink, part) {
+  check_as_is(block, ink)
   diagonal <- part == "diagonal"
   table <- pair_table(block, cells, at, ink$variables, diagonal)
   channels <- lapply(
@@ -56,7 +68,10 @@ pair_table <- function(block, cells, at, own, diagonal = FALSE) {
   columns$y <- if (diagonal) NA_real_ else unlist(
     Map(function(i, of) in_units(block$down[[i]], of), cells$areas$i[at], rows)
   )
-  for (channel in mark_channels) columns[[channel]] <- (own[[channel]] %||% block$channels[[channel]])$values[row]
+  # What an ink asks for itself, such as weights, goes with its rows.
+  for (channel in union(mark_channels, names(own))) {
+    columns[[channel]] <- (own[[channel]] %||% block$channels[[channel]])$values[row]
+  }
   do.call(new_table, c(columns, list(.rows = length(row))))
 }
 

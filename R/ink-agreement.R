@@ -97,9 +97,8 @@ train_ink.ink_agreement <- function(ink, layer) {
 
 # "bias 0.2 (0.1 to 0.3)"
 agreement_text <- function(table) {
-  digits <- max(0, 1 - floor(log10(max(table$high - table$low, 1e-300))))
-  number <- function(values) sub("-", "\u2212", formatC(values, digits = digits, format = "f"))
-  paste0(table$term, " ", number(table$estimate), " (", number(table$low), " to ", number(table$high), ")")
+  digits <- max(interval_digits(table$low, table$high))
+  paste(table$term, with_interval(table$estimate, table$low, table$high, digits))
 }
 
 #' @export

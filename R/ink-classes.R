@@ -109,10 +109,13 @@ train_ink.ink_classes <- function(ink, layer) {
 }
 
 area_text <- function(area, ink) {
-  two <- function(value) formatC(value, digits = 2, format = "f")
-  paste0(
-    if (ink$curve == "roc") "AUC" else "average precision", " = ", two(area$estimate),
-    if (!is.na(area$low)) paste0(" (", two(area$low), " to ", two(area$high), ")")
+  # What is all but one is not written as one.
+  digits <- if (area$estimate < 1 && area$estimate >= 0.995) 4 else 2
+  paste(
+    if (ink$curve == "roc") "AUC =" else "average precision =",
+    if (is.na(area$low)) formatC(area$estimate, digits = digits, format = "f") else {
+      with_interval(area$estimate, area$low, area$high, digits)
+    }
   )
 }
 

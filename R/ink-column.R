@@ -56,8 +56,7 @@ interval_text <- function(estimate, low, high, digits = 2, ...) {
       ))
     }
   }
-  number <- function(values) sub("^-", "\u2212", formatC(values, digits = digits, format = "f"))
-  text <- paste0(number(estimate), " (", number(low), " to ", number(high), ")")
+  text <- with_interval(estimate, low, high, digits)
   ifelse(is.na(estimate) | is.na(low) | is.na(high), NA_character_, text)
 }
 

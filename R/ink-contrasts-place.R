@@ -40,7 +40,8 @@ placed_brackets <- function(groups, pairs, ink, place) {
   x0 <- pmin(groups$middle[pairs$first], groups$middle[pairs$second])
   x1 <- pmax(groups$middle[pairs$first], groups$middle[pairs$second])
   string <- switch(
-    ink$show, stars = star_text(pairs$adjusted), difference = difference_text(pairs),
+    ink$show, stars = star_text(pairs$adjusted),
+    difference = difference_text(pairs, groups$middle[pairs$second] < groups$middle[pairs$first]),
     sub("^p", "*p*", p_words(pairs$adjusted))
   )
   size <- place$house$type_pt$least
@@ -121,11 +122,12 @@ letter_words <- function(groups, pairs, place) {
   )), list(role = "value"))
 }
 
-# "5.3 (3.1 to 7.5)", to the figures that the interval's width bears.
-difference_text <- function(pairs) {
-  digits <- pmax(0, 1 - floor(log10(pmax(pairs$high - pairs$low, 1e-300))))
-  number <- function(values) sub("-", "\u2212", mapply(formatC, values, digits = digits, format = "f"))
-  paste0(number(pairs$difference), " (", number(pairs$low), " to ", number(pairs$high), ")")
+# The right group less the left one, whichever was named first.
+difference_text <- function(pairs, turned) {
+  with_interval(
+    ifelse(turned, -pairs$difference, pairs$difference), ifelse(turned, -pairs$high, pairs$low),
+    ifelse(turned, -pairs$low, pairs$high), interval_digits(pairs$low, pairs$high)
+  )
 }
 
 star_text <- function(p) {

@@ -211,6 +211,10 @@ contrast_words <- function(ink, pairs, untested, transform) {
     } else paste("p adjusted", by[[ink$adjust]]),
     " (", compared, if (length(each) > 1) " each", ")",
     if (transform != "identity") ", of the values as the axis shows them",
+    if (any(pairs$approximate)) paste0(
+      ", p by the normal approximation", if (!all(pairs$approximate)) paste0(" in ", sum(pairs$approximate)),
+      " (values are tied or no difference, or 50 and more)"
+    ),
     if (ink$show == "difference") paste(
       "; shown are the", if (ink$test %in% c("rank sum", "signed rank")) "shift" else "difference of means",
       "of the right group to the left one, and its 95 % interval, not adjusted"[!ink$test %in% joint_tests],

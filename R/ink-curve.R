@@ -86,4 +86,4 @@ place_ink.ink_curve <- function(ink, trained, place) {
 }
 
 #' @export
-ink_traits.ink_curve <- function(ink) note_traits(anywhere = !is.null(ink$name))
+ink_traits.ink_curve <- function(ink) note_traits(anywhere = !is.null(ink$name), as_is = TRUE)

@@ -111,8 +111,10 @@ train_ink.ink_estimate <- function(ink, layer) {
   check_none_below(points$size, layer$size)
   bare <- is.na(points$low) | is.na(points$high)
   on_value <- if (slots$lying) layer$x else layer$y
+  holds <- axis_transform(on_value$transform)$holds
+  endless <- !bare & !(holds(points$low) & holds(points$high))
   seen <- function(values) {
-    ifelse(is.na(values) | !axis_transform(on_value$transform)$holds(values), points$y, values)
+    ifelse(is.na(values) | !holds(values), points$y, values)
   }
   list(
     table = points, lying = slots$lying,
@@ -128,9 +130,15 @@ train_ink.ink_estimate <- function(ink, layer) {
       if (!is.null(ink$line)) paste0(", line at ", number_text_each(ink$line))
     ),
     error_means = ink$means %||% "as given in the table",
-    notes = if (any(bare)) new_table(
-      column = ink$variables$low$id, what = "values without an interval", n = sum(bare), .rows = 1L
-    )
+    notes = stack_tables(list(
+      if (any(bare)) new_table(
+        column = ink$variables$low$id, what = "values without an interval", n = sum(bare), .rows = 1L
+      ),
+      if (any(endless)) new_table(
+        column = ink$variables$low$id, what = "values that reach beyond what the axis can show", n = sum(endless),
+        .rows = 1L
+      )
+    ))
   )
 }
 

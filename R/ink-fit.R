@@ -162,6 +162,8 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
   complete <- complete_rows(
     table, c("x", "y", if (!isTRUE(attr(table, "ramp"))) "colour", "shape", "dash", "group", "weigh_by")
   )
+  # Rows without weight are behind no fit.
+  if (!is.null(table$weigh_by)) complete <- complete & !is.na(table$weigh_by) & table$weigh_by > 0
   group <- layer_groups(table, complete, ink)
   x_axis <- axis_transform(layer$x$transform)
   y_axis <- axis_transform(y_transform %||% layer$y$transform)
@@ -173,10 +175,7 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
   if (!is.null(ink$formula)) how$value <- formula_value(ink$formula)
   fitted <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
-    if (!is.null(table$weigh_by)) {
-      rows <- rows[table$weigh_by[rows] > 0]
-      how$w <- table$weigh_by[rows]
-    }
+    if (!is.null(table$weigh_by)) how$w <- table$weigh_by[rows]
     if (as_is && length(rows)) {
       ends <- range(x_axis$forward(table$x[rows]))
       how$at <- x_axis$backward(seq(ends[1], ends[2], length.out = curve_points))
@@ -189,7 +188,13 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
   })
   # Where too few rows were left for a fit, none of them is behind one.
   made <- which(!vapply(fitted, is.null, NA))
-  list(fits = fitted, group = group, x = x, y = y, used = complete & group$at %in% made)
+  used <- complete & group$at %in% made
+  list(fits = fitted, group = group, x = x, y = y, used = used, notes = few_note(layer$y, complete & !used, "a fit"))
+}
+
+# A note of values that are too few for what is made of them; NULL for none.
+few_note <- function(variable, few, what) {
+  if (any(few)) new_table(column = variable$id, what = paste("values too few for", what), n = sum(few), .rows = 1L)
 }
 
 # Runs `code`, an error of a fit saying of which group it is.
@@ -234,7 +239,7 @@ train_ink.ink_fit <- function(ink, layer) {
       y1 = seen(pmax(curves$y, curves$upper, na.rm = TRUE))
     ),
     zero = character(),
-    used = fitted$used,
+    used = fitted$used, notes = fitted$notes,
     shows = paste0(model_words(ink), if (!is.null(ink$band)) paste0(
       " with its ", format(100 * ink$band), " % ", ink$interval, " band"
     ), if (!is.null(layer$table$weigh_by)) {
@@ -283,5 +288,7 @@ place_ink.ink_fit <- function(ink, trained, place) {
 
 #' @export
 ink_traits.ink_fit <- function(ink) {
-  new_traits("line", c("colour", "dash"), "spread", behind = FALSE, anywhere = isTRUE(ink$equation))
+  new_traits(
+    "line", c("colour", "dash"), "spread", behind = FALSE, anywhere = isTRUE(ink$equation), as_is = fits_data(ink$model)
+  )
 }

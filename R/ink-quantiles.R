@@ -42,10 +42,20 @@ check_ink.ink_quantiles <- function(ink, panel, call) {
   if (is.null(panel$variables$y)) {
     abort_nelvat("argument", c("A quantile plot has its quantity on `y`.", x = "It is on `x`."), call)
   }
+  if (startsWith(panel$variables$y[[1]]$transform, "reverse")) {
+    abort_nelvat("argument", c("Quantiles rise.", x = "`y` runs the other way."), call)
+  }
   other <- ink$variables$against
   if (is.null(other)) return(invisible())
   own <- panel$variables$y[[1]]$kind
   check_variable_kind(other, "against", own$kind, call, "as y is")
+  if (panel$variables$y[[1]]$transform != "identity") {
+    abort_nelvat("argument", c(
+      "Two samples are compared as they are.",
+      x = paste0("`y` is transformed by ", panel$variables$y[[1]]$transform, "."),
+      i = "Leave the axis as it is, or derive the transformed columns."
+    ), call)
+  }
   if (!identical(own$unit, other$kind$unit)) {
     abort_nelvat("unit", c(
       "Two samples must be in one unit.",

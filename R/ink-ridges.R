@@ -43,7 +43,10 @@ train_ink.ink_ridges <- function(ink, layer) {
   axis <- axis_transform(layer$x$transform)
   values <- axis$forward(table$x)
   curves <- stack_tables(lapply(order(group$rows$y), function(g) {
-    curve <- density_curve(values[which(group$at == g)], ink$bandwidth)
+    own <- values[which(group$at == g)]
+    # One value has no spread.
+    if (length(unique(own)) < 2) return(NULL)
+    curve <- density_curve(own, ink$bandwidth)
     new_table(
       panel = group$rows$panel[g], series = g, x = axis$backward(curve$x), height = curve$density, .rows = nrow(curve)
     )
@@ -54,6 +57,7 @@ train_ink.ink_ridges <- function(ink, layer) {
     extent = if (!is.null(curves)) extent_by_panel(
       curves$panel, x0 = curves$x, y0 = group$rows$y[curves$series]
     ), zero = character(), used = complete & group$at %in% curves$series,
+    notes = few_note(layer$x, complete & !group$at %in% curves$series, "a ridge"),
     shows = paste0("density of each row, Gaussian kernel, bandwidth by ", rule)
   )
 }

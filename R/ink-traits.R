@@ -15,15 +15,16 @@
 #   computed     are the numbers behind its marks computed, or the rows themselves?
 #   echoes       does its shape show the levels of colour too, where nothing else is said of it?
 #   anywhere     does it write words that may stand anywhere in the panel, such as an equation?
+#   as_is        is it of the data as they are, whatever transforms their axes have?
 #   called       what one mark is called, as in "n = 12 a bar"
 
 new_traits <- function(mark = character(), shows = character(), summarises = "values", on_zero = FALSE, bins = FALSE,
-                       behind = TRUE, read_off = TRUE, cells = FALSE, echoes = FALSE, anywhere = FALSE,
+                       behind = TRUE, read_off = TRUE, cells = FALSE, echoes = FALSE, anywhere = FALSE, as_is = FALSE,
                        computed = !summarises %in% c("values", "nothing"), called = "level") {
   traits <- list(
     mark = mark, shows = shows, summarises = summarises, on_zero = on_zero, bins = bins, behind = behind,
-    read_off = read_off, cells = cells, echoes = echoes, anywhere = anywhere, computed = computed,
-    called = called
+    read_off = read_off, cells = cells, echoes = echoes, anywhere = anywhere, as_is = as_is,
+    computed = computed, called = called
   )
   check_record(traits, "traits", list(
     mark = function(x) all(x %in% c("swatch", "symbol", "line")),
@@ -32,6 +33,7 @@ new_traits <- function(mark = character(), shows = character(), summarises = "va
     on_zero = rlang::is_bool,
     bins = rlang::is_bool, behind = rlang::is_bool, read_off = rlang::is_bool,
     cells = rlang::is_bool, echoes = rlang::is_bool, anywhere = rlang::is_bool,
+    as_is = rlang::is_bool,
     computed = rlang::is_bool, called = rlang::is_string
   ))
 }

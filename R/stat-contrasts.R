@@ -16,7 +16,8 @@ joint_tests <- c("tukey", "dunnett") # whose p are those of all pairs together
 # values: a list of numbers, one a group; pairs: two columns, numbers of groups; subjects: for paired tests, whose
 # each value is.
 # Returns a row a pair: first, second, n_first, n_second, difference (second less first: of means, for
-# ranks of locations), low, high (its interval), statistic, df, p, adjusted. What cannot be tested is NA.
+# ranks of locations), low, high (its interval), statistic, df, p, approximate (is p that of the normal approximation
+# of ranks?), adjusted. What cannot be tested is NA.
 contrast_table_of <- function(values, pairs, test, adjust, level = 0.95, subjects = NULL) {
   n <- lengths(values)
   n_pair <- cbind(n[pairs[, 1]], n[pairs[, 2]])
@@ -37,7 +38,8 @@ contrast_table_of <- function(values, pairs, test, adjust, level = 0.95, subject
 
 no_test <- function() {
   data.frame(
-    difference = NA_real_, low = NA_real_, high = NA_real_, statistic = NA_real_, df = NA_real_, p = NA_real_
+    difference = NA_real_, low = NA_real_, high = NA_real_, statistic = NA_real_, df = NA_real_, p = NA_real_,
+    approximate = FALSE
   )
 }
 
@@ -63,7 +65,8 @@ test_pair <- function(a, b, test, level, subjects = NULL) {
   data.frame(
     difference = if (by_rank) unname(found$estimate) else if (paired) mean(b - a) else mean(b) - mean(a),
     low = found$conf.int[1], high = found$conf.int[2], statistic = unname(found$statistic),
-    df = if (is.null(found$parameter)) NA_real_ else unname(found$parameter), p = found$p.value
+    df = if (is.null(found$parameter)) NA_real_ else unname(found$parameter), p = found$p.value,
+    approximate = by_rank && !grepl("exact", found$method)
   )
 }
 
@@ -82,7 +85,7 @@ tukey_pairs <- function(values, pairs, level) {
   data.frame(
     difference = sign * found[row, "diff"], low = ifelse(up, found[row, "lwr"], -found[row, "upr"]),
     high = ifelse(up, found[row, "upr"], -found[row, "lwr"]), statistic = NA_real_, df = sum(n) - length(values),
-    p = found[row, "p adj"], row.names = NULL
+    p = found[row, "p adj"], approximate = FALSE, row.names = NULL
   )
 }
 

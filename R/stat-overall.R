@@ -44,7 +44,8 @@ dunnett_pairs <- function(values, pairs, level) {
   )$root
   data.frame(
     difference = difference, low = difference - quantile * se, high = difference + quantile * se,
-    statistic = statistic, df = df, p = pmin(1, pmax(0, p)), row.names = NULL
+    statistic = statistic, df = df, p = pmin(1, pmax(0, p)), approximate = FALSE,
+    row.names = NULL
   )
 }
 

@@ -13,4 +13,16 @@ p_words <- function(p) {
   )))
 }
 
+# "1.20 (0.90 to 1.60)", in any locale, with a true minus sign and no negative zero.
+with_interval <- function(estimate, low, high, digits) {
+  number <- function(values) {
+    text <- mapply(formatC, round(values, digits) + 0, digits = digits, format = "f", decimal.mark = ".")
+    sub("^-", "\u2212", as.character(text))
+  }
+  paste0(number(estimate), " (", number(low), " to ", number(high), ")")
+}
+
+# Digits after the point that an interval's width bears.
+interval_digits <- function(low, high) pmax(0, 1 - floor(log10(pmax(high - low, 1e-300))))
+
 count_text <- function(n) format(n, big.mark = ",", trim = TRUE, scientific = FALSE)

@@ -173,22 +173,22 @@ BEGIN_RCPP
 END_RCPP
 }
 // label_places_cpp
-Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& obstacles_x, const Rcpp::NumericVector& obstacles_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm, double far_mm, double panel_wide, double panel_high);
-RcppExport SEXP _nelvat_label_places_cpp(SEXP xSEXP, SEXP ySEXP, SEXP obstacles_xSEXP, SEXP obstacles_ySEXP, SEXP widthSEXP, SEXP heightSEXP, SEXP gap_mmSEXP, SEXP far_mmSEXP, SEXP panel_wideSEXP, SEXP panel_highSEXP) {
+Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& others_x, const Rcpp::NumericVector& others_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm, double far_mm, double panel_wide, double panel_high);
+RcppExport SEXP _nelvat_label_places_cpp(SEXP xSEXP, SEXP ySEXP, SEXP others_xSEXP, SEXP others_ySEXP, SEXP widthSEXP, SEXP heightSEXP, SEXP gap_mmSEXP, SEXP far_mmSEXP, SEXP panel_wideSEXP, SEXP panel_highSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type x(xSEXP);
     Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type y(ySEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type obstacles_x(obstacles_xSEXP);
-    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type obstacles_y(obstacles_ySEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type others_x(others_xSEXP);
+    Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type others_y(others_ySEXP);
     Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type width(widthSEXP);
     Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type height(heightSEXP);
     Rcpp::traits::input_parameter< double >::type gap_mm(gap_mmSEXP);
     Rcpp::traits::input_parameter< double >::type far_mm(far_mmSEXP);
     Rcpp::traits::input_parameter< double >::type panel_wide(panel_wideSEXP);
     Rcpp::traits::input_parameter< double >::type panel_high(panel_highSEXP);
-    rcpp_result_gen = Rcpp::wrap(label_places_cpp(x, y, obstacles_x, obstacles_y, width, height, gap_mm, far_mm, panel_wide, panel_high));
+    rcpp_result_gen = Rcpp::wrap(label_places_cpp(x, y, others_x, others_y, width, height, gap_mm, far_mm, panel_wide, panel_high));
     return rcpp_result_gen;
 END_RCPP
 }

@@ -22,15 +22,15 @@ bool touch(const Box& a, const Box& b) {
 
 }  // namespace
 
-// x, y: points in mm; obstacles_x, obstacles_y: all points to keep clear of; width,
+// x, y: points in mm; others_x, others_y: all points to keep clear of; width,
 // height: of each label in mm; far_mm: greatest distance; the panel is wide by high mm.
 // Returns centres of labels (NA where unplaced), a row a label.
 // [[Rcpp::export]]
-Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& obstacles_x,
-                                     const Rcpp::NumericVector& obstacles_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm,
+Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& others_x,
+                                     const Rcpp::NumericVector& others_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm,
                                      double far_mm, double panel_wide, double panel_high) {
   kernel::need_one_length(x.size(), y.size());
-  kernel::need_one_length(obstacles_x.size(), obstacles_y.size());
+  kernel::need_one_length(others_x.size(), others_y.size());
   kernel::need_one_length(x.size(), width.size());
   kernel::need_one_length(x.size(), height.size());
   kernel::need(gap_mm >= 0 && far_mm <= 1e4, "a gap or a distance that is none");
@@ -56,8 +56,8 @@ Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::N
         for (const Box& other : placed) if (touch(box, other)) { free = false; break; }
         if (!free) continue;
         int covered = 0;
-        for (R_xlen_t k = 0; k < obstacles_x.size(); ++k) {
-          if (obstacles_x[k] > box.x0 - 0.3 && obstacles_x[k] < box.x1 + 0.3 && obstacles_y[k] > box.y0 - 0.3 && obstacles_y[k] < box.y1 + 0.3) ++covered;
+        for (R_xlen_t k = 0; k < others_x.size(); ++k) {
+          if (others_x[k] > box.x0 - 0.3 && others_x[k] < box.x1 + 0.3 && others_y[k] > box.y0 - 0.3 && others_y[k] < box.y1 + 0.3) ++covered;
         }
         if (!found || covered < fewest) {
           found = true;

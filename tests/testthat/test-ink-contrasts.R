@@ -240,3 +240,23 @@ test_that("a difference is shown with its interval, to the figures that it bears
   expect_true(gsub("-", "\u2212", shown) %in% as_scene(fig)$texts$string)
   expect_match(legend_text(fig), "difference of means of the right group to the left one")
 })
+
+test_that("a difference is the right group less the left one, whichever is named first", {
+  text <- function(between) {
+    scene <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_box(), ink_contrasts(between = between, show = "difference")), width = 90, height = 80))
+    scene$texts$string[scene$texts$role == "value"]
+  }
+  expect_identical(text(list(c("wheat", "rye"))), text(list(c("rye", "wheat"))))
+  expect_match(text("rye")[1], "^\u2212|^[0-9]")
+  # Rye, third from the left, rises least: what stands left of it is higher, what stands right too.
+  signs <- text("rye")
+  expect_identical(sum(startsWith(signs, "\u2212")), 2L)
+})
+
+test_that("ranks whose p is approximated are told", {
+  tied <- data.frame(g = rep(c("a", "b"), each = 5), y = c(1, 1, 2, 3, 4, 2, 2, 3, 5, 6))
+  apart <- transform(tied, y = c(1:5, 11:15))
+  words <- function(table) legend_text(plate(panel(table, x = g, y = y, ink_dots(), ink_contrasts(test = "rank sum")), width = 80, height = 70))
+  expect_match(words(tied), "p by the normal approximation")
+  expect_no_match(words(apart), "approximation")
+})

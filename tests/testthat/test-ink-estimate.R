@@ -64,3 +64,11 @@ test_that("a column of text stands at its neighbour's rows, without an axis or a
     "too narrow", class = "nelvat_error_labels"
   )
 })
+
+test_that("an interval beyond what a logarithmic axis can show is told; texts of intervals are the same everywhere", {
+  beyond <- transform(effects, lower = c(-0.1, lower[-1]))
+  expect_warning(as_scene(plate(panel(beyond, x = log10(ratio), y = bakery, ink_estimate(lower, upper)), width = 90, height = 60)), "beyond what the axis can show")
+  withr::local_options(OutDec = ",")
+  expect_identical(interval_text(c(1.2, -0.001), c(-0.9, -1), c(1.6, NA), digits = 2), c("1.20 (\u22120.90 to 1.60)", NA))
+  expect_identical(interval_text(-0.001, -1, 1), "0.00 (\u22121.00 to 1.00)")
+})

@@ -56,3 +56,13 @@ test_that("ridges have the shapes of density(), one scale, stay in the panel and
   }, 0)
   expect_equal(unname(as.numeric(heights / max(heights))), unname(peak / max(peak)), tolerance = 0.02)
 })
+
+test_that("two samples are compared as they are", {
+  twice <- transform(loaves$data, again = rise * 1.1)
+  expect_error(panel(twice, y = log10(rise), ink_quantiles(against = again)), "as they are", class = "nelvat_error_argument")
+  expect_error(panel(twice, y = reverse(rise), ink_quantiles()), "rise", class = "nelvat_error_argument")
+  scene <- as_scene(plate(panel(twice, y = rise, ink_quantiles(against = again)), width = 80, height = 60))
+  points <- Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table
+  ends <- lapply(scene$axes[1:2], `[[`, "range")
+  expect_equal((points$x * diff(ends[[1]]) + ends[[1]][1]) / (points$y * diff(ends[[2]]) + ends[[2]][1]), rep(1.1, nrow(points)))
+})

@@ -178,3 +178,25 @@ test_that("a curve that is nowhere in its panel is told", {
   fig <- plate(panel(data.frame(x = 1:3, y = 1:3), x = x, y = y, ink_points(), ink_curve(y ~ log(x - 100))), width = 80, height = 60)
   expect_message(expect_no_warning(as_scene(fig)), "nowhere in its panel")
 })
+
+test_that("a matrix fits with weights, refuses curves of transformed values, and rows without weight are behind no fit", {
+  loaves <- study("loaves")
+  found <- as_scene(plate(every_pair(loaves, c(rise, moisture), above = ink_fit(weigh_by = volume)), width = 90))$fits
+  of <- stats::coef(stats::lm(rise ~ moisture, loaves$data, weights = loaves$data$volume))
+  expect_equal(found$estimate, unname(of), tolerance = 1e-8)
+  expect_error(
+    as_scene(plate(every_pair(loaves, c(log10(rise), moisture), above = ink_fit("exponential")), width = 90)), "as they are",
+    class = "nelvat_error_argument"
+  )
+  weighed <- transform(loaves$data, w = ifelse(flour == "rye", 0, 1))
+  fig <- plate(panel(weighed, x = rise, y = moisture, ink_fit(weigh_by = w)), width = 80, height = 60)
+  expect_identical(fits(fig)$n[1], 108L)
+  expect_match(suppressWarnings(legend_text(fig)), "n = 108")
+})
+
+test_that("values too few for a fit or a ridge are told", {
+  few <- data.frame(x = c(1:6, 1, 2), y = c(2, 4, 5, 4, 5, 7, 1, 2), g = rep(c("a", "b"), c(6, 2)))
+  scene <- suppressWarnings(as_scene(plate(panel(few, x = x, y = y, colour = g, ink_points(), ink_fit("exponential")), width = 80, height = 60)))
+  expect_identical(scene$columns$n[scene$columns$what == "values too few for a fit"], 2L)
+  expect_warning(as_scene(plate(panel(few[1:7, ], x = x, y = g, ink_ridges()), width = 80, height = 60)), "too few for a ridge")
+})
