@@ -87,6 +87,7 @@ train_ink.ink_agreement <- function(ink, layer) {
     extent = if (!is.null(points)) extent_by_panel(
       c(points$panel, rep(panels[made], each = 2)), x0 = c(points$x, rep(NA, 2 * length(made))), y0 = c(points$y, ends)
     ), zero = character(), used = complete & table$panel %in% panels[made],
+    notes = few_note(ink$variables$first, complete & !table$panel %in% panels[made], "an agreement"),
     shows = paste0(
       "difference against mean, line at the bias, dashed lines at the limits that hold ", format(100 * ink$level),
       " % of the differences", if (ink$intervals) ", bands at their 95 % intervals",

@@ -99,6 +99,7 @@ train_ink.ink_classes <- function(ink, layer) {
     }),
     extent = extent_by_panel(sort(unique(table$panel)), x0 = 0, x1 = 1, y0 = 0, y1 = 1), zero = c("x", "y"),
     used = complete & group$at %in% made,
+    notes = few_note(ink$variables$score, complete & !group$at %in% made, "a curve: all of one class"),
     shows = paste0(
       if (ink$curve == "roc") "receiver operating characteristic" else "precision against recall", " of ",
       lower_first(kind_title(ink$variables$score$kind)), if (length(made) == 1) {

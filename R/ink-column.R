@@ -1,7 +1,8 @@
 #' A column of text
 #'
 #' Writes the values of a column at the rows of a category axis: numbers, counts and intervals beside a forest plot,
-#' row by row, as its neighbours in the plate show the same categories. The axis is not drawn again.
+#' row by row. Where the panel beside it in the plate names the same rows in the same order, they are not named again;
+#' other rows or another order there are an error.
 #'
 #' @param text A column, or an expression that makes texts, such as `paste0(n, " of ", all)`.
 #' @param side Where the texts stand: `"left"`, `"middle"` or `"right"` of the panel.
@@ -9,8 +10,8 @@
 #' @param size Size of type in points; `NULL`: the house's base.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] with a category on y; the panel's `heading` is the head of the column.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or two texts at one row; `nelvat_error_kind`
-#' where y is no category; `nelvat_error_labels` where a text is wider than the panel.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or two texts at one row; `nelvat_error_level`
+#' where the panel beside it has other rows; `nelvat_error_kind` where y is no category; `nelvat_error_labels` where a text is wider than the panel.
 #' @examples
 #' effects <- data.frame(
 #'   bakery = c("North", "South", "Harbour"), ratio = c(1.2, 0.9, 1.5), lower = c(0.9, 0.7, 1.1),
@@ -70,16 +71,6 @@ check_ink.ink_column <- function(ink, panel, call) {
 }
 
 #' @export
-replaced_axis.ink_column <- function(ink, direction, variable) {
-  if (direction == "y") changed(variable, kind = hidden_levels(variable$kind)) else variable
-}
-
-hidden_levels <- function(kind) {
-  kind$hidden <- TRUE
-  kind
-}
-
-#' @export
 train_ink.ink_column <- function(ink, layer) {
   table <- layer$table
   table$string <- label_strings(ink$variables$label, table$label)
@@ -100,13 +91,15 @@ train_ink.ink_column <- function(ink, layer) {
   )
 }
 
+column_inset_mm <- 0.8 # from the left side of the panel, where an axis may stand
+
 #' @export
 place_ink.ink_column <- function(ink, trained, place) {
   rows <- trained$table
   size <- ink$size %||% place$house$type_pt$base
   spot <- c(left = 0, middle = 0.5, right = 1)[[ink$side]]
   wide <- place$text_mm(rows$string, size)$width
-  lacking <- wide - place$panel_w(rows$panel)
+  lacking <- wide + (if (ink$side == "left") column_inset_mm else 0) - place$panel_w(rows$panel)
   if (any(lacking > 0.01)) {
     worst <- which.max(lacking)
     abort_nelvat("labels", c(
@@ -117,7 +110,8 @@ place_ink.ink_column <- function(ink, trained, place) {
   }
   list(c(new_marks("words", new_table(
     panel = rows$panel, x = spot, y = place$unit(rows$y, rows$panel, "y"), string = rows$string, size_pt = size,
-    across = spot, down = 0.5, colour = place$house$colour$text, most_mm = 1e3, .rows = nrow(rows)
+    across = spot, down = 0.5, colour = place$house$colour$text, dx_mm = if (ink$side == "left") column_inset_mm else 0,
+    most_mm = 1e3, .rows = nrow(rows)
   )), list(role = "value")))
 }
 

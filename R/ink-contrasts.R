@@ -133,7 +133,7 @@ train_ink.ink_contrasts <- function(ink, layer) {
     extent = extent_by_panel(groups$panel, x0 = groups$x, y0 = groups$top), zero = character(),
     used = slots$complete, shows = paste(c(
       if (!identical(ink$between, "none")) contrast_words(ink, found, untested, layer$y$transform),
-      if (!is.null(overall)) overall_words(ink, overall)
+      if (!is.null(ink$overall)) overall_words(ink, overall, length(families))
     ), collapse = "; ")
   )
 }
@@ -152,13 +152,19 @@ check_once_each <- function(whose, ink) {
   ), call = NULL)
 }
 
-overall_words <- function(ink, overall) {
+# families: in how many panels it was asked for.
+overall_words <- function(ink, overall, families) {
+  untested <- families - NROW(overall)
+  left <- if (untested > 0) paste(counted(untested, "panel"), "of too few or equal values not tested")
+  if (is.null(overall)) return(paste0(overall_tests[[ink$overall]], " of all groups: ", left))
   text <- ifelse(is.na(overall$df), paste0("H(", overall$df_groups, ")"), paste0(
     "F(", overall$df_groups, ", ", vapply(overall$df, number_text_each, "", 3), ")"
   ))
   paste0(
     overall_tests[[ink$overall]], " of all groups: ",
-    paste0(text, " = ", vapply(overall$statistic, number_text_each, "", 3), ", ", p_words(overall$p), collapse = "; ")
+    paste(c(
+      paste0(text, " = ", vapply(overall$statistic, number_text_each, "", 3), ", ", p_words(overall$p)), left
+    ), collapse = "; ")
   )
 }
 

@@ -9,6 +9,8 @@ agreement <- function(first, second, level = 0.95) {
   if (n < 2) return(NULL)
   difference <- first - second
   s <- stats::sd(difference)
+  # Squares of differences that no double holds have no limits.
+  if (!is.finite(s)) return(NULL)
   z <- stats::qnorm(1 - (1 - level) / 2)
   estimate <- mean(difference) + c(0, -z, z) * s
   se <- s * sqrt(1 / n + c(0, z^2, z^2) / (2 * (n - 1)))

@@ -23,6 +23,9 @@ with_interval <- function(estimate, low, high, digits) {
 }
 
 # Digits after the point that an interval's width bears.
-interval_digits <- function(low, high) pmax(0, 1 - floor(log10(pmax(high - low, 1e-300))))
+interval_digits <- function(low, high) {
+  digits <- 1 - floor(log10(pmax(high - low, 1e-300)))
+  ifelse(is.finite(digits), pmin(15, pmax(0, digits)), 2)
+}
 
 count_text <- function(n) format(n, big.mark = ",", trim = TRUE, scientific = FALSE)

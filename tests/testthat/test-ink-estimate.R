@@ -72,3 +72,18 @@ test_that("an interval beyond what a logarithmic axis can show is told; texts of
   expect_identical(interval_text(c(1.2, -0.001), c(-0.9, -1), c(1.6, NA), digits = 2), c("1.20 (\u22120.90 to 1.60)", NA))
   expect_identical(interval_text(-0.001, -1, 1), "0.00 (\u22121.00 to 1.00)")
 })
+
+test_that("a column's rows are those of the panel beside it, or an error; without one they are named", {
+  beside_column <- function(other) as_scene(plate(
+    beside(panel(effects, x = ratio, y = bakery, ink_estimate(lower, upper)), panel(other, y = bakery, ink_column(loaves))), width = 120, height = 60
+  ))
+  expect_error(beside_column(effects[4:1, ]), "another order", class = "nelvat_error_level")
+  expect_error(beside_column(effects[c(1, 3), ]), "other rows", class = "nelvat_error_level")
+  scene <- beside_column(effects)
+  expect_identical(sum(scene$texts$string == "North"), 1L)
+  alone <- as_scene(plate(panel(effects, y = bakery, ink_column(loaves)), width = 60, height = 50))
+  written <- alone$texts[alone$texts$role == "value", ]
+  named <- alone$texts[alone$texts$string %in% effects$bakery, ]
+  expect_identical(named$string[order(named$y0)], effects$bakery)
+  expect_identical(written$string[order(written$y0)], as.character(effects$loaves))
+})

@@ -63,3 +63,12 @@ test_that("exact intervals of shares are those of binom.test(), none and all of 
   expect_match(legend_text(fig), "exact 95 % interval of the share")
   expect_error(as_scene(plate(panel(loaves, x = flour, y = rise, ink_bars(error = "exact")))), "zeros and ones", class = "nelvat_error_argument")
 })
+
+test_that("what cannot be computed in a panel is told", {
+  half <- data.frame(s = 1:8, t = c(1, 0, 1, 0, 1, 1, 1, 1), g = rep(c("a", "b"), each = 4))
+  expect_warning(as_scene(plate(facets(panel(half, ink_classes(s, t)), across = g), width = 120, height = 60)), "all of one class")
+  expect_warning(as_scene(plate(panel(data.frame(a = 1, b = 2), ink_agreement(a, b)), width = 80, height = 60)), "too few for an agreement")
+  equal <- data.frame(g = c("a", "a", "b", "b"), y = 1)
+  fig <- plate(panel(equal, x = g, y = y, ink_dots(), ink_contrasts(between = "none", overall = "anova")), width = 80, height = 60)
+  expect_match(legend_text(fig), "1 panel of too few or equal values not tested")
+})
