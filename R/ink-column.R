@@ -10,8 +10,9 @@
 #' @param size Size of type in points; `NULL`: the house's base.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] with a category on y; the panel's `heading` is the head of the column.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or two texts at one row; `nelvat_error_level`
-#' where the panel beside it has other rows; `nelvat_error_kind` where y is no category; `nelvat_error_labels` where a text is wider than the panel.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or two texts at one row;
+#' `nelvat_error_level` where the panel beside it has other rows; `nelvat_error_kind` where y is no category;
+#' `nelvat_error_labels` where a text is wider than the panel.
 #' @examples
 #' effects <- data.frame(
 #'   bakery = c("North", "South", "Harbour"), ratio = c(1.2, 0.9, 1.5), lower = c(0.9, 0.7, 1.1),
