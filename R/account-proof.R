@@ -214,7 +214,7 @@ prove_letters <- function(scene, plate) {
 
 prove_glyphs <- function(scene, plate) {
   strings <- unique(scene$runs$string)
-  lacking <- lacking_glyphs(strings, scene$font$family)
+  lacking <- lacking_in_runs(scene$runs)
   bad <- vapply(strings, function(string) any(vapply(lacking, grepl, NA, string, fixed = TRUE)), NA)
   offending(
     "characters in the font", bad, scene$font$family, c("all", paste("none has", paste(lacking, collapse = " "))),

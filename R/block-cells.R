@@ -13,12 +13,11 @@ block_cells.nelvat_facets <- function(block) {
   grid <- expand.grid(across = seq_along(across$codes), measure = seq_len(n_measures), down = seq_along(down$codes))
   sequence <- length(down$codes) == 1 && (n_measures == 1 || length(across$codes) == 1)
   per_row <- if (sequence) block$per_row %||% nrow(grid) else length(across$codes)
-  place <- seq_len(nrow(grid)) - 1L
+  place <- row_places(outer_levels(block, across$codes, sequence) %||% seq_len(nrow(grid)), as.integer(per_row))
   all_rows <- seq_len(block$panel$n)
   rows <- Map(function(a, d) intersect_rows(across$rows[[a]], down$rows[[d]]) %||% all_rows, grid$across, grid$down)
   areas <- new_areas(
-    row = place %/% as.integer(per_row) + 1L, column = place %% as.integer(per_row) + 1L,
-    role = block$role %||% "panel",
+    row = place$row, column = place$column, role = block$role %||% "panel",
     measure = grid$measure, n = lengths(rows), across = grid$across, down = grid$down
   )
   areas <- with_alone(areas, block, across$codes, down$codes)
@@ -28,6 +27,30 @@ block_cells.nelvat_facets <- function(block) {
   )
   cells <- only_panel(if (identical(block$empty, "drop")) without_empty(cells) else cells, block)
   with_marginal_areas(cells, intersect(c("x", "y"), names(block$marginals$inks)))
+}
+
+# Of a sequence of nested levels, which outermost one each panel stands for; NULL where they are not nested.
+outer_levels <- function(block, codes, sequence) {
+  if (sequence && length(block$across) > 1) vapply(codes, `[`, 0L, 1L)
+}
+
+# Rows of at most `per_row` panels: a row begins with an outer level, whose panels stay in it, where rows are
+# as long as that.
+row_places <- function(outer, per_row) {
+  size <- tabulate(match(outer, unique(outer)))
+  if (max(size) > per_row) size <- rep(1L, length(outer))
+  row <- column <- integer()
+  for (n in size) {
+    now <- max(row, 1L)
+    used <- sum(row == now)
+    if (used + n > per_row) {
+      now <- now + 1L
+      used <- 0L
+    }
+    row <- c(row, rep(now, n))
+    column <- c(column, used + seq_len(n))
+  }
+  list(row = row, column = column)
 }
 
 # Areas with a column more for each direction: has it an axis of its own?

@@ -9,7 +9,8 @@
 #'   outermost. Quantities can be cut: [cut_into()].
 #' @param per_row Number of panels in a row, for one sequence of panels (`across` or
 #'   several measures, not both); `"page"` lets the page's shape say. `NULL` keeps them in
-#'   one row.
+#'   one row where it has room for them. Of nested levels the panels of an outer one stay in
+#'   one row, where rows are as long as that.
 #' @param order Order of the levels of `across`, if it is one column: levels by code or
 #'   shown name (others follow), or a rule such as [by_statistic()].
 #' @param missing Rows without a level: `"drop"`, or `"own"` for a panel of their own,

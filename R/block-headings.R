@@ -84,7 +84,7 @@ panel_headings <- function(block, panels, sets, sequence, count_of) {
     return(vapply(block$panel$variables$y, function(y) kind_title(y$kind), "")[panels$measure])
   }
   k <- length(block$across)
-  tiers <- if (sequence && max(panels$row) > 1) seq_len(k) else k
+  tiers <- if (sequence && k > 1 && !keeps_levels(panels, sets$across)) seq_len(k) else k
   vapply(seq_len(nrow(panels)), function(i) {
     if (!sequence && panels$row[i] > 1) return(NA_character_)
     codes <- sets$across[[panels$across[i]]]
@@ -92,11 +92,20 @@ panel_headings <- function(block, panels, sets, sequence, count_of) {
   }, "")
 }
 
+# Does each outermost level have all its panels in one row?
+keeps_levels <- function(panels, codes) {
+  outer <- vapply(codes[panels$across], `[`, 0L, 1L)
+  all(tapply(panels$row, outer, function(row) length(unique(row))) == 1)
+}
+
 # Headings of the outer tiers, each over the columns of its level. count_of: of some sets of levels.
 span_headings <- function(block, cells, sequence, count_of) {
   k <- length(block$across)
-  if (k < 2 || (sequence && max(cells$areas$row) > 1)) return(NULL)
+  panels <- standing_areas(cells$areas)
+  if (k < 2 || (sequence && !keeps_levels(panels, cells$sets$across))) return(NULL)
   codes <- do.call(rbind, cells$sets$across)
+  # Where a set of levels stands: of a sequence, in the row of its panel.
+  of <- match(seq_len(nrow(codes)), panels$across)
   stack_tables(lapply(seq_len(k - 1), function(tier) {
     key <- do.call(paste, as.data.frame(codes[, seq_len(tier), drop = FALSE]))
     first <- which(!duplicated(key))
@@ -105,7 +114,8 @@ span_headings <- function(block, cells, sequence, count_of) {
       text = vapply(first, function(i) {
         heading_text(block$heading$across, block$across[tier], codes[i, tier], count_of(which(key == key[i])))
       }, ""),
-      from = first, to = sort(last), tier = tier, row = 1L, .rows = length(first)
+      from = panels$column[of[first]], to = panels$column[of[sort(last)]], tier = tier,
+      row = if (sequence) panels$row[of[first]] else 1L, .rows = length(first)
     )
   }))
 }

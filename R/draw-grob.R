@@ -39,7 +39,8 @@ page_grob <- function(scene, children, scale, corner) {
     width = grid::unit(page$width_mm * scale, "mm"), height = grid::unit(page$height_mm * scale, "mm"),
     xscale = c(0, page$width_mm), yscale = c(page$height_mm, 0), gp = grid::gpar(cex = scale, lex = scale)
   )
-  grid::gTree(children = do.call(grid::gList, children), vp = viewport, family = scene$font$family, cl = "nelvat_grob")
+  grid::gTree(children = do.call(grid::gList, children), vp = viewport, family = unique(c(scene$font$family, scene$runs$family)),
+              cl = "nelvat_grob")
 }
 
 draw_paper <- function() grid::rectGrob(gp = grid::gpar(fill = "#FFFFFF", col = NA))
@@ -51,8 +52,8 @@ draw_paper <- function() grid::rectGrob(gp = grid::gpar(fill = "#FFFFFF", col = 
 makeContent.nelvat_grob <- function(x) {
   tables <- list(pdf = grDevices::pdfFonts, postscript = grDevices::postscriptFonts)
   table <- tables[[names(grDevices::dev.cur())]]
-  if (!is.null(table) && !x$family %in% names(table())) {
-    do.call(table, stats::setNames(list(table()$Helvetica), x$family))
+  if (!is.null(table)) for (family in setdiff(x$family, names(table()))) {
+    do.call(table, stats::setNames(list(table()$Helvetica), family))
   }
   x
 }
@@ -113,14 +114,14 @@ draw_texts <- function(scene) {
   runs <- scene$runs
   if (is.null(runs)) return(grid::nullGrob(name = "texts"))
   face <- 1L + runs$bold + 2L * runs$italic
-  # One grob for each angle and face: the rest of grid's parameters go by element.
-  groups <- split(seq_len(nrow(runs)), list(face, runs$angle), drop = TRUE)
+  # One grob for each angle, face and family: the rest of grid's parameters go by element.
+  groups <- split(seq_len(nrow(runs)), list(face, runs$angle, runs$family), drop = TRUE)
   grobs <- lapply(groups, function(rows) {
     run <- runs[rows, ]
     grid::textGrob(
       run$string, native(run$x), native(run$y), just = c(0, 0), rot = run$angle[1],
       gp = grid::gpar(
-        fontfamily = scene$font$family, fontface = face[rows[1]], fontsize = run$size_pt, col = run$colour
+        fontfamily = run$family[1], fontface = face[rows[1]], fontsize = run$size_pt, col = run$colour
       )
     )
   })

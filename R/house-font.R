@@ -1,27 +1,51 @@
 # The first family of a house that is really installed. fontconfig answers every name with some
 # font; a family counts as installed only where the font that comes back bears that name.
 
+# families: names, or those of each script in a list whose first, Latin, is for all that is no other's.
 house_font <- function(families) {
-  for (family in families) if (family_installed(family)) break
+  of_script <- if (is.list(families)) families[-1]
+  if (is.list(families)) families <- families[[1]]
+  family <- installed_family(families)
   if (!family_installed(family)) family <- font_facts("sans")$family
   info <- font_facts(family)
   check_font(info, families[1])
-  if (family != families[1]) {
-    inform_once(
-      c(i = paste0("The font \"", families[1], "\" is not installed; \"", family, "\" is used in its place."))
-    )
-  }
+  say_other_font(family, families[1])
   font <- list(
     family = family, wanted = families[1], ascent = info$max_ascend / 1000, descent = abs(info$max_descend) / 1000,
-    files = font_files(family)
+    files = font_files(family), scripts = Filter(Negate(is.null), Map(script_font, names(of_script), of_script))
   )
-  c(font, list(space = word_spaces(font$files), known = measured_in(font$files)))
+  all_files <- c(list(font$files), lapply(font$scripts, `[[`, "files"))
+  c(font, list(space = word_spaces(font$files), known = measured_in(all_files, names(font$scripts))))
+}
+
+installed_family <- function(families) {
+  for (family in families) if (family_installed(family)) break
+  family
+}
+
+say_other_font <- function(family, wanted) {
+  if (family != wanted) {
+    inform_once(c(i = paste0("The font \"", wanted, "\" is not installed; \"", family, "\" is used in its place.")))
+  }
+}
+
+# The font of a script; NULL where none of its families is installed: then what the main one has stands in.
+script_font <- function(script, families) {
+  family <- installed_family(families)
+  if (!family_installed(family)) {
+    inform_once(c(
+      i = paste0("No font for ", script, " is installed of ", quoted(families), "; others stand in for it.")
+    ))
+    return(NULL)
+  }
+  say_other_font(family, families[1])
+  list(script = script, family = family, files = font_files(family))
 }
 
 # What has been measured in a font's files, kept from figure to figure, and not without end.
 measured <- new.env(parent = emptyenv())
-measured_in <- function(files) {
-  id <- paste(files$path, files$index, collapse = " ")
+measured_in <- function(files, scripts) {
+  id <- paste(c(scripts, unlist(files)), collapse = " ")
   if (length(measured[[id]]) > most_measured) rm(list = id, envir = measured)
   if (is.null(measured[[id]])) assign(id, new.env(parent = emptyenv()), measured)
   measured[[id]]
@@ -68,3 +92,32 @@ check_font <- function(info, wanted) {
 
 # Letters and digits alone are more than this.
 least_glyphs <- 60
+
+# A list of families by script, checked: Latin first, which is the house's own where it is not named.
+families_by_script <- function(new, old, call) {
+  scripts <- rlang::names2(new)
+  if (all(scripts == "")) return(checked_value(character(), new, "families", call))
+  known <- vapply(scripts, is_script, NA)
+  if (!all(known)) {
+    abort_nelvat("house", c(
+      "\"families\" of a house style must be names of fonts, or those of each script, by its name in Unicode.",
+      x = paste0("Found \"", scripts[!known][1], "\"."), offer(scripts[!known][1], common_scripts, "script")
+    ), call)
+  }
+  new <- Map(function(names, script) checked_value(character(), names, c("families", script), call), new, scripts)
+  is_latin <- tolower(scripts) == "latin"
+  if (is.list(old)) new <- c(new, old[!tolower(names(old)) %in% tolower(scripts)])
+  latin <- if (any(is_latin)) new[is_latin][1] else list(Latin = if (is.list(old)) old[[1]] else old)
+  c(stats::setNames(latin, "Latin"), new[tolower(names(new)) != "latin"])
+}
+
+common_scripts <- c(
+  "Latin", "Greek", "Cyrillic", "Arabic", "Hebrew", "Han", "Hiragana", "Katakana", "Hangul", "Jpan", "Kore", "Thai",
+  "Devanagari", "Bengali", "Tamil", "Armenian", "Georgian", "Ethiopic", "Khmer", "Lao", "Myanmar"
+)
+
+# Is it a name that Perl's expressions know a script by, or one of the two of ISO 15924 that stand for several?
+is_script <- function(name) {
+  grepl("^[A-Za-z_]{3,}$", name) && !tolower(name) %in% c("common", "inherited", "any") &&
+    !is.null(tryCatch(grepl(script_class(name), "a", perl = TRUE), error = function(e) NULL, warning = function(w) NULL))
+}

@@ -11,7 +11,7 @@
 #' @param ... Changes by name, as lists where the style has them: `type_pt = list(base = 8)`.
 #'   `unclass(house())` shows all names and values.
 #' @return A list with class `nelvat_house`: `families` (of type; the first that is installed
-#'   is used), `key` (where keys stand: `"auto"`, or as in [plate()]), `type_pt`, `weight_pt` (points),
+#'   is used; or a list of those of each script, `list(Latin = "Arial", Han = "Noto Sans CJK JP")`), `key` (where keys stand: `"auto"`, or as in [plate()]), `type_pt`, `weight_pt` (points),
 #'   `colour`, `palette`, `ramps`, `symbols`, `dashes`,
 #'   `points`, `ticks`, `grid`, `axis_lines`, `numbers`, `letters`, `space_mm`, `least_panel_mm`,
 #'   `page` (mm) and `limits`.
@@ -85,6 +85,10 @@ changed_names <- function(document, path) {
 changed_house <- function(house, changes, at, call) {
   for (name in names(changes)) {
     place <- c(at, name)
+    if (!length(at) && name == "families" && is.list(changes[[name]])) {
+      house$families <- families_by_script(changes[[name]], house$families, call)
+      next
+    }
     if (!name %in% names(house)) {
       abort_nelvat(
         "house",
@@ -186,7 +190,7 @@ settled_house <- function(house, call) if (is.null(house)) project_house() else 
 #' @export
 print.nelvat_house <- function(x, ...) {
   cat(
-    "House style \"", x$name, "\": ", paste(x$families[1]), " ", x$type_pt$base, " pt, least ", x$type_pt$least,
+    "House style \"", x$name, "\": ", unlist(x$families)[1], " ", x$type_pt$base, " pt, least ", x$type_pt$least,
     " pt; columns ",
     paste(paste0(names(x$page$width_mm), " ", x$page$width_mm), collapse = ", "), " mm; ", length(x$palette),
     " colours\n", sep = "")

@@ -107,23 +107,42 @@ block_share <- function(grid, i, direction) {
 }
 
 settle_wrap <- function(block, i, grid, width_mm, height_mm, house) {
-  if (!identical(block$per_row, "page")) return(block)
+  if (is.na(grid$places$x0[i])) return(block)
   own <- function(direction, total) if (!is.null(total)) {
     part <- block_share(grid, i, direction)
     part$mm + part$share * total
   }
-  block$per_row <- page_wrap(block, own("x", width_mm), own("y", height_mm), house)
+  wraps <- identical(block$per_row, "page") || is.null(block$per_row) && !has_row_room(block, own("x", width_mm), house)
+  if (wraps) block$per_row <- page_wrap(block, own("x", width_mm), own("y", height_mm), house)
   block
+}
+
+# Is there room for the panels of a sequence in one row? Other blocks stay as they are.
+has_row_room <- function(block, width_mm, house) {
+  if (!inherits(block, "nelvat_facets") || !is.null(block$only)) return(TRUE)
+  cells <- block_cells(block)
+  if (!is_sequence(cells, panel_measures(block$panel))) return(TRUE)
+  max(cells$areas$column) <= most_columns(block, width_mm, house)
+}
+
+# Columns of panels of the least width that a width holds, with what stands between them.
+most_columns <- function(block, width_mm, house) {
+  between <- between_mm(block)[["x"]]
+  max(1, floor((width_mm - around_mm + between) / (house$least_panel_mm$width + between)))
 }
 
 # Panels in a row so that each comes nearest to three quarters as high as wide; without
 # a height, about as many rows as columns.
 page_wrap <- function(block, width_mm, height_mm, house) {
   block$per_row <- NULL
-  n <- nrow(standing_areas(block_cells(block)$areas))
+  cells <- block_cells(block)
+  n <- nrow(standing_areas(cells$areas))
   # More columns than the least panels and their tick text leave room for are of no use.
   columns <- seq_len(min(n, max(1, floor(width_mm / (house$least_panel_mm$width + 7)))))
-  rows <- ceiling(n / columns)
+  # Outer levels stay in a row where that has room for them.
+  outer <- outer_levels(block, cells$sets$across, TRUE)
+  if (length(outer) == n && max(tabulate(outer)) <= max(columns)) columns <- columns[columns >= max(tabulate(outer))]
+  rows <- vapply(columns, function(k) max(row_places(if (length(outer) == n) outer else seq_len(n), k)$row), 0)
   shape <- if (is.null(height_mm)) rows / columns else pmax(height_mm / rows - 12, 2) / (width_mm / columns - 10) / 0.75
   # Of equally good shapes the one that leaves the fewest places empty.
   fitness <- abs(log(pmax(shape, 1e-3))) + 0.1 * (rows * columns - n) / n

@@ -24,7 +24,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     c(every("texts"), place_key_texts(key, font), own_keys$texts, place_edges(key$edges, plate, font)),
     style$colour$text
   )
-  say_lacking(texts$runs$string, font$family)
+  say_lacking(texts$runs)
   areas <- stack_tables(lapply(of_blocks, `[[`, "panels"))
   accounts <- stack_tables(lapply(of_blocks, `[[`, "accounts"))
   told <- plate_notes(laid$blocks, plate, marks)

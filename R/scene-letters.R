@@ -98,9 +98,10 @@ place_letters <- function(panels, own, house, font) {
         heading$n_lines, heading$size_pt, font
       ) + text_height_mm(1, heading$size_pt, font)
     }
-    if (!is.null(spans) && panels$row[i] == min(spans$row)) {
-      first <- own$parts$spans[[1]]
-      line_y <- span_rule_y(own)[1] - house$space_mm$heading_gap - text_height_mm(
+    over <- which(spans$row == panels$row[i])
+    if (length(over)) {
+      first <- own$parts$spans[[over[1]]]
+      line_y <- span_rule_y(own)[over[1]] - house$space_mm$heading_gap - text_height_mm(
         first$n_lines, first$size_pt, font
       ) + text_height_mm(1, first$size_pt, font)
     }

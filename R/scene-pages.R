@@ -119,6 +119,7 @@ only_rows <- function(block, rows) {
     sides <- table_rows(sides, sides$row %in% rows)
     sides <- changed(sides, row = match(sides$row, sort(unique(rows))))
   }
+  spans <- spans_of_page(block$parts$spans, rows)
   words <- block$heading_words
   source <- match(panels$heading, block$panels$heading)
   accounts <- block$accounts
@@ -126,10 +127,19 @@ only_rows <- function(block, rows) {
   changed(
     block, areas = areas, accounts = accounts, panels = panels, rows = block$rows[held], letters = block$letters[of],
     heading_words = ifelse(is.na(panels$heading), list(NULL), words[source]),
-    parts = changed(block$parts, sides = sides),
+    parts = changed(block$parts, sides = sides, spans = spans),
     axes = lapply(seq_along(block$axes), function(k) axis_of_page(block$axes[[k]], k, areas, block$design)),
     layers = lapply(block$layers, of_areas, areas$id)
   )
+}
+
+# Headings over columns: those of its rows, and over its first row those that went before, if it has none.
+spans_of_page <- function(spans, rows) {
+  if (is.null(spans)) return(NULL)
+  before <- max(spans$row[spans$row <= min(rows)])
+  held <- which(spans$row %in% c(rows, before))
+  row <- spans$row[held]
+  changed(table_rows(spans, held), row = match(pmax(row, min(rows)), rows))
 }
 
 # Columns are headed on each page.

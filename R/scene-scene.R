@@ -18,7 +18,7 @@
 #'   * `rules`: every straight line that is no mark: role, ends, weight_pt, colour.
 #'   * `texts`: a row a piece of text: id, role, panel, string, lines, size_pt,
 #'     angle and its box x0, y0, x1, y1. `runs`: a row for each stretch drawn at
-#'     once: text, string, bold, italic, size_pt, x, y (start of the baseline).
+#'     once: text, string, family, bold, italic, size_pt, x, y (start of the baseline).
 #'   * `keys`: a row an entry: key, label, colour, glyph, shape, and the glyph's box.
 #'   * `facts`: a row a panel and layer: n used, rows dropped, what is shown.
 #'   * `groups`: rows of each level of colour, by panel. `fits`: see [fits()].

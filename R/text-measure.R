@@ -11,12 +11,23 @@ leading <- 1.2  # baseline to baseline, in type sizes
 text_width_mm <- function(strings, size_pt, font, bold = FALSE, italic = FALSE) {
   if (!length(strings)) return(numeric())
   style <- rep_len(1L + bold + 2L * italic, length(strings))
+  of <- script_fonts(strings, font)
+  per_em <- numeric(length(strings))
+  for (i in unique(of)) {
+    rows <- of == i
+    per_em[rows] <- em_width(strings[rows], font_of_script(font, i), style[rows])
+  }
+  per_em * size_pt * mm_per_pt
+}
+
+# Widths in parts of the type size, in one font.
+em_width <- function(strings, font, style) {
   per_em <- systemfonts::string_width(
     strings, size = 1000, res = 72, path = font$files$path[style], index = font$files$index[style]
   ) / 1000
   shaped <- which(is_shaped(strings))
   if (length(shaped)) per_em[shaped] <- shaped_width(strings[shaped], font, style[shaped])
-  per_em * size_pt * mm_per_pt
+  per_em
 }
 
 # Text of which not every character is a glyph beside the last one, or is in most fonts: joined and
@@ -51,9 +62,16 @@ lacking_glyphs <- function(strings, family) {
   }, shown)
 }
 
+# The same of runs, each in its own family.
+lacking_in_runs <- function(runs) {
+  unique(unlist(lapply(unique(runs$family), function(family) {
+    lacking_glyphs(unique(runs$string[runs$family == family]), family)
+  })))
+}
+
 # Boxes stand where no font has a character: said, as nothing of the figure is wrong but them.
-say_lacking <- function(strings, family) {
-  lacking <- lacking_glyphs(unique(strings[is_shaped(strings)]), family)
+say_lacking <- function(runs) {
+  lacking <- lacking_in_runs(table_rows(runs, which(is_shaped(runs$string))))
   if (length(lacking)) inform_once(c(
     i = paste0("No font has ", quoted(lacking, 4), ": a box is drawn in ",
                if (length(lacking) == 1) "its" else "their", " place. Install ", font_for(lacking), ".")

@@ -36,7 +36,7 @@ place_text <- function(role, laid, x_mm, y_mm, font, ..., panel = NA_integer_, c
       .rows = 1L
     ),
     runs = new_table(
-      string = runs$string, bold = runs$bold, italic = runs$italic,
+      string = runs$string, family = script_families(runs$string, font), bold = runs$bold, italic = runs$italic,
       colour = colour %||% NA_character_,
       size_pt = size * ifelse(runs$script == 0, 1, script_scale), x = start$x,
       y = start$y,

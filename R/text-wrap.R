@@ -27,6 +27,7 @@ measure_texts <- function(texts, font, bold = FALSE) {
 
 measure_lines <- function(texts, font, bold) {
   words <- lapply(texts, text_words, bold)
+  if (length(font$scripts)) words <- lapply(words, part_scripts, font)
   n <- vapply(words, nrow, 0L)
   widths <- if (length(words)) run_widths(stack_tables(words), font)
   before <- cumsum(n) - n
@@ -237,7 +238,7 @@ narrowest_for <- function(width, gap, n) {
 join_words <- function(words, line, font) {
   n <- length(line)
   new_line <- c(TRUE, line[-1] != line[-n])
-  style <- paste(words$bold, words$italic, words$script)
+  style <- paste(words$bold, words$italic, words$script, script_fonts(words$string, font))
   new_run <- new_line | c(TRUE, style[-1] != style[-n])
   run <- cumsum(new_run)
   space_before <- c(FALSE, words$space[-n]) & !new_line

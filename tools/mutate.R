@@ -1,27 +1,25 @@
 # Small changes of the code that alter results, one at a time, and whether a test notices:
-#   Rscript tools/mutate.R [N = 100] [SEED = 1]
+#   Rscript tools/mutate.R [N = 100] [SEED = 1] [WORKERS = 2]
 # A change is a sign, a comparison, a constant, or one of min and max swapped, in a statistic, an ink or a
-# transform. Prints those that no test noticed. The tests of figures run, not those of files and the command.
+# transform. First all files of tests run once, each function noting that it was called; a change is then
+# tried with the files that call its function, the quickest first. Prints those that no test noticed.
 
 arguments <- commandArgs(trailingOnly = TRUE)
 n <- as.integer(c(arguments, "100")[1])
 seed <- as.integer(c(arguments[-1], "1")[1])
+workers <- as.integer(c(arguments[-(1:2)], "2")[1])
 set.seed(seed)
 
 files <- list.files("R", "^(stat|ink|axis-transform|data-running|data-missing)[^/]*[.]R$", full.names = TRUE)
-tests <- c(
-  "stat-distributions", "stat-centre-error", "stat-fit", "stat-nasty", "inks", "ink-crowding", "scene-labels",
-  "stat-distribution", "stat-agreement", "ink-estimate", "ink-contrasts", "block-marginals", "plate-zoom",
-  "account-truth", "scene", "account-random"
-)
 swaps <- c(
   `+` = "-", `-` = "+", `*` = "/", `/` = "*", `<` = ">", `>` = "<", `<=` = "<", `>=` = ">",
   min = "max", max = "min", pmin = "pmax", pmax = "pmin", cumsum = "rev", floor = "ceiling", ceiling = "floor"
 )
 
-# Each place where a change can be made: file, line, columns, and what comes in its place.
+# Each place where a change can be made: file, the function it is in, line, columns, and what comes in its place.
 places_in <- function(file) {
-  parsed <- utils::getParseData(parse(file, keep.source = TRUE))
+  expressions <- parse(file, keep.source = TRUE)
+  parsed <- utils::getParseData(expressions)
   tokens <- parsed[parsed$terminal, ]
   # What an error says, and defaults of public functions, are not results.
   told <- grepl("abort_nelvat|check_|paste0\\(|^#'", readLines(file)[tokens$line1])
@@ -29,8 +27,14 @@ places_in <- function(file) {
   changed <- ifelse(is_number, format_changed(tokens$text), swaps[tokens$text])
   unary <- tokens$text == "-" & c("", tokens$text[-nrow(tokens)]) %in% c("(", ",", "=", "<-", "c")
   tokens <- cbind(tokens, changed = changed)[!told & !is.na(changed) & !unary, ]
+  starts <- vapply(attr(expressions, "srcref"), function(one) one[1], 0)
+  names <- vapply(expressions, function(one) {
+    if (is.call(one) && identical(one[[1]], quote(`<-`)) && is.call(one[[3]]) &&
+      identical(one[[3]][[1]], quote(`function`))) as.character(one[[2]]) else ""
+  }, "")
   data.frame(
-    file = rep(file, nrow(tokens)), line = tokens$line1, from = tokens$col1, to = tokens$col2, text = tokens$text,
+    file = rep(file, nrow(tokens)), name = names[findInterval(tokens$line1, starts)], line = tokens$line1,
+    from = tokens$col1, to = tokens$col2, text = tokens$text,
     changed = tokens$changed
   )
 }
@@ -42,45 +46,82 @@ format_changed <- function(text) {
 all_places <- do.call(rbind, lapply(files, places_in))
 chosen <- all_places[sample(nrow(all_places), min(n, nrow(all_places))), ]
 
-work <- tempfile("mutate")
-dir.create(work)
-invisible(file.copy(c("R", "src", "inst", "tests", "DESCRIPTION", "NAMESPACE"), work, recursive = TRUE))
-runner <- file.path(work, "run.R")
-writeLines(c(
+# A copy of the package to change, one for each worker.
+copy_of <- function(name) {
+  work <- file.path(tempdir(), name)
+  dir.create(work)
+  invisible(file.copy(c("R", "src", "inst", "tests", "DESCRIPTION", "NAMESPACE"), work, recursive = TRUE, copy.date = TRUE))
+  writeLines(runner, file.path(work, "run.R"))
+  work
+}
+runner <- c(
   "suppressMessages(pkgload::load_all('.', quiet = TRUE, export_all = TRUE, helpers = FALSE))",
   "Sys.setenv(NOT_CRAN = 'true')",
   "for (helper in list.files('tests/testthat', '^helper', full.names = TRUE)) source(helper, chdir = TRUE)",
   "setwd('tests/testthat')",
-  "for (name in commandArgs(TRUE)) {",
-  "  path <- paste0('test-', name, '.R')",
-  "  if (!file.exists(path)) next",
-  "  found <- as.data.frame(testthat::test_file(path, reporter = 'silent', load_package = 'none',",
+  "for (path in commandArgs(TRUE)) {",
+  "  found <- as.data.frame(testthat::test_file(path, reporter = 'silent', package = 'nelvat', load_package = 'none',",
   "    env = new.env(parent = asNamespace('nelvat')), stop_on_failure = FALSE))",
   "  if (sum(found$failed) + sum(found$error) > 0) quit(status = 1)",
   "}"
-), runner)
-run <- function() {
-  old <- setwd(work)
-  on.exit(setwd(old))
-  system2(file.path(R.home("bin"), "Rscript"), c("run.R", tests), stdout = FALSE, stderr = FALSE, timeout = 600)
+)
+run <- function(work, paths, timeout = 0) {
+  system2("sh", c("-c", shQuote(paste("cd", work, "&& exec Rscript run.R", paste(paths, collapse = " ")))),
+    stdout = FALSE, stderr = FALSE, timeout = timeout)
 }
-if (run() != 0) stop("The tests do not pass without a change.")
 
-survived <- chosen[0, ]
-for (i in seq_len(nrow(chosen))) {
+# The last file of the package: each function notes its name when it is called.
+notes <- c(
+  "called_ <- new.env()",
+  "for (name_ in ls(environment())) local({",
+  "  f <- get(name_)",
+  "  if (typeof(f) != 'closure') return()",
+  "  body(f) <- bquote({assign(.(name_), TRUE, envir = called_); .(body(f))})",
+  "  assign(name_, f, envir = topenv())",
+  "})",
+  "reg.finalizer(called_, function(e) writeLines(ls(e), Sys.getenv('NELVAT_CALLED')), onexit = TRUE)"
+)
+# Tests of what the sources look like, of documents and of the command tell nothing of results.
+paths <- setdiff(
+  list.files("tests/testthat", "^test-.*[.]R$"),
+  paste0("test-", c("util-lines", "util-names", "util-rooms", "util-places", "docs", "cli", "cli-draw"), ".R")
+)
+noted <- copy_of("noted")
+writeLines(notes, file.path(noted, "R", "zzz-called.R"))
+message("Which test calls what: ", length(paths), " files")
+tried <- parallel::mclapply(paths, function(path) {
+  to <- file.path(tempdir(), paste0(path, ".called"))
+  seconds <- system.time(status <- system2("sh", c("-c", shQuote(paste0(
+    "cd ", noted, " && NELVAT_CALLED=", to, " exec Rscript run.R ", path
+  ))), stdout = FALSE, stderr = FALSE))[["elapsed"]]
+  list(path = path, seconds = seconds, called = if (file.exists(to)) readLines(to), passed = status == 0)
+}, mc.cores = workers, mc.preschedule = FALSE)
+for (one in tried) if (!one$passed) message("does not pass without a change, left out: ", one$path)
+tried <- Filter(function(one) one$passed, tried)
+tried <- tried[order(vapply(tried, `[[`, 0, "seconds"))]
+
+works <- vapply(paste0("work", seq_len(workers)), copy_of, "")
+try_change <- function(i) {
+  work <- works[[(i - 1) %% workers + 1]]
   one <- chosen[i, ]
+  callers <- Filter(function(test) one$name == "" || one$name %in% test$called, tried)
   path <- file.path(work, one$file)
   lines <- before <- readLines(path)
   line <- lines[one$line]
   lines[one$line] <- paste0(substr(line, 1, one$from - 1), one$changed, substr(line, one$to + 1, nchar(line)))
   writeLines(lines, path)
-  noticed <- run() != 0
-  message(i, " of ", nrow(chosen), if (noticed) " noticed" else " not noticed")
-  writeLines(before, path)
-  if (!noticed) {
-    survived <- rbind(survived, one)
-    cat(basename(one$file), ":", one$line, ": ", one$text, " as ", one$changed, ": ", trimws(line), "\n", sep = "")
-  }
+  on.exit(writeLines(before, path))
+  noticed <- length(callers) > 0 && run(work, vapply(callers, `[[`, "", "path"), timeout = 1200) != 0
+  message(i, " of ", nrow(chosen), if (noticed) " noticed" else paste(
+    " NOT:", basename(one$file), one$line, one$text, "as", one$changed, "in", trimws(line)
+  ), " (", length(callers), " files of tests)")
+  noticed
 }
-cat(nrow(chosen), " changes, seed ", seed, ": ", nrow(chosen) - nrow(survived), " noticed, ", nrow(survived),
-    " not\n", sep = "")
+noticed <- unlist(parallel::mclapply(seq_len(workers), function(worker) {
+  own <- seq(worker, nrow(chosen), by = workers)
+  stats::setNames(vapply(own, try_change, NA), own)
+}, mc.cores = workers))
+noticed <- noticed[order(as.integer(names(noticed)))]
+survived <- chosen[!noticed, ]
+cat(sprintf("%s:%d: %s as %s\n", basename(survived$file), survived$line, survived$text, survived$changed), sep = "")
+cat(nrow(chosen), " changes, seed ", seed, ": ", sum(noticed), " noticed, ", nrow(survived), " not\n", sep = "")

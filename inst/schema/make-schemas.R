@@ -266,6 +266,9 @@ for (key in names(choices)) {
   path <- strsplit(key, " > ")[[1]]
   if (length(path) == 1) house_shape[[path]] <- choice(choices[[key]]) else house_shape[[path[1]]]$properties[[path[2]]] <- choice(choices[[key]])
 }
+house_shape$families <- any_of(house_shape$families, list(
+  type = "object", additionalProperties = house_shape$families, propertyNames = list(pattern = "^[A-Za-z_]{3,}$")
+))
 house_shape$ramps <- mapping(list(sequential = list_of(text), diverging = list_of(text)))
 house_schema <- header("house", "Nelvat house style", mapping(c(list(from = text, times = number), house_shape)))
 

@@ -278,3 +278,28 @@ test_that("marks can stand in some panels only, keys have titles of the plate or
   right <- as_scene(plate(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), width = 120, height = 60, house = house(key = "right")))
   expect_gt(min(right$keys$x), right$panels$x + right$panels$w)
 })
+
+test_that("nested levels that have no room in one row wrap by the outer one, over pages too", {
+  figure <- plate(facets(scatter, across = c(hydration, bakery)), width = "single")
+  scene <- as_scene(figure)
+  expect_lte(max(scene$panels$column), 3)
+  expect_identical(scene$panels$row, rep(1:3, each = 3))
+  headings <- scene$texts[scene$texts$role == "heading", ]
+  outer <- headings[headings$string %in% c("60%", "80%", "100%"), ]
+  inner <- headings[headings$string == "Harbour", ]
+  expect_equal(outer$x0, scene$panels$x[c(1, 4, 7)], tolerance = 0.01)
+  expect_true(all(outer$y1 < inner$y0) && all(diff(outer$y0) > 10))
+  expect_null(scene_faults(scene))
+  rows <- function(block, ...) as_scene(plate(block, ...))$panels$row
+  # Two outer levels in a row where there is room for no more, and never a part of one.
+  expect_identical(rows(facets(scatter, across = c(hydration, bakery), per_row = 7), width = "double"), rep(c(1L, 1L, 2L), each = 3))
+  # A row too short for an outer level: panels follow each other, and each says both levels.
+  short <- as_scene(plate(facets(scatter, across = c(hydration, bakery), per_row = 2), width = "single"))
+  expect_match(short$panels$heading[1], "60%, ")
+  pages <- nelvat:::page_scenes(change(figure, height = 70), NULL)
+  expect_gt(length(pages), 1)
+  said <- lapply(unname(pages), function(page) page$texts$string[page$texts$role == "heading"])
+  expect_identical(unlist(lapply(said, intersect, c("60%", "80%", "100%"))), c("60%", "80%", "100%"))
+  many <- data.frame(a = rep(letters[1:20], each = 3), x = 1:60, y = 1:60)
+  expect_gt(max(rows(facets(panel(many, x = x, y = y, ink_points()), across = a), width = "single")), 3)
+})

@@ -116,3 +116,32 @@ test_that("a character that no font has is said, and is a fault of the figure", 
   expect_identical(found$verdict[found$rule == "characters in the font"], "bad")
   expect_match(found$mend[found$rule == "characters in the font"], "Noto Sans")
 })
+
+test_that("a script can have a font of its own, and its words are cut, measured and drawn in it", {
+  needs_poppler()
+  skip_if_not(nelvat:::family_installed("DejaVu Sans") && nelvat:::family_installed("Liberation Sans"))
+  own <- house(families = list(Latin = "Liberation Sans", Greek = "DejaVu Sans"))
+  expect_identical(house(own, families = list(Cyrillic = "DejaVu Sans"))$families$Greek, "DejaVu Sans")
+  expect_identical(names(house(families = list(Greek = "DejaVu Sans"))$families), c("Latin", "Greek"))
+  font <- nelvat:::house_font(own$families)
+  cut <- nelvat:::script_pieces("pH \u03b1\u03b2-2 mm, (\u03b3)", font)
+  expect_identical(cut, c("pH ", "\u03b1\u03b2-2 ", "mm, (", "\u03b3)"))
+  names <- c("rye", "\u03c3\u03af\u03ba\u03b1\u03bb\u03b7", "spelt \u03bc")
+  fig <- plate(
+    panel(data.frame(a = factor(names, names), b = 1:3), x = a, y = b, ink_bars()), width = 86, height = 60, house = own
+  )
+  runs <- as_scene(fig)$runs
+  expect_identical(runs$family[match(c("rye", names[2], "spelt", "\u03bc"), trimws(runs$string))],
+                   c("Liberation Sans", "DejaVu Sans", "Liberation Sans", "DejaVu Sans"))
+  path <- file.path(withr::local_tempdir(), "a.pdf")
+  save_plate(fig, path)
+  fonts <- system2("pdffonts", path, stdout = TRUE)
+  expect_true(any(grepl("Liberation", fonts)) && any(grepl("DejaVu", fonts)))
+  words <- read_pdf_words(path)$words
+  greek <- words[words$word == "\u03c3\u03af\u03ba\u03b1\u03bb\u03b7", ]
+  run <- runs[runs$string == names[2], ]
+  expect_equal(c(greek$x0, greek$x1), run$x + c(0, run$width_mm), tolerance = 0.01)
+  expect_error(house(families = list(Klingonese = "DejaVu Sans")), class = "nelvat_error_house")
+  expect_error(house(families = list(Greek = 3)), "names|text", class = "nelvat_error_house")
+  expect_message(as_scene(change(fig, house = house(families = list(Thai = "Nonesuch Thai")))), "No font for Thai")
+})
