@@ -34,9 +34,9 @@ number_breaks <- function(range, n, whole = FALSE) {
   n_ticks <- vapply(steps, counted_in, 0)
   fitting <- which(n_ticks <= max(n, 2) & n_ticks >= 1)
   step <- if (!length(fitting)) steps[length(steps)] else steps[fitting[1]]
-  # Two numbers at least, three where there is room for them.
+  # Two numbers at least, three where there is room for them: of steps too close, some ticks go without text.
   if (counted_in(step) < min(3, n)) {
-    more <- which(n_ticks >= min(3, n) & n_ticks <= n + 2)
+    more <- which(n_ticks >= min(3, n) & n_ticks <= n + 4)
     if (length(more)) step <- steps[max(more)]
   }
   if (counted_in(step) < 2) {

@@ -8,7 +8,8 @@ draw_panels <- function(scene) {
   in_ggplot <- scene$marks[!is_image]
   shown <- vapply(in_ggplot, function(layer) !is.null(layer$table) && nrow(layer$table) > 0, NA)
   if (!any(shown) && !length(images)) return(list())
-  layer_grobs <- if (any(shown)) build_layers(merged_layers(in_ggplot[shown]), scene)
+  layers <- merged_layers(in_ggplot[shown])
+  layer_grobs <- if (any(shown)) build_layers(layers, scene)
   lapply(seq_len(nrow(scene$panels)), function(i) {
     one_panel <- scene$panels[i, ]
     viewport <- grid::viewport(
@@ -16,7 +17,10 @@ draw_panels <- function(scene) {
       # Page coordinates run down, so a height is a negative length of them.
       height = grid::unit(one_panel$h / scene$page$height_mm, "npc"), just = c(0, 0), clip = "on"
     )
-    children <- c(unlist(lapply(images, draw_image, one_panel$id), recursive = FALSE), lapply(layer_grobs, `[[`, i))
+    children <- c(
+      unlist(lapply(images, draw_image, one_panel$id), recursive = FALSE),
+      Map(function(layer, grobs) if (reaches_over(layer)) unclipped(grobs[[i]]) else grobs[[i]], layers, layer_grobs)
+    )
     dpi <- attr(scene, "dense_dpi")
     if (!is.null(dpi) && marks_in(in_ggplot, one_panel$id) > dense_marks) {
       children <- list(as_image(children, one_panel, dpi))
@@ -35,6 +39,16 @@ draw_panels <- function(scene) {
     ))
   })
 }
+
+# Points by the edge of a plot area are drawn whole, where they are small and all stand within it.
+reaches_over <- function(layer) {
+  within <- function(at) all(at >= -1e-6 & at <= 1 + 1e-6)
+  layer$primitive == "points" && max(layer$table$size_mm) <= most_over_mm && within(layer$table$x) &&
+    within(layer$table$y)
+}
+most_over_mm <- 2 # wide, half of which stands over the edge
+
+unclipped <- function(grob) grid::gTree(children = grid::gList(grob), vp = grid::viewport(clip = "off"))
 
 dense_marks <- 20000
 

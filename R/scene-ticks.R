@@ -36,7 +36,7 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
   to_axis <- function(values) to_unit(axis_transform(axis$transform)$forward(values), axis$range)
   unit <- to_axis(breaks$at)
   type <- list(base = plate$house$type_pt$base, least = plate$house$type_pt$least, font = font)
-  depth_most_mm <- if (axis$direction == "y") plate$width_mm / 4 else plate$height_mm / 3
+  depth_most_mm <- most_depth_mm(axis$direction, plate)
   try_from <- function(from, lost) {
     treatments <- allowed_treatments(from, axis$asked$labels, lost)
     fit_tick_text(
@@ -57,6 +57,9 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
   ))
 }
 
+# The room that tick text may take from the plot area: a third of the height, or a quarter of the width.
+most_depth_mm <- function(direction, plate) if (direction == "y") plate$width_mm / 4 else plate$height_mm / 3
+
 # The tick text of the round before, where it does not hang on the length and still touches nothing.
 still_fitting <- function(before, at_mm, axis) {
   is_upright <- axis$direction == "y"
@@ -74,21 +77,29 @@ abort_no_room <- function(axis, n, length_mm, plate, font, call, label) {
       i = "Leave `labels` out, so that another treatment can be found."
     ), call)
   }
-  n_texts <- length(axis_breaks(axis, n, font, plate$house$numbers)$texts)
-  lines_mm <- single_lines_mm(n_texts, plate$house, font)
+  texts <- axis_breaks(axis, n, font, plate$house$numbers)$texts
+  lines_mm <- single_lines_mm(length(texts), plate$house, font)
+  too_many <- lines_mm > length_mm
+  said <- function(mm) paste(format(round(mm, 1)), "mm")
   abort_nelvat("labels", c(
     paste0(
       "The tick text of \"", axis$variable, "\" has no room on its ", axis$direction, " axis",
       if (!is.null(label)) paste0(", in the panels of ", label), "."
     ),
     x = paste0(
-      counted(n_texts, "text"), " on ", format(round(length_mm, 1)),
-      " mm touch each other in every treatment, down to ",
-      plate$house$type_pt$least, " pt; set in single lines they take ", format(round(lines_mm, 1)), " mm."
+      counted(length(texts), "text"), " on ", said(length_mm), " touch each other in every treatment, down to ",
+      plate$house$type_pt$least, " pt; ", if (too_many) paste0("set in single lines they take ", said(lines_mm), ".")
+      else paste0(
+        "the longest is ", said(max(widest_mm(lapply(texts, set_lines, plate$house$type_pt$least, font)))),
+        " long, and ", said(most_depth_mm(axis$direction, plate)), " are the most it may take from the plot area."
+      )
     ),
-    i = c(
+    i = if (too_many) c(
       x = "Make the plate wider, put fewer panels in a row, or put this variable on `y`.",
       y = "Make the plate higher, or put fewer panels under each other."
+    )[[axis$direction]] else c(
+      x = "Give the levels shorter names in the codebook, make the plate higher, or put this variable on `y`.",
+      y = "Give the levels shorter names in the codebook, or make the plate wider."
     )[[axis$direction]]
   ), call)
 }

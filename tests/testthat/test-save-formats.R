@@ -230,3 +230,21 @@ test_that("dots of a PNG are round and smooth: their rims have many shades", {
   pixels <- png::readPNG(path)[, , 1]
   expect_gt(length(unique(round(pixels[pixels > 0.02 & pixels < 0.98], 2))), 40)
 })
+
+test_that("points by the edge of a plot area are drawn whole, those of a zoom that go on are cut", {
+  skip_if_not_installed("png")
+  table <- data.frame(x = 1:9, y = c(1, 5, 5, 5, 5, 5, 5, 5, 9))
+  lone <- panel(table, x = x, y = y, ink_points(size = 2), x_axis = axis_of(range = c(0, 10)), y_axis = axis_of(range = c(1, 9)))
+  dark_above <- function(figure, id) {
+    path <- file.path(withr::local_tempdir(), "a.png")
+    suppressWarnings(save_plate(figure, path, dpi = 600))
+    area <- as_scene(figure)$panels[id, ]
+    pixels <- png::readPNG(path)[, , 1]
+    rows <- round((area$y - c(0.7, 0.25)) / 25.4 * 600)
+    columns <- round((area$x + c(0, area$w)) / 25.4 * 600)
+    mean(pixels[rows[1]:rows[2], columns[1]:columns[2]] < 0.6) > 0
+  }
+  expect_true(dark_above(plate(lone, width = 60, height = 40), 1))
+  zoomed <- plate(beside(a = lone, zoom(of = "a", x = c(4, 6), y = c(4.5, 5.02))), width = 120, height = 40)
+  expect_false(dark_above(zoomed, 2))
+})
