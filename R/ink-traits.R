@@ -26,7 +26,10 @@ new_traits <- function(mark = character(), shows = character(), summarises = "va
     read_off = read_off, cells = cells, echoes = echoes, anywhere = anywhere, as_is = as_is,
     computed = computed, called = called
   )
-  check_record(traits, "traits", list(
+  # Asked for again and again, they are checked once.
+  id <- rlang::hash(traits)
+  if (!is.null(known_traits[[id]])) return(known_traits[[id]])
+  known_traits[[id]] <- check_record(traits, "traits", list(
     mark = function(x) all(x %in% c("swatch", "symbol", "line")),
     shows = function(x) all(x %in% c("colour", "ramp", "shape", "dash", "size")),
     summarises = function(x) x %in% c("values", "groups", "spread", "counts", "nothing"),
@@ -37,6 +40,7 @@ new_traits <- function(mark = character(), shows = character(), summarises = "va
     computed = rlang::is_bool, called = rlang::is_string
   ))
 }
+known_traits <- new.env(parent = emptyenv())
 
 ink_traits <- function(ink) UseMethod("ink_traits")
 

@@ -157,7 +157,7 @@ most_reach <- 1.75
 longest_words <- function(texts) {
   vapply(texts, function(text) {
     if (!is.null(text$parts)) return(max(longest_words(text$parts)))
-    max(0, rowsum(text$words$width, text$words$unit))
+    max(0, text$unit_width)
   }, 0)
 }
 

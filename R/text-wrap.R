@@ -3,9 +3,10 @@
 # the narrowest widest line is taken.
 
 # Text cut into words and measured once, whatever size it is set at later.
-# Returns list(words, space): `words` has a row for each stretch of one style with
+# Returns list(words, unit_width, gap, line): `words` has a row for each stretch of one style with
 # string, bold, italic, script, unit (stretches that may not be parted share one),
-# space (does one follow?) and width; widths in type sizes.
+# space (does one follow?) and width; `unit_width` and `gap` are of each unit and after it, `line` all of it in
+# one line (see joined_line), which is what most texts are set in; widths in type sizes.
 # A line feed in the text begins a new line always: its parts are measured apart.
 measure_words <- function(text, font, bold = FALSE) {
   if (grepl("\n", text, fixed = TRUE)) {
@@ -33,8 +34,23 @@ measure_lines <- function(texts, font, bold) {
   before <- cumsum(n) - n
   Map(function(one, from, k) {
     one$width <- widths[from + seq_len(k)]
-    list(words = one, space = font$space[[1 + bold]])
+    in_units(one, font$space[[1 + bold]], font)
   }, words, before, n)
+}
+
+in_units <- function(words, space, font) {
+  measured <- list(
+    words = words, space = space, unit_width = as.numeric(rowsum(words$width, words$unit)),
+    gap = space * as.numeric(rowsum(as.integer(words$space), words$unit))
+  )
+  c(measured, list(line = joined_lines(words, rep(1L, nrow(words)), space, font)))
+}
+
+# Runs of words on lines, with the start `x` of each on its line, in type sizes.
+joined_lines <- function(words, line, space, font) {
+  runs <- join_words(words, line, font)
+  runs$x <- run_starts(runs, space)
+  runs
 }
 
 # Values that `keys` stand for in what the font knows already; those of new ones from make(which are new).
@@ -65,19 +81,18 @@ one_line_width <- function(texts, font) {
 set_lines <- function(measured, size_pt, font, most_mm = Inf, most_lines = 1L, break_words = FALSE) {
   if (!is.null(measured$parts)) return(set_parts(measured$parts, size_pt, font, most_mm, most_lines, break_words))
   em_mm <- size_pt * mm_per_pt
-  words <- measured$words
-  if (nrow(words) == 1L && (!break_words || words$width * em_mm <= most_mm)) {
-    return(one_word(words, em_mm, size_pt, most_mm))
+  n <- length(measured$unit_width)
+  is_level <- (sum(measured$unit_width) + sum(measured$gap[-n])) * em_mm <= most_mm + 1e-9
+  runs <- if (is_level || most_lines == 1L && !break_words) measured$line else {
+    if (break_words) measured <- in_units(break_wide_words(measured$words, most_mm / em_mm, font), measured$space, font)
+    line <- fewest_lines(measured$unit_width * em_mm, measured$gap * em_mm, most_mm, most_lines)
+    joined_lines(measured$words, line[measured$words$unit], measured$space, font)
   }
-  if (break_words && is.finite(most_mm)) words <- break_wide_words(words, most_mm / em_mm, font)
-  unit_width <- as.numeric(rowsum(words$width, words$unit))
-  gap <- measured$space * as.numeric(rowsum(as.integer(words$space), words$unit))
-  line <- fewest_lines(unit_width * em_mm, gap * em_mm, most_mm, most_lines)[words$unit]
-  runs <- join_words(words, line, font)
-  x <- run_starts(runs, measured$space) * em_mm
   runs <- new_table(line = runs$line, string = runs$string, bold = runs$bold, italic = runs$italic,
-                    script = runs$script, x_mm = x, width_mm = runs$width * em_mm)
-  widths <- as.numeric(tapply(runs$x_mm + runs$width_mm, runs$line, max))
+                    script = runs$script, x_mm = runs$x * em_mm, width_mm = runs$width * em_mm)
+  widths <- if (nrow(runs) == 1L) runs$x_mm + runs$width_mm else {
+    as.numeric(tapply(runs$x_mm + runs$width_mm, runs$line, max))
+  }
   list(runs = runs, widths_mm = widths, n_lines = length(widths), size_pt = size_pt,
        fits = all(widths <= most_mm + 1e-9) && length(widths) <= most_lines)
 }
@@ -94,14 +109,6 @@ set_parts <- function(parts, size_pt, font, most_mm, most_lines, break_words) {
     runs = runs, widths_mm = unlist(lapply(laid, `[[`, "widths_mm")), n_lines = sum(n_lines), size_pt = size_pt,
     fits = all(vapply(laid, `[[`, NA, "fits"))
   )
-}
-
-# set_lines() for what cannot be parted; most tick text is such.
-one_word <- function(words, em_mm, size_pt, most_mm) {
-  width <- words$width * em_mm
-  runs <- new_table(line = 1L, string = words$string, bold = words$bold, italic = words$italic,
-                    script = words$script, x_mm = 0, width_mm = width, .rows = 1L)
-  list(runs = runs, widths_mm = width, n_lines = 1L, size_pt = size_pt, fits = width <= most_mm + 1e-9)
 }
 
 # Measures and sets one string.

@@ -5,16 +5,20 @@ new_table <- function(..., .rows = NULL) {
   .rows <- .rows %||% max(0L, lengths(columns))
   short <- lengths(columns) != .rows
   if (any(short)) columns[short] <- lapply(columns[short], rep_len, .rows)
-  structure(columns, class = "data.frame", row.names = .set_row_names(.rows))
+  attr(columns, "row.names") <- .set_row_names(.rows)
+  class(columns) <- "data.frame"
+  columns
 }
 
 # Tables of the same columns, one under the other.
 stack_tables <- function(tables) {
-  tables <- tables[vapply(tables, function(table) !is.null(table) && nrow(table) > 0, NA)]
+  tables <- tables[vapply(tables, function(table) !is.null(table) && .row_names_info(table, 2L) > 0L, NA)]
   if (!length(tables)) return(NULL)
   if (length(tables) == 1) return(tables[[1]])
-  columns <- lapply(names(tables[[1]]), function(name) do.call(c, unname(lapply(tables, `[[`, name))))
-  names(columns) <- names(tables[[1]])
+  names <- names(tables[[1]])
+  plain <- lapply(unname(tables), unclass)
+  columns <- lapply(names, function(name) do.call(c, lapply(plain, .subset2, name)))
+  names(columns) <- names
   do.call(new_table, columns)
 }
 
