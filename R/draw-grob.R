@@ -39,8 +39,10 @@ page_grob <- function(scene, children, scale, corner) {
     width = grid::unit(page$width_mm * scale, "mm"), height = grid::unit(page$height_mm * scale, "mm"),
     xscale = c(0, page$width_mm), yscale = c(page$height_mm, 0), gp = grid::gpar(cex = scale, lex = scale)
   )
-  grid::gTree(children = do.call(grid::gList, children), vp = viewport, family = unique(c(scene$font$family, scene$runs$family)),
-              cl = "nelvat_grob")
+  grid::gTree(
+    children = do.call(grid::gList, children), vp = viewport,
+    family = unique(c(scene$font$family, scene$runs$family)), cl = "nelvat_grob"
+  )
 }
 
 draw_paper <- function() grid::rectGrob(gp = grid::gpar(fill = "#FFFFFF", col = NA))

@@ -10,6 +10,7 @@ draw_panels <- function(scene) {
   if (!any(shown) && !length(images)) return(list())
   layers <- merged_layers(in_ggplot[shown])
   layer_grobs <- if (any(shown)) build_layers(layers, scene)
+  whole_in <- lapply(layers, reached_over, scene$panels)
   lapply(seq_len(nrow(scene$panels)), function(i) {
     one_panel <- scene$panels[i, ]
     viewport <- grid::viewport(
@@ -19,7 +20,7 @@ draw_panels <- function(scene) {
     )
     children <- c(
       unlist(lapply(images, draw_image, one_panel$id), recursive = FALSE),
-      Map(function(layer, grobs) if (reaches_over(layer)) unclipped(grobs[[i]]) else grobs[[i]], layers, layer_grobs)
+      Map(function(grobs, whole) if (one_panel$id %in% whole) unclipped(grobs[[i]]) else grobs[[i]], layer_grobs, whole_in)
     )
     dpi <- attr(scene, "dense_dpi")
     if (!is.null(dpi) && marks_in(in_ggplot, one_panel$id) > dense_marks) {
@@ -40,11 +41,15 @@ draw_panels <- function(scene) {
   })
 }
 
-# Points by the edge of a plot area are drawn whole, where they are small and all stand within it.
-reaches_over <- function(layer) {
-  within <- function(at) all(at >= -1e-6 & at <= 1 + 1e-6)
-  layer$primitive == "points" && max(layer$table$size_mm) <= most_over_mm && within(layer$table$x) &&
-    within(layer$table$y)
+# Panels with points of a layer by their edge, which are drawn whole: where all are small, and within the panel.
+reached_over <- function(layer, panels) {
+  table <- layer$table
+  if (layer$primitive != "points" || max(table$size_mm) > most_over_mm) return(integer())
+  of <- match(table$panel, panels$id)
+  within <- function(at, by) at >= by & at <= 1 - by
+  whole <- within(table$x, -1e-6) & within(table$y, -1e-6)
+  by_edge <- !within(table$x, table$size_mm / 2 / panels$w[of]) | !within(table$y, table$size_mm / 2 / panels$h[of])
+  setdiff(table$panel[by_edge], table$panel[!whole])
 }
 most_over_mm <- 2 # wide, half of which stands over the edge
 

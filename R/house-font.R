@@ -118,6 +118,14 @@ common_scripts <- c(
 
 # Is it a name that Perl's expressions know a script by, or one of the two of ISO 15924 that stand for several?
 is_script <- function(name) {
-  grepl("^[A-Za-z_]{3,}$", name) && !tolower(name) %in% c("common", "inherited", "any") &&
-    !is.null(tryCatch(grepl(script_class(name), "a", perl = TRUE), error = function(e) NULL, warning = function(w) NULL))
+  if (!grepl("^[A-Za-z_]{3,}$", name) || tolower(name) %in% c("common", "inherited", "any")) return(FALSE)
+  known <- function(...) !is.null(tryCatch(..., error = function(e) NULL, warning = function(w) NULL))
+  known(grepl(script_class(name), "a", perl = TRUE))
+}
+
+# A class of characters as Perl's expressions know it. Japanese and Korean are written in several scripts
+# (ISO 15924).
+script_class <- function(script) {
+  parts <- switch(tolower(script), jpan = c("Han", "Hiragana", "Katakana"), kore = c("Hangul", "Han"), script)
+  paste0("[", paste0("\\p{", parts, "}", collapse = ""), "]")
 }

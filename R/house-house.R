@@ -11,7 +11,8 @@
 #' @param ... Changes by name, as lists where the style has them: `type_pt = list(base = 8)`.
 #'   `unclass(house())` shows all names and values.
 #' @return A list with class `nelvat_house`: `families` (of type; the first that is installed
-#'   is used; or a list of those of each script, `list(Latin = "Arial", Han = "Noto Sans CJK JP")`), `key` (where keys stand: `"auto"`, or as in [plate()]), `type_pt`, `weight_pt` (points),
+#'   is used; or a list of those of each script, `list(Latin = "Arial", Han = "Noto Sans CJK JP")`),
+#'   `key` (where keys stand: `"auto"`, or as in [plate()]), `type_pt`, `weight_pt` (points),
 #'   `colour`, `palette`, `ramps`, `symbols`, `dashes`,
 #'   `points`, `ticks`, `grid`, `axis_lines`, `numbers`, `letters`, `space_mm`, `least_panel_mm`,
 #'   `page` (mm) and `limits`.

@@ -11,13 +11,6 @@ script_fonts <- function(strings, font) {
   which_font
 }
 
-# A class of characters as Perl's expressions know it. Japanese and Korean are written in several scripts
-# (ISO 15924).
-script_class <- function(script) {
-  parts <- switch(tolower(script), jpan = c("Han", "Hiragana", "Katakana"), kore = c("Hangul", "Han"), script)
-  paste0("[", paste0("\\p{", parts, "}", collapse = ""), "]")
-}
-
 font_of_script <- function(font, i) if (i == 0) font else font$scripts[[i]]
 
 # The family that each of `strings` is drawn in.
