@@ -1,4 +1,4 @@
-# The inside of panels, drawn by ggplot2: one build a block. Marks come in
+# The inside of panels, drawn by ggplot2: one build a plate. Marks come in
 # unit-panel coordinates, so all panels share one fixed scale without breaks; each
 # panel's grobs are then placed in a clipped viewport at its box on the page.
 
@@ -20,7 +20,9 @@ draw_panels <- function(scene) {
     )
     children <- c(
       unlist(lapply(images, draw_image, one_panel$id), recursive = FALSE),
-      Map(function(grobs, whole) if (one_panel$id %in% whole) unclipped(grobs[[i]]) else grobs[[i]], layer_grobs, whole_in)
+      Map(function(grobs, whole) {
+        if (one_panel$id %in% whole) unclipped(grobs[[i]]) else grobs[[i]]
+      }, layer_grobs, whole_in)
     )
     dpi <- attr(scene, "dense_dpi")
     if (!is.null(dpi) && marks_in(in_ggplot, one_panel$id) > dense_marks) {
@@ -101,12 +103,22 @@ merged_layers <- function(marks) {
 
 is_like <- function(a, b) a$primitive == b$primitive && identical(names(a$tables[[1]]), names(b$table))
 
-# The grobs of each layer, a list by panel.
+# The grobs of each layer, a list by panel. ggplot2 builds the panels, without marks, and its geoms draw each
+# panel's marks in them.
 build_layers <- function(marks, scene) {
-  layers <- lapply(marks, function(layer) draw_marks(layer$primitive, layer$table))
-  plot <- ggplot2::ggplot() + layers + unit_scales() + carried_panels(scene$panels$id)
-  built <- ggplot2::ggplot_build(plot)
-  lapply(seq_along(layers), function(i) ggplot2::get_layer_grob(built, i))
+  ids <- scene$panels$id
+  layout <- ggplot2::ggplot_build(ggplot2::ggplot() + unit_scales() + carried_panels(ids))$layout
+  lapply(marks, function(layer) {
+    drawn <- draw_marks(layer$primitive, layer$table)
+    drawn$data$PANEL <- factor(drawn$data$panel, ids)
+    data <- drawn$geom$handle_na(drawn$data, list(na.rm = FALSE))
+    rows <- split(seq_len(nrow(data)), data$PANEL)
+    lapply(seq_along(ids), function(i) {
+      if (!length(rows[[i]])) return(grid::nullGrob())
+      own <- table_rows(data, rows[[i]])
+      do.call(drawn$geom$draw_panel, c(list(own, layout$panel_params[[i]], layout$coord), drawn$params))
+    })
+  })
 }
 
 unit_scales <- function() {
@@ -116,8 +128,7 @@ unit_scales <- function() {
   )
 }
 
-# A facet that only carries the panels the scene has: it divides nothing, as each
-# mark's table says its panel.
+# A facet that only carries the panels the scene has: it divides nothing.
 carried_panels <- function(ids) {
   ggplot2::ggproto(NULL, ggplot2::FacetNull,
     compute_layout = function(data, params) {
@@ -127,27 +138,17 @@ carried_panels <- function(ids) {
         .rows = n
       )
     },
-    map_data = function(data, layout, params) {
-      data$PANEL <- factor(match(data$panel, ids), levels = seq_along(ids))
-      data
-    },
     shrink = FALSE
   )
 }
 
-# A layer of a primitive: see draw-primitives.R.
+# What a primitive is drawn from: see draw-primitives.R.
 draw_marks <- function(primitive, table) {
   if (is.null(table) || !nrow(table)) return(NULL)
   switch(primitive,
     rects = draw_rects(table), segments = draw_segments(table), points = draw_points(table),
     lines = draw_lines(table), areas = draw_areas(table)
   )
-}
-
-# Marks are final: nothing is computed, trained or explained while drawing.
-mark_layer <- function(geom, table, mapping, ...) {
-  ggplot2::layer(geom = geom, stat = "identity", position = "identity", data = table, mapping = mapping,
-                 params = list(...), inherit.aes = FALSE, show.legend = FALSE, check.aes = FALSE, check.param = FALSE)
 }
 
 # ggplot2 gives line widths in mm of its own; this is one in points.

@@ -1,4 +1,4 @@
-# Marks of each primitive as layers of ggplot2; their tables' columns are what the inks give.
+# Marks of each primitive as what ggplot2's geoms draw them from; their tables' columns are what the inks give.
 
 # rects: panel, x0, x1, y0, y1, fill, opacity and, where they have an outline, colour and
 # weight_pt.
@@ -6,9 +6,9 @@ draw_rects <- function(table) {
   table$fill <- ggplot2::alpha(table$fill, table$opacity)
   table$colour <- table$colour %||% rep(NA_character_, nrow(table))
   table$width <- mark_width(table$weight_pt %||% rep(0, nrow(table)))
-  mark_layer(ggplot2::GeomRect, table, linejoin = "mitre", mapping = ggplot2::aes(
-    xmin = .data$x0, xmax = .data$x1, ymin = .data$y0, ymax = .data$y1, fill = I(.data$fill), colour = I(.data$colour),
-    linewidth = I(.data$width), alpha = NULL
+  geom_data(ggplot2::GeomRect, table, list(linejoin = "mitre"), list(
+    xmin = table$x0, xmax = table$x1, ymin = table$y0, ymax = table$y1, fill = table$fill, colour = table$colour,
+    linewidth = table$width
   ))
 }
 
@@ -16,9 +16,9 @@ draw_rects <- function(table) {
 draw_segments <- function(table) {
   table$width <- mark_width(table$weight_pt)
   table$line_type <- line_type(table$dash %||% rep("solid", nrow(table)))
-  mark_layer(ggplot2::GeomSegment, table, ggplot2::aes(
-    x = .data$x0, y = .data$y0, xend = .data$x1, yend = .data$y1, colour = I(.data$colour),
-    linewidth = I(.data$width), linetype = I(.data$line_type)
+  geom_data(ggplot2::GeomSegment, table, list(), list(
+    x = table$x0, y = table$y0, xend = table$x1, yend = table$y1, colour = table$colour, linewidth = table$width,
+    linetype = table$line_type
   ))
 }
 
@@ -31,13 +31,10 @@ draw_points <- function(table) {
     looks$colour[solid] <- table$edge[solid]
     looks$stroke[solid] <- hair_stroke
   }
-  table[names(looks)] <- looks
   # ggplot2 takes a size in its own mm and adds the outline to it.
-  table$size <- symbol_font_pt(table$size_mm) / ggplot2::.pt
-  mark_layer(ggplot2::GeomPoint, table, ggplot2::aes(
-    x = .data$x, y = .data$y, colour = I(.data$colour), fill = I(.data$fill), shape = I(.data$pch),
-    size = I(.data$size),
-    stroke = I(.data$stroke), alpha = NULL
+  geom_data(ggplot2::GeomPoint, table, list(), list(
+    x = table$x, y = table$y, colour = looks$colour, fill = looks$fill, shape = looks$pch,
+    size = symbol_font_pt(table$size_mm) / ggplot2::.pt, stroke = looks$stroke
   ))
 }
 
@@ -71,9 +68,9 @@ draw_lines <- function(table) {
   table$width <- mark_width(table$weight_pt)
   table$line_type <- line_type(table$dash)
   table$colour <- ggplot2::alpha(table$colour, table$opacity)
-  mark_layer(ggplot2::GeomPath, table, lineend = "butt", linejoin = "round", mapping = ggplot2::aes(
-    x = .data$x, y = .data$y, group = .data$line, colour = I(.data$colour), linewidth = I(.data$width),
-    linetype = I(.data$line_type), alpha = NULL
+  geom_data(ggplot2::GeomPath, table, list(lineend = "butt", linejoin = "round"), list(
+    x = table$x, y = table$y, group = table$line, colour = table$colour, linewidth = table$width,
+    linetype = table$line_type
   ))
 }
 
@@ -83,11 +80,16 @@ draw_areas <- function(table) {
   table$fill <- ggplot2::alpha(table$fill, table$opacity)
   table$width <- mark_width(table$weight_pt)
   table$ring <- table$ring %||% rep(1L, nrow(table))
-  mapping <- ggplot2::aes(
-    x = .data$x, y = .data$y, group = .data$area, subgroup = .data$ring, fill = I(.data$fill), colour = I(.data$colour),
-    linewidth = I(.data$width), alpha = NULL
-  )
   # Parts that one ring is enough for are drawn the faster way.
-  if (all(table$ring == table$ring[1])) mapping$subgroup <- NULL
-  mark_layer(ggplot2::GeomPolygon, table, mapping, rule = "evenodd")
+  one_ring <- all(table$ring == table$ring[1])
+  geom_data(ggplot2::GeomPolygon, table, list(rule = "evenodd"), c(list(
+    x = table$x, y = table$y, group = table$area, fill = table$fill, colour = table$colour, linewidth = table$width
+  ), if (!one_ring) list(subgroup = table$ring)))
+}
+
+# list(geom, params, data): what a geom is given, by its own names, once ggplot2 has built a plot. Marks are
+# final, so nothing is left to be mapped, trained or explained.
+geom_data <- function(geom, table, params, data) {
+  common <- list(panel = table$panel, group = -1L, linetype = 1, alpha = NA)
+  list(geom = geom, params = params, data = do.call(new_table, c(data, common[setdiff(names(common), names(data))])))
 }

@@ -76,6 +76,26 @@ run <- function(library_path) {
     )[[1]]
   )
 }
+# A small figure by the command from a cold start, against starting R and loading ggplot2.
+cold_start <- function() {
+  Sys.setenv(R_LIBS = libraries[["now"]])
+  folder <- file.path(work, "cold")
+  unlink(folder, recursive = TRUE)
+  dir.create(folder)
+  table <- system.file("study", "loaves.csv", package = "nelvat", lib.loc = libraries[["now"]])
+  figure <- file.path(folder, "small.yaml")
+  writeLines(c(
+    "nelvat: 1", paste0("data: {loaves: {file: ", table, "}}"),
+    "blocks: {a: {panel: {data: loaves, x: flour, y: rise, ink: bars}}}",
+    "plate: {width: 80, height: 60, place: a}", "save: small.pdf"
+  ), figure)
+  command <- system.file("bin", "nelvat", package = "nelvat", lib.loc = libraries[["now"]])
+  seconds <- function(...) system.time(system2(..., stdout = FALSE, stderr = FALSE))[["elapsed"]]
+  drawn <- seconds(command, c("draw", figure))
+  stopifnot(file.exists(file.path(folder, "small.pdf")))
+  c(command = drawn, ggplot2 = seconds(file.path(R.home("bin"), "Rscript"), c("-e", shQuote("library(ggplot2)"))))
+}
+cold <- replicate(2 * rounds, cold_start())
 times <- replicate(rounds, vapply(libraries, run, numeric(5)))
 names <- c("8 blocks, scene", "8 blocks, to PDF", "36 panels, to PDF", "100 panels, to PDF", "one panel, to PDF")
 ratios <- apply(times[, "now", ] / times[, "before", ], 1, stats::median)
@@ -85,4 +105,8 @@ print(
     now = apply(times[, "now", ], 1, stats::median), ratio = round(ratios, 2)
   ),
   row.names = FALSE
+)
+cat(
+  "a small figure by the command from a cold start: ", stats::median(cold["command", ]), " s, ",
+  round(stats::median(cold["command", ] / cold["ggplot2", ]), 2), " times starting R and loading ggplot2\n", sep = ""
 )
