@@ -33,7 +33,8 @@ number_breaks <- function(range, n, whole = FALSE) {
   counted_in <- function(step) floor(range[2] / step + 1e-9) - ceiling(range[1] / step - 1e-9) + 1
   n_ticks <- vapply(steps, counted_in, 0)
   fitting <- which(n_ticks <= max(n, 2) & n_ticks >= 1)
-  step <- if (!length(fitting)) steps[length(steps)] else steps[fitting[1]]
+  # Of steps that make as many ticks the longest, whose ticks stand furthest apart.
+  step <- if (!length(fitting)) steps[length(steps)] else steps[max(fitting[n_ticks[fitting] == n_ticks[fitting[1]]])]
   # Two numbers at least, three where there is room for them: of steps too close, some ticks go without text.
   if (counted_in(step) < min(3, n)) {
     more <- which(n_ticks >= min(3, n) & n_ticks <= n + 4)

@@ -24,8 +24,8 @@ house_plain <- function() {
     numbers = list(decimal_mark = ".", thin_space = TRUE, true_minus = TRUE, leading_zero = TRUE),
     letters = list(case = "lower", weight = "bold", bracket = "none"),
     space_mm = list(
-      margin = 1.2, tick = 1.1, tick_gap = 0.7, title_gap = 1.4, heading_gap = 0.7, heading_above_panel = 1.1,
-      column_gap = 3.2, row_gap = 3.6, key_gap = 2.4, swatch = 2.5, swatch_gap = 1.1, entry_gap = 4.2, key_row_gap = 1,
+      margin = 1, tick = 1, tick_gap = 0.6, title_gap = 1.1, heading_gap = 0.7, heading_above_panel = 0.9,
+      column_gap = 2.6, row_gap = 3, key_gap = 1.9, swatch = 2.5, swatch_gap = 1.1, entry_gap = 4.2, key_row_gap = 1,
       key_line = 5, ramp = 30
     ),
     least_panel_mm = list(width = 12, height = 10),

@@ -37,10 +37,11 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
   unit <- to_axis(breaks$at)
   type <- list(base = plate$house$type_pt$base, least = plate$house$type_pt$least, font = font)
   depth_most_mm <- most_depth_mm(axis$direction, plate)
+  may_thin <- if (axis$slots) FALSE else whole_steps(breaks$at, axis) %||% TRUE
   try_from <- function(from, lost) {
     treatments <- allowed_treatments(from, axis$asked$labels, lost)
     fit_tick_text(
-      axis$direction, unit * length_mm, length_mm, breaks$texts, !axis$slots, treatments, type, depth_most_mm
+      axis$direction, unit * length_mm, length_mm, breaks$texts, may_thin, treatments, type, depth_most_mm
     )
   }
   lost <- before$lost
@@ -55,6 +56,13 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
     lost = lost, found = breaks, breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range,
     hidden = axis$hidden, n_breaks = shown
   ))
+}
+
+# Evenly spaced numbers as multiples of their step; NULL for others.
+whole_steps <- function(at, axis) {
+  if (length(at) < 3 || !is.null(axis$moment) || axis$transform != "identity") return(NULL)
+  steps <- at / (at[2] - at[1])
+  if (all(is.finite(steps)) && max(abs(steps - round(steps))) < 1e-6 && max(abs(steps)) < 1e15) round(steps)
 }
 
 # The room that tick text may take from the plot area: a third of the height, or a quarter of the width.

@@ -30,7 +30,8 @@ text_clearance_mm <- 0.8  # least room between neighbouring tick texts
 tilt_degrees <- 40
 
 # at_mm: positions along the axis; length_mm: of the axis; texts: measured words, one
-# a break; may_thin: numbers and times may lose every second text, names never;
+# a break; may_thin: numbers and times may lose every second text, names never (FALSE); of evenly spaced numbers
+# the multiples of their step that they are;
 # treatments: those to try, as numbers; type: list(base, least, font), sizes in points;
 # depth_most_mm: the room across the axis (for a y axis, the widest column of text).
 # Returns list(treatment, angle, size_pt, kept: which breaks keep their text, laid:
@@ -179,15 +180,16 @@ fit_beside <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, f
   tick_fit(0, size, kept, laid, depth, reach, reach)
 }
 
-# Which texts a treatment keeps; only "thinned" drops any, and only where it may:
-# every second, third ... counted so that the first stays.
+# Which texts a treatment keeps; only "thinned" drops any, and only where it may: every second, third ..., so
+# that of numbers those stay that are multiples of two, three ... steps, of times the first.
 kept_texts <- function(treatment, at_mm, texts, may_thin, size, font) {
   all_kept <- seq_along(texts)
   if (treatment != "thinned") return(all_kept)
-  if (!may_thin || length(texts) < 4) return(NULL)
+  if (isFALSE(may_thin) || length(texts) < 4) return(NULL)
   width <- widest_mm(lapply(texts, set_lines, size, font))
   for (step in 2:ceiling(length(texts) / 2)) {
-    kept <- all_kept[seq(1, length(texts), by = step)]
+    kept <- if (is.logical(may_thin)) all_kept[seq(1, length(texts), by = step)] else which(may_thin %% step == 0)
+    if (length(kept) < 2) next
     if (!texts_touch(at_mm[kept], width[kept] / 2, width[kept] / 2)) return(kept)
   }
   NULL

@@ -9,8 +9,10 @@ dir.create(folder, recursive = TRUE, showWarnings = FALSE)
 loaves <- study("loaves")
 
 plates <- list(
-  # Six measures by flour, as they come.
-  pairs = plate(every_pair(loaves, c(rise, volume, ph, acidity, firmness, moisture), colour = flour), width = "double", height = 150),
+  # Six measures by flour: points below, straight lines above.
+  pairs = plate(
+    every_pair(loaves, c(rise, volume, ph, acidity, firmness, moisture), colour = flour, above = ink_fit()), width = "double", height = 160
+  ),
 
   # Both halves: densities above, counts on the diagonal, points below.
   contours = plate(every_pair(
@@ -24,7 +26,7 @@ plates <- list(
   rectangle = plate(every_pair(loaves, c(rise, volume, flour), rows = c(ph, firmness, hydration), below = list(ink_points(size = 0.9), ink_fit())), width = 140, height = 110),
 
   # One matrix for each hydration.
-  levels = plate(every_pair(loaves, c(rise, volume, ph), colour = flour, within = hydration), width = "double", height = 70),
+  levels = plate(every_pair(loaves, c(rise, volume), rows = c(ph, acidity), colour = flour, within = hydration), width = "double", height = 85),
 
   # One pair with its histograms.
   joint = plate(joint(loaves, x = rise, y = volume, ink_points(), aspect = 1), width = "single", height = 86),

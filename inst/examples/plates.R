@@ -16,13 +16,13 @@ cleaned <- panel(
   y_axis = axis_of(title = "Running median (°C)"), ink_line(weight = 0.5)
 )
 scatter <- facets(panel(loaves, x = rise, y = volume, colour = flour, shape = flour, ink_points()), across = hydration)
-pairs <- every_pair(loaves, c(rise, ph, acidity), colour = flour)
+pairs <- every_pair(loaves, c(rise, ph, acidity), colour = flour, above = ink_value())
 pair <- joint(loaves, x = rise, y = firmness, colour = flour, keep = firmness < 12, ink_points(size = 1), ink_fit())
 heat <- panel(correlations(loaves, c(rise, volume, ph, acidity, firmness)), x = first, y = second, colour = r, ink_tiles(values = FALSE))
 boxes <- panel(loaves, x = flour, y = ph, ink_box())
 
 figure <- plate(
-  stacked(scatter, pairs, beside(pair, heat), boxes, heights = c(1, 1.8, 1.2, 0.8)),
+  stacked(scatter, pairs, beside(pair, heat), heights = c(1, 1.8, 1.2)),
   width = "double", height = 220, note = "All values are made up."
 )
 
@@ -32,16 +32,16 @@ plates <- list(
     stacked(
       beside(
         image_panel(crumb, scale_bar(length = 5, unit = "mm", per_pixel = 0.05)), slice = slice,
-        zoom(of = "slice", x = c(80, 100), y = c(42, 57), leaders = TRUE), widths = c(1, 1.2, 0.8)
+        zoom(of = "slice", x = c(80, 100), y = c(42, 57), leaders = TRUE), widths = c(1.1, 1.2, 0.9)
       ),
       facets(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), across = hydration),
       beside(
         joint(loaves, x = rise, y = firmness, colour = flour, keep = firmness < 12, ink_points(), ink_fit()),
         panel(loaves, x = flour, y = ph, colour = flour, ink_box(fill = "light")), widths = c(1.3, 1)
       ),
-      heights = c(0.8, 0.75, 1)
+      heights = c(0.6, 0.8, 1.1)
     ),
-    width = "double", height = 175
+    width = "double", height = 180
   ),
 
   # A mesh over four rows, with two parts of it enlarged.
@@ -61,8 +61,8 @@ plates <- list(
   # A finished plot of another package and an image.
   foreign = plate(beside(
     drawn(ggplot2::ggplot(loaves$data, ggplot2::aes(rise, volume)) + ggplot2::geom_point(size = 0.8), restyle = TRUE), boxes,
-    image_panel(crumb, scale_bar(length = 5, unit = "mm", per_pixel = 0.05))
-  ), width = "double", height = 60)
+    image_panel(crumb, scale_bar(length = 5, unit = "mm", per_pixel = 0.05)), widths = c(1, 1, 1.45)
+  ), width = "double", height = 68)
 )
 
 for (name in names(plates)) cat(save_plate(plates[[name]], file.path(folder, paste0("plate-", name, ".pdf"))), sep = "\n")

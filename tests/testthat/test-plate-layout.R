@@ -7,7 +7,7 @@ test_that("tracks share what decorations leave, by weight, and fill the length",
 
 test_that("a plate fills its page: decorations reach the margins, and no more", {
   scene <- as_scene(responses())
-  margin <- 1.2
+  margin <- house("plain")$space_mm$margin
   expect_equal(min(scene$texts$x0), margin, tolerance = 0.05)
   expect_equal(max(scene$texts$y1), 120 - margin, tolerance = 0.05)
   expect_equal(min(scene$texts$y0, scene$keys$y), margin, tolerance = 0.2)
