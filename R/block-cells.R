@@ -12,8 +12,9 @@ block_cells.nelvat_facets <- function(block) {
   n_measures <- panel_measures(block$panel)
   grid <- expand.grid(across = seq_along(across$codes), measure = seq_len(n_measures), down = seq_along(down$codes))
   sequence <- length(down$codes) == 1 && (n_measures == 1 || length(across$codes) == 1)
-  per_row <- if (sequence) block$per_row %||% nrow(grid) else length(across$codes)
-  place <- row_places(outer_levels(block, across$codes, sequence) %||% seq_len(nrow(grid)), as.integer(per_row))
+  place <- if (sequence) {
+    row_places(outer_levels(block, across$codes) %||% seq_len(nrow(grid)), as.integer(block$per_row %||% nrow(grid)))
+  } else column_places(block, grid, across$codes)
   all_rows <- seq_len(block$panel$n)
   rows <- Map(function(a, d) intersect_rows(across$rows[[a]], down$rows[[d]]) %||% all_rows, grid$across, grid$down)
   areas <- new_areas(
@@ -29,9 +30,16 @@ block_cells.nelvat_facets <- function(block) {
   with_marginal_areas(cells, intersect(c("x", "y"), names(block$marginals$inks)))
 }
 
-# Of a sequence of nested levels, which outermost one each panel stands for; NULL where they are not nested.
-outer_levels <- function(block, codes, sequence) {
-  if (sequence && length(block$across) > 1) vapply(codes, `[`, 0L, 1L)
+# Of nested levels, which outermost one each column stands for; NULL where they are not nested.
+outer_levels <- function(block, codes) if (length(block$across) > 1) vapply(codes, `[`, 0L, 1L)
+
+# Columns of levels across, rows of measures and of levels down; columns that the page has no room for, in further
+# lines of such rows, begun by an outer level (`line_columns`, see plate-deal.R).
+column_places <- function(block, grid, codes) {
+  columns <- seq_along(codes)
+  line <- row_places(outer_levels(block, codes) %||% columns, as.integer(block$line_columns %||% length(codes)))
+  row <- match(paste(grid$measure, grid$down), unique(paste(grid$measure, grid$down)))
+  list(row = (line$row[grid$across] - 1L) * max(row, 0L) + row, column = line$column[grid$across])
 }
 
 # Rows of at most `per_row` panels: a row begins with an outer level, whose panels stay in it, where rows are

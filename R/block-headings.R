@@ -75,7 +75,7 @@ level_titles <- function(kind) {
   if (is.null(kind$unit)) kind$level_names else paste0(kind$level_names, if (kind$unit != "%") " ", kind$unit)
 }
 
-# A panel is headed by the innermost level of its column (in the first row only, where rows
+# A panel is headed by the innermost level of its column (in the first of its rows only, where rows
 # repeat the columns), else by its measure. Wrapped panels have no column of their own, so each
 # says all its tiers. count_of: of the i-th panel.
 panel_headings <- function(block, panels, sets, sequence, count_of) {
@@ -86,7 +86,7 @@ panel_headings <- function(block, panels, sets, sequence, count_of) {
   k <- length(block$across)
   tiers <- if (sequence && k > 1 && !keeps_levels(panels, sets$across)) seq_len(k) else k
   vapply(seq_len(nrow(panels)), function(i) {
-    if (!sequence && panels$row[i] > 1) return(NA_character_)
+    if (!sequence && panels$row[i] > min(panels$row[panels$across == panels$across[i]])) return(NA_character_)
     codes <- sets$across[[panels$across[i]]]
     heading_text(block$heading$across, block$across[tiers], codes[tiers], count_of(i))
   }, "")
@@ -104,7 +104,8 @@ span_headings <- function(block, cells, sequence, count_of) {
   panels <- standing_areas(cells$areas)
   if (k < 2 || (sequence && !keeps_levels(panels, cells$sets$across))) return(NULL)
   codes <- do.call(rbind, cells$sets$across)
-  # Where a set of levels stands: of a sequence, in the row of its panel.
+  # Where a set of levels stands: over its first panel.
+  panels <- table_rows(panels, order(panels$row))
   of <- match(seq_len(nrow(codes)), panels$across)
   stack_tables(lapply(seq_len(k - 1), function(tier) {
     key <- do.call(paste, as.data.frame(codes[, seq_len(tier), drop = FALSE]))
@@ -115,7 +116,7 @@ span_headings <- function(block, cells, sequence, count_of) {
         heading_text(block$heading$across, block$across[tier], codes[i, tier], count_of(which(key == key[i])))
       }, ""),
       from = panels$column[of[first]], to = panels$column[of[sort(last)]], tier = tier,
-      row = if (sequence) panels$row[of[first]] else 1L, .rows = length(first)
+      row = panels$row[of[first]], .rows = length(first)
     )
   }))
 }

@@ -112,17 +112,29 @@ settle_wrap <- function(block, i, grid, width_mm, height_mm, house) {
     part <- block_share(grid, i, direction)
     part$mm + part$share * total
   }
-  wraps <- identical(block$per_row, "page") || is.null(block$per_row) && !has_row_room(block, own("x", width_mm), house)
-  if (wraps) block$per_row <- page_wrap(block, own("x", width_mm), own("y", height_mm), house)
-  block
+  if (identical(block$per_row, "page")) {
+    block$per_row <- page_wrap(block, own("x", width_mm), own("y", height_mm), house)
+    return(block)
+  }
+  if (is.null(block$per_row)) with_lines(block, own("x", width_mm), own("y", height_mm), house) else block
 }
 
-# Is there room for the panels of a sequence in one row? Other blocks stay as they are.
-has_row_room <- function(block, width_mm, house) {
-  if (!inherits(block, "nelvat_facets") || !is.null(block$only)) return(TRUE)
+# A block whose panels have no room beside each other, in as many lines as they need: panels of a sequence,
+# columns of nested levels, matrices of each level.
+with_lines <- function(block, width_mm, height_mm, house) {
+  if (!is.null(block$only) || !inherits(block, c("nelvat_facets", "nelvat_pairs"))) return(block)
+  most <- most_columns(block, width_mm, house)
   cells <- block_cells(block)
-  if (!is_sequence(cells, panel_measures(block$panel))) return(TRUE)
-  max(cells$areas$column) <= most_columns(block, width_mm, house)
+  if (inherits(block, "nelvat_pairs")) {
+    # Each matrix has tick text of its own.
+    each <- cells$n_variables * (house$least_panel_mm$width + between_mm(block)[["x"]]) + around_mm + matrix_gap_mm
+    block$per_row <- max(1, floor((width_mm + matrix_gap_mm) / each))
+  } else if (max(cells$areas$column) <= most) {
+    return(block)
+  } else if (is_sequence(cells, panel_measures(block$panel))) {
+    block$per_row <- page_wrap(block, width_mm, height_mm, house)
+  } else block$line_columns <- most
+  block
 }
 
 # Columns of panels of the least width that a width holds, with what stands between them.
@@ -140,7 +152,7 @@ page_wrap <- function(block, width_mm, height_mm, house) {
   # More columns than the least panels and their tick text leave room for are of no use.
   columns <- seq_len(min(n, max(1, floor(width_mm / (house$least_panel_mm$width + 7)))))
   # Outer levels stay in a row where that has room for them.
-  outer <- outer_levels(block, cells$sets$across, TRUE)
+  outer <- outer_levels(block, cells$sets$across)
   if (length(outer) == n && max(tabulate(outer)) <= max(columns)) columns <- columns[columns >= max(tabulate(outer))]
   rows <- vapply(columns, function(k) max(row_places(if (length(outer) == n) outer else seq_len(n), k)$row), 0)
   shape <- if (is.null(height_mm)) rows / columns else pmax(height_mm / rows - 12, 2) / (width_mm / columns - 10) / 0.75

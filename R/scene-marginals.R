@@ -65,6 +65,5 @@ tick_bins <- function(layer, fit, axis, length_mm) {
   parts <- parts[parts == 1 | step / parts / abs(diff(fit$range)) * length_mm >= narrow_bin_mm]
   width <- step / parts[which.min(abs(log(step / parts / freedman_diaconis(values))))]
   ends <- number_range_cpp(values)[1:2]
-  edges <- spot[1] + width * seq(floor((ends[1] - spot[1]) / width + 1e-9), ceiling((ends[2] - spot[1]) / width - 1e-9))
-  if (length(edges) < 2) NULL else sort(transform$backward(edges))
+  sort(transform$backward(covering_edges(ends, width, spot[1])))
 }

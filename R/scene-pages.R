@@ -144,8 +144,10 @@ spans_of_page <- function(spans, rows) {
 
 # Columns are headed on each page.
 headed_again <- function(areas, all_panels, rows) {
-  top <- all_panels$row == 1
   if (!anyNA(all_panels$heading) || all(is.na(all_panels$heading))) return(areas)
+  # Where columns go on in further lines, by the row that these begin with.
+  headed <- all_panels$row[!is.na(all_panels$heading)]
+  top <- all_panels$row == max(headed[headed <= min(rows)])
   first <- areas$role != "marginal" & areas$row == min(rows)
   column <- match(areas$column, all_panels$column[top])
   changed(areas, heading = ifelse(first, all_panels$heading[top][column], areas$heading))

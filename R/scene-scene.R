@@ -35,9 +35,9 @@ as_scene <- function(plate, ...) {
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
-  if (is.null(plate$pages)) settle_page(resolve_plate(plate), plate, call) else {
-    whole_scene(resolve_plate(plate), plate, call)
-  }
+  resolved <- resolve_plate(plate)
+  # A page that was given a height is held to it.
+  if (is.null(plate$pages) && !plate$grows) settle_page(resolved, plate, call) else whole_scene(resolved, plate, call)
 }
 
 # The scene of a resolved plate on a page of the plate's size. laid: its layout, where that is

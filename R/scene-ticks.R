@@ -44,7 +44,10 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
       axis$direction, unit * length_mm, length_mm, breaks$texts, may_thin, treatments, type, depth_most_mm
     )
   }
-  lost <- before$lost
+  # Fewer numbers than in the round before may do with less; their number only falls, so this comes to an end.
+  fewer <- !is.null(before) && !identical(before$n_breaks, shown)
+  lost <- if (!fewer) before$lost
+  if (fewer) from <- 1L
   fit <- if (known) still_fitting(before, unit * length_mm, axis) %||% try_from(from, lost) else try_from(from, lost)
   if (is.null(fit) && from > 1) {
     # What was cheapest has no room any more: the others are tried again, but never it.

@@ -172,7 +172,10 @@ huber_k <- 1.345
 
 fit_huber <- function(x, y, level, how) {
   middle <- mean(x)
-  design <- cbind(1, x - middle)
+  # In units of its spread, x of any size makes a sound system.
+  unit <- max(abs(x - middle))
+  if (!isTRUE(unit > 0 && is.finite(unit))) return(NULL)
+  design <- cbind(1, (x - middle) / unit)
   root <- sqrt(how$w)
   residuals <- root * (y - design %*% qr.coef(qr(design * root), y * root))
   n <- length(x)
@@ -197,8 +200,8 @@ fit_huber <- function(x, y, level, how) {
   kappa <- 1 + 2 * stats::var(inside) / (n * mean(inside)^2)
   s <- sqrt(sum((residuals * influence)^2) / (n - 2)) * kappa / mean(inside)
   inverse <- solve(crossprod(design * root))
-  turn <- shift_matrix(1, -middle)
-  told <- cbind(1, how$at - middle)
+  turn <- shift_matrix(1, -middle) %*% diag(c(1, 1 / unit))
+  told <- cbind(1, (how$at - middle) / unit)
   curve_y <- as.vector(told %*% estimate)
   half <- half_band(s * sqrt(rowSums((told %*% inverse) * told)), s, n - 2, level, how$interval)
   table <- coefficient_table(

@@ -7,14 +7,24 @@
 histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL) {
   if (!is.null(breaks)) return(sort(breaks))
   values <- finite_values(values)
-  range <- number_range_cpp(values)[1:2]
+  range <- if (length(values)) number_range_cpp(values)[1:2] else c(0, 0)
   if (diff(range) == 0) return(range[1] + c(-0.5, 0.5) * (width %||% max(1, abs(range[1]) * 0.1)))
   if (!is.null(bins)) return(seq(range[1], range[2], length.out = bins + 1))
   width <- width %||% round_width(freedman_diaconis(values), range)
-  from <- floor(range[1] / width + 1e-9) * width
-  bins <- ceiling((range[2] - from) / width - 1e-9)
-  if (!is.finite(bins) || bins > most_bins) abort_bins(width, bins, range)
-  from + width * seq(0, bins)
+  bins <- diff(range) / width
+  if (!is.finite(bins) || bins > most_bins) abort_bins(width, ceiling(bins), range)
+  covering_edges(range, width)
+}
+
+# Edges of bins of a width, counted from `origin`, that hold all of a range. An end within some ulps of an edge
+# stands on it, as it does where values are counted (bin_counts_cpp): one that is further off has its bin.
+covering_edges <- function(range, width, origin = 0) {
+  slack <- 4 * .Machine$double.eps * max(abs(range), abs(origin))
+  first <- floor((range[1] - origin) / width)
+  last <- ceiling((range[2] - origin) / width)
+  if (origin + (first + 1) * width - range[1] <= slack) first <- first + 1
+  if (range[2] - origin - (last - 1) * width <= slack) last <- last - 1
+  origin + width * seq(first, max(last, first + 1))
 }
 
 # More bins than this show nothing on any page, and may not fit in memory.

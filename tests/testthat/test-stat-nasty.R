@@ -116,3 +116,19 @@ test_that("correlations and their intervals are those of cor.test() and of the s
     expect_equal(found[found < 1][1], stats::cor(loaves$rise, loaves$volume, method = method), tolerance = 1e-12)
   }
 })
+
+test_that("every value is in a bin, however near to an edge it is, and a histogram of nothing has no counts", {
+  set.seed(3)
+  for (width in c(0.1, 0.25, 1, 3, 1e-7, 1e6)) for (offset in c(0, 1, -3, 5e3) * width) for (far in c(1e-6, 1e-10, 1e-13, 0)) {
+    values <- offset + width * (sample(-3:3, 12, TRUE) + far * sample(-1:1, 12, TRUE))
+    breaks <- nelvat:::histogram_breaks(values, width = width)
+    expect_identical(sum(nelvat:::histogram_counts(values, rep(1L, 12), 1L, breaks)), 12)
+    expect_lte(length(breaks), 1 + 8)
+  }
+  expect_identical(nelvat:::covering_edges(c(0.3, 0.9), 0.1)[1], 3 * 0.1)
+  expect_length(nelvat:::covering_edges(c(0.3, 0.9), 0.1), 7)
+  near <- data.frame(x = c(5 - 1e-12, 5, 5 + 1e-12, 6, 8), y = 1:5)
+  drawn <- source_data(plate(panel(near, x = x, ink_histogram(width = 1)), width = 60, height = 40))[[1]]
+  expect_equal(sum(drawn$top, na.rm = TRUE), 5)
+  expect_length(nelvat:::histogram_breaks(numeric()), 2)
+})
