@@ -64,36 +64,41 @@ train_ink.ink_value <- function(ink, layer) {
 #' @export
 place_ink.ink_value <- function(ink, trained, place) {
   values <- trained$table
-  rows <- split(seq_len(nrow(values)), values$panel)
-  words <- stack_tables(lapply(rows, function(of) {
-    one <- values[of, ]
-    fit <- fit_values(one, ink, place)
+  of_panels <- lapply(split(seq_len(nrow(values)), values$panel), function(of) values[of, ])
+  if (!length(of_panels)) return(list())
+  fits <- fit_values(of_panels, ink, place)
+  words <- stack_tables(Map(function(one, fit) {
     high <- fit$size * leading * mm_per_pt * fit$lines
-    n <- length(of)
+    n <- nrow(one)
     new_table(panel = one$panel, x = 0.5, y = 0.5, string = fit$strings, size_pt = fit$size, across = 0.5, down = 0.5,
               colour = if (is.null(one$colour)) place$house$colour$text else legible(place$colour_of(one$colour, n)),
               dy_mm = -(seq_len(n) - (n + 1) / 2) * high, .rows = n)
-  }))
+  }, of_panels, fits))
   list(c(new_marks("words", words), list(role = "value")))
 }
 
-# The fullest wording that fits the panel, at the base size or the least.
-fit_values <- function(values, ink, place) {
-  one_panel <- values$panel[1]
+# The fullest wording that fits all panels, at the base size or the least; one for all, so that none seems to say
+# more than another. A list(strings, size, lines) for each panel.
+fit_values <- function(of_panels, ink, place) {
   sizes <- ink$size %||% c(place$house$type_pt$base, place$house$type_pt$least)
   wordings <- list(
     c(interval = !is.null(ink$interval), n = ink$n), c(interval = !is.null(ink$interval), n = FALSE),
     c(interval = FALSE, n = FALSE)
   )
   for (wording in unique(wordings)) for (size in sizes) for (breaks in c(FALSE, TRUE)) {
-    strings <- value_strings(values, ink$method, wording, breaks)
-    lines <- max(lengths(strsplit(strings, "\n")))
-    wide <- max(place$text_mm(unlist(strsplit(strings, "\n")), size)$width)
-    high <- lines * nrow(values) * leading * size * mm_per_pt
-    roomy <- wide <= place$panel_w(one_panel) && high <= place$panel_h(one_panel)
-    if (roomy) return(list(strings = strings, size = size, lines = lines))
+    fits <- lapply(of_panels, function(values) {
+      strings <- value_strings(values, ink$method, wording, breaks)
+      lines <- max(lengths(strsplit(strings, "\n")))
+      wide <- max(place$text_mm(unlist(strsplit(strings, "\n")), size)$width)
+      high <- lines * nrow(values) * leading * size * mm_per_pt
+      list(
+        strings = strings, size = size, lines = lines,
+        roomy = wide <= place$panel_w(values$panel[1]) && high <= place$panel_h(values$panel[1])
+      )
+    })
+    if (all(vapply(fits, `[[`, NA, "roomy"))) return(fits)
   }
-  list(strings = strings, size = size, lines = lines)
+  fits
 }
 
 # "r = 0.83 (0.79 to 0.87)", or in lines under each other.

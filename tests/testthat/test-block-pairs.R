@@ -207,3 +207,15 @@ test_that("the example matrices and joint figures are drawn from the file as fro
     if (all(scene$texts$angle %in% c(0, 90))) expect_identical(nrow(overlapping_boxes(read_pdf_words(out)$words, 0.25)), 0L, label = paste("words that touch in", name))
   }
 })
+
+test_that("values of a matrix are worded alike in all its panels", {
+  set.seed(2)
+  for (width in c(110, 140, 178)) {
+    scene <- as_scene(suppressWarnings(plate(
+      every_pair(study("loaves"), c(rise, volume, ph, acidity), colour = flour, above = ink_value()), width = width, height = width * 0.75
+    )))
+    said <- scene$texts[scene$texts$role == "value", ]
+    expect_length(unique(said$size_pt), 1)
+    expect_length(unique(grepl(" to ", said$string)), 1)
+  }
+})
