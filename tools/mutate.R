@@ -1,13 +1,15 @@
 # Small changes of the code that alter results, one at a time, and whether a test notices:
-#   Rscript tools/mutate.R [N = 100] [SEED = 1] [WORKERS = 2]
+#   Rscript tools/mutate.R [N = 100] [SEED = 1] [WORKERS = 2] [FOLDER]
 # A change is a sign, a comparison, a constant, or one of min and max swapped, in a statistic, an ink or a
 # transform. First all files of tests run once, each function noting that it was called; a change is then
-# tried with the files that call its function, the quickest first. Prints those that no test noticed.
+# tried with the files that call its function, the quickest first. Prints those that no test noticed. A FOLDER
+# keeps which test calls what, which takes the longest to find, for the next trial.
 
 arguments <- commandArgs(trailingOnly = TRUE)
 n <- as.integer(c(arguments, "100")[1])
 seed <- as.integer(c(arguments[-1], "1")[1])
 workers <- as.integer(c(arguments[-(1:2)], "2")[1])
+map <- file.path(c(arguments[-(1:3)], tempdir())[1], "called.rds")
 set.seed(seed)
 
 files <- list.files("R", "^(stat|ink|axis-transform|data-running|data-missing)[^/]*[.]R$", full.names = TRUE)
@@ -86,16 +88,20 @@ paths <- setdiff(
   list.files("tests/testthat", "^test-.*[.]R$"),
   paste0("test-", c("util-lines", "util-names", "util-rooms", "util-places", "docs", "cli", "cli-draw"), ".R")
 )
-noted <- copy_of("noted")
-writeLines(notes, file.path(noted, "R", "zzz-called.R"))
-message("Which test calls what: ", length(paths), " files")
-tried <- parallel::mclapply(paths, function(path) {
-  to <- file.path(tempdir(), paste0(path, ".called"))
-  seconds <- system.time(status <- system2("sh", c("-c", shQuote(paste0(
-    "cd ", noted, " && NELVAT_CALLED=", to, " exec Rscript run.R ", path
-  ))), stdout = FALSE, stderr = FALSE))[["elapsed"]]
-  list(path = path, seconds = seconds, called = if (file.exists(to)) readLines(to), passed = status == 0)
-}, mc.cores = workers, mc.preschedule = FALSE)
+find_calls <- function() {
+  noted <- copy_of("noted")
+  writeLines(notes, file.path(noted, "R", "zzz-called.R"))
+  message("Which test calls what: ", length(paths), " files")
+  parallel::mclapply(paths, function(path) {
+    to <- file.path(tempdir(), paste0(path, ".called"))
+    seconds <- system.time(status <- system2("sh", c("-c", shQuote(paste0(
+      "cd ", noted, " && NELVAT_CALLED=", to, " exec Rscript run.R ", path
+    ))), stdout = FALSE, stderr = FALSE))[["elapsed"]]
+    list(path = path, seconds = seconds, called = if (file.exists(to)) readLines(to), passed = status == 0)
+  }, mc.cores = workers, mc.preschedule = FALSE)
+}
+if (!file.exists(map)) saveRDS(find_calls(), map)
+tried <- readRDS(map)
 for (one in tried) if (!one$passed) message("does not pass without a change, left out: ", one$path)
 tried <- Filter(function(one) one$passed, tried)
 tried <- tried[order(vapply(tried, `[[`, 0, "seconds"))]

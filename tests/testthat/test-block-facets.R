@@ -303,3 +303,55 @@ test_that("nested levels that have no room in one row wrap by the outer one, ove
   many <- data.frame(a = rep(letters[1:20], each = 3), x = 1:60, y = 1:60)
   expect_gt(max(rows(facets(panel(many, x = x, y = y, ink_points()), across = a), width = "single")), 3)
 })
+
+test_that("columns of nested levels over rows go on in further lines where the page has no room, each begun by an outer level", {
+  two <- panel(loaves, x = rise, y = c(ph, volume), ink_points())
+  figure <- plate(facets(two, across = c(bakery, flour)), width = "single")
+  scene <- suppressWarnings(as_scene(figure))
+  expect_identical(nrow(scene$panels), 24L)
+  expect_lte(max(scene$panels$column), 4)
+  expect_null(scene_faults(scene))
+  headings <- scene$texts[scene$texts$role == "heading", ]
+  for (outer in c("Harbour", "Old Mill", "Station")) {
+    over <- headings[headings$string == outer, ]
+    expect_identical(nrow(over), 1L)
+    inner <- headings[headings$string == "Wheat" & headings$y0 > over$y1 & headings$y0 < over$y1 + 25, ]
+    expect_identical(nrow(inner), 1L)
+    line <- scene$panels[scene$panels$y > inner$y1 & scene$panels$y < inner$y1 + 60, ]
+    expect_equal(over$x0, min(line$x), tolerance = 0.01)
+  }
+  # On several pages each begins with what heads its columns.
+  pages <- unname(suppressWarnings(nelvat:::page_scenes(change(figure, height = 110), NULL)))
+  expect_gt(length(pages), 1)
+  expect_identical(sum(vapply(pages, function(page) nrow(page$panels), 0L)), 24L)
+  for (page in pages) {
+    said <- page$texts$string[page$texts$role == "heading"]
+    expect_true(any(c("Harbour", "Old Mill", "Station") %in% said) && "Wheat" %in% said)
+    expect_null(scene_faults(page))
+  }
+  down <- suppressWarnings(as_scene(plate(facets(scatter, across = c(bakery, flour), down = hydration), width = "single")))
+  expect_identical(nrow(down$panels), 36L)
+  expect_identical(sum(down$texts$role == "row heading"), 9L)
+  expect_null(scene_faults(down))
+})
+
+test_that("matrices of each level go over lines where they have no room beside each other", {
+  for (width in c("single", "double")) {
+    scene <- suppressWarnings(as_scene(plate(every_pair(study("loaves"), c(rise, volume, ph, acidity), within = flour), width = width)))
+    expect_identical(nrow(scene$panels), 40L)
+    expect_null(scene_faults(scene))
+    said <- scene$texts$string[scene$texts$role == "heading"]
+    expect_true(all(c("Wheat", "Spelt", "Rye") %in% said))
+  }
+  # What has room is not parted.
+  wide <- suppressWarnings(as_scene(plate(every_pair(study("loaves"), c(rise, volume), within = hydration), width = "double")))
+  expect_identical(max(wide$panels$row), 2L)
+})
+
+test_that("a page whose height is left to the figure holds all rows, one that was given a height is held to it", {
+  many <- data.frame(a = rep(letters, each = 3), x = 1:78, y = 78:1)
+  tall <- facets(panel(many, x = x, y = y, ink_points()), down = a)
+  expect_identical(nrow(as_scene(plate(tall, width = "single"))$panels), 26L)
+  expect_error(as_scene(plate(tall, width = "single", height = 100)), class = "nelvat_error_space")
+  expect_gt(length(nelvat:::page_scenes(plate(tall, width = "single"), NULL)), 1)
+})
