@@ -109,14 +109,14 @@ build_layers <- function(marks, scene) {
   ids <- scene$panels$id
   layout <- ggplot2::ggplot_build(ggplot2::ggplot() + unit_scales() + carried_panels(ids))$layout
   lapply(marks, function(layer) {
-    drawn <- draw_marks(layer$primitive, layer$table)
-    drawn$data$PANEL <- factor(drawn$data$panel, ids)
-    data <- drawn$geom$handle_na(drawn$data, list(na.rm = FALSE))
+    made <- draw_marks(layer$primitive, layer$table)
+    made$data$PANEL <- factor(made$data$panel, ids)
+    data <- made$geom$handle_na(made$data, list(na.rm = FALSE))
     rows <- split(seq_len(nrow(data)), data$PANEL)
     lapply(seq_along(ids), function(i) {
       if (!length(rows[[i]])) return(grid::nullGrob())
       own <- table_rows(data, rows[[i]])
-      do.call(drawn$geom$draw_panel, c(list(own, layout$panel_params[[i]], layout$coord), drawn$params))
+      do.call(made$geom$draw_panel, c(list(own, layout$panel_params[[i]], layout$coord), made$params))
     })
   })
 }

@@ -122,10 +122,3 @@ is_script <- function(name) {
   known <- function(...) !is.null(tryCatch(..., error = function(e) NULL, warning = function(w) NULL))
   known(grepl(script_class(name), "a", perl = TRUE))
 }
-
-# A class of characters as Perl's expressions know it. Japanese and Korean are written in several scripts
-# (ISO 15924).
-script_class <- function(script) {
-  parts <- switch(tolower(script), jpan = c("Han", "Hiragana", "Katakana"), kore = c("Hangul", "Han"), script)
-  paste0("[", paste0("\\p{", parts, "}", collapse = ""), "]")
-}

@@ -66,14 +66,14 @@ place_ink.ink_value <- function(ink, trained, place) {
   values <- trained$table
   of_panels <- lapply(split(seq_len(nrow(values)), values$panel), function(of) values[of, ])
   if (!length(of_panels)) return(list())
-  fits <- fit_values(of_panels, ink, place)
+  fitted <- fit_values(of_panels, ink, place)
   words <- stack_tables(Map(function(one, fit) {
     high <- fit$size * leading * mm_per_pt * fit$lines
     n <- nrow(one)
     new_table(panel = one$panel, x = 0.5, y = 0.5, string = fit$strings, size_pt = fit$size, across = 0.5, down = 0.5,
               colour = if (is.null(one$colour)) place$house$colour$text else legible(place$colour_of(one$colour, n)),
               dy_mm = -(seq_len(n) - (n + 1) / 2) * high, .rows = n)
-  }, of_panels, fits))
+  }, of_panels, fitted))
   list(c(new_marks("words", words), list(role = "value")))
 }
 
@@ -86,7 +86,7 @@ fit_values <- function(of_panels, ink, place) {
     c(interval = FALSE, n = FALSE)
   )
   for (wording in unique(wordings)) for (size in sizes) for (breaks in c(FALSE, TRUE)) {
-    fits <- lapply(of_panels, function(values) {
+    fitted <- lapply(of_panels, function(values) {
       strings <- value_strings(values, ink$method, wording, breaks)
       lines <- max(lengths(strsplit(strings, "\n")))
       wide <- max(place$text_mm(unlist(strsplit(strings, "\n")), size)$width)
@@ -96,9 +96,9 @@ fit_values <- function(of_panels, ink, place) {
         roomy = wide <= place$panel_w(values$panel[1]) && high <= place$panel_h(values$panel[1])
       )
     })
-    if (all(vapply(fits, `[[`, NA, "roomy"))) return(fits)
+    if (all(vapply(fitted, `[[`, NA, "roomy"))) return(fitted)
   }
-  fits
+  fitted
 }
 
 # "r = 0.83 (0.79 to 0.87)", or in lines under each other.

@@ -91,12 +91,14 @@ fixed_decorations <- function(block, fits, parts, house) {
       laid$n_lines, laid$size_pt, parts$font
     ) + space$heading_gap + space$heading_above_panel
   }, 0)
-  # Turned texts lie parallel to those of the panel before, so only the first column
-  # must make room for their ends.
+  # Turned texts lie parallel to those of the panel before, where these are turned, too: only the first
+  # of them must make room for their ends.
   turned <- vapply(fits, `[[`, 0, "angle")[x$index] != 0
+  before <- match(paste(block$panels$row, block$panels$column - 1), paste(block$panels$row, block$panels$column))
+  level_before <- !is.na(before) & x$has_text[before] & !turned[before]
   list(
     x = x, y = y, left = y$room, bottom = x$room, top = pmax(heading_mm, parts$letters$top),
-    runs_on = turned & block$panels$column > 1,
+    runs_on = turned & block$panels$column > 1 & !level_before,
     axis_mm = tick + space$tick_gap + vapply(fits, `[[`, 0, "depth_mm")
   )
 }

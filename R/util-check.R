@@ -117,3 +117,10 @@ need_package <- function(package, for_what, call) {
     i = paste0("Install it with install.packages(\"", package, "\").")
   ), call)
 }
+
+# A class of characters as Perl's expressions know it. Japanese and Korean are written in several scripts
+# (ISO 15924).
+script_class <- function(script) {
+  parts <- switch(tolower(script), jpan = c("Han", "Hiragana", "Katakana"), kore = c("Hangul", "Han"), script)
+  paste0("[", paste0("\\p{", parts, "}", collapse = ""), "]")
+}

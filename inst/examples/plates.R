@@ -61,7 +61,7 @@ plates <- list(
   # A finished plot of another package and an image.
   foreign = plate(beside(
     drawn(ggplot2::ggplot(loaves$data, ggplot2::aes(rise, volume)) + ggplot2::geom_point(size = 0.8), restyle = TRUE), boxes,
-    image_panel(crumb, scale_bar(length = 5, unit = "mm", per_pixel = 0.05)), widths = c(1, 1, 1.45)
+    image_panel(crumb, scale_bar(length = 5, unit = "mm", per_pixel = 0.05)), widths = c(1, 1, 1.15)
   ), width = "double", height = 68)
 )
 
