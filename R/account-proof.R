@@ -110,10 +110,13 @@ prove_width <- function(scene, plate) {
 
 prove_height <- function(scene, plate) {
   most <- plate$house$page$height_most_mm
+  # What goes over several pages is described on one that is high enough; each of its pages is as the plate says.
+  parted <- scene$page$height_mm > most + 0.05 && plate$height_mm <= most
+  high <- if (parted) plate$height_mm else scene$page$height_mm
   list(
     finding(
-      "page height", paste(format(scene$page$height_mm), "mm"), paste("at most", most, "mm"),
-      if (scene$page$height_mm <= most + 0.05) "good" else "bad",
+      "page height", paste0(format(high), " mm", if (parted) " a page"), paste("at most", most, "mm"),
+      if (high <= most + 0.05) "good" else "bad",
       mend = paste0("Set `height` to ", most, " mm or less, or save over several pages.")))
 }
 

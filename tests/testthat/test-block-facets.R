@@ -354,4 +354,8 @@ test_that("a page whose height is left to the figure holds all rows, one that wa
   expect_identical(nrow(as_scene(plate(tall, width = "single"))$panels), 26L)
   expect_error(as_scene(plate(tall, width = "single", height = 100)), class = "nelvat_error_space")
   expect_gt(length(nelvat:::page_scenes(plate(tall, width = "single"), NULL)), 1)
+  found <- proof(plate(tall, width = "single"))
+  expect_identical(found$verdict[found$rule == "page height"], "good")
+  high <- proof(plate(tall, width = "single", height = 600))
+  expect_identical(high$verdict[high$rule == "page height"], "bad")
 })
