@@ -98,3 +98,14 @@ test_that("a kind said as a call in a file is told as the file says it", {
   expect_error(of_file("factor(rise)"), "{column: rise, kind: category}", fixed = TRUE, class = "nelvat_error_expression")
   expect_error(of_file("ordered(volume)"), "{column: volume, kind: ordinal}", fixed = TRUE, class = "nelvat_error_expression")
 })
+
+test_that("functions and operators of expressions are R's own of the same name", {
+  allowed <- nelvat:::expression_functions()
+  own <- c("ln", "logit", "reverse", "as_time", "as.Date", "interval_text", "cut_into", "running_median", "running_mean", "without_spikes")
+  others <- setdiff(names(allowed), own)
+  for (name in others) {
+    from <- if (name %in% c("median", "sd")) asNamespace("stats") else baseenv()
+    expect_identical(allowed[[name]], get(name, from), info = name)
+  }
+  expect_gt(length(others), 40)
+})
