@@ -111,8 +111,9 @@ prove_width <- function(scene, plate) {
 prove_height <- function(scene, plate) {
   most <- plate$house$page$height_most_mm
   # What goes over several pages is described on one that is high enough; each of its pages is as the plate says.
-  parted <- scene$page$height_mm > most + 0.05 && plate$height_mm <= most
-  high <- if (parted) plate$height_mm else scene$page$height_mm
+  high <- scene$page$height_mm
+  parted <- high > plate$height_mm + 0.05 && (!plate$grows || high > most + 0.05)
+  if (parted) high <- plate$height_mm
   list(
     finding(
       "page height", paste0(format(high), " mm", if (parted) " a page"), paste("at most", most, "mm"),

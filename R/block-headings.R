@@ -84,7 +84,7 @@ panel_headings <- function(block, panels, sets, sequence, count_of) {
     return(vapply(block$panel$variables$y, function(y) kind_title(y$kind), "")[panels$measure])
   }
   k <- length(block$across)
-  tiers <- if (sequence && k > 1 && !keeps_levels(panels, sets$across)) seq_len(k) else k
+  tiers <- if (k > 1 && !keeps_levels(column_lines(block, panels, sets, sequence), sets$across)) seq_len(k) else k
   vapply(seq_len(nrow(panels)), function(i) {
     if (!sequence && panels$row[i] > min(panels$row[panels$across == panels$across[i]])) return(NA_character_)
     codes <- sets$across[[panels$across[i]]]
@@ -92,21 +92,28 @@ panel_headings <- function(block, panels, sets, sequence, count_of) {
   }, "")
 }
 
-# Does each outermost level have all its panels in one row?
-keeps_levels <- function(panels, codes) {
-  outer <- vapply(codes[panels$across], `[`, 0L, 1L)
-  all(tapply(panels$row, outer, function(row) length(unique(row))) == 1)
+# The row that the line of each set of levels across begins with; NA of a set without a panel.
+column_lines <- function(block, panels, sets, sequence) {
+  rows <- if (sequence) 1L else length(sets$down) * panel_measures(block$panel)
+  row <- panels$row[match(seq_along(sets$across), panels$across)]
+  (row - 1L) %/% rows * rows + 1L
+}
+
+# Do the columns of each outermost level stand in one line? Else no heading can stand over them all.
+keeps_levels <- function(line, codes) {
+  outer <- vapply(codes, `[`, 0L, 1L)
+  all(tapply(line, outer, function(of) length(unique(of[!is.na(of)])) <= 1))
 }
 
 # Headings of the outer tiers, each over the columns of its level. count_of: of some sets of levels.
 span_headings <- function(block, cells, sequence, count_of) {
   k <- length(block$across)
   panels <- standing_areas(cells$areas)
-  if (k < 2 || (sequence && !keeps_levels(panels, cells$sets$across))) return(NULL)
+  if (k < 2) return(NULL)
+  line <- column_lines(block, panels, cells$sets, sequence)
+  if (!keeps_levels(line, cells$sets$across)) return(NULL)
   codes <- do.call(rbind, cells$sets$across)
-  # Where a set of levels stands: over its first panel.
-  panels <- table_rows(panels, order(panels$row))
-  of <- match(seq_len(nrow(codes)), panels$across)
+  column <- panels$column[match(seq_len(nrow(codes)), panels$across)]
   stack_tables(lapply(seq_len(k - 1), function(tier) {
     key <- do.call(paste, as.data.frame(codes[, seq_len(tier), drop = FALSE]))
     first <- which(!duplicated(key))
@@ -115,8 +122,7 @@ span_headings <- function(block, cells, sequence, count_of) {
       text = vapply(first, function(i) {
         heading_text(block$heading$across, block$across[tier], codes[i, tier], count_of(which(key == key[i])))
       }, ""),
-      from = panels$column[of[first]], to = panels$column[of[sort(last)]], tier = tier,
-      row = panels$row[of[first]], .rows = length(first)
+      from = column[first], to = column[sort(last)], tier = tier, row = line[first], .rows = length(first)
     )
   }))
 }

@@ -133,21 +133,23 @@ only_rows <- function(block, rows) {
   )
 }
 
-# Headings over columns: those of its rows, and over its first row those that went before, if it has none.
+# Headings over columns: those of its rows, and over its first row, of each tier, those that it goes on from.
 spans_of_page <- function(spans, rows) {
   if (is.null(spans)) return(NULL)
-  before <- max(spans$row[spans$row <= min(rows)])
-  held <- which(spans$row %in% c(rows, before))
-  row <- spans$row[held]
-  changed(table_rows(spans, held), row = match(pmax(row, min(rows)), rows))
+  first <- min(rows)
+  gone <- spans$row <= first
+  latest <- tapply(spans$row[gone], spans$tier[gone], max)
+  held <- which(spans$row %in% rows[rows > first] | gone & spans$row == latest[as.character(spans$tier)])
+  changed(table_rows(spans, held), row = match(pmax(spans$row[held], first), rows))
 }
 
 # Columns are headed on each page.
 headed_again <- function(areas, all_panels, rows) {
   if (!anyNA(all_panels$heading) || all(is.na(all_panels$heading))) return(areas)
   # Where columns go on in further lines, by the row that these begin with.
-  headed <- all_panels$row[!is.na(all_panels$heading)]
-  top <- all_panels$row == max(headed[headed <= min(rows)])
+  headed <- all_panels$row[!is.na(all_panels$heading) & all_panels$row <= min(rows)]
+  if (!length(headed)) return(areas)
+  top <- all_panels$row == max(headed)
   first <- areas$role != "marginal" & areas$row == min(rows)
   column <- match(areas$column, all_panels$column[top])
   changed(areas, heading = ifelse(first, all_panels$heading[top][column], areas$heading))

@@ -56,6 +56,9 @@ joined_lines <- function(words, line, space, font) {
 # Values that `keys` stand for in what the font knows already; those of new ones from make(which are new).
 known_of <- function(font, keys, make) {
   if (is.null(font$known)) return(make(seq_along(keys)))
+  # Names of what is known are of ASCII, as not every locale has others.
+  odd <- grepl("[^ -~]", keys)
+  keys[odd] <- vapply(keys[odd], function(key) paste(charToRaw(enc2utf8(key)), collapse = ""), "")
   found <- mget(keys, font$known, ifnotfound = list(NULL))
   new <- which(!duplicated(keys) & vapply(found, is.null, NA))
   if (length(new)) {

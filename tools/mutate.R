@@ -52,7 +52,7 @@ chosen <- all_places[sample(nrow(all_places), min(n, nrow(all_places))), ]
 copy_of <- function(name) {
   work <- file.path(tempdir(), name)
   dir.create(work)
-  invisible(file.copy(c("R", "src", "inst", "tests", "DESCRIPTION", "NAMESPACE"), work, recursive = TRUE, copy.date = TRUE))
+  invisible(file.copy(c("R", "src", "inst", "tests", "man", "DESCRIPTION", "NAMESPACE"), work, recursive = TRUE, copy.date = TRUE))
   writeLines(runner, file.path(work, "run.R"))
   work
 }

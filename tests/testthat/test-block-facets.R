@@ -359,3 +359,36 @@ test_that("a page whose height is left to the figure holds all rows, one that wa
   high <- proof(plate(tall, width = "single", height = 600))
   expect_identical(high$verdict[high$rule == "page height"], "bad")
 })
+
+test_that("each panel says its outer level where no heading can stand over all of that level's columns", {
+  table <- data.frame(a = rep(c("A", "B"), each = 36), b = rep(letters[1:12], 6), x = 1:72, y = rep(1:3, 24), z = 72:1)
+  scene <- as_scene(plate(facets(panel(table, x = x, y = c(y, z), ink_points()), across = c(a, b)), width = "single"))
+  said <- scene$texts$string[scene$texts$role == "heading"]
+  expect_setequal(said, paste0(rep(c("A", "B"), each = 12), ", ", letters[1:12]))
+  expect_null(scene_faults(scene))
+})
+
+test_that("a title over nested levels stands on every page, and columns that lack their first panel are headed all the same", {
+  titled <- plate(facets(scatter, across = c(hydration, bakery), heading = "A title"), width = "single", height = 70)
+  pages <- unname(suppressWarnings(nelvat:::page_scenes(titled, NULL)))
+  expect_gt(length(pages), 1)
+  for (page in pages) {
+    headings <- page$texts[page$texts$role == "heading", ]
+    expect_identical(sum(headings$string == "A title"), 1L)
+    expect_lt(max(headings$y1[headings$string == "A title"]), min(headings$y0[grepl("%", headings$string)]))
+    expect_null(scene_faults(page))
+  }
+  table <- expand.grid(a = c("A", "B"), b = c("u", "v"), c = c("p", "q"), i = 1:4)
+  table <- transform(table[!(table$a == "A" & table$c == "p"), ], x = i, y = i)
+  for (empty in c("draw", "drop", "say")) {
+    scene <- as_scene(plate(facets(panel(table, x = x, y = y, ink_points()), across = c(a, b), down = c, empty = empty), width = 170, height = 90))
+    headings <- scene$texts[scene$texts$role == "heading", ]
+    expect_identical(sort(headings$string), c("A", "B", "u", "u", "v", "v"))
+    # The outer levels on one line, above all others.
+    expect_equal(diff(headings$y0[headings$string %in% c("A", "B")]), 0, tolerance = 1e-6)
+    expect_lt(max(headings$y1[headings$string %in% c("A", "B")]), min(headings$y0[headings$string %in% c("u", "v")]))
+    for (one in unique(scene$panels$column)) {
+      expect_true(any(abs(headings$x0 - min(scene$panels$x[scene$panels$column == one])) < 0.5 & headings$string %in% c("u", "v")))
+    }
+  }
+})

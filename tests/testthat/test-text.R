@@ -145,3 +145,16 @@ test_that("a script can have a font of its own, and its words are cut, measured 
   expect_error(house(families = list(Greek = 3)), "names|text", class = "nelvat_error_house")
   expect_message(as_scene(change(fig, house = house(families = list(Thai = "Nonesuch Thai")))), "No font for Thai")
 })
+
+test_that("texts are measured alike in a locale without their letters, without a word", {
+  names <- c("\u03bc", "<U+03BC>", "\u00e9", "rye \u03bc")
+  here <- nelvat:::measure_texts(names, nelvat:::house_font("DejaVu Sans"))
+  before <- Sys.getlocale("LC_CTYPE")
+  withr::defer(Sys.setlocale("LC_CTYPE", before))
+  suppressWarnings(Sys.setlocale("LC_CTYPE", "C"))
+  there <- nelvat:::house_font("DejaVu Sans")
+  there$known <- new.env()
+  expect_no_warning(found <- nelvat:::measure_texts(names, there))
+  width <- function(measured) vapply(measured, function(one) sum(one$unit_width), 0)
+  expect_equal(width(found), width(here))
+})
