@@ -35,6 +35,11 @@ number_breaks <- function(range, n, whole = FALSE) {
   fitting <- which(n_ticks <= max(n, 2) & n_ticks >= 1)
   # Of steps that make as many ticks the longest, whose ticks stand furthest apart.
   step <- if (!length(fitting)) steps[length(steps)] else steps[max(fitting[n_ticks[fitting] == n_ticks[fitting[1]]])]
+  # One more than fits evenly is better than hardly more than half.
+  if (counted_in(step) < 0.65 * n && n >= 5) {
+    more <- which(n_ticks > counted_in(step) & n_ticks <= n + 1)
+    if (length(more)) step <- steps[max(more)]
+  }
   # Two numbers at least, three where there is room for them: of steps too close, some ticks go without text.
   if (counted_in(step) < min(3, n)) {
     more <- which(n_ticks >= min(3, n) & n_ticks <= n + 4)

@@ -24,7 +24,7 @@ number_text_short <- function(numbers) {
 
 # Numbers with a given number of decimals.
 number_text_at <- function(numbers, decimals) {
-  paste0(ifelse(numbers < 0, "\u2212", ""), formatC(abs(numbers), digits = decimals, format = "f"))
+  fixed_text(numbers, decimals)
 }
 
 decimals_needed <- function(numbers) {

@@ -130,7 +130,7 @@ seam_share <- 0.004
 # Values of one heat map have the same decimals: two, or those that three figures take.
 tile_text <- function(values) {
   decimals <- if (all(values == round(values))) 0 else max(0, min(2, 2 - floor(log10(max(abs(values), 1e-9)))))
-  sub("-", "\u2212", formatC(values, digits = decimals, format = "f"))
+  fixed_text(values, decimals)
 }
 
 #' @export

@@ -103,7 +103,7 @@ fit_values <- function(of_panels, ink, place) {
 
 # "r = 0.83 (0.79 to 0.87)", or in lines under each other.
 value_strings <- function(values, method, wording, breaks) {
-  two <- function(x) sub("-", "\u2212", formatC(x, digits = 2, format = "f"))
+  two <- function(x) fixed_text(x, 2)
   # Rounded, 0.996 would be a perfect 1.00.
   near <- !is.na(values$r) & abs(values$r) >= 0.995 & abs(values$r) < 1
   shown <- ifelse(near, ifelse(values$r > 0, "> 0.99", "< \u22120.99"), paste("=", two(values$r)))

@@ -55,7 +55,7 @@ own_key <- function(block, frame, house, font) {
 # Room that each panel's own decorations take beyond its plot area, in mm. What does not hang on
 # the lengths of plot areas is worked out once a round: `fixed`, see fixed_decorations().
 panel_decorations <- function(block, fixed, frame) {
-  if (!is.null(block$around)) return(block$around)
+  if (!is.null(block$around)) return(transform(block$around, top = pmax(block$around$top, fixed$top)))
   panels <- block$panels
   x_over <- panel_overhang(fixed$x, frame$x$length_mm[panels$column])
   y_over <- panel_overhang(fixed$y, frame$y$length_mm[panels$row])
@@ -71,7 +71,7 @@ panel_decorations <- function(block, fixed, frame) {
 no_strips <- list(left = 0, right = 0, top = 0, bottom = 0)
 
 fixed_decorations <- function(block, fits, parts, house) {
-  if (!is.null(block$around)) return(NULL)
+  if (!is.null(block$around)) return(list(top = parts$letters$top))
   space <- house$space_mm
   tick <- tick_out_mm(house)
   side <- function(direction) {

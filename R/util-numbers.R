@@ -13,13 +13,17 @@ p_words <- function(p) {
   )))
 }
 
-# "1.20 (0.90 to 1.60)", in any locale, with a true minus sign and no negative zero.
+# Numbers with so many decimals, in any locale, with a true minus sign and no negative zero.
+fixed_text <- function(values, digits) {
+  text <- mapply(formatC, round(values, digits) + 0, digits = digits, format = "f", decimal.mark = ".")
+  sub("^-", "\u2212", as.character(text))
+}
+
+# "1.20 (0.90 to 1.60)".
 with_interval <- function(estimate, low, high, digits) {
-  number <- function(values) {
-    text <- mapply(formatC, round(values, digits) + 0, digits = digits, format = "f", decimal.mark = ".")
-    sub("^-", "\u2212", as.character(text))
-  }
-  paste0(number(estimate), " (", number(low), " to ", number(high), ")")
+  paste0(
+    fixed_text(estimate, digits), " (", fixed_text(low, digits), " to ", fixed_text(high, digits), ")"
+  )
 }
 
 # Digits after the point that an interval's width bears.

@@ -19,7 +19,7 @@ scatter <- facets(panel(loaves, x = rise, y = volume, colour = flour, shape = fl
 pairs <- every_pair(loaves, c(rise, ph, acidity), colour = flour, above = ink_value())
 pair <- joint(loaves, x = rise, y = firmness, colour = flour, keep = firmness < 12, ink_points(size = 1), ink_fit())
 heat <- panel(correlations(loaves, c(rise, volume, ph, acidity, firmness)), x = first, y = second, colour = r, ink_tiles(values = FALSE))
-boxes <- panel(loaves, x = flour, y = ph, ink_box())
+boxes <- panel(loaves, x = bakery, y = ph, ink_box())
 
 figure <- plate(
   stacked(scatter, pairs, beside(pair, heat), heights = c(1, 1.8, 1.2)),
@@ -61,7 +61,7 @@ plates <- list(
   # A finished plot of another package and an image.
   foreign = plate(beside(
     drawn(ggplot2::ggplot(loaves$data, ggplot2::aes(rise, volume)) + ggplot2::geom_point(size = 0.8), restyle = TRUE), boxes,
-    image_panel(crumb, scale_bar(length = 5, unit = "mm", per_pixel = 0.05)), widths = c(1, 1, 1.15)
+    image_panel(crumb, scale_bar(length = 5, unit = "mm", per_pixel = 0.05)), widths = c(1, 1, 1.1)
   ), width = "double", height = 68)
 )
 

@@ -22,6 +22,15 @@ test_that("asinh, logit and square-root axes break at numbers a reader knows", {
   expect_equal(breaks(c(0, 100), "sqrt")$at[1:2], c(0, 20))
 })
 
+test_that("one tick more than fits is better than half as many", {
+  expect_equal(breaks(c(-2, 52), n = 5)$at, seq(0, 50, by = 10))
+  for (n in 5:9) for (top in c(13, 27, 52, 88)) {
+    at <- breaks(c(0, top), n = n)$at
+    expect_lte(length(at), n + 1)
+    expect_gte(length(at), 0.5 * n)
+  }
+})
+
 test_that("axes of counts break at whole numbers only", {
   for (top in c(1, 2, 3, 5, 11, 240)) {
     at <- breaks(c(0, top), count = TRUE)$at

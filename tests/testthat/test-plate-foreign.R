@@ -63,6 +63,16 @@ test_that("text panels wrap to their place, and say how much room they lack", {
   expect_error(as_scene(plate(beside(bars, long), width = 100, height = 50)), "mm of height are missing", class = "nelvat_error_space")
 })
 
+test_that("letters of plots of other packages and of images stand in line with those beside them", {
+  skip_if_not_installed("png")
+  other <- drawn(ggplot2::ggplot(data.frame(x = 1:9, y = 9:1), ggplot2::aes(x, y)) + ggplot2::geom_point(), restyle = TRUE)
+  own <- panel(data.frame(x = 1:9, y = 9:1), x = x, y = y, ink_points())
+  image <- image_panel(study_file("crumb.png"), scale_bar(length = 5, unit = "mm", per_pixel = 0.05))
+  scene <- as_scene(plate(beside(other, own, image), width = 178, height = 60))
+  expect_equal(diff(range(scene$texts$y0[scene$texts$role == "letter"])), 0, tolerance = 1e-9)
+  expect_equal(diff(range(scene$panels$y[1:2])), 0, tolerance = 1e-9)
+})
+
 test_that("an image keeps its shape, and its scale bar has the length it says", {
   skip_if_not_installed("png")
   image <- image_panel(study_file("crumb.png"), scale_bar(length = 5, unit = "mm", per_pixel = 0.05))
