@@ -93,7 +93,7 @@ fuzz_case <- function(seed) sound_or_told({
 })
 
 sound_or_told <- function(code) {
-  setTimeLimit(elapsed = 20, transient = TRUE)
+  setTimeLimit(cpu = 10, transient = TRUE)
   on.exit(setTimeLimit())
   tryCatch(withCallingHandlers({
     code
