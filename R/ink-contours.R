@@ -10,9 +10,9 @@
 #' @return An ink, for [panel()].
 #' @details The density is a Gaussian kernel's on bilinear bins, the bandwidth Scott's
 #'   (1992, "Multivariate Density Estimation") in each direction, computed in the axes'
-#'   transformed units; the region of a share is the smallest that holds it (Hyndman
-#'   1996, "Computing and graphing highest density regions", The American Statistician
-#'   50(2)). Isolines by the isoband package.
+#'   transformed units; a contour stands at the density that this share of the points
+#'   reaches, to one point (Hyndman 1996, "Computing and graphing highest density regions",
+#'   The American Statistician 50(2)). Isolines by the isoband package.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
 #' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
 #' @examples
@@ -79,7 +79,7 @@ train_ink.ink_contours <- function(ink, layer) {
 share_rings <- function(x, y, shares, series, panel) {
   ends <- function(values) range(values) + c(-1, 1) * 3.2 * plane_bandwidth(values)
   grid <- density_grid(x, y, ends(x), ends(y))
-  heights <- share_heights(grid$z, shares)
+  heights <- share_levels(heights_at(grid, x, y), shares)
   bands <- isoband::isobands(grid$x, grid$y, t(grid$z), heights, rep(Inf, length(heights)))
   stack_tables(Map(function(band, k) {
     new_table(

@@ -81,9 +81,27 @@ half_kernel <- function(h, step, points) {
   half / (half[1] + 2 * sum(half[-1]))
 }
 
-# Heights of a density such that the region above each holds a share of the whole.
-share_heights <- function(z, shares) {
-  heights <- sort(as.vector(z), decreasing = TRUE)
-  held <- cumsum(heights) / sum(heights)
-  vapply(shares, function(share) heights[which(held >= share)[1]], 0)
+# Heights of a gridded density at points within it, between the corners of their cells.
+heights_at <- function(grid, x, y) {
+  cell <- function(values, ends) {
+    at <- (values - ends[1]) / (ends[length(ends)] - ends[1]) * (length(ends) - 1) + 1
+    from <- pmin(pmax(floor(at), 1), length(ends) - 1)
+    list(from = from, share = at - from)
+  }
+  i <- cell(x, grid$x)
+  j <- cell(y, grid$y)
+  corner <- function(right, up) grid$z[cbind(i$from + right, j$from + up)]
+  low <- corner(0, 0) * (1 - i$share) + corner(1, 0) * i$share
+  high <- corner(0, 1) * (1 - i$share) + corner(1, 1) * i$share
+  low * (1 - j$share) + high * j$share
+}
+
+# Levels of a density such that a share of the points stands higher, half way to the next of them.
+share_levels <- function(heights, shares) {
+  heights <- sort(heights, decreasing = TRUE)
+  n <- length(heights)
+  within <- ceiling(shares * n - 1e-9)
+  next_one <- ifelse(within < n, heights[pmin(within + 1, n)], 0.98 * heights[n])
+  # Points as high as the last one within are inside, too.
+  ifelse(next_one < heights[within], (heights[within] + next_one) / 2, heights[within] * (1 - 1e-9))
 }

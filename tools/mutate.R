@@ -1,15 +1,15 @@
 # Small changes of the code that alter results, one at a time, and whether a test notices:
 #   Rscript tools/mutate.R [N = 100] [SEED = 1] [WORKERS = 2] [FOLDER]
 # A change is a sign, a comparison, a constant, or one of min and max swapped, in a statistic, an ink or a
-# transform. First all files of tests run once, each function noting that it was called; a change is then
-# tried with the files that call its function, the quickest first. Prints those that no test noticed. A FOLDER
-# keeps which test calls what, which takes the longest to find, for the next trial.
+# transform. First each test runs once, all functions noting that they were called; a change is then tried with
+# the tests that call its function, the quickest first. Prints those that no test noticed. A FOLDER keeps which
+# test calls what, which takes the longest to find, for the next trial; ONLY="file.R:12" tries that line alone.
 
 arguments <- commandArgs(trailingOnly = TRUE)
 n <- as.integer(c(arguments, "100")[1])
 seed <- as.integer(c(arguments[-1], "1")[1])
 workers <- as.integer(c(arguments[-(1:2)], "2")[1])
-map <- file.path(c(arguments[-(1:3)], tempdir())[1], "called.rds")
+folder <- c(arguments[-(1:3)], tempdir())[1]
 set.seed(seed)
 
 files <- list.files("R", "^(stat|ink|axis-transform|data-running|data-missing)[^/]*[.]R$", full.names = TRUE)
@@ -31,8 +31,7 @@ places_in <- function(file) {
   tokens <- cbind(tokens, changed = changed)[!told & !is.na(changed) & !unary, ]
   starts <- vapply(attr(expressions, "srcref"), function(one) one[1], 0)
   names <- vapply(expressions, function(one) {
-    if (is.call(one) && identical(one[[1]], quote(`<-`)) && is.call(one[[3]]) &&
-      identical(one[[3]][[1]], quote(`function`))) as.character(one[[2]]) else ""
+    if (is.call(one) && identical(one[[1]], quote(`<-`)) && is.name(one[[2]])) as.character(one[[2]]) else ""
   }, "")
   data.frame(
     file = rep(file, nrow(tokens)), name = names[findInterval(tokens$line1, starts)], line = tokens$line1,
@@ -47,87 +46,133 @@ format_changed <- function(text) {
 
 all_places <- do.call(rbind, lapply(files, places_in))
 chosen <- all_places[sample(nrow(all_places), min(n, nrow(all_places))), ]
+only <- Sys.getenv("ONLY")
+if (nzchar(only)) chosen <- all_places[paste0(basename(all_places$file), ":", all_places$line) %in% strsplit(only, " ")[[1]], ]
 
-# A copy of the package to change, one for each worker.
-copy_of <- function(name) {
-  work <- file.path(tempdir(), name)
-  dir.create(work)
-  invisible(file.copy(c("R", "src", "inst", "tests", "man", "DESCRIPTION", "NAMESPACE"), work, recursive = TRUE, copy.date = TRUE))
-  writeLines(runner, file.path(work, "run.R"))
-  work
+# The package, with a place to put a changed file of it in a process of its own.
+suppressMessages(pkgload::load_all(".", quiet = TRUE, export_all = TRUE, helpers = FALSE))
+library(testthat)
+Sys.setenv(NOT_CRAN = "true")
+for (helper in list.files("tests/testthat", "^helper", full.names = TRUE)) source(helper, chdir = TRUE)
+room <- asNamespace("nelvat")
+for (name in ls(room, all.names = TRUE)) (get("unlockBinding", baseenv()))(name, room)
+sources <- stats::setNames(nm = list.files("R", "[.]R$", full.names = TRUE))
+parsed <- lapply(sources, parse, keep.source = FALSE)
+methods <- parseNamespaceFile(basename(getwd()), dirname(getwd()))$S3methods
+# All files anew, since a list of one may hold a function of another.
+put_sources <- function(parsed) {
+  for (expressions in parsed) for (one in expressions) eval(one, room)
+  put_methods()
 }
-runner <- c(
-  "suppressMessages(pkgload::load_all('.', quiet = TRUE, export_all = TRUE, helpers = FALSE))",
-  "Sys.setenv(NOT_CRAN = 'true')",
-  "for (helper in list.files('tests/testthat', '^helper', full.names = TRUE)) source(helper, chdir = TRUE)",
-  "setwd('tests/testthat')",
-  "for (path in commandArgs(TRUE)) {",
-  "  found <- as.data.frame(testthat::test_file(path, reporter = 'silent', package = 'nelvat', load_package = 'none',",
-  "    env = new.env(parent = asNamespace('nelvat')), stop_on_failure = FALSE))",
-  "  if (sum(found$failed) + sum(found$error) > 0) quit(status = 1)",
-  "}"
-)
-run <- function(work, paths, timeout = 0) {
-  system2("sh", c("-c", shQuote(paste("cd", work, "&& exec Rscript run.R", paste(paths, collapse = " ")))),
-    stdout = FALSE, stderr = FALSE, timeout = timeout)
+put_methods <- function() {
+  for (i in seq_len(nrow(methods))) {
+    name <- if (is.na(methods[i, 3])) paste(methods[i, 1], methods[i, 2], sep = ".") else methods[i, 3]
+    registerS3method(methods[i, 1], methods[i, 2], get(name, room), envir = if (is.na(methods[i, 4])) room else asNamespace(methods[i, 4]))
+  }
 }
 
-# The last file of the package: each function notes its name when it is called.
-notes <- c(
-  "called_ <- new.env()",
-  "for (name_ in ls(environment())) local({",
-  "  f <- get(name_)",
-  "  if (typeof(f) != 'closure') return()",
-  "  body(f) <- bquote({assign(.(name_), TRUE, envir = called_); .(body(f))})",
-  "  assign(name_, f, envir = topenv())",
-  "})",
-  "reg.finalizer(called_, function(e) writeLines(ls(e), Sys.getenv('NELVAT_CALLED')), onexit = TRUE)"
-)
-# Tests of what the sources look like, of documents and of the command tell nothing of results.
+# Tests: what the sources look like, documents and the command tell nothing of results.
 paths <- setdiff(
   list.files("tests/testthat", "^test-.*[.]R$"),
-  paste0("test-", c("util-lines", "util-names", "util-rooms", "util-places", "docs", "cli", "cli-draw"), ".R")
+  paste0("test-", c("util-lines", "util-names", "util-rooms", "util-places", "docs", "cli", "cli-draw", "fuzz"), ".R")
 )
-find_calls <- function() {
-  noted <- copy_of("noted")
-  writeLines(notes, file.path(noted, "R", "zzz-called.R"))
-  message("Which test calls what: ", length(paths), " files")
-  parallel::mclapply(paths, function(path) {
-    to <- file.path(tempdir(), paste0(path, ".called"))
-    seconds <- system.time(status <- system2("sh", c("-c", shQuote(paste0(
-      "cd ", noted, " && NELVAT_CALLED=", to, " exec Rscript run.R ", path
-    ))), stdout = FALSE, stderr = FALSE))[["elapsed"]]
-    list(path = path, seconds = seconds, called = if (file.exists(to)) readLines(to), passed = status == 0)
-  }, mc.cores = workers, mc.preschedule = FALSE)
+tests_of <- function(path) {
+  is_test <- function(one) is.call(one) && identical(one[[1]], quote(test_that))
+  vapply(Filter(is_test, as.list(parse(file.path("tests/testthat", path)))), function(one) one[[2]], "")
 }
-if (!file.exists(map)) saveRDS(find_calls(), map)
-tried <- readRDS(map)
-for (one in tried) if (!one$passed) message("does not pass without a change, left out: ", one$path)
+# Does one test pass? It runs with what its file says outside of tests.
+passes <- function(path, test) {
+  withr::local_dir("tests/testthat")
+  found <- as.data.frame(suppressMessages(test_file(
+    path, "silent", desc = test, package = "nelvat", load_package = "none", load_helpers = FALSE,
+    env = new.env(parent = room), stop_on_failure = FALSE
+  )))
+  nrow(found) > 0 && sum(found$failed) + sum(found$error) == 0
+}
+
+# Which test calls what: each function notes its name.
+called <- new.env()
+note_calls <- function() {
+  for (name in ls(room, all.names = TRUE)) local({
+    f <- get(name, room)
+    if (typeof(f) != "closure") return()
+    body(f) <- bquote({assign(.(name), TRUE, envir = .(called)); .(body(f))})
+    assign(name, f, envir = room)
+  })
+}
+calls_of <- function(path) {
+  note_calls()
+  put_methods()
+  lapply(tests_of(path), function(test) {
+    rm(list = ls(called, all.names = TRUE), envir = called)
+    seconds <- system.time(passed <- passes(path, test))[["elapsed"]]
+    list(path = path, test = test, seconds = seconds, called = ls(called, all.names = TRUE), passed = passed)
+  })
+}
+# Kept for each file of tests as it is now.
+find_calls <- function(path) {
+  kept <- file.path(folder, paste0(path, "-", unname(tools::md5sum(file.path("tests/testthat", path))), ".rds"))
+  if (!file.exists(kept)) saveRDS(calls_of(path), kept)
+  readRDS(kept)
+}
+tried <- unlist(parallel::mclapply(paths, function(path) {
+  parallel::mccollect(parallel::mcparallel(find_calls(path)))[[1]]
+}, mc.cores = workers, mc.preschedule = FALSE), recursive = FALSE)
+for (one in tried) if (!one$passed) message("does not pass by itself, left out: ", one$path, ": ", one$test)
 tried <- Filter(function(one) one$passed, tried)
 tried <- tried[order(vapply(tried, `[[`, 0, "seconds"))]
+message(length(tried), " tests; ", nrow(all_places), " places to change")
 
-works <- vapply(paste0("work", seq_len(workers)), copy_of, "")
-try_change <- function(i) {
-  work <- works[[(i - 1) %% workers + 1]]
-  one <- chosen[i, ]
-  callers <- Filter(function(test) one$name == "" || one$name %in% test$called, tried)
-  path <- file.path(work, one$file)
-  lines <- before <- readLines(path)
+# Functions that use a constant, also by way of others.
+mentions <- lapply(stats::setNames(nm = ls(room, all.names = TRUE)), function(name) {
+  value <- get(name, room)
+  if (is.function(value)) all.names(body(value)) else character()
+})
+for (expressions in parsed) for (one in expressions) if (is.call(one) && identical(one[[1]], quote(`<-`))) {
+  mentions[[as.character(one[[2]])[1]]] <- all.names(one[[3]])
+}
+users_of <- function(name) {
+  found <- name
+  repeat {
+    more <- setdiff(names(mentions)[vapply(mentions, function(of) any(found %in% of), NA)], found)
+    constants <- Filter(function(one) !is.function(get0(one, room)), more)
+    found <- union(found, more)
+    if (!length(constants)) return(found)
+  }
+}
+noticing <- function(one) {
+  # A constant has no function of its own.
+  functions <- if (is.function(get0(one$name, room))) one$name else users_of(one$name)
+  Filter(function(test) any(functions %in% test$called), tried)
+}
+changed_sources <- function(one) {
+  lines <- readLines(one$file)
   line <- lines[one$line]
   lines[one$line] <- paste0(substr(line, 1, one$from - 1), one$changed, substr(line, one$to + 1, nchar(line)))
-  writeLines(lines, path)
-  on.exit(writeLines(before, path))
-  noticed <- length(callers) > 0 && run(work, vapply(callers, `[[`, "", "path"), timeout = 1200) != 0
-  message(i, " of ", nrow(chosen), if (noticed) " noticed" else paste(
-    " NOT:", basename(one$file), one$line, one$text, "as", one$changed, "in", trimws(line)
-  ), " (", length(callers), " files of tests)")
+  replace(parsed, one$file, list(parse(text = lines, keep.source = FALSE)))
+}
+is_noticed <- function(one, tests) {
+  put_sources(changed_sources(one))
+  for (test in tests) if (!passes(test$path, test$test)) return(TRUE)
+  FALSE
+}
+try_change <- function(i) {
+  one <- chosen[i, ]
+  tests <- noticing(one)
+  # A change that makes a loop endless is noticed, too.
+  limit <- 60 + 5 * sum(vapply(tests, `[[`, 0, "seconds"))
+  job <- parallel::mcparallel(tryCatch(is_noticed(one, tests), error = function(e) TRUE))
+  end <- parallel::mccollect(job, wait = FALSE, timeout = limit)
+  if (is.null(end)) {
+    tools::pskill(job$pid, tools::SIGKILL)
+    parallel::mccollect(job)
+  }
+  noticed <- !identical(end[[1]], FALSE)
+  message(i, " of ", nrow(chosen), if (noticed) " noticed" else " NOT", ": ", basename(one$file), " ", one$line, ": ", one$text,
+    " as ", one$changed, " in ", trimws(readLines(one$file)[one$line]), " (", length(tests), " tests)")
   noticed
 }
-noticed <- unlist(parallel::mclapply(seq_len(workers), function(worker) {
-  own <- seq(worker, nrow(chosen), by = workers)
-  stats::setNames(vapply(own, try_change, NA), own)
-}, mc.cores = workers))
-noticed <- noticed[order(as.integer(names(noticed)))]
+noticed <- unlist(parallel::mclapply(seq_len(nrow(chosen)), try_change, mc.cores = workers, mc.preschedule = FALSE))
 survived <- chosen[!noticed, ]
 cat(sprintf("%s:%d: %s as %s\n", basename(survived$file), survived$line, survived$text, survived$changed), sep = "")
 cat(nrow(chosen), " changes, seed ", seed, ": ", sum(noticed), " noticed, ", nrow(survived), " not\n", sep = "")

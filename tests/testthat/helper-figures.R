@@ -57,3 +57,23 @@ run_nelvat <- function(...) {
   sink(type = "message")
   list(status = status, said = said, complained = textConnectionValue(complaints))
 }
+
+# The marks of one primitive of a figure of one block, in data units; the panel's size in mm and its ranges stand
+# beside them.
+drawn_marks <- function(block, primitive, ink = NULL, which = 1, width = 90, height = 70) {
+  scene <- suppressWarnings(as_scene(plate(block, width = width, height = height)))
+  layers <- Filter(function(layer) layer$primitive == primitive && (is.null(ink) || layer$ink == ink), scene$marks)
+  marks <- layers[[which]]$table
+  for (direction in c("x", "y")) {
+    range <- Filter(function(axis) axis$direction == direction, scene$axes)[[1]]$range
+    for (column in intersect(paste0(direction, c("", "0", "1", "end")), names(marks))) {
+      marks[[column]] <- range[1] + marks[[column]] * diff(range)
+    }
+  }
+  attr(marks, "range") <- lapply(stats::setNames(nm = c("x", "y")), function(direction) {
+    Filter(function(axis) axis$direction == direction, scene$axes)[[1]]$range
+  })
+  attr(marks, "mm") <- c(x = scene$panels$w[1], y = scene$panels$h[1])
+  attr(marks, "scene") <- scene
+  marks
+}
