@@ -45,7 +45,9 @@ symbol_codes <- c(
 )
 open_symbols <- c("ring", "open square", "open triangle")
 
-hair_stroke <- 0.12 # about 0.17 pt
+# Widths of outlines as GeomPoint takes them: 0.17 and 0.5 pt.
+hair_stroke <- 0.12
+open_stroke <- 0.35
 
 # ggplot2 leaves out points of colour NA as missing, so "none" is a clear colour.
 clear <- "#FFFFFF00"
@@ -55,7 +57,7 @@ symbol_looks <- function(shape, colour, opacity) {
   painted <- ggplot2::alpha(colour, opacity)
   list(
     pch = unname(symbol_codes[shape]), colour = ifelse(open, painted, clear), fill = ifelse(open, clear, painted),
-    stroke = ifelse(open, 0.35, 0)
+    stroke = ifelse(open, open_stroke, 0)
   )
 }
 

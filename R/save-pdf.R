@@ -3,22 +3,31 @@
 # So the plate is drawn larger, and the file is written anew with what was drawn as a form
 # (ISO 32000-1, section 8.10) set on a page of the exact size.
 #
-# Letters are right to 0.005 mm from 50 times their size on; but a page of many points grows
-# to more than twice its bytes from 4 times on, as cairo makes circles of more pieces then
-# (bench/formats.R). So text and marks are two pages of one file, each a form at its own scale.
+# Letters are right to 0.005 mm from 50 times their size on; but marks grow in bytes with their scale, as their
+# numbers get longer and what cairo curves gets more pieces (bench/formats.R). So text and marks are two pages of
+# one file, each a form at its own scale; symbols of points are written into the latter, see save-symbols.R.
 # Plots of other packages hold lengths that do not grow: each is a page at true size.
 marks_scale <- 2
 text_scale <- 50
 
 pdf_bytes <- function(scene, dpi) {
+  apart <- symbols_apart(scene)
+  if (length(apart$of)) {
+    bytes <- tryCatch(layered_pdf(scene, apart), nelvat_error_pdf = function(error) NULL)
+    if (!is.null(bytes)) return(bytes)
+  }
+  tryCatch(layered_pdf(scene, list(scene = scene)), nelvat_error_pdf = function(error) plain_pdf(scene, error))
+}
+
+# apart: see symbols_apart().
+layered_pdf <- function(scene, apart) {
   pictures <- picture_grobs(scene)
   pages <- c(
-    list(scene_grob(scene, marks_scale, "marks", corner = TRUE)), pictures,
+    list(scene_grob(apart$scene, marks_scale, "marks", corner = TRUE)), pictures,
     list(scene_grob(scene, text_scale, "texts", corner = TRUE))
   )
   scales <- c(marks_scale, rep(1, length(pictures)), text_scale)
-  by_cairo <- cairo_pdf_bytes(scene, pages, max(scales))
-  tryCatch(exact_pdf(by_cairo, scene, scales), nelvat_error_pdf = function(error) plain_pdf(scene, error))
+  exact_pdf(cairo_pdf_bytes(scene, pages, max(scales)), scene, scales, apart$of)
 }
 
 # All pages of a file by cairo have one size, `scale` times that of the plate.
@@ -32,8 +41,8 @@ cairo_pdf_bytes <- function(scene, pages, scale) {
 
 page_pt <- function(scene) c(scene$page$width_mm, scene$page$height_mm) * 72 / 25.4
 
-# One page of the exact size, made of the pages that cairo drew at `scales`.
-exact_pdf <- function(bytes, scene, scales) {
+# One page of the exact size, made of the pages that cairo drew at `scales`; `apart` go into the first of them.
+exact_pdf <- function(bytes, scene, scales, apart = list()) {
   file <- read_pdf(bytes)
   objects <- file$objects[!is_structural(file$objects)]
   objects[as.character(file$info)] <- NULL
@@ -46,6 +55,11 @@ exact_pdf <- function(bytes, scene, scales) {
   forms <- vapply(pages, function(page) pdf_reference(pdf_at(objects, page)$text, "Contents"), 0)
   if (anyNA(forms)) abort_pdf("its pages are not of one piece")
   check_text_drawn(objects, scene)
+  if (length(apart)) {
+    content <- as.character(forms[1])
+    stream <- with_symbols(pdf_stream_bytes(objects[[content]]), apart, scene, scales[1])
+    objects[[content]] <- list(text = "<< /Filter /FlateDecode >>", stream = memCompress(stream, "gzip"))
+  }
   for (i in seq_along(pages)) {
     objects[[as.character(forms[i])]] <- as_form(objects, pages[i], forms[i], scales[i], size_pt)
   }

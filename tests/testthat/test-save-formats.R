@@ -119,7 +119,7 @@ test_that("panels of very many marks can be images in a vector page", {
   image <- withr::local_tempfile(fileext = ".pdf")
   suppressWarnings(save_plate(pores, vector))
   suppressWarnings(save_plate(pores, image, dense = "image", dpi = 300))
-  expect_lt(file.size(image), file.size(vector) / 4)
+  expect_lt(file.size(image), file.size(vector) / 2)
   needs_poppler()
   expect_true("Roundness" %in% read_pdf_words(image)$words$word)
 })
