@@ -84,9 +84,9 @@ half_kernel <- function(h, step, points) {
 # Heights of a gridded density at points within it, between the corners of their cells.
 heights_at <- function(grid, x, y) {
   cell <- function(values, ends) {
-    at <- (values - ends[1]) / (ends[length(ends)] - ends[1]) * (length(ends) - 1) + 1
-    from <- pmin(pmax(floor(at), 1), length(ends) - 1)
-    list(from = from, share = at - from)
+    step <- (values - ends[1]) / (ends[length(ends)] - ends[1]) * (length(ends) - 1) + 1
+    from <- pmin(pmax(floor(step), 1), length(ends) - 1)
+    list(from = from, share = step - from)
   }
   i <- cell(x, grid$x)
   j <- cell(y, grid$y)
