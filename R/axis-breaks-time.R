@@ -2,7 +2,7 @@
 # Positions are seconds since 1970-01-01 UTC.
 
 # Steps from fine to coarse: how many of a unit, and about how many seconds.
-time_steps <- function() {
+time_steps <- local({
   step <- function(count, unit, seconds) data.frame(count = count, unit = unit, seconds = count * seconds)
   rbind(
     step(c(1, 2, 5, 10, 15, 30), "sec", 1), step(c(1, 2, 5, 10, 15, 30), "min", 60),
@@ -10,12 +10,12 @@ time_steps <- function() {
     step(c(1, 2), "DSTday", 86400), step(c(1, 2), "week", 7 * 86400), step(c(1, 2, 3, 6), "month", 30.44 * 86400),
     step(c(1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000), "year", 365.25 * 86400)
   )
-}
+})
 
 # moment: list(zone, has_time, of_day).
 time_breaks <- function(ends, n, moment) {
   zone <- moment$zone
-  steps <- time_steps()
+  steps <- time_steps
   if (!moment$has_time) steps <- steps[steps$seconds >= 86400, ]
   # Three where there is room for them: then two more than are wished are better than one or two.
   finer <- NULL

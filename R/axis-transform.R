@@ -11,7 +11,7 @@ axis_transform <- function(name = "identity") {
   above_zero <- list(holds = function(x) x > 0, why = "values not above zero, which a logarithmic axis cannot show")
   all_numbers <- list(holds = function(x) rep(TRUE, length(x)), why = NULL)
   # What an axis cannot show becomes NaN; who asks decides what that means.
-  quiet <- function(f) function(x) suppressWarnings(f(x))
+  quiet <- function(f) if (identical(f, identity)) f else function(x) suppressWarnings(f(x))
   pair <- function(forward, backward, domain = all_numbers) {
     c(list(name = name, forward = quiet(forward), backward = backward), domain)
   }

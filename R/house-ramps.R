@@ -30,9 +30,16 @@ ramp_diverging <- function(n) {
   oklch_colours(0.95 - 0.55 * away, 0.005 + 0.15 * away^0.9, ifelse(spot < 0, 250, 45))
 }
 
-# A house's own ramp goes through its colours evenly in OKLab.
+# A house's own ramp goes through its colours evenly in OKLab. Each is worked out once.
 house_ramp <- function(n, diverging, ramps = NULL) {
   own <- if (diverging) ramps$diverging else ramps$sequential
+  id <- paste(c(n, diverging, own), collapse = " ")
+  if (is.null(known_ramps[[id]])) known_ramps[[id]] <- new_ramp(n, diverging, own)
+  known_ramps[[id]]
+}
+known_ramps <- new.env(parent = emptyenv())
+
+new_ramp <- function(n, diverging, own) {
   if (length(own) < 2) return(if (diverging) ramp_diverging(n) else ramp_sequential(n))
   lab <- farver::decode_colour(grDevices::rgb(t(grDevices::col2rgb(own)), maxColorValue = 255), to = "oklab")
   spot <- seq(1, length(own), length.out = n)

@@ -125,8 +125,8 @@ series_count <- function(layer, shown, key, at, k) {
   pooled <- ink_traits(layer$ink)$summarises != "values" && !is_told_apart(layer$ink)
   if (is.null(layer$table$group) || pooled) return(rep(NA_integer_, k))
   held <- which(shown & !is.na(layer$table$group))
-  parts <- unname(as.list(key[setdiff(names(key), c("x", "y"))]))
-  series <- do.call(paste, c(list(layer$table$group), parts))[held]
+  parts <- unclass(table_rows(key[setdiff(names(key), c("x", "y"))], held))
+  series <- match_rows(do.call(new_table, c(list(of = layer$table$group[held]), parts)), rep(TRUE, length(held)))$at
   tabulate(at[held][!duplicated(series)], k)
 }
 

@@ -55,6 +55,6 @@ check_step_count <- function(ends, step, axis, argument) {
 
 # The calendar step that is nearest to the distance of positions.
 closest_step <- function(at) {
-  steps <- time_steps()
+  steps <- time_steps
   steps[which.min(abs(log(steps$seconds / max(diff(at)[1], 1, na.rm = TRUE)))), ]
 }

@@ -236,7 +236,10 @@ greatest_reaches <- function(reaches, side, at) {
 reach_pieces <- function(side) if (side %in% c("left", "bottom")) c("ticks", "title") else "all"
 
 totalled <- function(reach, side) {
-  reach[[side]] <- Reduce(`+`, reach[paste0(side, "_", reach_pieces(side))])
+  reach[[side]] <- switch(side,
+    left = reach$left_ticks + reach$left_title, bottom = reach$bottom_ticks + reach$bottom_title,
+    right = reach$right_all, top = reach$top_all
+  )
   reach
 }
 
@@ -291,4 +294,7 @@ track_weights <- function(block, direction) {
 }
 
 # The greatest of each column or row; 0 for one without panels.
-greatest_by <- function(mm, place) vapply(seq_len(max(place)), function(i) max(0, mm[place == i]), 0)
+greatest_by <- function(mm, place) {
+  n <- max(place)
+  if (n == 1) max(0, mm) else vapply(seq_len(n), function(i) max(0, mm[place == i]), 0)
+}

@@ -34,9 +34,9 @@ shareable_axes <- function(blocks, direction) {
     of <- which(vapply(
       block$axes, function(axis) axis$direction == direction && !axis$hidden && axis$role == "matrix", NA
     ))
-    do.call(rbind, lapply(of, function(k) {
+    stack_tables(lapply(of, function(k) {
       axis <- block$axes[[k]]
-      data.frame(
+      new_table(
         block = i, axis = k, variable = axis$variable, transform = axis$transform,
         slots = paste(
           vapply(axis$slot_texts, function(one) paste(one$words$string, collapse = " "), ""), collapse = "|"
@@ -44,16 +44,8 @@ shareable_axes <- function(blocks, direction) {
       )
     }))
   })
-  do.call(
-    rbind,
-    c(
-      list(
-        data.frame(
-          block = integer(), axis = integer(), variable = character(), transform = character(), slots = character()
-        )
-      ),
-      found
-    )
+  stack_tables(found) %||% new_table(
+    block = integer(), axis = integer(), variable = character(), transform = character(), slots = character()
   )
 }
 

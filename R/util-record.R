@@ -4,9 +4,10 @@
 # fields: a function for each field that says whether its value is right.
 check_record <- function(record, name, fields) {
   known <- names(fields)
-  stray <- setdiff(names(record), known)
-  absent <- setdiff(known, names(record))
-  present <- if (length(absent)) intersect(known, names(record)) else known
+  given <- names(record)
+  stray <- given[!given %in% known]
+  absent <- known[!known %in% given]
+  present <- if (length(absent)) known[known %in% given] else known
   wrong <- present[!vapply(present, function(field) isTRUE(fields[[field]](record[[field]])), NA)]
   if (!length(stray) && !length(absent) && !length(wrong)) {
     return(structure(record, class = c(paste0("nelvat_", name), "nelvat_record", "list")))

@@ -2,8 +2,9 @@
 
 new_table <- function(..., .rows = NULL) {
   columns <- list(...)
-  .rows <- .rows %||% max(0L, lengths(columns))
-  short <- lengths(columns) != .rows
+  n <- lengths(columns)
+  if (is.null(.rows)) .rows <- max(0L, n)
+  short <- n != .rows
   if (any(short)) columns[short] <- lapply(columns[short], rep_len, .rows)
   attr(columns, "row.names") <- .set_row_names(.rows)
   class(columns) <- "data.frame"

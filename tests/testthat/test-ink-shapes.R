@@ -185,6 +185,15 @@ test_that("histograms count each group, one on the other or over it, as counts o
     own <- over[over$fill == unique(over$fill)[i], ]
     expect_equal(sum(own$y1), length(parts[[i]]))
   }
+  # An outline goes from the ground up, along its bins, and down again.
+  lines <- drawn_marks(panel(cloud, x = x, colour = g, ink_histogram(width = width, arrange = "outline")), "lines")
+  for (i in unique(lines$line)) {
+    own <- lines[lines$line == i, ]
+    edges <- unique(round(own$x, 6))
+    counts <- hist(parts[[i]], edges, plot = FALSE)$counts
+    expect_equal(own$y, c(0, rep(counts, each = 2), 0), tolerance = 1e-9)
+    expect_equal(own$x, rep(edges, each = 2), tolerance = 1e-6)
+  }
   curve <- drawn_marks(panel(cloud, x = x, ink_histogram(width = width, curve = TRUE)), "lines")
   by_r <- density(cloud$x)
   expect_equal(max(curve$y), max(by_r$y) * 300 * width, tolerance = 0.02)
@@ -250,6 +259,16 @@ test_that("points in depth are a parallel projection, the nearer the larger", {
   expect_equal(rank(-away, ties.method = "min")[1], 1 + sum(away > away[1]))
   expect_equal(length(unique(round(mm[, 1], 4))), length(unique(round(across, 4))))
   expect_equal(length(unique(round(mm[, 2], 4))), length(unique(round(up, 4))))
+  # The box is as large as its panel allows, with room for ticks and names: 9 mm beside, 9 below and 6 above.
+  edges <- Filter(function(layer) layer$primitive == "segments", scene$marks)[1:2]
+  x_mm <- unlist(lapply(edges, function(layer) layer$table[c("x0", "x1")])) * scene$panels$w
+  y_mm <- unlist(lapply(edges, function(layer) layer$table[c("y0", "y1")])) * scene$panels$h
+  free <- c(scene$panels$w - 18 - diff(range(x_mm)), scene$panels$h - 15 - diff(range(y_mm)))
+  expect_equal(min(free), 0, tolerance = 1e-6)
+  expect_equal(min(y_mm), 9, tolerance = 1e-6)
+  expect_equal(mean(range(x_mm)), scene$panels$w / 2, tolerance = 1e-6)
+  # The floor is turned and looked down on by the angles said.
+  expect_equal(diff(range(x_mm)) / diff(range(y_mm)), (cos(a) + sin(a)) / (cos(e) + (cos(a) + sin(a)) * sin(e)), tolerance = 1e-6)
   lower <- points$size_mm[which.min(mm[, 2])]
   expect_gt(lower, min(points$size_mm))
 })

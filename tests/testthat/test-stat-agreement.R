@@ -32,6 +32,8 @@ test_that("areas, their variance and average precision are the definitions, coun
   expect_equal(got$area$estimate, mean(pairs))
   expect_equal(got$area$estimate, unname(suppressWarnings(stats::wilcox.test(score[positive], score[!positive])$statistic)) / length(pairs))
   expect_equal(got$area$se, sqrt(stats::var(rowMeans(pairs)) / nrow(pairs) + stats::var(colMeans(pairs)) / ncol(pairs)))
+  half <- stats::qnorm(0.975) * got$area$se
+  expect_equal(c(got$area$low, got$area$high), c(got$area$estimate - half, min(1, got$area$estimate + half)))
   trapezoids <- sum(diff(got$x) * (utils::head(got$y, -1) + got$y[-1]) / 2)
   expect_equal(trapezoids, got$area$estimate)
   by_hand <- nelvat:::class_curve(c(5, 4, 3, 2, 1), c(TRUE, FALSE, TRUE, TRUE, FALSE), "precision-recall")
