@@ -108,6 +108,8 @@ is_like <- function(a, b) a$primitive == b$primitive && identical(names(a$tables
 build_layers <- function(marks, scene) {
   ids <- scene$panels$id
   layout <- ggplot2::ggplot_build(ggplot2::ggplot() + unit_scales() + carried_panels(ids))$layout
+  # Marks stand in parts of their panel already.
+  coord <- ggplot2::ggproto(NULL, layout$coord, transform = function(data, panel_params) data)
   lapply(marks, function(layer) {
     made <- draw_marks(layer$primitive, layer$table)
     made$data$PANEL <- factor(made$data$panel, ids)
@@ -116,7 +118,7 @@ build_layers <- function(marks, scene) {
     lapply(seq_along(ids), function(i) {
       if (!length(rows[[i]])) return(grid::nullGrob())
       own <- table_rows(data, rows[[i]])
-      do.call(made$geom$draw_panel, c(list(own, layout$panel_params[[i]], layout$coord), made$params))
+      do.call(made$geom$draw_panel, c(list(own, layout$panel_params[[i]], coord), made$params))
     })
   })
 }

@@ -74,20 +74,27 @@ most_off <- 0.05 # of a stand-in, in units of cairo's page: some steps of its gr
 # Each filled rectangle of a stream: from and to (behind it) where its commands stand, those of its colour and
 # opacity, its fill, and its box.
 painted_boxes <- function(text) {
+  # What comes before a filled rectangle is looked at there alone: a page has many numbers.
+  ends <- gregexpr("\\sre\\s+f\\*?(?=\\s)", text, perl = TRUE)[[1]]
+  ends <- ends[ends > 0] + attr(ends, "match.length")[ends > 0]
+  windows <- substring(text, ends - most_before, ends - 1)
   number <- "(-?[0-9.]+)\\s+"
-  commands <- paste0(strrep(number, 3), "rg((?:\\s+/\\w+\\s+gs)?)\\s+", strrep(number, 4), "re\\s+f\\*?(?=\\s)")
-  found <- gregexpr(commands, text, perl = TRUE)[[1]]
-  if (found[1] < 0) abort_pdf("nothing in it is filled")
-  starts <- attr(found, "capture.start")
-  parts <- matrix(substring(text, starts, starts + attr(found, "capture.length") - 1), nrow(starts))
+  commands <- paste0(strrep(number, 3), "rg((?:\\s+/\\w+\\s+gs)?)\\s+", strrep(number, 4), "re\\s+f\\*?$")
+  found <- regexpr(commands, windows, perl = TRUE)
+  is_box <- found > 0
+  if (!any(is_box)) abort_pdf("nothing in it is filled")
+  starts <- attr(found, "capture.start")[is_box, , drop = FALSE]
+  lengths <- attr(found, "capture.length")[is_box, , drop = FALSE]
+  parts <- matrix(substring(windows[is_box], starts, starts + lengths - 1), nrow(starts))
   colour <- matrix(round(255 * as.numeric(parts[, 1:3])), ncol = 3)
   list(
-    from = as.integer(found), to = found + attr(found, "match.length"),
+    from = ends[is_box] - attr(found, "match.length")[is_box], to = ends[is_box],
     before = paste0(parts[, 1], " ", parts[, 2], " ", parts[, 3], " rg", parts[, 4]),
     fill = sprintf("#%02X%02X%02X", colour[, 1], colour[, 2], colour[, 3]),
     box = matrix(as.numeric(parts[, 5:8]), ncol = 4)
   )
 }
+most_before <- 200 # characters of a rectangle's colour, opacity and numbers
 
 # A panel's left and upper edge, its width and height on cairo's page.
 panel_box <- function(one, scene, scale) {
