@@ -53,6 +53,7 @@ label_strings <- function(variable, values) {
 }
 
 label_gap_mm <- 1.1
+led_mm <- 2 # from a point to its label, from which a line joins them
 
 #' @export
 place_ink.ink_labels <- function(ink, trained, place) {
@@ -67,15 +68,14 @@ place_ink.ink_labels <- function(ink, trained, place) {
     centre <- label_places_cpp(
       x[rows] * wide[rows], y[rows] * high[rows], x[rows] * wide[rows], y[rows] * high[rows], text_mm$width[rows],
       rep(text_mm$height, length(rows)),
-      label_gap_mm, ink$far, wide[rows[1]], high[rows[1]])
+      label_gap_mm, ink$far, led_mm, wide[rows[1]], high[rows[1]])
     new_table(row = rows, x = centre[, 1] / wide[rows], y = centre[, 2] / high[rows], .rows = length(rows))
   }))
   unplaced <- sum(is.na(placed$x))
   placed <- table_rows(placed, !is.na(placed$x))
   row <- placed$row
-  away <- sqrt(((placed$x - x[row]) * wide[row])^2 + ((placed$y - y[row]) * high[row])^2)
-  led <- which(away > text_mm$width[row] / 2 + 2.5 * label_gap_mm)
   ends <- leader_ends(placed, x, y, wide, high, text_mm)
+  led <- which(ends$mm > led_mm)
   list(
     new_marks(
       "segments",
@@ -94,12 +94,19 @@ place_ink.ink_labels <- function(ink, trained, place) {
   )
 }
 
-# Where a leader meets the box of its label: at the middle of the side that faces the point.
+# Where a leader meets the box of its label: at the place of its edge that is nearest to the point; how long it is.
 leader_ends <- function(placed, x, y, wide, high, text_mm) {
   row <- placed$row
-  across <- (placed$x - x[row]) * wide[row]
-  list(x = placed$x - sign(across) * text_mm$width[row] / 2 / wide[row], y = placed$y)
+  across <- nearest_within((x[row] - placed$x) * wide[row], text_mm$width[row] / 2)
+  up <- nearest_within((y[row] - placed$y) * high[row], text_mm$height / 2)
+  from_x <- ((x[row] - placed$x) * wide[row] - across)
+  from_y <- ((y[row] - placed$y) * high[row] - up)
+  mm <- sqrt(from_x^2 + from_y^2)
+  short <- pmin(1, leader_gap_mm / pmax(mm, 1e-9))
+  list(x = placed$x + (across + short * from_x) / wide[row], y = placed$y + (up + short * from_y) / high[row], mm = mm)
 }
+leader_gap_mm <- 0.4 # between a leader and its label
+nearest_within <- function(values, half) pmin(pmax(values, -half), half)
 
 #' @export
 ink_traits.ink_labels <- function(ink) new_traits(read_off = TRUE)

@@ -173,8 +173,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // label_places_cpp
-Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& others_x, const Rcpp::NumericVector& others_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm, double far_mm, double panel_wide, double panel_high);
-RcppExport SEXP _nelvat_label_places_cpp(SEXP xSEXP, SEXP ySEXP, SEXP others_xSEXP, SEXP others_ySEXP, SEXP widthSEXP, SEXP heightSEXP, SEXP gap_mmSEXP, SEXP far_mmSEXP, SEXP panel_wideSEXP, SEXP panel_highSEXP) {
+Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& others_x, const Rcpp::NumericVector& others_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm, double far_mm, double led_mm, double panel_wide, double panel_high);
+RcppExport SEXP _nelvat_label_places_cpp(SEXP xSEXP, SEXP ySEXP, SEXP others_xSEXP, SEXP others_ySEXP, SEXP widthSEXP, SEXP heightSEXP, SEXP gap_mmSEXP, SEXP far_mmSEXP, SEXP led_mmSEXP, SEXP panel_wideSEXP, SEXP panel_highSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -186,9 +186,10 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< const Rcpp::NumericVector& >::type height(heightSEXP);
     Rcpp::traits::input_parameter< double >::type gap_mm(gap_mmSEXP);
     Rcpp::traits::input_parameter< double >::type far_mm(far_mmSEXP);
+    Rcpp::traits::input_parameter< double >::type led_mm(led_mmSEXP);
     Rcpp::traits::input_parameter< double >::type panel_wide(panel_wideSEXP);
     Rcpp::traits::input_parameter< double >::type panel_high(panel_highSEXP);
-    rcpp_result_gen = Rcpp::wrap(label_places_cpp(x, y, others_x, others_y, width, height, gap_mm, far_mm, panel_wide, panel_high));
+    rcpp_result_gen = Rcpp::wrap(label_places_cpp(x, y, others_x, others_y, width, height, gap_mm, far_mm, led_mm, panel_wide, panel_high));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -288,7 +289,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_file_kind_cpp", (DL_FUNC) &_nelvat_file_kind_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
     {"_nelvat_hexagon_counts_cpp", (DL_FUNC) &_nelvat_hexagon_counts_cpp, 4},
-    {"_nelvat_label_places_cpp", (DL_FUNC) &_nelvat_label_places_cpp, 10},
+    {"_nelvat_label_places_cpp", (DL_FUNC) &_nelvat_label_places_cpp, 11},
     {"_nelvat_panel_extent_cpp", (DL_FUNC) &_nelvat_panel_extent_cpp, 3},
     {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},
     {"_nelvat_split_records_cpp", (DL_FUNC) &_nelvat_split_records_cpp, 4},

@@ -245,32 +245,35 @@ test_that("sectors of a circle go clockwise from the top in the order of levels,
 
 test_that("points in depth are a parallel projection, the nearer the larger", {
   table <- expand.grid(x = 0:3, y = c(10, 20, 30), z = c(100, 300, 700))
-  scene <- as_scene(plate(panel(table, x = x, y = y, ink_depth(z = z, angle = 30, rise = 20)), width = 100, height = 85))
-  points <- Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table
-  mm <- cbind(points$x * scene$panels$w, points$y * scene$panels$h)
-  # Farther points are drawn first: find each by its place among those that the projection gives.
   unit <- function(v) (v - mean(range(v))) / diff(range(v))
   a <- 30 * pi / 180
   e <- 20 * pi / 180
   away <- unit(table$x) * sin(a) + unit(table$y) * cos(a)
   across <- unit(table$x) * cos(a) - unit(table$y) * sin(a)
   up <- unit(table$z) * cos(e) + away * sin(e)
-  found <- function(values) as.numeric(scale(sort(round(values, 9))))
-  expect_equal(rank(-away, ties.method = "min")[1], 1 + sum(away > away[1]))
-  expect_equal(length(unique(round(mm[, 1], 4))), length(unique(round(across, 4))))
-  expect_equal(length(unique(round(mm[, 2], 4))), length(unique(round(up, 4))))
-  # The box is as large as its panel allows, with room for ticks and names: 9 mm beside, 9 below and 6 above.
-  edges <- Filter(function(layer) layer$primitive == "segments", scene$marks)[1:2]
-  x_mm <- unlist(lapply(edges, function(layer) layer$table[c("x0", "x1")])) * scene$panels$w
-  y_mm <- unlist(lapply(edges, function(layer) layer$table[c("y0", "y1")])) * scene$panels$h
-  free <- c(scene$panels$w - 18 - diff(range(x_mm)), scene$panels$h - 15 - diff(range(y_mm)))
-  expect_equal(min(free), 0, tolerance = 1e-6)
-  expect_equal(min(y_mm), 9, tolerance = 1e-6)
-  expect_equal(mean(range(x_mm)), scene$panels$w / 2, tolerance = 1e-6)
-  # The floor is turned and looked down on by the angles said.
-  expect_equal(diff(range(x_mm)) / diff(range(y_mm)), (cos(a) + sin(a)) / (cos(e) + (cos(a) + sin(a)) * sin(e)), tolerance = 1e-6)
-  lower <- points$size_mm[which.min(mm[, 2])]
-  expect_gt(lower, min(points$size_mm))
+  limited <- c()
+  for (size in list(c(70, 110), c(150, 60))) {
+    scene <- as_scene(plate(panel(table, x = x, y = y, ink_depth(z = z, angle = 30, rise = 20)), width = size[1], height = size[2]))
+    points <- Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table
+    mm <- cbind(points$x * scene$panels$w, points$y * scene$panels$h)
+    expect_equal(length(unique(round(mm[, 1], 4))), length(unique(round(across, 4))))
+    expect_equal(length(unique(round(mm[, 2], 4))), length(unique(round(up, 4))))
+    # The box is as large as its panel allows, with room for ticks and names: 9 mm beside, 9 below and 6 above.
+    edges <- Filter(function(layer) layer$primitive == "segments", scene$marks)[1:2]
+    x_mm <- unlist(lapply(edges, function(layer) layer$table[c("x0", "x1")])) * scene$panels$w
+    y_mm <- unlist(lapply(edges, function(layer) layer$table[c("y0", "y1")])) * scene$panels$h
+    free <- c(scene$panels$w - 18 - diff(range(x_mm)), scene$panels$h - 15 - diff(range(y_mm)))
+    expect_equal(min(free), 0, tolerance = 1e-6)
+    limited <- c(limited, which.min(free))
+    expect_equal(min(y_mm), 9, tolerance = 1e-6)
+    expect_equal(mean(range(x_mm)), scene$panels$w / 2, tolerance = 1e-6)
+    # The floor is turned and looked down on by the angles said.
+    expect_equal(diff(range(x_mm)) / diff(range(y_mm)), (cos(a) + sin(a)) / (cos(e) + (cos(a) + sin(a)) * sin(e)), tolerance = 1e-6)
+    lower <- points$size_mm[which.min(mm[, 2])]
+    expect_gt(lower, min(points$size_mm))
+  }
+  # One is held by its width, the other by its height.
+  expect_equal(limited, 1:2)
 })
 
 test_that("the value of a pair is R's, rounded to two places, with its interval", {

@@ -1,0 +1,148 @@
+# Ends, opacities, sizes and pairs of marks that a small slip would change.
+
+set.seed(12)
+two <- data.frame(v = rnorm(60, 10, 2), w = rnorm(60, 10, 2), g = rep(c("p", "q"), each = 30), x = runif(60), y = runif(60))
+
+test_that("each panel of an agreement has its own three lines, from edge to edge", {
+  scene <- as_scene(plate(facets(panel(two, ink_agreement(v, w)), across = g), width = 150, height = 70))
+  lines <- Filter(function(layer) layer$primitive == "lines", scene$marks)
+  lines <- do.call(rbind, lapply(lines, `[[`, "table"))
+  axis <- Filter(function(axis) axis$direction == "y", scene$axes)[[1]]$range
+  for (i in 1:2) {
+    own <- lines[lines$panel == scene$panels$id[i], ]
+    difference <- with(two[two$g == c("p", "q")[i], ], v - w)
+    expect_equal(as.numeric(tapply(own$x, own$line, diff)), rep(1, 3))
+    expect_equal(
+      sort(unique(round(axis[1] + own$y * diff(axis), 6))), round(mean(difference) + c(-1, 0, 1) * qnorm(0.975) * sd(difference), 6)
+    )
+    expect_identical(sort(unique(own$dash)), c("4 2", "solid"))
+  }
+})
+
+test_that("contours ring 50, 80 and 95 % where nothing else is said", {
+  expect_match(paste(legend_text(plate(panel(two, x = v, y = w, ink_contours()), width = 80, height = 60)), collapse = " "), "50, 80 and 95\u00a0?.?%")
+})
+
+test_that("the whole of one share is a circle without a seam", {
+  scene <- as_scene(plate(panel(data.frame(part = "all", amount = 3), y = amount, colour = part, ink_pie()), width = 80, height = 60))
+  rim <- Filter(function(layer) layer$primitive == "areas", scene$marks)[[1]]$table
+  from_middle <- sqrt(((rim$x - 0.5) * scene$panels$w)^2 + ((rim$y - 0.5) * scene$panels$h)^2)
+  expect_gt(nrow(rim), 100)
+  expect_equal(min(from_middle), max(from_middle), tolerance = 1e-9)
+  expect_true("all 100%" %in% scene$texts$string)
+})
+
+test_that("a label far from its point is led to it, one beside it is not", {
+  lone <- as_scene(plate(panel(data.frame(x = 1:2, y = 1:2, t = c("one", "two")), x = x, y = y, ink_points(), ink_labels(t)), width = 80, height = 60))
+  leaders <- function(scene) {
+    of <- Filter(function(layer) layer$ink == "labels" && layer$primitive == "segments" && nrow(layer$table), scene$marks)
+    do.call(rbind, lapply(of, `[[`, "table"))
+  }
+  expect_null(leaders(lone))
+  crowd <- data.frame(x = c(rep(5, 12) + (1:12) / 100, 0, 10), y = c(rep(5, 12) + (1:12) / 90, 0, 10), t = paste("label", 1:14))
+  scene <- suppressWarnings(as_scene(plate(panel(crowd, x = x, y = y, ink_points(), ink_labels(t, far = 20)), width = 90, height = 70)))
+  led <- leaders(scene)
+  texts <- scene$texts[scene$texts$role == "point label", ]
+  expect_identical(nrow(texts), 14L)
+  expect_gt(nrow(led), 8)
+  points <- Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table
+  end_x <- scene$panels$x + led$x1 * scene$panels$w
+  end_y <- scene$panels$y + (1 - led$y1) * scene$panels$h
+  start_x <- scene$panels$x + led$x0 * scene$panels$w
+  start_y <- scene$panels$y + (1 - led$y0) * scene$panels$h
+  # How far a place is from the box of each label.
+  away <- function(x, y) {
+    sqrt(pmax(texts$x0 - x, x - texts$x1, 0)^2 + pmax(texts$y0 - y, y - texts$y1, 0)^2)
+  }
+  for (i in seq_len(nrow(led))) {
+    # A leader starts at a point, ends just before its own label, and crosses none.
+    expect_lt(min(abs(points$x - led$x0[i]) + abs(points$y - led$y0[i])), 1e-9)
+    expect_lt(min(away(end_x[i], end_y[i])), 0.8)
+    along <- vapply(seq(0, 1, length.out = 200), function(k) {
+      min(away(start_x[i] + k * (end_x[i] - start_x[i]), start_y[i] + k * (end_y[i] - start_y[i])))
+    }, 0)
+    expect_gt(min(along), 0)
+  }
+  # No two leaders cross beyond their symbols.
+  side <- function(i, x, y) (end_x[i] - start_x[i]) * (y - start_y[i]) - (end_y[i] - start_y[i]) * (x - start_x[i])
+  off <- function(i) {
+    share <- 0.75 / sqrt((end_x[i] - start_x[i])^2 + (end_y[i] - start_y[i])^2)
+    c(start_x[i] + share * (end_x[i] - start_x[i]), start_y[i] + share * (end_y[i] - start_y[i]))
+  }
+  crossed <- function(i, j) {
+    side(i, off(j)[1], off(j)[2]) * side(i, end_x[j], end_y[j]) < 0 && side(j, off(i)[1], off(i)[2]) * side(j, end_x[i], end_y[i]) < 0
+  }
+  pairs <- utils::combn(nrow(led), 2)
+  expect_false(any(mapply(crossed, pairs[1, ], pairs[2, ])))
+})
+
+test_that("the line of no effect goes from edge to edge", {
+  table <- data.frame(f = c("a", "b"), v = c(1, 2), l = c(0.5, 1.2), h = c(1.5, 3))
+  scene <- as_scene(plate(panel(table, x = v, y = f, ink_estimate(l, h, line = 1)), width = 80, height = 50))
+  line <- Filter(function(layer) layer$primitive == "segments", scene$marks)[[1]]$table
+  expect_equal(unlist(line[1, c("y0", "y1")], use.names = FALSE), c(0, 1))
+  axis <- Filter(function(axis) axis$direction == "x", scene$axes)[[1]]$range
+  expect_equal(axis[1] + line$x0[1] * diff(axis), 1)
+})
+
+test_that("a series is regular to a millionth of its step, and a gap in it is left open", {
+  at <- cumsum(c(0, rep(1e6, 9), 3e6, rep(1e6, 6)) + rep_len(c(0.1, -0.1), 17))
+  lines <- drawn_marks(panel(data.frame(x = at, y = seq_along(at)), x = x, y = y, ink_line()), "lines")
+  expect_identical(length(unique(lines$line)), 2L)
+  expect_identical(as.integer(table(lines$line)), c(10L, 7L))
+  even <- drawn_marks(panel(data.frame(x = at[1:10], y = 1:10), x = x, y = y, ink_line()), "lines")
+  expect_identical(length(unique(even$line)), 1L)
+})
+
+test_that("a value alone between gaps is a dot of twice the line's width, 0.6 mm at least", {
+  table <- data.frame(x = 1:5, y = c(1, 2, NA, 4, NA))
+  for (weight in c(0.5, 3)) {
+    dots <- suppressWarnings(drawn_marks(panel(table, x = x, y = y, missing = "gap", ink_line(weight = weight)), "points"))
+    expect_equal(dots$x, 4, tolerance = 1e-9)
+    expect_equal(dots$size_mm, max(0.6, 2 * weight * 25.4 / 72), tolerance = 1e-6)
+  }
+})
+
+test_that("the line of quantiles goes through the quartiles, cut at the panel's edges", {
+  skewed <- data.frame(v = rexp(80))
+  line <- drawn_marks(panel(skewed, y = v, ink_quantiles()), "segments")
+  at <- qnorm(c(0.25, 0.75))
+  of <- quantile(skewed$v, c(0.25, 0.75), names = FALSE)
+  slope <- diff(of) / diff(at)
+  expect_equal(c(line$y0, line$y1), of[1] + slope * (c(line$x0, line$x1) - at[1]), tolerance = 1e-6)
+  range <- attr(line, "range")
+  # Each end is at an edge: the left or the lower, the right or the upper.
+  expect_equal(min(line$x0 - range$x[1], line$y0 - range$y[1]), 0, tolerance = 1e-6)
+  expect_equal(min(range$x[2] - line$x1, range$y[2] - line$y1), 0, tolerance = 1e-6)
+  expect_gt(line$x1, line$x0)
+  cut <- nelvat:::clipped_line(c(-1, 0.2, 2, 0.5), c(1, 0.4, -2, 0.5))
+  expect_equal(cut$x0, c(0.5, 0, 0.25, 0))
+  expect_equal(cut$x1, c(1, 1, 0.5, 1))
+  expect_equal(cut$y0, c(0, 0.2, 1, 0.5))
+  expect_equal(cut$y1, c(1, 0.4, 0, 0.5))
+})
+
+test_that("histograms over each other let each other through, one alone is solid", {
+  over <- drawn_marks(panel(two, x = v, colour = g, ink_histogram(arrange = "overlay")), "rects")
+  alone <- drawn_marks(panel(two, x = v, ink_histogram()), "rects")
+  expect_lt(max(over$opacity), 0.7)
+  expect_equal(unique(alone$opacity), 1)
+})
+
+test_that("neighbours are each level and the next, all are each pair once", {
+  four <- data.frame(f = factor(rep(letters[1:4], each = 6)), v = rnorm(24))
+  pairs <- function(between) {
+    found <- contrast_table(plate(panel(four, x = f, y = v, ink_box(), ink_contrasts(between = between)), width = 90, height = 80))
+    sort(paste(found$first, found$second))
+  }
+  expect_identical(pairs("neighbours"), c("a b", "b c", "c d"))
+  expect_identical(pairs("all"), sort(apply(utils::combn(letters[1:4], 2), 2, paste, collapse = " ")))
+})
+
+test_that("an equation has as many figures as leave it within a hundredth of what the curve spans", {
+  digits <- function(estimate) attr(nelvat:::told_coefficients(estimate, c(0, 50, 100)), "digits")
+  expect_identical(digits(c(1000.9, 1)), 3L)
+  expect_identical(digits(c(1001.1, 1)), 4L)
+  # Nought but for rounding is nought.
+  expect_identical(as.numeric(nelvat:::told_coefficients(c(1e-12, 2), c(0, 50, 100))), c(0, 2))
+})
