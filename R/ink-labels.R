@@ -75,7 +75,7 @@ place_ink.ink_labels <- function(ink, trained, place) {
   placed <- table_rows(placed, !is.na(placed$x))
   row <- placed$row
   ends <- leader_ends(placed, x, y, wide, high, text_mm)
-  led <- which(ends$mm > led_mm)
+  led <- which(ends$reach_mm > led_mm)
   list(
     new_marks(
       "segments",
@@ -101,9 +101,9 @@ leader_ends <- function(placed, x, y, wide, high, text_mm) {
   up <- nearest_within((y[row] - placed$y) * high[row], text_mm$height / 2)
   from_x <- ((x[row] - placed$x) * wide[row] - across)
   from_y <- ((y[row] - placed$y) * high[row] - up)
-  mm <- sqrt(from_x^2 + from_y^2)
-  short <- pmin(1, leader_gap_mm / pmax(mm, 1e-9))
-  list(x = placed$x + (across + short * from_x) / wide[row], y = placed$y + (up + short * from_y) / high[row], mm = mm)
+  reach_mm <- sqrt(from_x^2 + from_y^2)
+  short <- pmin(1, leader_gap_mm / pmax(reach_mm, 1e-9))
+  list(x = placed$x + (across + short * from_x) / wide[row], y = placed$y + (up + short * from_y) / high[row], reach_mm = reach_mm)
 }
 leader_gap_mm <- 0.4 # between a leader and its label
 nearest_within <- function(values, half) pmin(pmax(values, -half), half)
