@@ -103,7 +103,10 @@ leader_ends <- function(placed, x, y, wide, high, text_mm) {
   from_y <- ((y[row] - placed$y) * high[row] - up)
   reach_mm <- sqrt(from_x^2 + from_y^2)
   short <- pmin(1, leader_gap_mm / pmax(reach_mm, 1e-9))
-  list(x = placed$x + (across + short * from_x) / wide[row], y = placed$y + (up + short * from_y) / high[row], reach_mm = reach_mm)
+  list(
+    x = placed$x + (across + short * from_x) / wide[row], y = placed$y + (up + short * from_y) / high[row],
+    reach_mm = reach_mm
+  )
 }
 leader_gap_mm <- 0.4 # between a leader and its label
 nearest_within <- function(values, half) pmin(pmax(values, -half), half)

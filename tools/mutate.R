@@ -26,6 +26,8 @@ places_in <- function(file) {
   # What an error says, and defaults of public functions, are not results.
   told <- grepl("abort_nelvat|check_|paste0\\(|^#'", readLines(file)[tokens$line1])
   is_number <- tokens$token == "NUM_CONST" & grepl("^[0-9.]+$", tokens$text)
+  # The 0 of vapply() says only of which type its results are.
+  is_number <- is_number & !(tokens$text == "0" & grepl("vapply(", readLines(file)[tokens$line1], fixed = TRUE))
   changed <- ifelse(is_number, format_changed(tokens$text), swaps[tokens$text])
   unary <- tokens$text == "-" & c("", tokens$text[-nrow(tokens)]) %in% c("(", ",", "=", "<-", "c")
   tokens <- cbind(tokens, changed = changed)[!told & !is.na(changed) & !unary, ]
@@ -146,10 +148,13 @@ noticing <- function(one) {
   functions <- if (is.function(get0(one$name, room))) one$name else users_of(one$name)
   Filter(function(test) any(functions %in% test$called), tried)
 }
+changed_line <- function(one) {
+  line <- readLines(one$file)[one$line]
+  paste0(substr(line, 1, one$from - 1), trimws(one$changed), substr(line, one$to + 1, nchar(line)))
+}
 changed_sources <- function(one) {
   lines <- readLines(one$file)
-  line <- lines[one$line]
-  lines[one$line] <- paste0(substr(line, 1, one$from - 1), one$changed, substr(line, one$to + 1, nchar(line)))
+  lines[one$line] <- changed_line(one)
   replace(parsed, one$file, list(parse(text = lines, keep.source = FALSE)))
 }
 is_noticed <- function(one, tests) {
@@ -170,7 +175,7 @@ try_change <- function(i) {
   }
   noticed <- !identical(end[[1]], FALSE)
   message(i, " of ", nrow(chosen), if (noticed) " noticed" else " NOT", ": ", basename(one$file), " ", one$line, ": ", one$text,
-    " as ", one$changed, " in ", trimws(readLines(one$file)[one$line]), " (", length(tests), " tests)")
+    " as ", one$changed, " in ", trimws(changed_line(one)), " (", length(tests), " tests)")
   noticed
 }
 noticed <- unlist(parallel::mclapply(seq_len(nrow(chosen)), try_change, mc.cores = workers, mc.preschedule = FALSE))

@@ -146,3 +146,84 @@ test_that("an equation has as many figures as leave it within a hundredth of wha
   # Nought but for rounding is nought.
   expect_identical(as.numeric(nelvat:::told_coefficients(c(1e-12, 2), c(0, 50, 100))), c(0, 2))
 })
+
+test_that("places over a rectangle and along a line cover all of it evenly", {
+  over <- nelvat:::over_rects(data.frame(x0 = c(0, 5), x1 = c(1, 6), y0 = c(2, 0), y1 = c(4, 1)))
+  expect_identical(length(over$x), 50L)
+  expect_equal(sort(unique(over$x)), c(0:4 / 4, 5 + 0:4 / 4))
+  expect_equal(sort(unique(over$y[1:25])), 2 + 0:4 / 2)
+  along <- nelvat:::between_points(c(0, 1, 1), c(0, 0, 0.5), c(1, 1, 1))
+  first <- sort(along$x[along$y == 0])
+  expect_equal(diff(first), rep(first[2] - first[1], length(first) - 1))
+  expect_lte(first[2] - first[1], 0.02 + 1e-9)
+  expect_equal(max(diff(sort(along$y[along$x == 1]))), 0.02, tolerance = 1e-6)
+  # Not from one path to the next.
+  expect_identical(length(nelvat:::between_points(c(0, 1), c(0, 1), c(1, 2))$x), 2L)
+})
+
+test_that("texts of brackets that are narrower than they stand clear of each other, letters within the panel", {
+  five <- data.frame(f = factor(rep(letters[1:5], each = 6)), v = rnorm(30) + rep(0:4, each = 6) * 2)
+  scene <- as_scene(plate(panel(five, x = f, y = v, ink_box(), ink_contrasts(between = "neighbours")), width = 60, height = 80))
+  expect_identical(scene_faults(scene), NULL)
+  values <- scene$texts[grepl("p [<=]", gsub("*", "", scene$texts$string, fixed = TRUE)), ]
+  expect_identical(nrow(values), 4L)
+  lettered <- as_scene(plate(panel(five, x = f, y = v, ink_box(), ink_contrasts(show = "letters")), width = 60, height = 60))
+  expect_identical(scene_faults(lettered), NULL)
+  above <- lettered$texts[lettered$texts$string %in% c("a", "b", "c", "d", "e", "ab", "bc", "cd", "de") & lettered$texts$y1 < lettered$panels$y + lettered$panels$h, ]
+  expect_gte(nrow(above), 5)
+  expect_gte(min(above$y0), lettered$panels$y - 0.01)
+})
+
+test_that("a median is twice as heavy as its box's whiskers", {
+  lines <- Filter(function(layer) layer$primitive == "segments", as_scene(plate(panel(two, x = g, y = v, ink_box()), width = 70, height = 60))$marks)
+  expect_equal(lines[[2]]$table$weight_pt, 2 * lines[[1]]$table$weight_pt[1:2])
+})
+
+test_that("ticks of the three quantities of a view stand beside their edges, x to the right and y to the left", {
+  scene <- as_scene(plate(panel(two, x = v, y = w, ink_depth(z = x)), width = 110, height = 90))
+  edges <- Filter(function(layer) layer$primitive == "segments", scene$marks)
+  ticks <- edges[[3]]$table
+  texts <- scene$texts[scene$texts$role == "tick" & grepl("^[0-9.]+$", scene$texts$string), ]
+  expect_identical(nrow(ticks), nrow(texts))
+  ends <- data.frame(x = scene$panels$x + ticks$x1 * scene$panels$w, y = scene$panels$y + (1 - ticks$y1) * scene$panels$h)
+  left <- ticks$x1 < ticks$x0
+  # Each text begins or ends within a millimetre of its tick, on the tick's side.
+  for (i in seq_len(nrow(ticks))) {
+    near <- abs(if (left[i]) texts$x1 - ends$x[i] else texts$x0 - ends$x[i])
+    down <- pmax(texts$y0 - ends$y[i], ends$y[i] - texts$y1, 0)
+    expect_lt(min(near + down), 1.2)
+  }
+  long <- sqrt(((ticks$x1 - ticks$x0) * scene$panels$w)^2 + ((ticks$y1 - ticks$y0) * scene$panels$h)^2)
+  expect_equal(long, rep(1, length(long)), tolerance = 1e-6)
+})
+
+test_that("cells that count alike are shaded alike in both of two blocks", {
+  table <- data.frame(x = rnorm(900), y = rnorm(900), part = rep(c("few", "many", "many"), 300))
+  cells <- function(what) panel(table, x = x, y = y, keep = part == !!what, ink_hexagons(bins = 12))
+  scene <- as_scene(plate(cells("few"), cells("many")))
+  shades <- lapply(1:2, function(i) {
+    own <- scene$panels[i, ]
+    areas <- Filter(function(layer) layer$ink == "hexagons", scene$marks)[[i]]$table
+    middle <- aggregate(cbind(x, y) ~ area, areas, mean)
+    ranges <- lapply(Filter(function(axis) own$id %in% axis$panels, scene$axes), `[[`, "range")
+    points <- table[table$part == c("few", "many")[i], ]
+    at_x <- (points$x - ranges[[1]][1]) / diff(ranges[[1]])
+    at_y <- (points$y - ranges[[2]][1]) / diff(ranges[[2]])
+    near <- mapply(function(x, y) which.min(((middle$x - x) * own$w)^2 + ((middle$y - y) * own$h)^2), at_x, at_y)
+    tapply(areas$fill[match(middle$area, areas$area)], tabulate(near, nrow(middle)), function(one) paste(unique(one), collapse = " "))
+  })
+  common <- intersect(names(shades[[1]]), names(shades[[2]]))
+  expect_gt(length(common), 3)
+  expect_identical(as.character(shades[[1]][common]), as.character(shades[[2]][common]))
+  expect_gt(length(unique(shades[[2]])), 2)
+})
+
+test_that("crowded points cover three tenths of their panel, or are a third of their size", {
+  for (n in c(1500, 4000, 60000)) {
+    many <- data.frame(x = runif(n), y = runif(n))
+    scene <- suppressMessages(suppressWarnings(as_scene(plate(panel(many, x = x, y = y, ink_points()), width = 80, height = 60))))
+    size <- unique(Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table$size_mm)
+    fitting <- sqrt(0.3 * scene$panels$w * scene$panels$h * 4 / pi / n)
+    expect_equal(size, min(1.5, max(0.5, fitting)), tolerance = 0.011)
+  }
+})
