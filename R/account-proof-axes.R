@@ -74,7 +74,7 @@ prove_zero <- function(scene, plate) {
 
 # An axis that is read off has two numbers at least.
 prove_ticks <- function(scene, plate) {
-  axes <- Filter(function(axis) length(axis$drawn_at) > 0 && !axis$slots, shown_axes(scene))
+  axes <- Filter(function(axis) length(axis$drawn_at) > 0 && !axis$slots && !axis$bare, shown_axes(scene))
   if (!length(axes)) return(list())
   few <- vapply(axes, function(axis) length(axis$kept) < 2, NA)
   offending(

@@ -13,6 +13,7 @@
 #   grounded                         do marks stand on its zero?
 #   quantity, count, moment          is it of numbers, of counts; zone and has_time of times;
 #   hidden, named, zoomed, turned    is it not drawn; named elsewhere; part of another; run backwards?
+#   bare                             is it there for its name alone, without ticks?
 #   asked                            what an axis_of() says of breaks and text, or NULL.
 new_axis <- function(direction, variable, areas, drawn_at, range, role = "matrix", slot_levels = NULL,
                      slot_texts = NULL, slot_names = NULL, grounded = FALSE) {
@@ -25,7 +26,8 @@ new_axis <- function(direction, variable, areas, drawn_at, range, role = "matrix
     slot_texts = slot_texts, slot_names = slot_names, grounded = grounded,
     quantity = kind$kind == "quantity" && !isTRUE(kind$count),
     count = isTRUE(kind$count), moment = if (kind$kind == "moment") kind[c("zone", "has_time", "of_day")],
-    hidden = isTRUE(kind$hidden), named = isTRUE(kind$no_title), zoomed = FALSE, turned = FALSE, asked = NULL
+    hidden = isTRUE(kind$hidden), named = isTRUE(kind$no_title), zoomed = FALSE, turned = FALSE, bare = FALSE,
+    asked = NULL
   )
   check_record(axis, "trained_axis", record_fields.nelvat_trained_axis())
 }
@@ -41,6 +43,6 @@ record_fields.nelvat_trained_axis <- function(record) {
     slot_names = is_or_null(is.character), name = rlang::is_string,
     grounded = rlang::is_bool, quantity = rlang::is_bool, count = rlang::is_bool, moment = is_or_null(is.list),
     hidden = rlang::is_bool, named = rlang::is_bool, zoomed = rlang::is_bool, turned = rlang::is_bool,
-    asked = is_or_null(is.list)
+    bare = rlang::is_bool, asked = is_or_null(is.list)
   )
 }

@@ -110,7 +110,8 @@ count_layer <- function(x, y, panel, x_variable, y_variable) {
 # Names of variables in the middle of their diagonal panels.
 name_layer <- function(block, cells, at) {
   ink <- new_ink("names", strings = vapply(block$variables[cells$areas$j[at]], function(one) kind_title(one$kind), ""))
-  table <- new_table(panel = cells$areas$id[at], x = 0, y = 0, .rows = length(at))
+  # Words stand at no value: they ask nothing of the axes.
+  table <- new_table(panel = cells$areas$id[at], x = NA_real_, y = NA_real_, .rows = length(at))
   new_layer(ink, table, plain_axis(), plain_axis(), role = "diagonal")
 }
 

@@ -208,7 +208,7 @@ scene_axes <- function(block, fits) {
       treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
       panels = axis$areas, drawn_at = axis$drawn_at, grounded = axis$grounded, quantity = axis$quantity,
       slots = axis$slots, moment = axis$moment,
-      zoomed = axis$zoomed, named = axis$named
+      zoomed = axis$zoomed, named = axis$named, bare = axis$bare
     )
   }, block$axes, fits, seq_along(fits))
 }

@@ -7,6 +7,7 @@ block_axes <- function(block, cells, layers, font) {
   axes <- lapply(seq_along(asked$axes), function(k) train_axis(asked$axes[[k]], k, asked$areas, layers, extents, font))
   matrix <- vapply(axes, function(axis) axis$role == "matrix", NA)
   axes[matrix] <- lapply(axes[matrix], function(axis) apply_axis_of(axis, block$axes[[axis$direction]]))
+  axes <- with_bare(axes, asked$areas, layers)
   if (block$room == "even") axes[matrix] <- even_slots(axes[matrix])
   axes <- lapply(axes, with_title_words, font)
   list(areas = without_axes_of_words(asked$areas, axes, layers), axes = axes)
@@ -99,7 +100,7 @@ hidden_kind <- function(kind) changed(kind, hidden = TRUE)
 
 # Areas that hold only figures have no axes to read by, but where tick text stands.
 without_axes_of_words <- function(areas, axes, layers) {
-  read_off <- unlist(lapply(layers, function(layer) if (ink_traits(layer$ink)$read_off) unique(layer$table$panel)))
+  read_off <- areas_read_off(layers)
   for (shown in c("x_shown", "y_shown")) {
     has_text <- unlist(lapply(axes, `[[`, "drawn_at"))
     of <- which(!areas$id %in% read_off & !is.na(areas[[shown]]))
@@ -107,6 +108,23 @@ without_axes_of_words <- function(areas, axes, layers) {
     areas[[shown]][of[!bears]] <- NA_integer_
   }
   areas
+}
+
+areas_read_off <- function(layers, is_read_off = TRUE) {
+  unlist(lapply(layers, function(layer) {
+    if (ink_traits(layer$ink)$read_off == is_read_off) unique(layer$table$panel)
+  }))
+}
+
+# Axes of numbers whose values all stand in figures have a name, but nothing to be read by ticks: beside a
+# distribution on the diagonal, these would be read as its own.
+with_bare <- function(axes, areas, layers) {
+  read_off <- areas_read_off(layers)
+  in_figures <- setdiff(areas_read_off(layers, FALSE), read_off)
+  lapply(seq_along(axes), function(k) {
+    of <- areas$id[areas[[paste0(axes[[k]]$direction, "_axis")]] %in% k]
+    changed(axes[[k]], bare = !axes[[k]]$slots && any(of %in% in_figures) && !any(of %in% read_off))
+  })
 }
 
 # Ranges --------------------------------------------------------------------------

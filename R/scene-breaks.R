@@ -3,7 +3,7 @@
 # The breaks of an axis `length_mm` long, at most `n` of them for numbers, with
 # measured tick text.
 axis_breaks <- function(axis, n, font, numbers) {
-  if (axis$hidden) return(list(at = numeric(), texts = list(), minor = numeric()))
+  if (axis$hidden || axis$bare) return(list(at = numeric(), texts = list(), minor = numeric()))
   if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
   breaks <- asked_breaks(axis, value_breaks(axis, n))
   text <- if (is.null(axis$moment)) house_numbers(breaks$text, numbers) else breaks$text

@@ -7,8 +7,12 @@ scene_rules <- function(panels, axes, own, house) {
   bottom <- panels$y + panels$h
   headed <- which(!is.na(panels$heading))
   heading_y <- heading_rule_y(panels, own, house)
-  x_shown <- if (house$axis_lines) which(!is.na(panels$x_shown))
-  y_shown <- if (house$axis_lines) which(!is.na(panels$y_shown))
+  # An axis that is there for its name alone has no line.
+  lined <- function(shown) {
+    if (house$axis_lines) which(vapply(shown, function(i) !is.na(i) && !axes[[i]]$bare, NA))
+  }
+  x_shown <- lined(panels$x_shown)
+  y_shown <- lined(panels$y_shown)
   top <- which(panels$side %in% "x")
   side <- which(panels$side %in% "y")
   rules <- stack_tables(c(

@@ -153,6 +153,32 @@ test_that("names stand on the diagonal where asked, alone or over what it shows"
   expect_false("axis title" %in% headed$texts$role)
   alone <- scene_of(every_pair(loaves, c(rise, volume), diagonal = "names"))
   expect_identical(alone$texts$string[alone$texts$role == "axis title"], c("Loaf rise (mm)", "Volume (mL)"))
+  # They ask nothing of the axes.
+  data <- loaves$data
+  for (above in list(NULL, ink_value())) {
+    words <- scene_of(every_pair(loaves, c(rise, ph), diagonal = "names", above = above))
+    ranges <- lapply(c(x = "x", y = "y"), function(direction) {
+      Filter(function(axis) axis$direction == direction && axis$variable == c(x = "rise", y = "ph")[[direction]], words$axes)[[1]]$range
+    })
+    expect_gt(ranges$x[1], min(data$rise) - 0.1 * diff(range(data$rise)))
+    expect_gt(ranges$y[1], min(data$ph, na.rm = TRUE) - 0.1 * diff(range(data$ph, na.rm = TRUE)))
+  }
+})
+
+test_that("a row of a matrix whose values all stand in figures has a name and no ticks", {
+  scene <- scene_of(every_pair(loaves, c(rise, ph, acidity), above = ink_value()))
+  bare <- function(direction, variable) {
+    Filter(function(axis) axis$direction == direction && axis$variable == variable, scene$axes)[[1]]
+  }
+  expect_length(bare("y", "rise")$text, 0)
+  expect_gt(length(bare("y", "ph")$text), 1)
+  expect_gt(length(bare("x", "acidity")$text), 1)
+  expect_identical(sum(scene$texts$string == "Loaf rise (mm)" & scene$texts$angle == 90), 1L)
+  proved <- proof(plate(every_pair(loaves, c(rise, ph, acidity), above = ink_value()), width = 120, height = 100))
+  expect_false(any(proved$rule == "ticks on each axis" & proved$verdict != "good"))
+  # Where the row has points too, they are read by its ticks.
+  scene <- scene_of(every_pair(loaves, c(rise, ph, acidity), above = ink_points()))
+  expect_gt(length(bare("y", "rise")$text), 1)
 })
 
 test_that("missing values are left out by pair, or wherever a row lacks any", {
