@@ -67,7 +67,7 @@ place_ink.ink_cumulative <- function(ink, trained, place) {
   looks <- series_looks(trained$series, place)
   colour <- looks$colour[curves$series]
   x <- place$unit(curves$x, curves$panel, "x")
-  marks <- if (!is.null(ink$band)) list(new_marks("areas", band_areas(curves, x, place, colour)))
+  marks <- if (!is.null(ink$band)) list(band_marks(curves, x, place, colour))
   c(marks, list(new_marks("lines", new_table(
     panel = curves$panel, line = curves$series, x = x, y = place$unit(curves$y, curves$panel, "y"), colour = colour,
     weight_pt = ink$weight %||% place$house$weight_pt$line, dash = looks$dash[curves$series], opacity = 1,

@@ -276,7 +276,7 @@ place_ink.ink_fit <- function(ink, trained, place) {
   colour <- looks$colour[curves$series]
   x <- place$unit(curves$x, curves$panel, "x")
   marks <- list()
-  if (any(!is.na(curves$lower))) marks <- list(new_marks("areas", band_areas(curves, x, place, colour)))
+  if (any(!is.na(curves$lower))) marks <- list(band_marks(curves, x, place, colour))
   marks <- c(marks, list(new_marks("lines", new_table(
     panel = curves$panel, line = curves$series, x = x, y = place$unit(curves$y, curves$panel, "y"), colour = colour,
     weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),

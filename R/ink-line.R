@@ -222,7 +222,7 @@ place_ink.ink_line <- function(ink, trained, place) {
                      weight_pt = ink$weight %||% place$house$weight_pt$line, dash = looks$dash[lines$series][held],
                      opacity = ink$opacity, .rows = length(held))
   marks <- list()
-  if (any(!is.na(lines$lower))) marks <- list(new_marks("areas", band_areas(lines, x, place, colour)))
+  if (any(!is.na(lines$lower))) marks <- list(band_marks(lines, x, place, colour))
   if (inherits(ink, "ink_step")) paths <- step_paths(paths)
   marks <- c(marks, list(new_marks("lines", paths)))
   if (!ink$markers && is.null(trained$series$shape)) {
@@ -255,6 +255,11 @@ series_looks <- function(series, place) {
 }
 
 band_opacity <- 0.22
+
+# A band lies under the points and lines of inks before it: over them it would change their colours.
+band_marks <- function(lines, x, place, colour) {
+  c(new_marks("areas", band_areas(lines, x, place, colour)), list(under = TRUE))
+}
 
 band_areas <- function(lines, x, place, colour) {
   held <- which(!is.na(lines$lower) & !is.na(lines$upper))

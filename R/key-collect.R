@@ -27,7 +27,13 @@ collect_keys <- function(blocks, house, several = FALSE) {
       entries[[key$id]] <- key
     }
   }
-  unname(entries)
+  lapply(unname(entries), with_symbols_seen)
+}
+
+# Where symbols tell levels apart, a swatch would cover them.
+with_symbols_seen <- function(key) {
+  if (isTRUE(key$by_shape) && "symbol" %in% key$glyph) key$glyph <- setdiff(key$glyph, "swatch")
+  key
 }
 
 named_on_axis <- function(layer, variable) {

@@ -4,7 +4,7 @@
 # A panel's own house has a say in what is drawn inside it only.
 place_marks <- function(block, axes, panels, house, font) {
   house <- block$design$panel$house %||% house
-  c(grid_marks(block, axes, panels, house), unlist(Map(function(layer, number) {
+  c(grid_marks(block, axes, panels, house), bands_under(unlist(Map(function(layer, number) {
     marks <- place_ink(layer$ink, layer$trained, mark_place(layer, axes, panels, house, font))
     traits <- ink_traits(layer$ink)
     lapply(marks, function(one) {
@@ -13,7 +13,18 @@ place_marks <- function(block, axes, panels, house, font) {
       c(list(block = block$id, layer = number, ink = layer$ink$ink, summarises = traits$summarises,
              on_zero = traits$on_zero), one)
     })
-  }, block$layers, seq_along(block$layers)), recursive = FALSE))
+  }, block$layers, seq_along(block$layers)), recursive = FALSE)))
+}
+
+# Bands moved under the points, lines and words drawn before them, but not under what is filled.
+bands_under <- function(marks) {
+  for (k in which(vapply(marks, function(one) isTRUE(one$under), NA))) {
+    before <- vapply(marks[seq_len(k - 1)], `[[`, "", "primitive")
+    thin <- before %in% c("points", "lines", "segments", "words")
+    j <- max(0L, which(!thin)) + 1L
+    marks <- c(marks[seq_len(j - 1)], marks[k], marks[setdiff(seq_along(marks), c(seq_len(j - 1), k))])
+  }
+  lapply(marks, function(one) one[names(one) != "under"])
 }
 
 # Codes of levels as places on axes that hold only some of the levels; what stands

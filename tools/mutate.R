@@ -65,6 +65,12 @@ methods <- parseNamespaceFile(basename(getwd()), dirname(getwd()))$S3methods
 put_sources <- function(parsed) {
   for (expressions in parsed) for (one in expressions) eval(one, room)
   put_methods()
+  put_exports()
+}
+# Helpers of tests find exported functions where the package is attached.
+put_exports <- function() {
+  attached <- as.environment("package:nelvat")
+  for (name in intersect(ls(attached), ls(room))) assign(name, get(name, room), attached)
 }
 put_methods <- function() {
   for (i in seq_len(nrow(methods))) {
@@ -105,6 +111,7 @@ note_calls <- function() {
 calls_of <- function(path) {
   note_calls()
   put_methods()
+  put_exports()
   lapply(tests_of(path), function(test) {
     rm(list = ls(called, all.names = TRUE), envir = called)
     seconds <- system.time(passed <- passes(path, test))[["elapsed"]]

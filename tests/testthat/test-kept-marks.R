@@ -31,9 +31,21 @@ expect_kept <- function(part) {
   expect_gt(length(both), 300)
 }
 
-test_that("what many small figures draw is what was kept, the first of them", expect_kept(1))
-test_that("what many small figures draw is what was kept, the second of them", expect_kept(2))
-test_that("what many small figures draw is what was kept, the third of them", expect_kept(3))
-test_that("what many small figures draw is what was kept, the fourth of them", expect_kept(4))
-test_that("what many small figures draw is what was kept, the fifth of them", expect_kept(5))
-test_that("what many small figures draw is what was kept, the sixth of them", expect_kept(6))
+test_that("what many small figures draw is what was kept, the first of them", {
+  expect_kept(1)
+})
+test_that("what many small figures draw is what was kept, the second of them", {
+  expect_kept(2)
+})
+test_that("what many small figures draw is what was kept, the third of them", {
+  expect_kept(3)
+})
+test_that("what many small figures draw is what was kept, the fourth of them", {
+  expect_kept(4)
+})
+test_that("what many small figures draw is what was kept, the fifth of them", {
+  expect_kept(5)
+})
+test_that("what many small figures draw is what was kept, the sixth of them", {
+  expect_kept(6)
+})
