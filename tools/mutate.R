@@ -3,7 +3,8 @@
 # A change is a sign, a comparison, a constant, or one of min and max swapped, in a statistic, an ink or a
 # transform. First each test runs once, all functions noting that they were called; a change is then tried with
 # the tests that call its function, the quickest first. Prints those that no test noticed. A FOLDER keeps which
-# test calls what, which takes the longest to find, for the next trial; ONLY="file.R:12" tries that line alone.
+# test calls what, which takes the longest to find, for the next trial; ONLY="file.R:12" tries that line alone,
+# LEAVE="random|deal" leaves out files of tests by name.
 
 arguments <- commandArgs(trailingOnly = TRUE)
 n <- as.integer(c(arguments, "100")[1])
@@ -84,6 +85,7 @@ paths <- setdiff(
   list.files("tests/testthat", "^test-.*[.]R$"),
   paste0("test-", c("util-lines", "util-names", "util-rooms", "util-places", "docs", "cli", "cli-draw", "fuzz"), ".R")
 )
+if (nzchar(Sys.getenv("LEAVE"))) paths <- grep(Sys.getenv("LEAVE"), paths, value = TRUE, invert = TRUE)
 tests_of <- function(path) {
   is_test <- function(one) is.call(one) && identical(one[[1]], quote(test_that))
   vapply(Filter(is_test, as.list(parse(file.path("tests/testthat", path)))), function(one) one[[2]], "")
