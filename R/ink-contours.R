@@ -98,15 +98,10 @@ place_ink.ink_contours <- function(ink, trained, place) {
   y <- place$unit(rings$y, rings$panel, "y")
   area <- match_rows(rings[c("series", "step")], rep(TRUE, nrow(rings)))$at
   line <- match_rows(rings[c("series", "step", "ring")], rep(TRUE, nrow(rings)))$at
-  areas <- if (ink$filled) {
-    new_marks(
-      "areas",
-      new_table(
-        panel = rings$panel, area = area, ring = rings$ring, x = x, y = y, fill = colour, opacity = 0.28,
-        colour = NA_character_, weight_pt = 0, .rows = nrow(rings)
-      )
-    )
-  }
+  areas <- if (ink$filled) under_points(new_marks("areas", new_table(
+    panel = rings$panel, area = area, ring = rings$ring, x = x, y = y, fill = colour, opacity = 0.28,
+    colour = NA_character_, weight_pt = 0, .rows = nrow(rings)
+  )))
   # Rings are closed by going back to where they began.
   first <- which(!duplicated(line))
   around <- order(c(line, line[first]), c(seq_along(line), rep(length(line) + 1, length(first))))

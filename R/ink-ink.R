@@ -104,6 +104,10 @@ own_keys.default <- function(ink, layer, house) NULL
 # Marks of one primitive; `table` columns are those of the primitive in draw-*.
 new_marks <- function(primitive, table) list(primitive = primitive, table = table)
 
+# Bands, shades and filled regions lie under the points and lines of inks before them: over them they would
+# change their colours.
+under_points <- function(marks) c(marks, list(under = TRUE))
+
 # Groups of a layer's rows: a panel's levels of the channels that part series. ink: one that
 # makes a statistic of them. A group tells series of raw values apart, such as each subject's
 # trace; a statistic pools over it, unless the ink has a group of its own.

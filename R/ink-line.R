@@ -256,9 +256,8 @@ series_looks <- function(series, place) {
 
 band_opacity <- 0.22
 
-# A band lies under the points and lines of inks before it: over them it would change their colours.
 band_marks <- function(lines, x, place, colour) {
-  c(new_marks("areas", band_areas(lines, x, place, colour)), list(under = TRUE))
+  under_points(new_marks("areas", band_areas(lines, x, place, colour)))
 }
 
 band_areas <- function(lines, x, place, colour) {

@@ -203,11 +203,11 @@ place_ink.ink_shade <- function(ink, trained, place) {
   unit <- function(values, k, direction) {
     if (is.null(values)) rep(k - 1, length(panels)) else place$unit(rep(values[k], length(panels)), panels, direction)
   }
-  list(new_marks("rects", new_table(
+  list(under_points(new_marks("rects", new_table(
     panel = panels, x0 = unit(ink$x, 1, "x"), x1 = unit(ink$x, 2, "x"), y0 = unit(ink$y, 1, "y"),
     y1 = unit(ink$y, 2, "y"),
     fill = ink$colour %||% place$house$colour$lone, opacity = ink$opacity, .rows = length(panels)
-  )))
+  ))))
 }
 
 #' @export

@@ -9,8 +9,8 @@
 #' the column's own units; other expressions make new values.
 #'
 #' @param data A [codebook()] or a data frame.
-#' @param ... Inks, such as [ink_bars()], or lists of inks, drawn in this order; bands of fits and lines lie under
-#'   the points before them.
+#' @param ... Inks, such as [ink_bars()], or lists of inks, drawn in this order; bands, shades and filled contours
+#'   lie under the points and lines before them.
 #' @param x,y Columns on the axes. Bars and points also run across when the
 #'   category stands on `y`.
 #' @param colour,shape,dash Categories told apart by colour, symbol or dashes of lines,

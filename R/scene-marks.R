@@ -16,7 +16,7 @@ place_marks <- function(block, axes, panels, house, font) {
   }, block$layers, seq_along(block$layers)), recursive = FALSE)))
 }
 
-# Bands moved under the points, lines and words drawn before them, but not under what is filled.
+# What lies under the points, lines and words drawn before it, but not under what is filled: see under_points().
 bands_under <- function(marks) {
   for (k in which(vapply(marks, function(one) isTRUE(one$under), NA))) {
     before <- vapply(marks[seq_len(k - 1)], `[[`, "", "primitive")

@@ -36,7 +36,7 @@ test_that("a mean line's band is that of the values at each x", {
   expect_error(ink_line(band = "sd"), class = "nelvat_error_argument")
 })
 
-test_that("a band lies under the points and lines before it, whose colours it would change, but over what is filled", {
+test_that("bands and shades lie under the points and lines before them, whose colours they would change, but over what is filled", {
   order <- function(...) {
     scene <- scene_of(loaves, x = rise, y = firmness, ...)
     vapply(scene$marks, function(layer) paste(layer$ink, layer$primitive), "")
@@ -44,7 +44,10 @@ test_that("a band lies under the points and lines before it, whose colours it wo
   expect_identical(order(colour = flour, ink_points(), ink_fit()), c("fit areas", "points points", "fit lines"))
   expect_identical(order(ink_hexagons(), ink_points(), ink_fit())[1:2], c("hexagons areas", "fit areas"))
   expect_identical(order(ink_fit(), ink_points()), c("fit areas", "fit lines", "points points"))
-  expect_identical(order(ink_points(), ink_shade(y = c(3, 5)), ink_fit())[1:3], c("points points", "shade rects", "fit areas"))
+  expect_identical(order(ink_points(), ink_shade(y = c(3, 5)), ink_fit()), c("shade rects", "fit areas", "points points", "fit lines"))
+  expect_identical(order(ink_points(), ink_contours(filled = TRUE))[1], "contours areas")
+  bars <- scene_of(loaves, x = rise, ink_histogram(), ink_shade(x = c(30, 40)))
+  expect_identical(bars$marks[[1]]$ink, "histogram")
 })
 
 test_that("missing values break a line, are bridged, or are dropped, as the policy says", {
