@@ -108,4 +108,9 @@ test_that("functions and operators of expressions are R's own of the same name",
     expect_identical(allowed[[name]], get(name, from), info = name)
   }
   expect_gt(length(others), 40)
+  # All that the documents promise.
+  expect_identical(setdiff(c(
+    "abs", "sqrt", "exp", "log", "log10", "log2", "log1p", "asinh", "round", "floor", "ceiling", "signif", "min", "max", "pmin", "pmax", "sum",
+    "mean", "median", "sd", "cumsum", "rank", "is.na", "ifelse", "paste", "paste0", "nchar", "tolower", "toupper", "substr", own
+  ), names(allowed)), character())
 })

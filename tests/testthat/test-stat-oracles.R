@@ -62,6 +62,8 @@ test_that("a logistic regression's curve, band and p are glm()'s", {
   expect_equal(fit$curve$upper, plogis(link$fit + qnorm(0.975) * link$se.fit), tolerance = 1e-6, ignore_attr = TRUE)
   expect_equal(fit$curve$lower, plogis(link$fit - qnorm(0.975) * link$se.fit), tolerance = 1e-6, ignore_attr = TRUE)
   expect_equal(fit$coefficients$estimate, unname(coef(by_r)), tolerance = 1e-7)
+  expect_equal(fit$coefficients$se, unname(summary(by_r)$coefficients[, 2]), tolerance = 1e-7)
+  expect_equal(unname(as.matrix(fit$coefficients[c("low", "high")])), unname(confint.default(by_r)), tolerance = 1e-6)
 })
 
 test_that("a robust line's curve and band are those of its coefficients", {
