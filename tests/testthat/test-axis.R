@@ -59,3 +59,24 @@ test_that("faint lines stand at the breaks, and between them where asked: at min
   expect_true(all(c(2, 2.5, 3, 3.5, 4) %in% round(lines_at(grid = "minor", breaks = c(2, 4, 6), minor = 0.5)$at, 6)))
   expect_error(axis_of(grid = "major"), class = "nelvat_error_argument")
 })
+
+test_that("each transform is R's function, goes back, and says what it can hold", {
+  at <- c(-2, -0.5, 0, 0.25, 1, 8, 1000)
+  cases <- list(
+    identity = list(identity, rep(TRUE, 7)), reverse = list(function(x) -x, rep(TRUE, 7)),
+    log10 = list(log10, at > 0), log2 = list(log2, at > 0), ln = list(log, at > 0), sqrt = list(sqrt, at >= 0),
+    asinh = list(asinh, rep(TRUE, 7)), logit = list(stats::qlogis, at > 0 & at < 1),
+    `reverse log10` = list(function(x) -log10(x), at > 0)
+  )
+  for (name in names(cases)) {
+    transform <- nelvat:::axis_transform(name)
+    holds <- cases[[name]][[2]]
+    expect_identical(transform$holds(at), holds, info = name)
+    held <- at[holds]
+    expect_equal(transform$forward(held), cases[[name]][[1]](held), tolerance = 1e-12, info = name)
+    expect_equal(transform$backward(transform$forward(held)), held, tolerance = 1e-9, info = name)
+  }
+  table <- data.frame(v = c(-0.5, 0, 0.2, 0.7, 1, 1.5), w = 1:6)
+  told <- tryCatch(as_scene(plate(panel(table, x = logit(v), y = w, ink_points()), width = 60, height = 50)), nelvat_warning = conditionMessage)
+  expect_match(told, "4 values not between 0 and 1")
+})
