@@ -77,6 +77,20 @@ test_that("a robust line's curve and band are those of its coefficients", {
   expect_equal(fit$curve$upper - fit$curve$y, qt(0.975, 23) * sqrt(rowSums((at %*% covariance) * at)), tolerance = 1e-6)
   expect_equal(fit$p, 2 * pt(-abs(coef(by_r)[[2]] / sqrt(covariance[2, 2])), 23), tolerance = 1e-6)
   expect_equal(fit$residuals, unname(off - fitted(by_r)), tolerance = 1e-6)
+  half <- qt(0.975, 23) * sqrt(diag(covariance))
+  expect_equal(fit$coefficients$low, unname(coef(by_r) - half), tolerance = 1e-6)
+  expect_equal(fit$coefficients$high, unname(coef(by_r) + half), tolerance = 1e-6)
+})
+
+test_that("spikes are what stands out by the limit times the spread about the running median", {
+  v <- c(5.1, 5.2, 5.05, 5.3, 9, 5.15, 5.2, 5.1, 5.25, 5.9, 5.2, 5.1)
+  away <- v - stats::runmed(v, 5, endrule = "median")
+  for (limit in c(2, 6)) {
+    expected <- ifelse(abs(away) > limit * stats::mad(away, center = 0) & abs(away) > 0, NA, v)
+    expect_equal(as.numeric(without_spikes(v, width = 5, limit = limit)), as.numeric(expected))
+  }
+  expect_true(is.na(without_spikes(v, width = 5)[5]))
+  expect_false(anyNA(without_spikes(rep(c(1, 1, 1, 1.4), 5) * 1e-3, width = 3, limit = 1e6)))
 })
 
 test_that("intervals of the three correlations are the formulas named, at any level", {
@@ -118,6 +132,7 @@ test_that("bins are as wide as a round number not above the rule's, steps of cou
     expect_lte(length(edges) - 1, steps)
     expect_false(is.unsorted(edges, strictly = TRUE))
   }
+  expect_equal(nelvat:::count_edges(c(1, 1), 6), c(1, 2))
   # Every second power of ten, where each would be too many.
   expect_equal(nelvat:::count_edges(c(1, 9e5), 3), c(1, 100, 1e4, 1e6))
 })
