@@ -11,7 +11,8 @@
 #' @param x Numbers in the order of the trace.
 #' @param width Odd number of values in the window.
 #' @param limit Distance in robust standard deviations (1.4826 times the median
-#'   absolute deviation from the running median; Hampel 1974).
+#'   absolute deviation from the running median; Hampel 1974; where more than half of the values lie on
+#'   it, 1.2533 times the mean absolute deviation; Iglewicz and Hoaglin 1993).
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return Numbers, as many as `x`. How many changed is kept for the figure's facts.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
@@ -59,6 +60,8 @@ without_spikes <- function(x, width = 7, limit = 6, ...) {
   run_over(x, width, function(held) {
     away <- held - as.numeric(stats::runmed(held, width, endrule = "median"))
     spread <- stats::mad(away, center = 0)
+    # A trace of few steps mostly lies on its median: then by the mean deviation, else each step were a spike.
+    if (!isTRUE(spread > 0)) spread <- sqrt(pi / 2) * mean(abs(away))
     ifelse(abs(away) > limit * spread & abs(away) > 0, NA, held)
   }, "spikes removed")
 }

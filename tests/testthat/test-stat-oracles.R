@@ -90,7 +90,11 @@ test_that("spikes are what stands out by the limit times the spread about the ru
     expect_equal(as.numeric(without_spikes(v, width = 5, limit = limit)), as.numeric(expected))
   }
   expect_true(is.na(without_spikes(v, width = 5)[5]))
-  expect_false(anyNA(without_spikes(rep(c(1, 1, 1, 1.4), 5) * 1e-3, width = 3, limit = 1e6)))
+  # Where more than half of a trace lies on its median, a step is no spike.
+  steps <- rep(c(rep(1, 5), 1.1), 6)
+  expect_false(anyNA(without_spikes(steps, width = 5, limit = 7)))
+  steps[15] <- 9
+  expect_identical(which(is.na(without_spikes(steps, width = 5))), 15L)
 })
 
 test_that("intervals of the three correlations are the formulas named, at any level", {
