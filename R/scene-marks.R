@@ -13,14 +13,16 @@ place_marks <- function(block, axes, panels, house, font) {
       c(list(block = block$id, layer = number, ink = layer$ink$ink, summarises = traits$summarises,
              on_zero = traits$on_zero), one)
     })
-  }, block$layers, seq_along(block$layers)), recursive = FALSE)))
+  }, block$layers, seq_along(block$layers)), recursive = FALSE), vapply(block$layers, `[[`, NA, "behind")))
 }
 
-# What lies under the points, lines and words drawn before it, but not under what is filled: see under_points().
-bands_under <- function(marks) {
+# What lies under the points, lines and words drawn before it, but not under what is filled or, by layer, stands
+# behind for comparison: see under_points().
+bands_under <- function(marks, behind) {
   for (k in which(vapply(marks, function(one) isTRUE(one$under), NA))) {
     before <- vapply(marks[seq_len(k - 1)], `[[`, "", "primitive")
-    thin <- before %in% c("points", "lines", "segments", "words")
+    thin <- before %in% c("points", "lines", "segments", "words") &
+      !behind[vapply(marks[seq_len(k - 1)], `[[`, 0L, "layer")]
     j <- max(0L, which(!thin)) + 1L
     marks <- c(marks[seq_len(j - 1)], marks[k], marks[setdiff(seq_along(marks), c(seq_len(j - 1), k))])
   }

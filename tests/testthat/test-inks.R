@@ -46,6 +46,10 @@ test_that("bands and shades lie under the points and lines before them, whose co
   expect_identical(order(ink_fit(), ink_points()), c("fit areas", "fit lines", "points points"))
   expect_identical(order(ink_points(), ink_shade(y = c(3, 5)), ink_fit()), c("shade rects", "fit areas", "points points", "fit lines"))
   expect_identical(order(ink_points(), ink_contours(filled = TRUE))[1], "contours areas")
+  # Over what stands behind for comparison, though.
+  faint <- facets(panel(loaves, x = rise, y = firmness, ink_points(), ink_fit()), across = flour, behind = TRUE)
+  behind <- suppressWarnings(as_scene(plate(faint, width = 160, height = 60)))
+  expect_identical(vapply(behind$marks, function(layer) paste(layer$ink, layer$primitive), ""), c("points points", "fit areas", "points points", "fit lines"))
   bars <- scene_of(loaves, x = rise, ink_histogram(), ink_shade(x = c(30, 40)))
   expect_identical(bars$marks[[1]]$ink, "histogram")
 })
