@@ -90,7 +90,9 @@ new_plate <- function(blocks, settings, call) {
   )
   sizes <- changed(settings, page_mm = c(width_mm, settings$height %||% NA), house = style)
   grid <- with_insets(plate_grid(children[!is_inset], sizes, settings$per_row, call), children[is_inset])
-  grid$blocks <- settle_zooms(grid$blocks, grid$names, call)
+  grid$blocks <- if (any(vapply(grid$blocks, inherits, NA, "nelvat_zoom"))) {
+    settle_zooms(grid$blocks, grid$names, call)
+  } else unname(grid$blocks)
   grid$blocks <- Map(
     function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, style), grid$blocks,
     seq_along(grid$blocks)

@@ -9,14 +9,17 @@ assemble_scene <- function(laid, keys, plate, font) {
     laid$blocks, laid$frames, laid$fits, laid$parts
   )
   of_blocks <- lapply(own, assemble_block, style, font)
-  regions <- zoom_regions(laid, of_blocks)
-  leaders <- leader_rules(regions, of_blocks, style)
-  of_blocks <- mark_regions(of_blocks, regions, style, font)
+  leaders <- NULL
+  if (!all(vapply(laid$blocks, function(block) is.null(block$design$zoom), NA))) {
+    regions <- zoom_regions(laid, of_blocks)
+    leaders <- leader_rules(regions, of_blocks, style)
+    of_blocks <- mark_regions(of_blocks, regions, style, font)
+  }
   marks_by_block <- lapply(of_blocks, `[[`, "marks")
   of_blocks <- numbered_axes(of_blocks)
   every <- function(name) unlist(lapply(of_blocks, `[[`, name), recursive = FALSE)
   marks <- every("marks")
-  marks <- with_common_shades(marks, keys, style)
+  if (any(vapply(keys, function(key) !is.null(key$late), NA))) marks <- with_common_shades(marks, keys, style)
   late <- late_keys(keys, marks)
   key <- place_keys(late, page_edges(plate, font), laid$blocks, laid, plate, font, marks_by_block)
   own_keys <- own_block_keys(own, marks, style, font)

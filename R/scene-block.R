@@ -63,7 +63,7 @@ resolve_plate <- function(plate) {
   blocks <- lapply(seq_along(plate$blocks), function(i) {
     with_block(plate, i, resolve_block(plate$blocks[[i]], cells[[i]], asked[[i]], shared, font))
   })
-  blocks <- with_columns_beside(share_across(blocks, plate), plate)
+  if (length(blocks) > 1) blocks <- with_columns_beside(share_across(blocks, plate), plate)
   entries <- plate_keys(blocks, plate, plate$house)
   blocks <- Map(function(block, letters, own, direct) {
     changed(block, letters = letters, keys = own, direct = direct)

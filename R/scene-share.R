@@ -3,7 +3,7 @@
 # each other draw its tick text once.
 
 share_across <- function(blocks, plate) {
-  if (isFALSE(plate$share) || length(blocks) < 2) return(blocks)
+  if (isFALSE(plate$share)) return(blocks)
   forced <- if (is.list(plate$share)) plate$share$variables
   for (direction in c("x", "y")) {
     line <- place_lines(plate, direction)
