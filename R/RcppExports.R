@@ -53,8 +53,8 @@ hexagon_counts_cpp <- function(x, y, x_scale, y_scale) {
     .Call(`_nelvat_hexagon_counts_cpp`, x, y, x_scale, y_scale)
 }
 
-label_places_cpp <- function(x, y, others_x, others_y, width, height, gap_mm, far_mm, led_mm, panel_wide, panel_high) {
-    .Call(`_nelvat_label_places_cpp`, x, y, others_x, others_y, width, height, gap_mm, far_mm, led_mm, panel_wide, panel_high)
+label_places_cpp <- function(x, y, others_x, others_y, width, height, gap_mm, far_mm, led_mm, wide, high) {
+    .Call(`_nelvat_label_places_cpp`, x, y, others_x, others_y, width, height, gap_mm, far_mm, led_mm, wide, high)
 }
 
 panel_extent_cpp <- function(at, values, n_panels) {

@@ -31,7 +31,8 @@ symbols_apart <- function(scene) {
 
 # Gives, by number, colours that no mark, rule, key or ground of a scene has.
 free_fills <- function(scene) {
-  used <- unlist(rapply(scene[c("marks", "rules", "keys", "grounds")], function(text) {
+  tables <- c(lapply(scene$marks, `[[`, "table"), scene[c("rules", "keys", "grounds")])
+  used <- unlist(rapply(tables, function(text) {
     toupper(substr(grep("^#[0-9A-Fa-f]{6}", unique(text), value = TRUE), 1, 7))
   }, "character", how = "unlist"))
   function(ids) setdiff(sprintf("#%06X", 66051L + 7L * seq_len(max(ids) + length(used))), used)[ids]

@@ -123,7 +123,9 @@ with_bare <- function(axes, areas, layers) {
   in_figures <- setdiff(areas_read_off(layers, FALSE), read_off)
   lapply(seq_along(axes), function(k) {
     of <- areas$id[areas[[paste0(axes[[k]]$direction, "_axis")]] %in% k]
-    changed(axes[[k]], bare = !axes[[k]]$slots && any(of %in% in_figures) && !any(of %in% read_off))
+    # Ticks that were asked for are drawn.
+    is_asked <- !is.null(axes[[k]]$asked$breaks) || !is.null(axes[[k]]$asked$every)
+    changed(axes[[k]], bare = !is_asked && !axes[[k]]$slots && any(of %in% in_figures) && !any(of %in% read_off))
   })
 }
 
@@ -189,7 +191,8 @@ layer_extent <- function(layer, with_values) {
   if (!is.null(extent) && nzchar(borrowed) && !ink_traits(layer$ink)$bins) {
     for (end in paste0(borrowed, 0:1)) extent[[end]] <- rep(NA_real_, nrow(extent))
   }
-  if (with_values) {
+  # Values that stand in figures are not reached by marks; their axis has their range all the same.
+  if (with_values || (is.null(extent) && !ink_traits(layer$ink)$read_off)) {
     extent <- stack_tables(list(extent, extent_by_panel(layer$table$panel, x0 = layer$table$x, y0 = layer$table$y)))
   }
   if (is.null(extent)) return(NULL)

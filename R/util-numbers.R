@@ -15,8 +15,7 @@ p_words <- function(p) {
 
 # Numbers with so many decimals, in any locale, with a true minus sign and no negative zero.
 fixed_text <- function(values, digits) {
-  text <- mapply(formatC, round(values, digits) + 0, digits = digits, format = "f", decimal.mark = ".")
-  sub("^-", "\u2212", as.character(text))
+  sub("^-", "\u2212", sprintf("%.*f", as.integer(digits), round(values, digits) + 0))
 }
 
 # "1.20 (0.90 to 1.60)".

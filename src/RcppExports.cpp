@@ -173,8 +173,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // label_places_cpp
-Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& others_x, const Rcpp::NumericVector& others_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm, double far_mm, double led_mm, double panel_wide, double panel_high);
-RcppExport SEXP _nelvat_label_places_cpp(SEXP xSEXP, SEXP ySEXP, SEXP others_xSEXP, SEXP others_ySEXP, SEXP widthSEXP, SEXP heightSEXP, SEXP gap_mmSEXP, SEXP far_mmSEXP, SEXP led_mmSEXP, SEXP panel_wideSEXP, SEXP panel_highSEXP) {
+Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& others_x, const Rcpp::NumericVector& others_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm, double far_mm, double led_mm, double wide, double high);
+RcppExport SEXP _nelvat_label_places_cpp(SEXP xSEXP, SEXP ySEXP, SEXP others_xSEXP, SEXP others_ySEXP, SEXP widthSEXP, SEXP heightSEXP, SEXP gap_mmSEXP, SEXP far_mmSEXP, SEXP led_mmSEXP, SEXP wideSEXP, SEXP highSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -187,9 +187,9 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< double >::type gap_mm(gap_mmSEXP);
     Rcpp::traits::input_parameter< double >::type far_mm(far_mmSEXP);
     Rcpp::traits::input_parameter< double >::type led_mm(led_mmSEXP);
-    Rcpp::traits::input_parameter< double >::type panel_wide(panel_wideSEXP);
-    Rcpp::traits::input_parameter< double >::type panel_high(panel_highSEXP);
-    rcpp_result_gen = Rcpp::wrap(label_places_cpp(x, y, others_x, others_y, width, height, gap_mm, far_mm, led_mm, panel_wide, panel_high));
+    Rcpp::traits::input_parameter< double >::type wide(wideSEXP);
+    Rcpp::traits::input_parameter< double >::type high(highSEXP);
+    rcpp_result_gen = Rcpp::wrap(label_places_cpp(x, y, others_x, others_y, width, height, gap_mm, far_mm, led_mm, wide, high));
     return rcpp_result_gen;
 END_RCPP
 }

@@ -77,21 +77,78 @@ struct Limits {
   double gap_mm, far_mm, led_mm, wide, high;
 };
 
-bool is_free(const Box& box, const Line& leader, double led_mm, const std::vector<Box>& placed, const std::vector<Line>& leaders) {
-  for (const Box& other : placed) if (touch(box, other)) return false;
-  for (const Line& other : leaders) if (cuts(other, box)) return false;
-  if (length_of(leader) <= led_mm) return true;
-  for (const Box& other : placed) if (cuts(leader, other)) return false;
-  for (const Line& other : leaders) if (cross(beyond_symbol(leader), beyond_symbol(other))) return false;
-  return true;
+// Which of many things lie in the squares of the panel that a box meets: few have to be looked at.
+class Squares {
+ public:
+  Squares(double wide, double high)
+      : columns_(squares_along(wide)), rows_(squares_along(high)), held_(columns_ * rows_) {}
+  void add(const Box& box, int thing) {
+    each(box, [&](std::vector<int>& square) { square.push_back(thing); return false; });
+  }
+  // Is `found` so of anything there?
+  template <class Found>
+  bool any(const Box& box, Found found) {
+    return each(box, [&](std::vector<int>& square) {
+      for (int thing : square) if (found(thing)) return true;
+      return false;
+    });
+  }
+
+ private:
+  static constexpr double side_mm = 4;
+  static int squares_along(double length) { return 1 + static_cast<int>(std::fmin(std::fmax(length, 0), 4000) / side_mm); }
+  static int square_of(double at, int n) {
+    return static_cast<int>(std::fmin(std::fmax(std::floor(at / side_mm), 0), n - 1));
+  }
+  template <class Visit>
+  bool each(const Box& box, Visit visit) {
+    const int to_column = square_of(box.x1, columns_), to_row = square_of(box.y1, rows_);
+    for (int row = square_of(box.y0, rows_); row <= to_row; ++row) {
+      for (int column = square_of(box.x0, columns_); column <= to_column; ++column) {
+        if (visit(held_[row * columns_ + column])) return true;
+      }
+    }
+    return false;
+  }
+  int columns_, rows_;
+  std::vector<std::vector<int>> held_;
+};
+
+Box box_of(const Line& line) {
+  return {std::fmin(line.x0, line.x1), std::fmin(line.y0, line.y1), std::fmax(line.x0, line.x1), std::fmax(line.y0, line.y1)};
 }
 
-bool hides(const Box& box, const Points& points) {
-  for (R_xlen_t k = 0; k < points.others_x.size(); ++k) {
-    const double x = points.others_x[k], y = points.others_y[k];
-    if (x > box.x0 - 0.3 && x < box.x1 + 0.3 && y > box.y0 - 0.3 && y < box.y1 + 0.3) return true;
+// What stands in a panel so far.
+struct Placed {
+  std::vector<Box> labels;
+  std::vector<Line> leaders;
+  Squares of_labels, of_leaders;
+  Placed(double wide, double high) : of_labels(wide, high), of_leaders(wide, high) {}
+  void add(const Box& box, const Line& leader, bool is_led) {
+    of_labels.add(box, labels.size());
+    labels.push_back(box);
+    if (!is_led) return;
+    of_leaders.add(box_of(leader), leaders.size());
+    leaders.push_back(leader);
   }
-  return false;
+};
+
+bool is_free(const Box& box, const Line& leader, double led_mm, Placed& placed) {
+  if (placed.of_labels.any(box, [&](int k) { return touch(box, placed.labels[k]); })) return false;
+  if (placed.of_leaders.any(box, [&](int k) { return cuts(placed.leaders[k], box); })) return false;
+  if (length_of(leader) <= led_mm) return true;
+  const Box along = box_of(leader);
+  if (placed.of_labels.any(along, [&](int k) { return cuts(leader, placed.labels[k]); })) return false;
+  const Line own = beyond_symbol(leader);
+  return !placed.of_leaders.any(along, [&](int k) { return cross(own, beyond_symbol(placed.leaders[k])); });
+}
+
+bool hides(const Box& box, const Points& points, Squares& of_points) {
+  const Box wider{box.x0 - 0.3, box.y0 - 0.3, box.x1 + 0.3, box.y1 + 0.3};
+  return of_points.any(wider, [&](int k) {
+    const double x = points.others_x[k], y = points.others_y[k];
+    return x > wider.x0 && x < wider.x1 && y > wider.y0 && y < wider.y1;
+  });
 }
 
 const double crowd_reach_mm = 4;
@@ -112,10 +169,10 @@ std::vector<bool> in_crowds(const Points& points) {
 }
 
 // One greedy pass; labels of points in a crowd start at `crowd_mm` from them. Returns how many found a place.
-int place_all(const Points& points, const std::vector<bool>& crowded, double crowd_mm, const Limits& limits, Rcpp::NumericMatrix& centre) {
+int place_all(const Points& points, Squares& of_points, const std::vector<bool>& crowded, double crowd_mm, const Limits& limits,
+              Rcpp::NumericMatrix& centre) {
   std::fill(centre.begin(), centre.end(), NA_REAL);
-  std::vector<Box> placed;
-  std::vector<Line> leaders;
+  Placed placed(limits.wide, limits.high);
   int n_placed = 0;
   const double pi = std::acos(-1.0);
   for (int i = 0; i < points.x.size(); ++i) {
@@ -130,18 +187,17 @@ int place_all(const Points& points, const std::vector<bool>& crowded, double cro
         const double cy = py + std::sin(angle) * (away + points.height[i] / 2);
         const Box box{cx - points.width[i] / 2, cy - points.height[i] / 2, cx + points.width[i] / 2, cy + points.height[i] / 2};
         if (box.x0 < 0 || box.y0 < 0 || box.x1 > limits.wide || box.y1 > limits.high) continue;
-        if (!is_free(box, leader_to(px, py, box), limits.led_mm, placed, leaders)) continue;
         // A label that would hide points says less than none.
-        if (hides(box, points)) continue;
+        if (hides(box, points, of_points)) continue;
+        if (!is_free(box, leader_to(px, py, box), limits.led_mm, placed)) continue;
         found = true;
         best = box;
       }
     }
     if (!found) continue;
     ++n_placed;
-    placed.push_back(best);
     const Line leader = leader_to(px, py, best);
-    if (length_of(leader) > limits.led_mm) leaders.push_back(leader);
+    placed.add(best, leader, length_of(leader) > limits.led_mm);
     centre(i, 0) = (best.x0 + best.x1) / 2;
     centre(i, 1) = (best.y0 + best.y1) / 2;
   }
@@ -157,7 +213,7 @@ int place_all(const Points& points, const std::vector<bool>& crowded, double cro
 // [[Rcpp::export]]
 Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& others_x,
                                      const Rcpp::NumericVector& others_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm,
-                                     double far_mm, double led_mm, double panel_wide, double panel_high) {
+                                     double far_mm, double led_mm, double wide, double high) {
   kernel::need_one_length(x.size(), y.size());
   kernel::need_one_length(others_x.size(), others_y.size());
   kernel::need_one_length(x.size(), width.size());
@@ -165,13 +221,15 @@ Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::N
   kernel::need(gap_mm >= 0 && far_mm <= 1e4, "a gap or a distance that is none");
   const int n = x.size();
   const Points points{x, y, others_x, others_y, width, height};
-  const Limits limits{gap_mm, far_mm, led_mm, panel_wide, panel_high};
+  const Limits limits{gap_mm, far_mm, led_mm, wide, high};
   const std::vector<bool> crowded = in_crowds(points);
+  Squares of_points(wide, high);
+  for (int k = 0; k < others_x.size(); ++k) of_points.add({others_x[k], others_y[k], others_x[k], others_y[k]}, k);
   Rcpp::NumericMatrix centre(n, 2), tried(n, 2);
-  int most = place_all(points, crowded, gap_mm, limits, centre);
+  int most = place_all(points, of_points, crowded, gap_mm, limits, centre);
   // Labels close to a crowd stand in the way of those behind: where some have no place, all of it stand off.
   for (double crowd_mm = 3.5; most < n && crowd_mm <= far_mm; crowd_mm += 2.5) {
-    const int found = place_all(points, crowded, crowd_mm, limits, tried);
+    const int found = place_all(points, of_points, crowded, crowd_mm, limits, tried);
     if (found <= most) continue;
     most = found;
     std::copy(tried.begin(), tried.end(), centre.begin());

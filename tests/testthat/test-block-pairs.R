@@ -176,6 +176,10 @@ test_that("a row of a matrix whose values all stand in figures has a name and no
   expect_identical(sum(scene$texts$string == "Loaf rise (mm)" & scene$texts$angle == 90), 1L)
   proved <- proof(plate(every_pair(loaves, c(rise, ph, acidity), above = ink_value()), width = 120, height = 100))
   expect_false(any(proved$rule == "ticks on each axis" & proved$verdict != "good"))
+  # Ticks that were asked for are drawn.
+  lone <- function(...) as_scene(plate(panel(loaves, x = rise, y = ph, ..., ink_value()), width = 60, height = 50))$axes
+  expect_identical(lengths(lapply(lone(), `[[`, "text")), c(0L, 0L))
+  expect_gt(length(lone(x_axis = axis_of(every = 20))[[1]]$text), 1)
   # Where the row has points too, they are read by its ticks.
   scene <- scene_of(every_pair(loaves, c(rise, ph, acidity), above = ink_points()))
   expect_gt(length(bare("y", "rise")$text), 1)

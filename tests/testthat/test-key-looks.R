@@ -113,3 +113,14 @@ test_that("three or more colours of points are repeated by shape, where nothing 
   expect_identical(shapes(colour = flour, ink_points(size = 0.5))$marks, "disc")
   expect_length(shapes(colour = flour, shape = hydration, ink_points())$marks, 3)
 })
+
+test_that("a key shows the symbols that tell levels apart, though some mark of theirs is a filled shape", {
+  three <- data.frame(x = 1:9, y = c(2, 4, 3, 6, 5, 8, 7, 9, 8), f = rep(c("p", "q", "r"), 3))
+  keys <- as_scene(plate(joint(three, x = x, y = y, colour = f, marginal = ink_box(), ink_points()), width = 90, height = 90))$keys
+  expect_false(any(grepl("swatch", keys$glyph)))
+  expect_true(all(grepl("symbol", keys$glyph)))
+  expect_identical(anyDuplicated(keys$shape), 0L)
+  # Where no symbol differs, a swatch is enough.
+  plain <- as_scene(plate(panel(three, x = x, colour = f, ink_histogram(arrange = "stack")), width = 120, height = 60))$keys
+  expect_identical(unique(plain$glyph), "swatch")
+})
