@@ -112,4 +112,4 @@ leader_gap_mm <- 0.4 # between a leader and its label
 nearest_within <- function(values, half) pmin(pmax(values, -half), half)
 
 #' @export
-ink_traits.ink_labels <- function(ink) new_traits(read_off = TRUE)
+ink_traits.ink_labels <- function(ink) new_traits("word", "colour", read_off = TRUE)

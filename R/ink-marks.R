@@ -1,7 +1,8 @@
 #' Rules, shades, regions, arrows and notes
 #'
 #' Marks at places that are said, not in the data; they are drawn in every panel.
-#' `ink_rule()`: lines across the panel. `ink_shade()`: bands over all of one direction.
+#' `ink_rule()`: lines across the panel. `ink_shade()`: bands over all of one direction, under the points and lines
+#' said before it.
 #' `ink_region()`: a rectangle's outline. `ink_arrow()`: an arrow. `ink_text()`: a note.
 #'
 #' @param x,y Positions in data units, dates and times included: for a rule one or more,

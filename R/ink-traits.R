@@ -1,7 +1,8 @@
 # What an ink says of itself, so that nothing outside asks for its name: a record that each
 # ink makes in its own file, `ink_traits.ink_<name>`.
 #
-#   mark         how a key shows it: of "swatch", "symbol", "line"; none where it needs no key;
+#   mark         how a key shows it: of "swatch", "symbol", "line", or "word" for written figures, which
+#                are a swatch where nothing else is; none where it needs no key;
 #   shows        channels that its marks show: of "colour" (levels), "ramp" (a quantity as colour),
 #                "shape", "dash", "size";
 #   summarises   what stands behind a mark: "values" (one row a mark), "groups" (a centre of
@@ -30,7 +31,7 @@ new_traits <- function(mark = character(), shows = character(), summarises = "va
   id <- rlang::hash(traits)
   if (!is.null(known_traits[[id]])) return(known_traits[[id]])
   known_traits[[id]] <- check_record(traits, "traits", list(
-    mark = function(x) all(x %in% c("swatch", "symbol", "line")),
+    mark = function(x) all(x %in% c("swatch", "symbol", "line", "word")),
     shows = function(x) all(x %in% c("colour", "ramp", "shape", "dash", "size")),
     summarises = function(x) x %in% c("values", "groups", "spread", "counts", "nothing"),
     on_zero = rlang::is_bool,

@@ -121,4 +121,4 @@ value_strings <- function(values, method, wording, breaks) {
 }
 
 #' @export
-ink_traits.ink_value <- function(ink) new_traits(summarises = "spread", read_off = FALSE)
+ink_traits.ink_value <- function(ink) new_traits("word", "colour", "spread", read_off = FALSE)

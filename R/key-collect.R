@@ -27,11 +27,12 @@ collect_keys <- function(blocks, house, several = FALSE) {
       entries[[key$id]] <- key
     }
   }
-  lapply(unname(entries), with_symbols_seen)
+  lapply(unname(entries), with_marks_seen)
 }
 
-# Where symbols tell levels apart, a swatch would cover them.
-with_symbols_seen <- function(key) {
+# Where symbols tell levels apart, a swatch would cover them; coloured words alone have one.
+with_marks_seen <- function(key) {
+  key$glyph <- if (identical(key$glyph, "word")) "swatch" else setdiff(key$glyph, "word")
   if (isTRUE(key$by_shape) && "symbol" %in% key$glyph) key$glyph <- setdiff(key$glyph, "swatch")
   key
 }

@@ -32,7 +32,7 @@ shareable_axes <- function(blocks, direction) {
     block <- blocks[[i]]
     if (!is.null(block$design$zoom) || block$equal || block$design$range_per[[direction]] != "block") return(NULL)
     of <- which(vapply(
-      block$axes, function(axis) axis$direction == direction && !axis$hidden && axis$role == "matrix", NA
+      block$axes, function(axis) axis$direction == direction && !axis$hidden && !axis$bare && axis$role == "matrix", NA
     ))
     stack_tables(lapply(of, function(k) {
       axis <- block$axes[[k]]

@@ -180,6 +180,11 @@ test_that("a row of a matrix whose values all stand in figures has a name and no
   lone <- function(...) as_scene(plate(panel(loaves, x = rise, y = ph, ..., ink_value()), width = 60, height = 50))$axes
   expect_identical(lengths(lapply(lone(), `[[`, "text")), c(0L, 0L))
   expect_gt(length(lone(x_axis = axis_of(every = 20))[[1]]$text), 1)
+  # A neighbour with marks draws its own.
+  beside <- suppressWarnings(as_scene(plate(panel(loaves, x = rise, y = ph, ink_value()), panel(loaves, x = rise, y = ph, ink_points()), width = 150, height = 60)))
+  upright <- Filter(function(axis) axis$direction == "y", beside$axes)
+  expect_identical(lengths(lapply(upright, `[[`, "text")) > 1, c(FALSE, TRUE))
+  expect_true(any(beside$texts$role == "tick" & beside$texts$string == upright[[2]]$text[1]))
   # Where the row has points too, they are read by its ticks.
   scene <- scene_of(every_pair(loaves, c(rise, ph, acidity), above = ink_points()))
   expect_gt(length(bare("y", "rise")$text), 1)

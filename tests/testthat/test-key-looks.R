@@ -124,3 +124,13 @@ test_that("a key shows the symbols that tell levels apart, though some mark of t
   plain <- as_scene(plate(panel(three, x = x, colour = f, ink_histogram(arrange = "stack")), width = 120, height = 60))$keys
   expect_identical(unique(plain$glyph), "swatch")
 })
+
+test_that("coloured words alone have a key, and none of their own beside marks", {
+  set.seed(2)
+  two <- data.frame(x = rnorm(20), y = rnorm(20), f = rep(c("p", "q"), 10), t = letters[1:20])
+  glyphs <- function(...) unique(suppressWarnings(as_scene(plate(panel(two, x = x, y = y, colour = f, ...), width = 90, height = 80)))$keys$glyph)
+  expect_identical(glyphs(ink_value()), "swatch")
+  expect_identical(glyphs(ink_labels(t)), "swatch")
+  expect_identical(glyphs(ink_points(), ink_labels(t)), "symbol")
+  expect_identical(glyphs(ink_value(), ink_points()), "symbol")
+})
