@@ -9,13 +9,19 @@ alt_text <- function(plate, ...) {
 describe_scene <- function(scene) {
   blocks <- read_blocks(scene)
   n <- sum(!scene$panels$role %in% c("marginal", "words"))
-  parts <- vapply(blocks, function(block) {
-    letters <- block_letters(scene, block)
-    paste0(
-      if (length(letters)) paste0(range_text(letters), ": "),
-      sub("[.]$", "", first_upper(legend_shows(scene, block))), legend_trend(scene, block), "."
-    )
-  }, "")
+  parts <- vapply(
+    blocks,
+    function(block) {
+      letters <- block_letters(scene, block)
+      paste0(
+        if (length(letters)) paste0(range_text(letters), ": "),
+        sub("[.]$", "", first_upper(legend_shows(scene, block))),
+        legend_trend(scene, block),
+        "."
+      )
+    },
+    ""
+  )
   paste(c(paste0("Figure of ", counted(n, "panel"), "."), parts), collapse = " ")
 }
 
@@ -28,16 +34,29 @@ legend_trend <- function(scene, block) {
   if (length(ids) != 1) return("")
   spot <- match(ids, scene$panels$id)
   numbers <- vapply(
-    scene$axes[c(scene$panels$x_axis[spot], scene$panels$y_axis[spot])], function(axis) isTRUE(axis$quantity), NA
+    scene$axes[c(scene$panels$x_axis[spot], scene$panels$y_axis[spot])],
+    function(axis) isTRUE(axis$quantity),
+    NA
   )
-  layer <- Find(function(layer) {
-    layer$primitive == "points" && identical(layer$summarises, "values") && any(layer$table$panel %in% ids)
-  }, scene$marks)
+  layer <- Find(
+    function(layer) {
+      layer$primitive == "points" && identical(layer$summarises, "values") && any(
+        layer$table$panel %in% ids
+      )
+    },
+    scene$marks
+  )
   if (is.null(layer) || !all(numbers)) return("")
   own <- layer$table[layer$table$panel == ids, ]
   own <- own[own$x >= 0 & own$x <= 1 & own$y >= 0 & own$y <= 1, ]
   if (nrow(own) < 5 || stats::sd(own$x) == 0 || stats::sd(own$y) == 0) return("")
   r <- stats::cor(own$x, own$y)
   if (is.na(r) || abs(r) < 0.3) return("; no clear trend")
-  paste0("; y ", if (r > 0) "rises" else "falls", " with x (correlation ", sub("-", "\u2212", correlation_text(r)), ")")
+  paste0(
+    "; y ",
+    if (r > 0) "rises" else "falls",
+    " with x (correlation ",
+    sub("-", "\u2212", correlation_text(r)),
+    ")"
+  )
 }

@@ -1,4 +1,5 @@
-# What the inks of a block show and on how many values each mark rests, in words. Read from accounts.
+# What the inks of a block show and on how many values each mark rests, in words. Read from
+# accounts.
 
 # "Bars: mean ± standard deviation; n = 11 to 12 a bar."
 legend_inks <- function(scene, block) {
@@ -18,20 +19,29 @@ ink_sentences <- function(accounts) {
   if (!nrow(accounts)) return("Nothing is drawn in it.")
   key <- paste(accounts$ink, accounts$shows)
   each <- lapply(split(accounts, factor(key, unique(key))), function(one) {
-    list(says = paste0(first_upper(gsub("_", " ", one$ink[1])), ": ", one$shows[1]), n = n_phrase(one))
+    list(
+      says = paste0(first_upper(gsub("_", " ", one$ink[1])), ": ", one$shows[1]),
+      n = n_phrase(one)
+    )
   })
   n <- vapply(each, `[[`, "", "n")
   run <- cumsum(c(TRUE, n[-1] != n[-length(n)]))
-  sentences <- vapply(split(each, run), function(of) {
-    paste0(paste(vapply(of, `[[`, "", "says"), collapse = ". "), "; ", of[[1]]$n, ".")
-  }, "")
+  sentences <- vapply(
+    split(each, run),
+    function(of) {
+      paste0(paste(vapply(of, `[[`, "", "says"), collapse = ". "), "; ", of[[1]]$n, ".")
+    },
+    ""
+  )
   paste(sentences, collapse = " ")
 }
 
 # On how many values one mark, panel or series rests: "n = 11 to 12 a bar".
 n_phrase <- function(one) {
   several <- length(unique(one$area)) > 1
-  by_slot <- one$summarises[1] %in% c("groups", "spread", "counts") && any(!is.na(one$x_level) | !is.na(one$y_level))
+  by_slot <- one$summarises[1] %in% c("groups", "spread", "counts") && any(
+    !is.na(one$x_level) | !is.na(one$y_level)
+  )
   if (one$called[1] == "cell") {
     return(paste0(count_range(tapply(one$used, one$area, sum)), " cells", if (several) " a panel"))
   }
@@ -42,8 +52,12 @@ n_phrase <- function(one) {
   }
   by_panel <- tapply(one$used, one$area, sum)
   paste0(
-    if (any(!is.na(one$least))) paste0(each, ", in all "), "n = ", count_range(by_panel), if (several) " a panel",
-    group_phrase(one), series_phrase(one)
+    if (any(!is.na(one$least))) paste0(each, ", in all "),
+    "n = ",
+    count_range(by_panel),
+    if (several) " a panel",
+    group_phrase(one),
+    series_phrase(one)
   )
 }
 
@@ -53,10 +67,14 @@ group_phrase <- function(one) {
   if (is.null(channel)) return("")
   level <- factor(one[[channel]], unique(stats::na.omit(one[[channel]])))
   n <- tapply(one$used, list(one$area, level), sum)
-  each <- vapply(levels(level), function(name) {
-    held <- n[!is.na(n[, name]), name]
-    paste0(name, ": ", count_range(held))
-  }, "")
+  each <- vapply(
+    levels(level),
+    function(name) {
+      held <- n[!is.na(n[, name]), name]
+      paste0(name, ": ", count_range(held))
+    },
+    ""
+  )
   paste0(" (", paste(each, collapse = ", "), ")")
 }
 
@@ -70,7 +88,9 @@ series_phrase <- function(one) {
 
 # Of each panel and group, but not of enlargements, which show the fits of their panel.
 legend_fits <- function(scene, block) {
-  areas <- scene$panels[scene$panels$block == block & !scene$panels$role %in% c("zoom", "inset", "marginal"), ]
+  areas <- scene$panels[
+    scene$panels$block == block & !scene$panels$role %in% c("zoom", "inset", "marginal"),
+  ]
   fitted <- scene$fits[scene$fits$panel %in% areas$id, ]
   if (is.null(fitted) || !nrow(fitted)) return(NULL)
   one <- fitted[!duplicated(fitted[c("panel", "layer", fit_groups_told)]), ]
@@ -81,13 +101,28 @@ legend_fits <- function(scene, block) {
     ends <- share_text(range(one$r2, na.rm = TRUE))
     return(paste0(counted(nrow(one), "fit"), "; R\u00b2 ", paste(ends, collapse = " to "), "."))
   }
-  group <- apply(one[fit_groups_told], 1, function(levels) paste(unique(stats::na.omit(levels)), collapse = ", "))
-  who <- vapply(seq_len(nrow(one)), function(i) {
-    parts <- c(if (!is.na(one$heading[i])) gsub("\n", " ", one$heading[i]), if (nzchar(group[i])) group[i])
-    if (length(parts)) paste0(paste(parts, collapse = ", "), ": ") else ""
-  }, "")
+  group <- apply(
+    one[fit_groups_told],
+    1,
+    function(levels) paste(unique(stats::na.omit(levels)), collapse = ", ")
+  )
+  who <- vapply(
+    seq_len(nrow(one)),
+    function(i) {
+      parts <- c(
+        if (!is.na(one$heading[i])) gsub("\n", " ", one$heading[i]),
+        if (nzchar(group[i])) group[i]
+      )
+      if (length(parts)) paste0(paste(parts, collapse = ", "), ": ") else ""
+    },
+    ""
+  )
   r2 <- ifelse(is.na(one$r2), "", paste0("R\u00b2 ", sub("^([0-9])", "= \\1", share_text(one$r2))))
-  said <- paste0(who, r2, ifelse(is.na(one$p), "", paste0(if (any(nzchar(r2))) ", ", p_words(one$p))))
+  said <- paste0(
+    who,
+    r2,
+    ifelse(is.na(one$p), "", paste0(if (any(nzchar(r2))) ", ", p_words(one$p)))
+  )
   paste0("Fits: ", paste(said, collapse = "; "), ".")
 }
 

@@ -7,9 +7,14 @@
 #' @param format `"text"`, or `"markdown"` with letters in bold type.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A string; `alt_text()` gives one without markup, of what is seen.
-#' @section Errors: `nelvat_error_argument` for what is no plate or no such format; the errors of [as_scene()].
+#' @section Errors: `nelvat_error_argument` for what is no plate or no such format; the errors of
+#'   [as_scene()].
 #' @examples
-#' fig <- plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_bars()), width = 80, height = 60)
+#' fig <- plate(
+#'   panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_bars()),
+#'   width = 80,
+#'   height = 60
+#' )
 #' legend_text(fig)
 #' alt_text(fig)
 #' @export
@@ -18,15 +23,29 @@ legend_text <- function(plate, format = "text", ...) {
   local_number_options()
   check_choice(format, c("text", "markdown"), "format")
   scene <- described_scene(plate)
-  parts <- vapply(read_blocks(scene), function(block) {
-    letters <- block_letters(scene, block)
-    lead <- if (length(letters)) paste0(
-      if (format == "markdown") paste0("**", range_text(letters), "**") else range_text(letters), ", "
-    )
-    paste0(lead, legend_block(scene, block, lower = length(letters) > 0))
-  }, "")
+  parts <- vapply(
+    read_blocks(scene),
+    function(block) {
+      letters <- block_letters(scene, block)
+      lead <- if (length(letters)) {
+        paste0(
+          if (format == "markdown") {
+            paste0("**", range_text(letters), "**")
+          } else {
+            range_text(letters)
+          },
+          ", "
+        )
+      }
+      paste0(lead, legend_block(scene, block, lower = length(letters) > 0))
+    },
+    ""
+  )
   title <- if (!is.null(scene$title)) paste0(sub("[.]$", "", scene$title), ".")
-  paste(c(title, parts, legend_keys(scene), legend_kept(scene), legend_left_out(scene)), collapse = " ")
+  paste(
+    c(title, parts, legend_keys(scene), legend_kept(scene), legend_left_out(scene)),
+    collapse = " "
+  )
 }
 
 described_scene <- function(plate, call = rlang::caller_env()) {
@@ -35,18 +54,22 @@ described_scene <- function(plate, call = rlang::caller_env()) {
   suppressWarnings(whole_scene(resolve_plate(plate), plate, call))
 }
 
-# Blocks in reading order, as their letters go; words of a plate say nothing of data, columns of text nothing that
-# is not written.
+# Blocks in reading order, as their letters go; words of a plate say nothing of data, columns of
+# text nothing that is not written.
 read_blocks <- function(scene) {
   texts <- unique(scene$accounts$area[scene$accounts$called == "row"])
   said <- !scene$panels$role %in% c("marginal", "words") & !scene$panels$id %in% texts
   own <- scene$panels[said, ]
   first <- own[!duplicated(own$block), ]
   letters <- vapply(first$block, function(block) length(block_letters(scene, block)), 0L)
-  sequence <- vapply(first$block, function(block) {
-    of <- which(scene$texts$role == "letter" & scene$texts$panel %in% own$id[own$block == block])
-    if (length(of)) match(scene$texts$string[of[1]], scene$letters) else NA_integer_
-  }, 0L)
+  sequence <- vapply(
+    first$block,
+    function(block) {
+      of <- which(scene$texts$role == "letter" & scene$texts$panel %in% own$id[own$block == block])
+      if (length(of)) match(scene$texts$string[of[1]], scene$letters) else NA_integer_
+    },
+    0L
+  )
   first$block[order(sequence, first$y, first$x, na.last = TRUE)]
 }
 
@@ -66,7 +89,9 @@ range_text <- function(letters) {
 legend_block <- function(scene, block, lower) {
   shows <- legend_shows(scene, block)
   said <- c(
-    paste0(if (lower) shows else first_upper(shows), "."), legend_inks(scene, block), legend_fits(scene, block)
+    paste0(if (lower) shows else first_upper(shows), "."),
+    legend_inks(scene, block),
+    legend_fits(scene, block)
   )
   paste(said, collapse = " ")
 }
@@ -78,18 +103,26 @@ legend_keys <- function(scene) {
   if (is.null(entries) || !nrow(entries)) return(NULL)
   titles <- scene$texts$string[scene$texts$role == "key title"]
   ids <- unique(scene$keys$key)
-  vapply(split(entries, factor(entries$key, unique(entries$key))), function(key) {
-    what <- c(
-      if (length(unique(key$colour)) > 1) "Colours", if (length(unique(key$shape)) > 1) "symbols",
-      if (length(unique(key$dash)) > 1) "dashes"
-    )
-    if (!length(what)) what <- "Sizes"
-    paste0(
-      first_upper(paste(what, collapse = " and ")), " show ",
-      lower_first(gsub("\n", " ", titles[match(key$key[1], ids)])), ": ",
-      listed(key$label), "."
-    )
-  }, "")
+  vapply(
+    split(entries, factor(entries$key, unique(entries$key))),
+    function(key) {
+      what <- c(
+        if (length(unique(key$colour)) > 1) "Colours",
+        if (length(unique(key$shape)) > 1) "symbols",
+        if (length(unique(key$dash)) > 1) "dashes"
+      )
+      if (!length(what)) what <- "Sizes"
+      paste0(
+        first_upper(paste(what, collapse = " and ")),
+        " show ",
+        lower_first(gsub("\n", " ", titles[match(key$key[1], ids)])),
+        ": ",
+        listed(key$label),
+        "."
+      )
+    },
+    ""
+  )
 }
 
 # Rows ----------------------------------------------------------------------------------
@@ -99,13 +132,30 @@ legend_kept <- function(scene) {
   kept <- scene$kept
   if (is.null(kept) || !nrow(kept)) return(NULL)
   several <- nrow(unique(kept[c("condition", "kept", "given")])) > 1
-  lead <- if (several) vapply(kept$block, function(block) {
-    letters <- block_letters(scene, block)
-    if (length(letters)) paste0(range_text(letters), ": ") else ""
-  }, "") else ""
-  unique(paste0(
-    lead, "Shown are rows with ", kept$condition, " (", count_text(kept$kept), " of ", count_text(kept$given), ")."
-  ))
+  lead <- if (several) {
+    vapply(
+      kept$block,
+      function(block) {
+        letters <- block_letters(scene, block)
+        if (length(letters)) paste0(range_text(letters), ": ") else ""
+      },
+      ""
+    )
+  } else {
+    ""
+  }
+  unique(
+    paste0(
+      lead,
+      "Shown are rows with ",
+      kept$condition,
+      " (",
+      count_text(kept$kept),
+      " of ",
+      count_text(kept$given),
+      ")."
+    )
+  )
 }
 
 legend_left_out <- function(scene) {

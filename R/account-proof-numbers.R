@@ -1,18 +1,34 @@
 # Rules of the statistics: errors defined, n of each mark, rows left out said.
 
 prove_errors <- function(scene, plate) {
-  with_errors <- Filter(function(layer) {
-    identical(layer$summarises, "groups") && layer$primitive %in% c("segments", "areas")
-  }, scene$marks)
+  with_errors <- Filter(
+    function(layer) {
+      identical(layer$summarises, "groups") && layer$primitive %in% c("segments", "areas")
+    },
+    scene$marks
+  )
   if (!length(with_errors)) return(list())
-  means <- vapply(with_errors, function(layer) {
-    own <- scene$accounts[scene$accounts$block == layer$block & scene$accounts$layer == layer$layer, ]
-    own$error[1]
-  }, "")
+  means <- vapply(
+    with_errors,
+    function(layer) {
+      own <- scene$accounts[
+        scene$accounts$block == layer$block & scene$accounts$layer == layer$layer,
+      ]
+      own$error[1]
+    },
+    ""
+  )
   offending(
-    "error bars defined", is.na(means), "each says what it spans",
-    c(listed(unique(means)), counted(sum(is.na(means)), "layer")), "bad",
-    vapply(with_errors, function(layer) paste(layer$ink, "of", sub("block", "block ", layer$block)), ""),
+    "error bars defined",
+    is.na(means),
+    "each says what it spans",
+    c(listed(unique(means)), counted(sum(is.na(means)), "layer")),
+    "bad",
+    vapply(
+      with_errors,
+      function(layer) paste(layer$ink, "of", sub("block", "block ", layer$block)),
+      ""
+    ),
     "Let the ink say it as `error_means`, or leave the error out."
   )
 }
@@ -23,8 +39,13 @@ prove_intervals <- function(scene, plate) {
   if (is.null(given) || !nrow(given)) return(list())
   bare <- given$error == "as given in the table"
   offending(
-    "intervals defined", bare, "each says what it spans", c(listed(unique(given$error)), "not said"), "look",
-    account_places(scene, given), "Say it in the ink: `means = \"95 % confidence interval\"`."
+    "intervals defined",
+    bare,
+    "each says what it spans",
+    c(listed(unique(given$error)), "not said"),
+    "look",
+    account_places(scene, given),
+    "Say it in the ink: `means = \"95 % confidence interval\"`."
   )
 }
 
@@ -35,15 +56,20 @@ prove_stars <- function(scene, plate) {
   least <- min(shown$n_first, shown$n_second, na.rm = TRUE)
   few <- least < fewest_behind
   stars <- any(shown$show == "stars")
-  list(finding(
-    "comparisons told", paste0(if (stars) "stars, " else "", "n = ", least, if (nrow(shown) > 1) " or more" else ""),
-    paste0("p, or stars with their thresholds; ", fewest_behind, " or more values"),
-    if (stars || few) "look" else "good",
-    if (stars || few) some_of(unique(paste(shown$test, "test")))  else "",
-    if (few) "Show the single values; no test of so few tells much." else if (stars) {
-      "Give the thresholds, test and n in the legend, as `legend_text()` does; or show \"p\"."
-    }
-  ))
+  list(
+    finding(
+      "comparisons told",
+      paste0(if (stars) "stars, " else "", "n = ", least, if (nrow(shown) > 1) " or more" else ""),
+      paste0("p, or stars with their thresholds; ", fewest_behind, " or more values"),
+      if (stars || few) "look" else "good",
+      if (stars || few) some_of(unique(paste(shown$test, "test")))  else "",
+      if (few) {
+        "Show the single values; no test of so few tells much."
+      } else if (stars) {
+        "Give the thresholds, test and n in the legend, as `legend_text()` does; or show \"p\"."
+      }
+    )
+  )
 }
 
 fewest_behind <- 3 # values from which a centre with its error, or a spread, can be judged
@@ -53,7 +79,9 @@ prove_counts <- function(scene, plate) {
   accounts <- scene$accounts
   if (is.null(accounts) || !nrow(accounts)) return(list())
   judged <- accounts[
-    accounts$used > 0 & (accounts$summarises == "spread" | accounts$summarises == "groups" & !is.na(accounts$error)),
+    accounts$used > 0 & (
+      accounts$summarises == "spread" | accounts$summarises == "groups" & !is.na(accounts$error)
+    ),
   ]
   if (!nrow(judged)) {
     n <- range(drawn_rows(accounts, scene$panels)[scene$panels$id %in% accounts$area])
@@ -62,9 +90,13 @@ prove_counts <- function(scene, plate) {
   least <- ifelse(is.na(judged$least), judged$used, judged$least)
   few <- least < fewest_behind
   offending(
-    "n given", few, paste(fewest_behind, "or more behind each mark"),
-    c(n_words(range(least)), n_words(range(least[few], Inf, na.rm = TRUE)[1])), "look",
-    account_places(scene, judged), "Show the single values with `ink_dots()` where there are so few."
+    "n given",
+    few,
+    paste(fewest_behind, "or more behind each mark"),
+    c(n_words(range(least)), n_words(range(least[few], Inf, na.rm = TRUE)[1])),
+    "look",
+    account_places(scene, judged),
+    "Show the single values with `ink_dots()` where there are so few."
   )
 }
 
@@ -73,16 +105,27 @@ n_words <- function(n) paste("n =", paste(unique(n), collapse = " to "))
 # What each row of the accounts is of: ink, heading of its panel, levels.
 account_places <- function(scene, accounts) {
   heading <- scene$panels$heading[match(accounts$area, scene$panels$id)]
-  parts <- cbind(gsub("_", " ", accounts$ink), heading, accounts$x_level, accounts$y_level, accounts$colour)
+  parts <- cbind(
+    gsub("_", " ", accounts$ink),
+    heading,
+    accounts$x_level,
+    accounts$y_level,
+    accounts$colour
+  )
   apply(parts, 1, function(row) paste(unique(row[!is.na(row)]), collapse = ", "))
 }
 
 prove_dropped <- function(scene, plate) {
   left <- scene$columns
-  if (is.null(left) || !nrow(left)) return(list(finding("rows left out", "none", "none unsaid", "good")))
+  if (is.null(left) || !nrow(left)) {
+    return(list(finding("rows left out", "none", "none unsaid", "good")))
+  }
   list(
     finding(
-      "rows left out", paste(format(sum(left$n), big.mark = ","), "values"), "none unsaid", "look",
+      "rows left out",
+      paste(format(sum(left$n), big.mark = ","), "values"),
+      "none unsaid",
+      "look",
       some_of(paste0(left$column, ": ", mapply(counted_phrase, left$n, left$what))),
       "Say so in the legend: `legend_text()` does."
     )

@@ -5,11 +5,15 @@ most_empty <- 0.45 # share of the page
 # Page that neither plot areas nor texts nor keys take, on a grid of half millimetres.
 prove_empty <- function(scene, plate) {
   empty <- empty_share(scene)
-  list(finding(
-    "empty page", paste(round(100 * empty), "%"), paste("at most", 100 * most_empty, "%"),
-    if (empty <= most_empty) "good" else "look",
-    mend = "Give blocks other sizes or another order, or make the plate lower."
-  ))
+  list(
+    finding(
+      "empty page",
+      paste(round(100 * empty), "%"),
+      paste("at most", 100 * most_empty, "%"),
+      if (empty <= most_empty) "good" else "look",
+      mend = "Give blocks other sizes or another order, or make the plate lower."
+    )
+  )
 }
 
 empty_share <- function(scene, step_mm = 0.5) {
@@ -30,7 +34,8 @@ empty_share <- function(scene, step_mm = 0.5) {
 # Plot areas, texts and marks of keys, in mm.
 filled_boxes <- function(scene) {
   rbind(
-    panel_boxes(scene$panels), scene$texts[c("x0", "y0", "x1", "y1")],
+    panel_boxes(scene$panels),
+    scene$texts[c("x0", "y0", "x1", "y1")],
     if (length(scene$keys$key)) key_boxes(scene$keys)
   )
 }
@@ -39,12 +44,20 @@ filled_boxes <- function(scene) {
 prove_covered <- function(scene, plate) {
   grounds <- scene$grounds
   if (is.null(grounds) || !nrow(grounds)) return(list())
-  under <- vapply(seq_len(nrow(grounds)), function(i) {
-    host <- scene$panels$host[match(grounds$panel[i], scene$panels$id)]
-    marks_within(scene, grounds[i, ], host, covered_places(scene$marks, host))
-  }, 0)
+  under <- vapply(
+    seq_len(nrow(grounds)),
+    function(i) {
+      host <- scene$panels$host[match(grounds$panel[i], scene$panels$id)]
+      marks_within(scene, grounds[i, ], host, covered_places(scene$marks, host))
+    },
+    0
+  )
   offending(
-    "insets over data", under > 0, "none", c("none", counted(sum(under), "place of a mark", "places of marks")), "look",
+    "insets over data",
+    under > 0,
+    "none",
+    c("none", counted(sum(under), "place of a mark", "places of marks")),
+    "look",
     panel_names(scene, scene$panels[match(grounds$panel, scene$panels$id), ]),
     "Leave its corner to the inset (`inset = TRUE`), make it smaller with `size`, or place the zoom beside its panel.",
     grounds
@@ -53,22 +66,39 @@ prove_covered <- function(scene, plate) {
 
 prove_font <- function(scene, plate) {
   found <- identical(scene$font$family, scene$font$wanted)
-  list(finding(
-    "font", scene$font$family, scene$font$wanted, if (found) "good" else "look",
-    mend = paste0("Install \"", scene$font$wanted, "\", or name another first in the house's `families`.")
-  ))
+  list(
+    finding(
+      "font",
+      scene$font$family,
+      scene$font$wanted,
+      if (found) "good" else "look",
+      mend = paste0(
+        "Install \"",
+        scene$font$wanted,
+        "\", or name another first in the house's `families`."
+      )
+    )
+  )
 }
 
 # Keys of one title whose numbers mean unlike shades.
 prove_key_titles <- function(scene, plate) {
   ramps <- scene$ramps
   if (is.null(ramps) || !nrow(ramps)) return(list())
-  unlike <- vapply(ramps$title, function(title) {
-    nrow(unique(ramps[ramps$title == title, c("low", "high")])) > 1
-  }, NA)
+  unlike <- vapply(
+    ramps$title,
+    function(title) {
+      nrow(unique(ramps[ramps$title == title, c("low", "high")])) > 1
+    },
+    NA
+  )
   offending(
-    "one key for one title", unlike, "one range of shades",
-    c("one range each", counted(sum(unlike), "key")), "look", ramps$title,
+    "one key for one title",
+    unlike,
+    "one range of shades",
+    c("one range each", counted(sum(unlike), "key")),
+    "look",
+    ramps$title,
     "Give the panels one table or one range, or titles that tell them apart."
   )
 }
@@ -77,11 +107,19 @@ prove_key_titles <- function(scene, plate) {
 prove_one_meaning <- function(scene, plate) {
   entries <- do.call(rbind, unname(colour_keys(scene)))
   if (is.null(entries)) return(list())
-  meanings <- vapply(entries$colour, function(colour) length(unique(entries$key[entries$colour == colour])), 0L)
+  meanings <- vapply(
+    entries$colour,
+    function(colour) length(unique(entries$key[entries$colour == colour])),
+    0L
+  )
   offending(
-    "one meaning for a colour", meanings > 1, "each colour stands for one variable",
-    c("one each", counted(length(unique(entries$colour[meanings > 1])), "colour")), "look",
+    "one meaning for a colour",
+    meanings > 1,
+    "each colour stands for one variable",
+    c("one each", counted(length(unique(entries$colour[meanings > 1])), "colour")),
+    "look",
     paste0(entries$key, ": ", entries$label),
-    "Give one of the variables colours of its own in the codebook, or show it by shape.", key_boxes(entries)
+    "Give one of the variables colours of its own in the codebook, or show it by shape.",
+    key_boxes(entries)
   )
 }

@@ -13,10 +13,14 @@
 #' @details Contrast is the ratio of WCAG 2; colours are told apart by the least CIEDE2000
 #'   under normal, protan, deutan and tritan vision (Machado, Oliveira and Fernandes 2009), and
 #'   by lightness in grey.
-#' @section Errors: `nelvat_error_argument` for what is no plate; `nelvat_error_file` for a file that is not
-#' there; the errors of [as_scene()].
+#' @section Errors: `nelvat_error_argument` for what is no plate; `nelvat_error_file` for a file
+#' that is not there; the errors of [as_scene()].
 #' @examples
-#' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "single", height = 60)
+#' fig <- plate(
+#'   panel(study("loaves"), x = flour, y = rise, ink_bars()),
+#'   width = "single",
+#'   height = 60
+#' )
 #' proof(fig)
 #' @export
 proof <- function(plate, file = NULL, ...) {
@@ -38,16 +42,25 @@ proof_findings <- function(scene, plate, saved = NULL) {
 # One finding. boxes: data frame of x0, y0, x1, y1 in mm, or NULL.
 finding <- function(rule, measured, limit, verdict, where = "plate", mend = "", boxes = NULL) {
   list(
-    rule = rule, measured = as.character(measured), limit = as.character(limit), verdict = verdict, where = where,
-    mend = if (verdict == "good") "" else mend, boxes = boxes
+    rule = rule,
+    measured = as.character(measured),
+    limit = as.character(limit),
+    verdict = verdict,
+    where = where,
+    mend = if (verdict == "good") "" else mend,
+    boxes = boxes
   )
 }
 
 as_proof <- function(findings) {
   column <- function(name) vapply(findings, `[[`, "", name)
   table <- data.frame(
-    rule = column("rule"), measured = column("measured"), limit = column("limit"), verdict = column("verdict"),
-    where = column("where"), mend = column("mend")
+    rule = column("rule"),
+    measured = column("measured"),
+    limit = column("limit"),
+    verdict = column("verdict"),
+    where = column("where"),
+    mend = column("mend")
   )
   structure(table, class = c("nelvat_proof", "data.frame"), boxes = lapply(findings, `[[`, "boxes"))
 }
@@ -56,11 +69,38 @@ as_proof <- function(findings) {
 # findings.
 proof_rules <- function() {
   list(
-    prove_width, prove_height, prove_empty, prove_type, prove_font, prove_glyphs, prove_lines, prove_overlap,
-    prove_clipped, prove_over_data, prove_covered, prove_crowded, prove_colours, prove_grey, prove_colour_alone,
-    prove_one_meaning, prove_key_titles, prove_contrast, prove_titles, prove_units, prove_one_unit, prove_ranges,
-    prove_ticks, prove_zero, prove_errors, prove_intervals, prove_brackets, prove_stars, prove_counts,
-    prove_dropped, prove_letters, prove_images
+    prove_width,
+    prove_height,
+    prove_empty,
+    prove_type,
+    prove_font,
+    prove_glyphs,
+    prove_lines,
+    prove_overlap,
+    prove_clipped,
+    prove_over_data,
+    prove_covered,
+    prove_crowded,
+    prove_colours,
+    prove_grey,
+    prove_colour_alone,
+    prove_one_meaning,
+    prove_key_titles,
+    prove_contrast,
+    prove_titles,
+    prove_units,
+    prove_one_unit,
+    prove_ranges,
+    prove_ticks,
+    prove_zero,
+    prove_errors,
+    prove_intervals,
+    prove_brackets,
+    prove_stars,
+    prove_counts,
+    prove_dropped,
+    prove_letters,
+    prove_images
   )
 }
 
@@ -69,7 +109,12 @@ offending <- function(rule, bad, limit, measured, verdict, where, mend, boxes = 
   if (!any(bad)) return(list(finding(rule, measured[1], limit, "good")))
   list(
     finding(
-      rule, measured[2], limit, verdict, some_of(where[bad]), mend,
+      rule,
+      measured[2],
+      limit,
+      verdict,
+      some_of(where[bad]),
+      mend,
       if (!is.null(boxes)) boxes[bad, c("x0", "y0", "x1", "y1")]
     )
   )
@@ -78,7 +123,8 @@ offending <- function(rule, bad, limit, measured, verdict, where, mend, boxes = 
 some_of <- function(where) {
   where <- unique(where)
   paste0(
-    paste(utils::head(where, 3), collapse = "; "), if (length(where) > 3) paste0("; and ", length(where) - 3, " more")
+    paste(utils::head(where, 3), collapse = "; "),
+    if (length(where) > 3) paste0("; and ", length(where) - 3, " more")
   )
 }
 
@@ -88,7 +134,11 @@ panel_boxes <- function(panels) {
 
 # What a panel is called: its letter, heading, or its block and place.
 panel_names <- function(scene, panels = scene$panels) {
-  heading <- ifelse(is.na(panels$heading), paste0("panel ", panels$row, ", ", panels$column), panels$heading)
+  heading <- ifelse(
+    is.na(panels$heading),
+    paste0("panel ", panels$row, ", ", panels$column),
+    panels$heading
+  )
   blocks <- unique(scene$panels$block)
   if (length(blocks) > 1) paste0(sub("block", "block ", panels$block), ", ", heading) else heading
 }
@@ -103,22 +153,31 @@ prove_width <- function(scene, plate) {
   nearest <- columns[which.min(abs(columns - scene$page$width_mm))]
   list(
     finding(
-      "page width", paste(format(scene$page$width_mm), "mm"), paste0(listed(paste0(columns, " mm")), " (columns)"),
+      "page width",
+      paste(format(scene$page$width_mm), "mm"),
+      paste0(listed(paste0(columns, " mm")), " (columns)"),
       if (fits_page) "good" else "look",
-      mend = paste0("Set `width = \"", names(nearest), "\"`.")))
+      mend = paste0("Set `width = \"", names(nearest), "\"`.")
+    )
+  )
 }
 
 prove_height <- function(scene, plate) {
   most <- plate$house$page$height_most_mm
-  # What goes over several pages is described on one that is high enough; each of its pages is as the plate says.
+  # What goes over several pages is described on one that is high enough; each of its pages is as
+  # the plate says.
   high <- scene$page$height_mm
   parted <- high > plate$height_mm + 0.05 && (!plate$grows || high > most + 0.05)
   if (parted) high <- plate$height_mm
   list(
     finding(
-      "page height", paste0(format(high), " mm", if (parted) " a page"), paste("at most", most, "mm"),
+      "page height",
+      paste0(format(high), " mm", if (parted) " a page"),
+      paste("at most", most, "mm"),
       if (high <= most + 0.05) "good" else "bad",
-      mend = paste0("Set `height` to ", most, " mm or less, or save over several pages.")))
+      mend = paste0("Set `height` to ", most, " mm or less, or save over several pages.")
+    )
+  )
 }
 
 # Type and lines ----------------------------------------------------------------------
@@ -129,9 +188,17 @@ prove_type <- function(scene, plate) {
   sizes <- scene$texts$size_pt
   if (!length(sizes)) return(list())
   offending(
-    "type size", sizes < least - 0.01, paste("at least", least, "pt"),
-    c(paste0(format(min(sizes)), " to ", format(max(sizes)), " pt"), paste0(format(min(sizes)), " pt")), "bad",
-    quote_text(scene$texts$string), "Raise the size, or leave it to the house.", scene$texts
+    "type size",
+    sizes < least - 0.01,
+    paste("at least", least, "pt"),
+    c(
+      paste0(format(min(sizes)), " to ", format(max(sizes)), " pt"),
+      paste0(format(min(sizes)), " pt")
+    ),
+    "bad",
+    quote_text(scene$texts$string),
+    "Raise the size, or leave it to the house.",
+    scene$texts
   )
 }
 
@@ -140,15 +207,22 @@ prove_lines <- function(scene, plate) {
   weights <- unlist(
     c(
       list(scene$rules$weight_pt),
-      lapply(scene$marks, function(layer) if (layer$primitive %in% c("lines", "segments")) layer$table$weight_pt)
+      lapply(
+        scene$marks,
+        function(layer) if (layer$primitive %in% c("lines", "segments")) layer$table$weight_pt
+      )
     )
   )
   if (!length(weights)) return(list())
   list(
     finding(
-      "line weight", paste0(format(min(weights)), " to ", format(max(weights)), " pt"),
-      paste("at least", least, "pt"), if (min(weights) >= least - 1e-6) "good" else "bad",
-      mend = "Raise `weight` of the ink, or the house's `weight_pt`."))
+      "line weight",
+      paste0(format(min(weights)), " to ", format(max(weights)), " pt"),
+      paste("at least", least, "pt"),
+      if (min(weights) >= least - 1e-6) "good" else "bad",
+      mend = "Raise `weight` of the ink, or the house's `weight_pt`."
+    )
+  )
 }
 
 # Text --------------------------------------------------------------------------------
@@ -157,40 +231,70 @@ prove_overlap <- function(scene, plate) {
   touching <- touching_texts(scene, 0.05)
   texts <- scene$texts
   pair <- paste(
-    quote_text(texts$string[match(touching$a, texts$id)]), "and",
+    quote_text(texts$string[match(touching$a, texts$id)]),
+    "and",
     quote_text(texts$string[match(touching$b, texts$id)])
   )
   offending(
-    "texts apart", rep(TRUE, nrow(touching)), "none touch", c("none touch", counted(nrow(touching), "pair")), "bad",
-    pair, "Make the plate larger, or shorten the texts.", texts[match(touching$a, texts$id), ]
+    "texts apart",
+    rep(TRUE, nrow(touching)),
+    "none touch",
+    c("none touch", counted(nrow(touching), "pair")),
+    "bad",
+    pair,
+    "Make the plate larger, or shorten the texts.",
+    texts[match(touching$a, texts$id), ]
   )
 }
 
 prove_clipped <- function(scene, plate) {
   texts <- scene$texts
   out <- texts$x0 < -0.05 | texts$y0 < -0.05 | texts$x1 > scene$page$width_mm + 0.05 |
-  texts$y1 > scene$page$height_mm + 0.05
+    texts$y1 > scene$page$height_mm + 0.05
   offending(
-    "texts on the page", out, "all", c("all", counted(sum(out), "text")), "bad", quote_text(texts$string),
-    "Make the plate larger, or shorten the texts.", texts
+    "texts on the page",
+    out,
+    "all",
+    c("all", counted(sum(out), "text")),
+    "bad",
+    quote_text(texts$string),
+    "Make the plate larger, or shorten the texts.",
+    texts
   )
 }
 
 # Texts that stand in a panel and have marks under them.
 prove_over_data <- function(scene, plate) {
-  texts <- scene$texts[scene$texts$role %in% c("equation", "key", "key title", "note", "point label"), ]
+  texts <- scene$texts[
+    scene$texts$role %in% c("equation", "key", "key title", "note", "point label"),
+    
+  ]
   over <- vapply(seq_len(nrow(texts)), function(i) marks_under(scene, texts[i, ]) > 0, NA)
   offending(
-    "texts over data", over, "none", c("none", counted(sum(over), "text")), "look", quote_text(texts$string),
-    "Move the text or the key outside, or widen the axis with `axis_of(padding = )`.", texts
+    "texts over data",
+    over,
+    "none",
+    c("none", counted(sum(over), "text")),
+    "look",
+    quote_text(texts$string),
+    "Move the text or the key outside, or widen the axis with `axis_of(padding = )`.",
+    texts
   )
 }
 
 marks_under <- function(scene, text) {
   panels <- scene$panels
-  held <- which(text$x0 < panels$x + panels$w & text$x1 > panels$x & text$y0 < panels$y + panels$h & text$y1 > panels$y)
-  marks <- Filter(function(layer) layer$primitive %in% c("points", "lines", "rects"), layer_marks(scene$marks))
-  sum(vapply(panels$id[held], function(id) marks_within(scene, text, id, ink_points_of(marks, id)), 0))
+  held <- which(
+    text$x0 < panels$x + panels$w & text$x1 > panels$x & text$y0 < panels$y + panels$h &
+      text$y1 > panels$y
+  )
+  marks <- Filter(
+    function(layer) layer$primitive %in% c("points", "lines", "rects"),
+    layer_marks(scene$marks)
+  )
+  sum(
+    vapply(panels$id[held], function(id) marks_within(scene, text, id, ink_points_of(marks, id)), 0)
+  )
 }
 
 # How many places of a panel's marks lie in a box on the page. ink: list(x, y) in the unit panel.
@@ -207,11 +311,15 @@ prove_letters <- function(scene, plate) {
   if (blocks < 2 && !length(letters)) return(list())
   own <- !is.null(plate$letters) && !plate$letters[1] %in% c("block", "panel")
   expected <- letter_style(letter_sequence(length(letters)), plate$house)
-  complete <- length(letters) > 0 && (own || identical(sort(letters), sort(expected))) && !anyDuplicated(letters)
+  complete <- length(letters) > 0 && (own || identical(sort(letters), sort(expected))) &&
+    !anyDuplicated(letters)
   list(
     finding(
-      "letters", if (length(letters)) paste(letters, collapse = ", ") else "none", "complete, in order",
-      if (complete) "good" else "bad", mend = "Set `letters = \"block\"`."
+      "letters",
+      if (length(letters)) paste(letters, collapse = ", ") else "none",
+      "complete, in order",
+      if (complete) "good" else "bad",
+      mend = "Set `letters = \"block\"`."
     )
   )
 }
@@ -221,10 +329,16 @@ prove_glyphs <- function(scene, plate) {
   lacking <- lacking_in_runs(scene$runs)
   bad <- vapply(strings, function(string) any(vapply(lacking, grepl, NA, string, fixed = TRUE)), NA)
   offending(
-    "characters in the font", bad, scene$font$family, c("all", paste("none has", paste(lacking, collapse = " "))),
-    "bad", quote_text(strings),
+    "characters in the font",
+    bad,
+    scene$font$family,
+    c("all", paste("none has", paste(lacking, collapse = " "))),
+    "bad",
+    quote_text(strings),
     paste0(
-      "Install a font that has them, such as ", if (length(lacking)) font_for(lacking), ", or write them otherwise."
+      "Install a font that has them, such as ",
+      if (length(lacking)) font_for(lacking),
+      ", or write them otherwise."
     )
   )
 }
@@ -233,15 +347,28 @@ prove_images <- function(scene, plate) {
   images <- Filter(function(layer) layer$primitive == "image", scene$marks)
   if (!length(images)) return(list())
   least <- plate$house$limits$image_dpi
-  unlist(lapply(images, function(layer) lapply(seq_len(nrow(layer$table)), function(i) {
-    one_panel <- scene$panels[match(layer$table$panel[i], scene$panels$id), ]
-    dpi <- ncol(layer$pixels) / (abs(layer$table$x1[i] - layer$table$x0[i]) * one_panel$w) * 25.4
-    finding(
-      "image resolution", paste(round(dpi), "dpi"), paste("at least", least, "dpi"),
-      if (dpi >= least) "good" else "bad", panel_names(scene, one_panel),
-      "Use an image of more pixels, or print it smaller.", panel_boxes(one_panel)
-    )
-  })), recursive = FALSE)
+  unlist(
+    lapply(
+      images,
+      function(layer) {
+        lapply(seq_len(nrow(layer$table)), function(i) {
+          one_panel <- scene$panels[match(layer$table$panel[i], scene$panels$id), ]
+          dpi <- ncol(layer$pixels) / (abs(layer$table$x1[i] - layer$table$x0[i]) * one_panel$w) *
+            25.4
+          finding(
+            "image resolution",
+            paste(round(dpi), "dpi"),
+            paste("at least", least, "dpi"),
+            if (dpi >= least) "good" else "bad",
+            panel_names(scene, one_panel),
+            "Use an image of more pixels, or print it smaller.",
+            panel_boxes(one_panel)
+          )
+        })
+      }
+    ),
+    recursive = FALSE
+  )
 }
 
 # See-through marks, where the house forbids them or a format asked for knows none.
@@ -253,9 +380,13 @@ prove_transparency <- function(scene, plate, saved = NULL) {
   limit <- if (forbidden) "none" else if (eps) "none in EPS, which makes an image of it" else "any"
   verdict <- if (forbidden && (eps || is.null(saved))) "bad" else "look"
   offending(
-    "transparency", layers & (eps || forbidden), limit,
-    c(if (any(layers)) "some, where it may be" else "none", counted(sum(layers), "layer")), verdict,
-    vapply(scene$marks, `[[`, "", "ink"), "Set `opacity = 1`, or send PDF or TIFF where the house takes it."
+    "transparency",
+    layers & (eps || forbidden),
+    limit,
+    c(if (any(layers)) "some, where it may be" else "none", counted(sum(layers), "layer")),
+    verdict,
+    vapply(scene$marks, `[[`, "", "ink"),
+    "Set `opacity = 1`, or send PDF or TIFF where the house takes it."
   )
 }
 

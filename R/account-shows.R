@@ -7,10 +7,16 @@ legend_shows <- function(scene, block) {
   if (areas$role[1] %in% c("zoom", "inset")) return(enlargement_phrase(scene, areas))
   if (areas$role[1] == "picture") return("an image")
   about <- unique(stats::na.omit(scene$about$says[scene$about$block == block]))
-  what <- if (any(areas$role == "diagonal") || is_matrix(areas)) pairs_phrase(scene, areas) else {
+  what <- if (any(areas$role == "diagonal") || is_matrix(areas)) {
+    pairs_phrase(scene, areas)
+  } else {
     axes_phrase(scene, areas, block)
   }
-  paste0(what, split_phrase(scene, block), if (length(about)) paste0("; ", paste(about, collapse = "; ")))
+  paste0(
+    what,
+    split_phrase(scene, block),
+    if (length(about)) paste0("; ", paste(about, collapse = "; "))
+  )
 }
 
 # The phrases of the axes in one direction, each once.
@@ -22,7 +28,9 @@ axes_phrase <- function(scene, areas, block) {
   y <- axis_phrases(scene, areas$y_axis)
   x <- axis_phrases(scene, areas$x_axis)
   shade <- shade_phrase(scene, block)
-  if (!is.null(shade)) return(paste0(shade, if (length(c(x, y))) paste0(" by ", listed(unique(c(x, y))))))
+  if (!is.null(shade)) {
+    return(paste0(shade, if (length(c(x, y))) paste0(" by ", listed(unique(c(x, y))))))
+  }
   if (length(y) && length(x)) return(paste(listed(y), "against", listed(x)))
   if (length(c(x, y))) return(listed(c(y, x)))
   inks <- unique(scene$accounts$ink[scene$accounts$block == block])
@@ -40,9 +48,14 @@ axis_phrase <- function(axis) {
   transform <- base_transform(axis$transform)
   scale <- if (!transform %in% c("identity", "reverse")) {
     known <- c(
-      log10 = "a logarithmic", log2 = "a logarithmic", ln = "a logarithmic", sqrt = "a square-root", logit = "a logit"
+      log10 = "a logarithmic", log2 = "a logarithmic", ln = "a logarithmic", sqrt = "a square-root",
+      logit = "a logit"
     )
-    paste0(" on ", if (transform %in% names(known)) known[[transform]] else paste("an", transform), " axis")
+    paste0(
+      " on ",
+      if (transform %in% names(known)) known[[transform]] else paste("an", transform),
+      " axis"
+    )
   }
   paste0(lower_first(axis$name), scale)
 }
@@ -61,7 +74,9 @@ pairs_phrase <- function(scene, areas) {
   x <- vapply(off$x_axis, name, "")
   y <- vapply(off$y_axis, name, "")
   alone <- vapply(areas$x_axis[areas$role == "diagonal"], name, "")
-  alone <- if (length(alone)) paste0(", with each of ", listed(unique(alone)), " alone on the diagonal")
+  alone <- if (length(alone)) {
+    paste0(", with each of ", listed(unique(alone)), " alone on the diagonal")
+  }
   pairs <- unique(mapply(function(a, b) paste(sort(c(a, b)), collapse = "\r"), x, y))
   all <- unique(c(x, y))
   if (length(pairs) == choose(length(all), 2)) return(paste0("each pair of ", listed(all), alone))
@@ -90,16 +105,22 @@ split_phrase <- function(scene, block) {
 enlargement_phrase <- function(scene, areas) {
   host <- scene$panels[match(areas$host[1], scene$panels$id), ]
   letter <- block_letters(scene, host$block)
-  ends <- vapply(c("x", "y"), function(direction) {
-    own <- scene$axes[[areas[[paste0(direction, "_axis")]][1]]]
-    whole <- scene$axes[[host[[paste0(direction, "_axis")]]]]
-    if (own$slots || all(abs(own$range - whole$range) < 1e-9 * abs(diff(whole$range)))) return("")
-    paste0(lower_first(own$name), " from ", paste(end_texts(own), collapse = " to "))
-  }, "")
+  ends <- vapply(
+    c("x", "y"),
+    function(direction) {
+      own <- scene$axes[[areas[[paste0(direction, "_axis")]][1]]]
+      whole <- scene$axes[[host[[paste0(direction, "_axis")]]]]
+      if (own$slots || all(abs(own$range - whole$range) < 1e-9 * abs(diff(whole$range)))) return("")
+      paste0(lower_first(own$name), " from ", paste(end_texts(own), collapse = " to "))
+    },
+    ""
+  )
   ends <- ends[nzchar(ends)]
   paste0(
-    if (areas$role[1] == "inset") "inset: ", "enlargement of the outlined part",
-    if (length(letter)) paste(" of", letter[1]), if (length(ends)) paste0(" (", paste(ends, collapse = ", "), ")")
+    if (areas$role[1] == "inset") "inset: ",
+    "enlargement of the outlined part",
+    if (length(letter)) paste(" of", letter[1]),
+    if (length(ends)) paste0(" (", paste(ends, collapse = ", "), ")")
   )
 }
 

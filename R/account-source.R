@@ -29,7 +29,9 @@ source_tables <- function(resolved, scene, plate) {
     panels <- scene$panels[scene$panels$block == block$id & scene$panels$role != "marginal", ]
     for (k in seq_len(nrow(panels))) {
       table <- area_source(block, panels$id[k])
-      if (!is.null(table)) tables[[source_name(scene, panels[k, ], i, length(plate$blocks), names(tables))]] <- table
+      if (!is.null(table)) {
+        tables[[source_name(scene, panels[k, ], i, length(plate$blocks), names(tables))]] <- table
+      }
     }
   }
   tables
@@ -41,11 +43,17 @@ source_name <- function(scene, panel, i, n_blocks, taken) {
   first <- scene$texts$string[scene$texts$role == "letter" & scene$texts$panel %in% ids]
   lead <- if (length(first)) first[1] else if (n_blocks > 1) paste("block", i)
   pair <- if (
-    scene$panels$block[1] != "" && sum(
-      scene$panels$block == panel$block & scene$panels$role != "marginal"
-    ) > 1 && is.na(panel$heading)
-  ) paste(panel$y_variable, "by", panel$x_variable)
-  name <- paste(c(lead, if (!is.na(panel$heading)) gsub("\n", " ", panel$heading), pair), collapse = " ")
+    scene$panels$block[1] != "" &&
+      sum(scene$panels$block == panel$block & scene$panels$role != "marginal") > 1 && is.na(
+      panel$heading
+    )
+  ) {
+    paste(panel$y_variable, "by", panel$x_variable)
+  }
+  name <- paste(
+    c(lead, if (!is.na(panel$heading)) gsub("\n", " ", panel$heading), pair),
+    collapse = " "
+  )
   if (!nzchar(name)) name <- "panel"
   while (name %in% taken) name <- paste0(name, "'")
   name
@@ -53,16 +61,25 @@ source_name <- function(scene, panel, i, n_blocks, taken) {
 
 # What one area shows: the rows behind its marks, then the statistics drawn from them, by ink.
 area_source <- function(block, id) {
-  layers <- Filter(function(layer) {
-    !layer$behind && layer$role != "marginal" && !is.null(layer$trained$used) && id %in% layer$table$panel
-  }, block$layers)
+  layers <- Filter(
+    function(layer) {
+      !layer$behind && layer$role != "marginal" && !is.null(layer$trained$used) &&
+        id %in% layer$table$panel
+    },
+    block$layers
+  )
   if (!length(layers)) return(NULL)
   area <- table_rows(block$panels, block$panels$id == id)
   on <- list(
-    x = panel_variables(block$design, area, "x")[[1]], y = panel_variables(block$design, area, "y")[[1]]
+    x = panel_variables(block$design, area, "x")[[1]],
+    y = panel_variables(block$design, area, "y")[[1]]
   )
   number <- match(layers, block$layers)
-  statistics <- Map(function(layer, k) statistic_source(layer, k, id, on, block$accounts), layers, number)
+  statistics <- Map(
+    function(layer, k) statistic_source(layer, k, id, on, block$accounts),
+    layers,
+    number
+  )
   names(statistics) <- vapply(layers, function(layer) layer$ink$ink, "")
   fitted <- replaced_ink(block$design$panel)$fitted
   rows <- value_source(layers, id, changed(on, y = fitted %||% on$y), block)
@@ -73,9 +90,14 @@ area_source <- function(block, id) {
 # panel have the same rows, and may have channels of their own.
 value_source <- function(layers, id, on, block) {
   alike <- Filter(function(layer) nrow(layer$table) == nrow(layers[[1]]$table), layers)
-  behind_marks <- Reduce(`|`, lapply(alike, function(layer) {
-    layer$trained$used & (ink_traits(layer$ink)$summarises != "values" | within_axes(layer, block$areas, block$axes))
-  }))
+  behind_marks <- Reduce(
+    `|`,
+    lapply(alike, function(layer) {
+      layer$trained$used & (
+        ink_traits(layer$ink)$summarises != "values" | within_axes(layer, block$areas, block$axes)
+      )
+    })
+  )
   held <- which(behind_marks & layers[[1]]$table$panel == id)
   table <- NULL
   for (layer in alike) {
@@ -101,21 +123,35 @@ statistic_source <- function(layer, number, id, on, accounts) {
   lying <- isTRUE(layer$trained$lying)
   slots <- has_levels(on[[if (lying) "y" else "x"]]$kind)
   if (slots) own <- own[setdiff(names(own), c("x0", "x1"))]
-  if (slots && !is.null(own$x)) own <- table_rows(own, order(own$x, own$colour %||% rep(0, nrow(own))))
+  if (slots && !is.null(own$x)) {
+    own <- table_rows(own, order(own$x, own$colour %||% rep(0, nrow(own))))
+  }
   told <- named_columns(own, layer, on, lying)
-  if (is.null(told$n)) told$n <- group_n(own, layer, accounts[accounts$area == id & accounts$layer == number, ])
+  if (is.null(told$n)) {
+    told$n <- group_n(own, layer, accounts[accounts$area == id & accounts$layer == number, ])
+  }
   told
 }
 
 # Values behind the group of each row of a statistic.
 group_n <- function(own, layer, accounts) {
-  parts <- Filter(function(channel) {
-    is_category(layer[[channel]]) && !is.null(own[[channel]]) && any(!is.na(accounts[[channel]]))
-  }, c("colour", "shape", "dash"))
+  parts <- Filter(
+    function(channel) {
+      is_category(layer[[channel]]) && !is.null(own[[channel]]) && any(!is.na(accounts[[channel]]))
+    },
+    c("colour", "shape", "dash")
+  )
   if (!length(parts)) return(sum(accounts$used))
-  levels <- lapply(parts, function(channel) plain_text(level_titles(layer[[channel]]$kind)[own[[channel]]]))
+  levels <- lapply(
+    parts,
+    function(channel) plain_text(level_titles(layer[[channel]]$kind)[own[[channel]]])
+  )
   wanted <- do.call(paste, c(levels, sep = "\r"))
-  each <- tapply(accounts$used, do.call(paste, c(unname(as.list(accounts[parts])), sep = "\r")), sum)
+  each <- tapply(
+    accounts$used,
+    do.call(paste, c(unname(as.list(accounts[parts])), sep = "\r")),
+    sum
+  )
   as.integer(each[wanted])
 }
 
@@ -129,7 +165,9 @@ along_y <- c(
 # lying: was the table computed as if its category stood on x, and lies?
 named_columns <- function(table, layer, on, lying = FALSE) {
   table <- as.data.frame(table)
-  table <- table[setdiff(names(table), c("panel", "line", "series", "at", "order", "ring", "area", "group_id"))]
+  table <- table[
+    setdiff(names(table), c("panel", "line", "series", "at", "order", "ring", "area", "group_id"))
+  ]
   axis_of_column <- function(column) {
     if (column %in% along_x) return(if (lying) "y" else "x")
     if (column %in% along_y) return(if (lying) "x" else "y")
@@ -139,13 +177,15 @@ named_columns <- function(table, layer, on, lying = FALSE) {
     variable <- if (is.null(direction)) channel_variable(layer, column) else on[[direction]]
     values <- table[[column]]
     if (is.null(variable) || !is.numeric(values)) return(list(values = values, name = column))
-    in_axis_units <- !is.null(direction) && layer[[direction]]$id == "value" && !layer[[direction]]$supplied
+    in_axis_units <- !is.null(direction) && layer[[direction]]$id == "value" &&
+      !layer[[direction]]$supplied
     if (in_axis_units) values <- axis_transform(variable$transform)$backward(values)
     counted <- !is.null(direction) && layer[[direction]]$supplied
     ends <- setdiff(c(along_x, along_y), c("x", "y"))
     is_named <- !counted && !variable$supplied && nzchar(variable$id) && !column %in% ends
     list(
-      values = if (counted) values else shown_as_data(values, variable), name = if (is_named) variable$id else column
+      values = if (counted) values else shown_as_data(values, variable),
+      name = if (is_named) variable$id else column
     )
   })
   table <- as.data.frame(lapply(shown, `[[`, "values"), optional = TRUE, stringsAsFactors = FALSE)
@@ -160,9 +200,16 @@ channel_variable <- function(layer, column) {
 
 shown_as_data <- function(values, variable) {
   kind <- variable$kind
-  if (has_levels(kind) && all(values == round(values), na.rm = TRUE)) return(plain_text(kind$level_names[values]))
+  if (has_levels(kind) && all(values == round(values), na.rm = TRUE)) {
+    return(plain_text(kind$level_names[values]))
+  }
   if (kind$kind == "moment") {
-    return(format(as.POSIXct(values, origin = "1970-01-01", tz = kind$zone %||% "UTC"), "%Y-%m-%dT%H:%M:%S"))
+    return(
+      format(
+        as.POSIXct(values, origin = "1970-01-01", tz = kind$zone %||% "UTC"),
+        "%Y-%m-%dT%H:%M:%S"
+      )
+    )
   }
   values
 }
@@ -171,10 +218,14 @@ shown_as_data <- function(values, variable) {
 filled <- function(tables) {
   tables <- Filter(function(table) !is.null(table) && nrow(table) && ncol(table), tables)
   columns <- unique(unlist(lapply(tables, names)))
-  rows <- Map(function(table, part) {
-    for (column in setdiff(columns, names(table))) table[[column]] <- NA
-    cbind(part = part, table[columns])
-  }, tables, names(tables))
+  rows <- Map(
+    function(table, part) {
+      for (column in setdiff(columns, names(table))) table[[column]] <- NA
+      cbind(part = part, table[columns])
+    },
+    tables,
+    names(tables)
+  )
   out <- do.call(rbind, unname(rows))
   row.names(out) <- NULL
   out
@@ -185,18 +236,27 @@ filled <- function(tables) {
 codebook_tables <- function(plate) {
   books <- Filter(Negate(is.null), lapply(plate$blocks, function(block) block$panel$book))
   books <- books[!duplicated(vapply(books, `[[`, "", "label"))]
-  stats::setNames(lapply(books, function(book) {
-    of <- function(f) vapply(book$columns, f, "", USE.NAMES = FALSE)
-    data.frame(
-      column = names(book$columns), name = of(function(kind) plain_text(kind$name)),
-      kind = of(function(kind) kind$kind), unit = of(function(kind) kind$show %||% kind$unit %||% ""),
-      levels = of(function(kind) {
-        levels <- kind$level_names
-        if (is.null(levels)) "" else paste0(
-          paste(plain_text(utils::head(levels, 6)), collapse = ", "),
-          if (length(levels) > 6) paste0(" and ", length(levels) - 6, " more")
-        )
-      })
-    )
-  }), vapply(books, `[[`, "", "label"))
+  stats::setNames(
+    lapply(books, function(book) {
+      of <- function(f) vapply(book$columns, f, "", USE.NAMES = FALSE)
+      data.frame(
+        column = names(book$columns),
+        name = of(function(kind) plain_text(kind$name)),
+        kind = of(function(kind) kind$kind),
+        unit = of(function(kind) kind$show %||% kind$unit %||% ""),
+        levels = of(function(kind) {
+          levels <- kind$level_names
+          if (is.null(levels)) {
+            ""
+          } else {
+            paste0(
+              paste(plain_text(utils::head(levels, 6)), collapse = ", "),
+              if (length(levels) > 6) paste0(" and ", length(levels) - 6, " more")
+            )
+          }
+        })
+      )
+    }),
+    vapply(books, `[[`, "", "label")
+  )
 }

@@ -11,7 +11,9 @@ decade_breaks <- function(ends, n) {
   }
   all_numbers <- sort(as.vector(outer(1:9, 10^seq(floor(exponents[1]), floor(exponents[2])))))
   inside <- function(x) x[x >= ends[1] * (1 - 1e-9) & x <= ends[2] * (1 + 1e-9)]
-  few <- inside(sort(as.vector(outer(c(1, 2, 5), 10^seq(floor(exponents[1]), floor(exponents[2]))))))
+  few <- inside(
+    sort(as.vector(outer(c(1, 2, 5), 10^seq(floor(exponents[1]), floor(exponents[2])))))
+  )
   spot <- if (length(decades) <= 3 && length(few) <= n) few else 10^every_kth(decades, n)
   list(at = spot, text = decade_text(spot), minor = setdiff_near(inside(all_numbers), spot))
 }
@@ -38,9 +40,11 @@ power_breaks <- function(ends, n) {
   exponents <- seq(ceiling(log2(ends[1]) - 1e-9), floor(log2(ends[2]) + 1e-9))
   if (diff(log2(ends)) < 1.5) return(list(at = number_breaks(ends, n)))
   spot <- 2^every_kth(exponents, n)
-  text <- if (max(spot) < 1e5 && min(spot) > 1e-2) vapply(spot, number_text, "") else paste0(
-    "2^", sub("-", "\u2212", log2(spot)), "^"
-  )
+  text <- if (max(spot) < 1e5 && min(spot) > 1e-2) {
+    vapply(spot, number_text, "")
+  } else {
+    paste0("2^", sub("-", "\u2212", log2(spot)), "^")
+  }
   list(at = spot, text = text)
 }
 
@@ -65,9 +69,13 @@ signed_decade_breaks <- function(ends, n, scale = 1) {
     at = spot,
     text = vapply(
       spot,
-      function(one) if (abs(one) >= 1e5) paste0(
-        if (one < 0) "\u2212", "10^", log10(abs(one)), "^"
-      ) else number_text(one),
+      function(one) {
+        if (abs(one) >= 1e5) {
+          paste0(if (one < 0) "\u2212", "10^", log10(abs(one)), "^")
+        } else {
+          number_text(one)
+        }
+      },
       ""
     )
   )

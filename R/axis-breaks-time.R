@@ -3,11 +3,16 @@
 
 # Steps from fine to coarse: how many of a unit, and about how many seconds.
 time_steps <- local({
-  step <- function(count, unit, seconds) data.frame(count = count, unit = unit, seconds = count * seconds)
+  step <- function(count, unit, seconds) {
+    data.frame(count = count, unit = unit, seconds = count * seconds)
+  }
   rbind(
-    step(c(1, 2, 5, 10, 15, 30), "sec", 1), step(c(1, 2, 5, 10, 15, 30), "min", 60),
+    step(c(1, 2, 5, 10, 15, 30), "sec", 1),
+    step(c(1, 2, 5, 10, 15, 30), "min", 60),
     step(c(1, 2, 3, 6, 12), "hour", 3600),
-    step(c(1, 2), "DSTday", 86400), step(c(1, 2), "week", 7 * 86400), step(c(1, 2, 3, 6), "month", 30.44 * 86400),
+    step(c(1, 2), "DSTday", 86400),
+    step(c(1, 2), "week", 7 * 86400),
+    step(c(1, 2, 3, 6), "month", 30.44 * 86400),
     step(c(1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000), "year", 365.25 * 86400)
   )
 })
@@ -26,7 +31,9 @@ time_breaks <- function(ends, n, moment) {
       if (length(spot) < min(3, n) && !is.null(finer)) return(finer)
       return(list(at = spot, text = time_text(spot, steps[i, ], moment), minor = numeric()))
     }
-    finer <- if (length(spot) <= n + 2) list(at = spot, text = time_text(spot, steps[i, ], moment), minor = numeric())
+    finer <- if (length(spot) <= n + 2) {
+      list(at = spot, text = time_text(spot, steps[i, ], moment), minor = numeric())
+    }
   }
   # Longer than the coarsest steps: the two ends, by the mean year of the Gregorian calendar.
   list(at = ends, text = number_text(signif(1970 + ends / 31556952, 3)), minor = numeric())
@@ -66,7 +73,8 @@ time_text <- function(at, step, moment) {
   if (step$unit == "month") {
     return(
       ifelse(
-        parts$mon == 0 | seq_along(at) == 1, paste(month.abb[parts$mon + 1], parts$year + 1900),
+        parts$mon == 0 | seq_along(at) == 1,
+        paste(month.abb[parts$mon + 1], parts$year + 1900),
         month.abb[parts$mon + 1]
       )
     )
@@ -82,15 +90,31 @@ check_step <- function(step, argument, call = rlang::caller_env()) {
     return(if (is.null(step)) NULL else as.numeric(step))
   }
   units <- c(
-    second = "sec", sec = "sec", minute = "min", min = "min", hour = "hour", day = "DSTday", week = "week",
+    second = "sec", sec = "sec", minute = "min", min = "min", hour = "hour", day = "DSTday",
+    week = "week",
     month = "month", year = "year"
   )
-  parts <- if (rlang::is_string(step)) regmatches(step, regexec("^\\s*([0-9]+)?\\s*([a-z]+?)s?\\s*$", step))[[1]]
-  if (length(parts) == 3 && parts[3] %in% names(units)) {
-    return(data.frame(count = if (nzchar(parts[2])) as.numeric(parts[2]) else 1, unit = units[[parts[3]]]))
+  parts <- if (rlang::is_string(step)) {
+    regmatches(step, regexec("^\\s*([0-9]+)?\\s*([a-z]+?)s?\\s*$", step))[[1]]
   }
-  abort_nelvat("argument", c(
-    paste0("`", argument, "` must be a number above 0, or a step of time such as \"6 hours\" or \"1 month\"."),
-    x = paste0("Found ", describe_value(step), ".")
-  ), call)
+  if (length(parts) == 3 && parts[3] %in% names(units)) {
+    return(
+      data.frame(
+        count = if (nzchar(parts[2])) as.numeric(parts[2]) else 1,
+        unit = units[[parts[3]]]
+      )
+    )
+  }
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "`",
+        argument,
+        "` must be a number above 0, or a step of time such as \"6 hours\" or \"1 month\"."
+      ),
+      x = paste0("Found ", describe_value(step), ".")
+    ),
+    call
+  )
 }

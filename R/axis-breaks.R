@@ -8,8 +8,10 @@ value_breaks <- function(axis, n) {
   transform <- axis_transform(axis$transform)
   ends <- sort(transform$backward(axis$range))
   if (!is.null(axis$moment)) return(time_breaks(ends, n, axis$moment))
-  breaks <- switch(sub("/.*", "", base_transform(axis$transform)),
-    log10 = , ln = decade_breaks(ends, n),
+  breaks <- switch(
+    sub("/.*", "", base_transform(axis$transform)),
+    log10 =,
+    ln = decade_breaks(ends, n),
     log2 = power_breaks(ends, n),
     asinh = signed_decade_breaks(ends, n, transform_scale(axis$transform)),
     logit = share_breaks(ends, n),
@@ -20,8 +22,8 @@ value_breaks <- function(axis, n) {
   breaks
 }
 
-# Evenly spaced: multiples of 1, 2, 2.5 or 5 times a power of ten, as many as there is room for; 2.5 only
-# where it adds no digit to the numbers. Counts break at whole numbers only.
+# Evenly spaced: multiples of 1, 2, 2.5 or 5 times a power of ten, as many as there is room for; 2.5
+# only where it adds no digit to the numbers. Counts break at whole numbers only.
 number_breaks <- function(range, n, whole = FALSE) {
   span <- diff(range)
   if (!is.finite(span) || span <= 0) return(range[1])
@@ -34,13 +36,18 @@ number_breaks <- function(range, n, whole = FALSE) {
   n_ticks <- vapply(steps, counted_in, 0)
   fitting <- which(n_ticks <= max(n, 2) & n_ticks >= 1)
   # Of steps that make as many ticks the longest, whose ticks stand furthest apart.
-  step <- if (!length(fitting)) steps[length(steps)] else steps[max(fitting[n_ticks[fitting] == n_ticks[fitting[1]]])]
+  step <- if (!length(fitting)) {
+    steps[length(steps)]
+  } else {
+    steps[max(fitting[n_ticks[fitting] == n_ticks[fitting[1]]])]
+  }
   # One more than fits evenly is better than hardly more than half.
   if (counted_in(step) < 0.65 * n && n >= 5) {
     more <- which(n_ticks > counted_in(step) & n_ticks <= n + 1)
     if (length(more)) step <- steps[max(more)]
   }
-  # Two numbers at least, three where there is room for them: of steps too close, some ticks go without text.
+  # Two numbers at least, three where there is room for them: of steps too close, some ticks go
+  # without text.
   if (counted_in(step) < min(3, n)) {
     more <- which(n_ticks >= min(3, n) & n_ticks <= n + 4)
     if (length(more)) step <- steps[max(more)]

@@ -6,14 +6,29 @@
 #   kept, laid                   which breaks keep their text, and the set text of those;
 #   depth_mm, reach_before, reach_after   room across the axis, and along it;
 #   found, n_breaks, lost        what the next round of the layout goes on from.
-new_fitted_axis <- function(fit) check_record(fit, "fitted_axis", record_fields.nelvat_fitted_axis())
+new_fitted_axis <- function(fit) {
+  check_record(fit, "fitted_axis", record_fields.nelvat_fitted_axis())
+}
 
 #' @export
 record_fields.nelvat_fitted_axis <- function(record) {
   numbers <- function(x) is.numeric(x) && !anyNA(x)
   list(
-    treatment = is_count, angle = is_count, size_pt = is_count, kept = is.numeric, laid = is.list,
-    depth_mm = is_count, reach_before = numbers, reach_after = numbers, lost = is_or_null(numbers), found = is.list,
-    breaks = numbers, unit = numbers, minor = numbers, range = is_range, hidden = rlang::is_bool, n_breaks = is.numeric
+    treatment = is_count,
+    angle = is_count,
+    size_pt = is_count,
+    kept = is.numeric,
+    laid = is.list,
+    depth_mm = is_count,
+    reach_before = numbers,
+    reach_after = numbers,
+    lost = is_or_null(numbers),
+    found = is.list,
+    breaks = numbers,
+    unit = numbers,
+    minor = numbers,
+    range = is_range,
+    hidden = rlang::is_bool,
+    n_breaks = is.numeric
   )
 }

@@ -17,7 +17,10 @@ number_text_short <- function(numbers) {
   size <- max(abs(numbers))
   if (size != 0 && (size >= 1e6 || size < 1e-4)) return(power_text(numbers))
   text <- formatC(
-    abs(numbers), digits = decimals_needed(numbers), format = "f", big.mark = if (size >= 1e4) "\u2009" else ""
+    abs(numbers),
+    digits = decimals_needed(numbers),
+    format = "f",
+    big.mark = if (size >= 1e4) "\u2009" else ""
   )
   paste0(ifelse(numbers < 0, "\u2212", ""), text)
 }
@@ -28,7 +31,9 @@ number_text_at <- function(numbers, decimals) {
 }
 
 decimals_needed <- function(numbers) {
-  for (decimals in 0:12) if (all(abs(round(numbers, decimals) - numbers) <= 1e-9 * max(abs(numbers)))) return(decimals)
+  for (decimals in 0:12) {
+    if (all(abs(round(numbers, decimals) - numbers) <= 1e-9 * max(abs(numbers)))) return(decimals)
+  }
   12
 }
 

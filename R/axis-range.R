@@ -2,12 +2,12 @@
 # bars stand on it, and padding so that no mark is cut by the frame.
 
 value_padding <- 0.045 # share of the range, at each end
-lone_padding <- 0.5    # half-width of a range of one value, as a share of the value
+lone_padding <- 0.5 # half-width of a range of one value, as a share of the value
 
 slot_range <- function(n_levels) c(0.5, n_levels + 0.5)
 
-# extent: least and greatest shown, in transformed units; zero: does the axis start at zero? tight: do marks
-# fill it to its ends?
+# extent: least and greatest shown, in transformed units; zero: does the axis start at zero? tight:
+# do marks fill it to its ends?
 value_range <- function(extent, zero = FALSE, transform = axis_transform(), tight = FALSE) {
   shown <- c(extent, if (zero && length(extent)) transform$forward(0))
   shown <- shown[is.finite(shown)]
@@ -15,7 +15,11 @@ value_range <- function(extent, zero = FALSE, transform = axis_transform(), tigh
   range <- range(shown)
   width <- diff(range)
   if (width == 0) {
-    half <- if (range[1] == 0 || transform$name != "identity") lone_padding else abs(range[1]) * lone_padding
+    half <- if (range[1] == 0 || transform$name != "identity") {
+      lone_padding
+    } else {
+      abs(range[1]) * lone_padding
+    }
     return(range + c(-1, 1) * half)
   }
   if (tight) return(range)

@@ -5,7 +5,13 @@
 # share, whatever is asked, and those that stand `alone` have an axis of their own.
 # Returns a whole number for each panel: panels with the same number share.
 share_axes <- function(panels, range_per) {
-  place <- switch(range_per, block = 1L, column = panels$column, row = panels$row, panel = seq_len(nrow(panels)))
+  place <- switch(
+    range_per,
+    block = 1L,
+    column = panels$column,
+    row = panels$row,
+    panel = seq_len(nrow(panels))
+  )
   own <- which(panels$alone %||% FALSE)
   key <- paste(panels$variable, place, sep = "\r")
   key[own] <- paste("own", own)
@@ -15,14 +21,20 @@ share_axes <- function(panels, range_per) {
 # Which panels draw the tick text of their axis: those with no panel of the same
 # axis beyond them on the side the text stands (below for x, left for y).
 draws_tick_text <- function(panels, axis, direction) {
-  vapply(seq_len(nrow(panels)), function(i) {
-    beyond <- if (direction == "x") {
-      which(panels$column == panels$column[i] & panels$row > panels$row[i])
-    } else {
-      which(panels$row == panels$row[i] & panels$column < panels$column[i])
-    }
-    if (!length(beyond)) return(TRUE)
-    next_one <- beyond[if (direction == "x") which.min(panels$row[beyond]) else which.max(panels$column[beyond])]
-    axis[next_one] != axis[i]
-  }, NA)
+  vapply(
+    seq_len(nrow(panels)),
+    function(i) {
+      beyond <- if (direction == "x") {
+        which(panels$column == panels$column[i] & panels$row > panels$row[i])
+      } else {
+        which(panels$row == panels$row[i] & panels$column < panels$column[i])
+      }
+      if (!length(beyond)) return(TRUE)
+      next_one <- beyond[
+        if (direction == "x") which.min(panels$row[beyond]) else which.max(panels$column[beyond])
+      ]
+      axis[next_one] != axis[i]
+    },
+    NA
+  )
 }

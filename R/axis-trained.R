@@ -12,21 +12,46 @@
 #   slot_names, slot_texts           names of the levels; their tick text, measured;
 #   grounded                         do marks stand on its zero?
 #   quantity, count, moment          is it of numbers, of counts; zone and has_time of times;
-#   hidden, named, zoomed, turned    is it not drawn; named elsewhere; part of another; run backwards?
-#   bare                             is it there for its name alone, without ticks?
+#   hidden, named, zoomed, turned    is it not drawn; named elsewhere; part of another; run
+#   backwards? bare                             is it there for its name alone, without ticks?
 #   asked                            what an axis_of() says of breaks and text, or NULL.
-new_axis <- function(direction, variable, areas, drawn_at, range, role = "matrix", slot_levels = NULL,
-                     slot_texts = NULL, slot_names = NULL, grounded = FALSE) {
+new_axis <- function(
+  direction,
+  variable,
+  areas,
+  drawn_at,
+  range,
+  role = "matrix",
+  slot_levels = NULL,
+  slot_texts = NULL,
+  slot_names = NULL,
+  grounded = FALSE
+) {
   kind <- variable$kind
   axis <- list(
-    direction = direction, variable = variable$id, transform = variable$transform,
-    name = kind_title(kind), title = if (isTRUE(kind$no_title)) "" else kind_title(kind), title_words = NULL,
+    direction = direction,
+    variable = variable$id,
+    transform = variable$transform,
+    name = kind_title(kind),
+    title = if (isTRUE(kind$no_title)) "" else kind_title(kind),
+    title_words = NULL,
     areas = areas,
-    drawn_at = drawn_at, role = role, range = range, slots = has_levels(kind), slot_levels = slot_levels,
-    slot_texts = slot_texts, slot_names = slot_names, grounded = grounded,
+    drawn_at = drawn_at,
+    role = role,
+    range = range,
+    slots = has_levels(kind),
+    slot_levels = slot_levels,
+    slot_texts = slot_texts,
+    slot_names = slot_names,
+    grounded = grounded,
     quantity = kind$kind == "quantity" && !isTRUE(kind$count),
-    count = isTRUE(kind$count), moment = if (kind$kind == "moment") kind[c("zone", "has_time", "of_day")],
-    hidden = isTRUE(kind$hidden), named = isTRUE(kind$no_title), zoomed = FALSE, turned = FALSE, bare = FALSE,
+    count = isTRUE(kind$count),
+    moment = if (kind$kind == "moment") kind[c("zone", "has_time", "of_day")],
+    hidden = isTRUE(kind$hidden),
+    named = isTRUE(kind$no_title),
+    zoomed = FALSE,
+    turned = FALSE,
+    bare = FALSE,
     asked = NULL
   )
   check_record(axis, "trained_axis", record_fields.nelvat_trained_axis())
@@ -35,14 +60,29 @@ new_axis <- function(direction, variable, areas, drawn_at, range, role = "matrix
 #' @export
 record_fields.nelvat_trained_axis <- function(record) {
   list(
-    direction = function(x) x %in% c("x", "y"), variable = rlang::is_string, transform = rlang::is_string,
-    title = rlang::is_string, title_words = is_or_null(is.list), areas = is.numeric, drawn_at = is.numeric,
+    direction = function(x) x %in% c("x", "y"),
+    variable = rlang::is_string,
+    transform = rlang::is_string,
+    title = rlang::is_string,
+    title_words = is_or_null(is.list),
+    areas = is.numeric,
+    drawn_at = is.numeric,
     role = function(x) x %in% c("matrix", "diagonal", "marginal"),
     range = function(x) is_range(x) && x[1] != x[2],
-    slots = rlang::is_bool, slot_levels = is_or_null(is.numeric), slot_texts = is_or_null(is.list),
-    slot_names = is_or_null(is.character), name = rlang::is_string,
-    grounded = rlang::is_bool, quantity = rlang::is_bool, count = rlang::is_bool, moment = is_or_null(is.list),
-    hidden = rlang::is_bool, named = rlang::is_bool, zoomed = rlang::is_bool, turned = rlang::is_bool,
-    bare = rlang::is_bool, asked = is_or_null(is.list)
+    slots = rlang::is_bool,
+    slot_levels = is_or_null(is.numeric),
+    slot_texts = is_or_null(is.list),
+    slot_names = is_or_null(is.character),
+    name = rlang::is_string,
+    grounded = rlang::is_bool,
+    quantity = rlang::is_bool,
+    count = rlang::is_bool,
+    moment = is_or_null(is.list),
+    hidden = rlang::is_bool,
+    named = rlang::is_bool,
+    zoomed = rlang::is_bool,
+    turned = rlang::is_bool,
+    bare = rlang::is_bool,
+    asked = is_or_null(is.list)
   )
 }

@@ -2,41 +2,58 @@
 # data; holds: which data the axis can show, and why it cannot show others.
 
 #
-# "reverse log10" and its like are two in turn: the axis of the second, run the other way. "asinh/150" is
-# asinh of the values over 150: about even up to there, logarithmic beyond.
+# "reverse log10" and its like are two in turn: the axis of the second, run the other way.
+# "asinh/150" is asinh of the values over 150: about even up to there, logarithmic beyond.
 
 axis_transform <- function(name = "identity") {
-  if (startsWith(name, "reverse ")) return(reversed_transform(axis_transform(base_transform(name)), name))
+  if (startsWith(name, "reverse ")) {
+    return(reversed_transform(axis_transform(base_transform(name)), name))
+  }
   scale <- transform_scale(name)
-  above_zero <- list(holds = function(x) x > 0, why = "values not above zero, which a logarithmic axis cannot show")
+  above_zero <- list(
+    holds = function(x) x > 0,
+    why = "values not above zero, which a logarithmic axis cannot show"
+  )
   all_numbers <- list(holds = function(x) rep(TRUE, length(x)), why = NULL)
   # What an axis cannot show becomes NaN; who asks decides what that means.
   quiet <- function(f) if (identical(f, identity)) f else function(x) suppressWarnings(f(x))
   pair <- function(forward, backward, domain = all_numbers) {
     c(list(name = name, forward = quiet(forward), backward = backward), domain)
   }
-  switch(sub("/.*", "", name),
+  switch(
+    sub("/.*", "", name),
     identity = pair(identity, identity),
     reverse = pair(function(x) -x, function(x) -x),
     log10 = pair(log10, function(x) 10^x, above_zero),
     log2 = pair(log2, function(x) 2^x, above_zero),
     ln = pair(log, exp, above_zero),
     sqrt = pair(
-      sqrt, function(x) x^2,
-      list(holds = function(x) x >= 0, why = "values below zero, which a square-root axis cannot show")
+      sqrt,
+      function(x) x^2,
+      list(
+        holds = function(x) x >= 0,
+        why = "values below zero, which a square-root axis cannot show"
+      )
     ),
     asinh = pair(function(x) asinh(x / scale), function(x) scale * sinh(x)),
     logit = pair(
-      stats::qlogis, stats::plogis,
-      list(holds = function(x) x > 0 & x < 1, why = "values not between 0 and 1, which a logit axis cannot show")
+      stats::qlogis,
+      stats::plogis,
+      list(
+        holds = function(x) x > 0 & x < 1,
+        why = "values not between 0 and 1, which a logit axis cannot show"
+      )
     )
   )
 }
 
 reversed_transform <- function(transform, name) {
   list(
-    name = name, forward = function(x) -transform$forward(x), backward = function(x) transform$backward(-x),
-    holds = transform$holds, why = transform$why
+    name = name,
+    forward = function(x) -transform$forward(x),
+    backward = function(x) transform$backward(-x),
+    holds = transform$holds,
+    why = transform$why
   )
 }
 

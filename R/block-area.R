@@ -1,8 +1,8 @@
 # Areas: every region of a plate that something is drawn in, as rows of one table.
 #
 #   id, block    numbered through over the whole plate; the block it belongs to;
-#   role         panel, marginal, diagonal (of a matrix), inset, zoom, picture (an image, or a plot of
-#                another package), words;
+#   role         panel, marginal, diagonal (of a matrix), inset, zoom, picture (an image, or a plot
+#                of another package), words;
 #   row, column  in the matrix of its block; those of its host for a marginal;
 #   host, side   the area that it is attached to, and where: "x" at the top, "y" at the right; of a
 #                zoom or an inset the area that it shows part of;
@@ -15,34 +15,69 @@
 
 area_roles <- c("panel", "marginal", "diagonal", "inset", "zoom", "picture", "words")
 
-new_areas <- function(row, column, role = "panel", heading = NA_character_, n = 0L, measure = 1L,
-                      host = NA_integer_, side = NA_character_, ...) {
+new_areas <- function(
+  row,
+  column,
+  role = "panel",
+  heading = NA_character_,
+  n = 0L,
+  measure = 1L,
+  host = NA_integer_,
+  side = NA_character_,
+  ...
+) {
   k <- length(row)
   areas <- new_table(
-    id = seq_len(k), block = NA_character_, role = role, row = as.integer(row), column = as.integer(column),
-    host = host, side = side, measure = measure, n = as.integer(n), heading = heading, ...,
-    x_variable = NA_character_, y_variable = NA_character_, x_axis = NA_integer_, y_axis = NA_integer_,
-    x_shown = NA_integer_, y_shown = NA_integer_, .rows = k
+    id = seq_len(k),
+    block = NA_character_,
+    role = role,
+    row = as.integer(row),
+    column = as.integer(column),
+    host = host,
+    side = side,
+    measure = measure,
+    n = as.integer(n),
+    heading = heading,
+    ...,
+    x_variable = NA_character_,
+    y_variable = NA_character_,
+    x_axis = NA_integer_,
+    y_axis = NA_integer_,
+    x_shown = NA_integer_,
+    y_shown = NA_integer_,
+    .rows = k
   )
   check_areas(areas)
 }
 
 check_areas <- function(areas) {
   wrong <- c(
-    if (!is.data.frame(areas) || !nrow(areas)) "There is none." else c(
-      if (anyNA(areas$id) || anyDuplicated(areas$id)) "Two have one id.",
-      if (!all(areas$role %in% area_roles)) {
-        paste0("There is no role \"", setdiff(areas$role, area_roles)[1], "\".")
-      },
-      if (anyNA(areas$row) || anyNA(areas$column) || min(areas$row, areas$column) < 1) "One has no place.",
-      if (any((areas$role == "marginal") != (!is.na(areas$side) & !is.na(areas$host)))) {
-        "A marginal has a host and a side, others have no side."
-      },
-      if (any(areas$role == "marginal" & !areas$host %in% areas$id)) "A marginal's host is not there.",
-      if (any(!is.na(areas$x_shown) & is.na(areas$x_axis)) || any(!is.na(areas$y_shown) & is.na(areas$y_axis))) {
-        "An axis is drawn at an area that has none."
-      }
-    )
+    if (!is.data.frame(areas) || !nrow(areas)) {
+      "There is none."
+    } else {
+      c(
+        if (anyNA(areas$id) || anyDuplicated(areas$id)) "Two have one id.",
+        if (!all(areas$role %in% area_roles)) {
+          paste0("There is no role \"", setdiff(areas$role, area_roles)[1], "\".")
+        },
+        if (anyNA(areas$row) || anyNA(areas$column) || min(areas$row, areas$column) < 1) {
+          "One has no place."
+        },
+        if (any((areas$role == "marginal") != (!is.na(areas$side) & !is.na(areas$host)))) {
+          "A marginal has a host and a side, others have no side."
+        },
+        if (any(areas$role == "marginal" & !areas$host %in% areas$id)) {
+          "A marginal's host is not there."
+        },
+        if (
+          any(!is.na(areas$x_shown) & is.na(areas$x_axis)) || any(
+            !is.na(areas$y_shown) & is.na(areas$y_axis)
+          )
+        ) {
+          "An axis is drawn at an area that has none."
+        }
+      )
+    }
   )
   if (!length(wrong)) return(areas)
   abort_nelvat("record", c("A table of areas is not right.", x = wrong[1]), call = NULL)
@@ -55,9 +90,12 @@ standing_areas <- function(areas) table_rows(areas, areas$role != "marginal")
 numbered_cells <- function(cells, id, first) {
   by <- first - 1L
   areas <- cells$areas
-  changed(cells, areas = check_areas(changed(
-    areas, id = areas$id + by, host = areas$host + by, block = rep(id, nrow(areas))
-  )))
+  changed(
+    cells,
+    areas = check_areas(
+      changed(areas, id = areas$id + by, host = areas$host + by, block = rep(id, nrow(areas)))
+    )
+  )
 }
 
 # Cells with an area more for each marginal: a row of data of its host's each.
@@ -67,17 +105,26 @@ with_marginal_areas <- function(cells, sides) {
   k <- nrow(hosts)
   each <- lapply(seq_along(sides), function(i) {
     changed(
-      hosts, id = hosts$id + i * k, role = rep("marginal", k), host = hosts$id, side = rep(sides[i], k),
+      hosts,
+      id = hosts$id + i * k,
+      role = rep("marginal", k),
+      host = hosts$id,
+      side = rep(sides[i], k),
       heading = rep(NA_character_, k)
     )
   })
   changed(
-    cells, areas = check_areas(stack_tables(c(list(hosts), each))),
+    cells,
+    areas = check_areas(stack_tables(c(list(hosts), each))),
     rows = rep(cells$rows, length(sides) + 1)
   )
 }
 
 # Cells of one area without rows of data.
 lone_cell <- function(role) {
-  list(areas = new_areas(row = 1, column = 1, role = role), rows = list(integer()), heads_measure = FALSE)
+  list(
+    areas = new_areas(row = 1, column = 1, role = role),
+    rows = list(integer()),
+    heads_measure = FALSE
+  )
 }

@@ -9,8 +9,8 @@
 #   block_label(block)              what the block shows, for messages;
 #   wished_shape(block)             height over width that its panels look best at.
 #
-# Every design has range_per, show_axes, room, empty, behind, aspect, marginals, axes, and title_over,
-# the heading over the whole block.
+# Every design has range_per, show_axes, room, empty, behind, aspect, marginals, axes, and
+# title_over, the heading over the whole block.
 
 block_cells <- function(block) UseMethod("block_cells")
 block_layers <- function(block, cells) UseMethod("block_layers")
@@ -23,15 +23,33 @@ wished_shape <- function(block) UseMethod("wished_shape")
 wished_shape.default <- function(block) block$aspect %||% 0.75
 
 new_block <- function(
-  design, ..., range_per = list(x = "block", y = "block"), show_axes = "edge", room = "even", empty = "draw",
-  behind = FALSE, aspect = NULL,
-  marginals = NULL, axes = NULL, title_over = NULL) {
+  design,
+  ...,
+  range_per = list(x = "block", y = "block"),
+  show_axes = "edge",
+  room = "even",
+  empty = "draw",
+  behind = FALSE,
+  aspect = NULL,
+  marginals = NULL,
+  axes = NULL,
+  title_over = NULL
+) {
   structure(
     list(
-      ..., range_per = range_per, show_axes = show_axes, room = room, empty = empty, behind = behind, aspect = aspect,
-      marginals = marginals, axes = axes, title_over = title_over
+      ...,
+      range_per = range_per,
+      show_axes = show_axes,
+      room = room,
+      empty = empty,
+      behind = behind,
+      aspect = aspect,
+      marginals = marginals,
+      axes = axes,
+      title_over = title_over
     ),
-    class = c(paste0("nelvat_", design), "nelvat_block"))
+    class = c(paste0("nelvat_", design), "nelvat_block")
+  )
 }
 
 # A block from what may be one: a block, a panel alone, or what other rooms know to draw.
@@ -39,12 +57,19 @@ as_block <- function(x, call) UseMethod("as_block")
 #' @export
 as_block.nelvat_block <- function(x, call) x
 #' @export
-as_block.nelvat_panel <- function(x, call) new_facets(x, rlang::quo(NULL), rlang::quo(NULL), list(), call)
+as_block.nelvat_panel <- function(x, call) {
+  new_facets(x, rlang::quo(NULL), rlang::quo(NULL), list(), call)
+}
 #' @export
 as_block.default <- function(x, call) {
-  abort_nelvat("argument", c(
-    "A plate takes blocks, such as `facets()`, or panels.", x = paste0("Found ", describe_value(x), ".")
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "A plate takes blocks, such as `facets()`, or panels.",
+      x = paste0("Found ", describe_value(x), ".")
+    ),
+    call
+  )
 }
 
 # What was left out or filled, by column: column, what, n.
@@ -52,18 +77,30 @@ block_notes <- function(block) {
   notes <- lapply(Filter(Negate(is.null), block_variables(block)), function(variable) {
     left <- variable$n_missing %||% 0L
     rbind(
-      if (!is.null(variable$note)) data.frame(column = variable$id, what = variable$note$what, n = variable$note$n)
-      else if (left > 0) data.frame(column = variable$id, what = missing_words(variable$policy), n = left),
+      if (!is.null(variable$note)) {
+        data.frame(column = variable$id, what = variable$note$what, n = variable$note$n)
+      } else if (left > 0) {
+        data.frame(column = variable$id, what = missing_words(variable$policy), n = left)
+      },
       if (!is.null(variable$outside)) {
         data.frame(column = variable$id, what = variable$outside$what, n = variable$outside$n)
       }
     )
   })
-  unique(do.call(rbind, c(list(told_notes(block)), unname(notes), list(block$notes), list(hidden_by_range(block)))))
+  unique(
+    do.call(
+      rbind,
+      c(list(told_notes(block)), unname(notes), list(block$notes), list(hidden_by_range(block)))
+    )
+  )
 }
 
 missing_words <- function(policy) {
-  if (identical(policy, "bridge")) "missing values, over which lines go on" else "missing values left out"
+  if (identical(policy, "bridge")) {
+    "missing values, over which lines go on"
+  } else {
+    "missing values left out"
+  }
 }
 
 # Of the notes of a table those on columns that the block shows, or that these are derived from.
@@ -74,7 +111,10 @@ told_notes <- function(block) {
   derive <- block$panel$made$derive
   for (round in seq_along(derive)) {
     within <- intersect(names(derive), used)
-    used <- union(used, unlist(lapply(derive[within], function(one) named_columns_of(rlang::quo_get_expr(one$quo)))))
+    used <- union(
+      used,
+      unlist(lapply(derive[within], function(one) named_columns_of(rlang::quo_get_expr(one$quo))))
+    )
   }
   untold <- noted$column %in% setdiff(names(derive), used)
   if (all(untold)) NULL else noted[!untold, ]
@@ -85,12 +125,19 @@ hidden_by_range <- function(block) {
   of <- function(direction, variables) {
     ends <- block$axes[[direction]]$range
     if (is.null(ends)) return(NULL)
-    do.call(rbind, lapply(variables, function(variable) {
-      beyond <- sum(variable$values < ends[1] | variable$values > ends[2], na.rm = TRUE)
-      if (beyond > 0) {
-        data.frame(column = variable$id, what = paste("values beyond the range of the", direction, "axis"), n = beyond)
-      }
-    }))
+    do.call(
+      rbind,
+      lapply(variables, function(variable) {
+        beyond <- sum(variable$values < ends[1] | variable$values > ends[2], na.rm = TRUE)
+        if (beyond > 0) {
+          data.frame(
+            column = variable$id,
+            what = paste("values beyond the range of the", direction, "axis"),
+            n = beyond
+          )
+        }
+      })
+    )
   }
   rbind(of("x", list(block$panel$variables$x)), of("y", block$panel$variables$y))
 }
@@ -98,7 +145,16 @@ hidden_by_range <- function(block) {
 #' @export
 print.nelvat_block <- function(x, ...) {
   n <- nrow(standing_areas(block_cells(x)$areas))
-  cat("Block of ", counted(n, "panel"), " (", sub("^nelvat_", "", class(x)[1]), "): ", block_label(x), "\n", sep = "")
+  cat(
+    "Block of ",
+    counted(n, "panel"),
+    " (",
+    sub("^nelvat_", "", class(x)[1]),
+    "): ",
+    block_label(x),
+    "\n",
+    sep = ""
+  )
   if (inherits(x, "nelvat_facets") && !is.null(x$marginals)) {
     cat("Marginals: ", paste(names(x$marginals$inks), collapse = ", "), "\n", sep = "")
   }

@@ -17,15 +17,15 @@
 #'   named as the codebook says.
 #' @param empty Combinations without rows: `"draw"` their axes, `"drop"` them, or
 #'   `"say"` so in the panel.
-#' @param heading Pattern of headings, such as `"{name}: {level}{unit} (n = {n}, {missing} missing)"`, or
-#'   one for each direction, `c(across = , down = )`. `NULL`: the level, with its unit. n are the rows
-#'   drawn. Text without any of these pieces is a title over the whole block.
+#' @param heading Pattern of headings, such as `"{name}: {level}{unit} (n = {n}, {missing}
+#'   missing)"`, or one for each direction, `c(across = , down = )`. `NULL`: the level, with its
+#'   unit. n are the rows drawn. Text without any of these pieces is a title over the whole block.
 #' @param behind Draw the rows of all other panels faintly behind those of each?
 #' @param range_per For what there is a range of its own: the whole `"block"`, each `"column"`, each
-#'   `"row"` or each `"panel"`; one word, or `c(x = , y = )`. Panels that show unlike variables never
-#'   share a range.
-#' @param alone Panels whose axis has a range of its own, whatever the others share, by a level that they
-#'   stand for or their number in reading order: `list(y = "rye")`.
+#'   `"row"` or each `"panel"`; one word, or `c(x = , y = )`. Panels that show unlike variables
+#'   never share a range.
+#' @param alone Panels whose axis has a range of its own, whatever the others share, by a level that
+#'   they stand for or their number in reading order: `list(y = "rye")`.
 #' @param show_axes Tick text at the `"edge"` of shared axes, or at `"all"` panels.
 #' @param room With levels of their own on a category axis (`range_per` not `"block"`), panels
 #'   leave out the levels they lack; slots stay as wide in all. Panels are of `"even"` size,
@@ -39,24 +39,64 @@
 #' loaves <- panel(study("loaves"), x = hydration, y = c(rise, volume), ink_bars())
 #' plate(facets(loaves, across = bakery), width = "double", height = 80)
 #' scatter <- panel(study("loaves"), x = rise, y = firmness, ink_points())
-#' plate(facets(scatter, across = flour, down = hydration, behind = TRUE), width = "double", height = 110)
+#' plate(
+#'   facets(scatter, across = flour, down = hydration, behind = TRUE),
+#'   width = "double",
+#'   height = 110
+#' )
 #' @export
 facets <- function(
-  panel, across = NULL, down = NULL, per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL,
-  behind = FALSE, range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even",
-  aspect = NULL, alone = NULL, ...) {
+  panel,
+  across = NULL,
+  down = NULL,
+  per_row = NULL,
+  order = NULL,
+  missing = "drop",
+  empty = "draw",
+  heading = NULL,
+  behind = FALSE,
+  range_per = c(x = "block", y = "block"),
+  show_axes = "edge",
+  room = "even",
+  aspect = NULL,
+  alone = NULL,
+  ...
+) {
   check_rest(...)
   call <- rlang::current_env()
   check_is_panel(panel, call)
-  new_facets(panel, rlang::enquo(across), rlang::enquo(down), list(
-    per_row = per_row, order = order, missing = missing, empty = empty, heading = heading, behind = behind,
-    range_per = range_per, show_axes = show_axes, room = room, aspect = aspect, alone = alone
-  ), call)
+  new_facets(
+    panel,
+    rlang::enquo(across),
+    rlang::enquo(down),
+    list(
+      per_row = per_row,
+      order = order,
+      missing = missing,
+      empty = empty,
+      heading = heading,
+      behind = behind,
+      range_per = range_per,
+      show_axes = show_axes,
+      room = room,
+      aspect = aspect,
+      alone = alone
+    ),
+    call
+  )
 }
 
 facets_settings <- list(
-  per_row = NULL, order = NULL, missing = "drop", empty = "draw", heading = NULL, behind = FALSE,
-  range_per = c(x = "block", y = "block"), show_axes = "edge", room = "even", aspect = NULL,
+  per_row = NULL,
+  order = NULL,
+  missing = "drop",
+  empty = "draw",
+  heading = NULL,
+  behind = FALSE,
+  range_per = c(x = "block", y = "block"),
+  show_axes = "edge",
+  room = "even",
+  aspect = NULL,
   alone = NULL
 )
 
@@ -75,15 +115,23 @@ new_facets <- function(panel, across, down, settings, call) {
   across <- split_variables(across, "across", panel, settings$order, settings$missing, call)
   down <- split_variables(down, "down", panel, NULL, settings$missing, call)
   check_one_sequence(panel, across, down, settings$per_row, call)
-  new_block("facets",
-    panel = panel, across = across, down = down, per_row = settings$per_row,
+  new_block(
+    "facets",
+    panel = panel,
+    across = across,
+    down = down,
+    per_row = settings$per_row,
     heading = if (!is_block_title(settings$heading)) check_heading(settings$heading, call),
     title_over = if (is_block_title(settings$heading)) settings$heading else panel$heading,
-    range_per = check_range_per(settings$range_per, call), show_axes = settings$show_axes, room = settings$room,
+    range_per = check_range_per(settings$range_per, call),
+    show_axes = settings$show_axes,
+    room = settings$room,
     empty = settings$empty,
     made = list(across = across_quo, down = down_quo, settings = settings),
-    behind = check_flag(settings$behind, "behind", call), aspect = check_aspect(settings$aspect, call),
-    axes = panel$axes, alone = check_alone(settings$alone, panel, across, down, call)
+    behind = check_flag(settings$behind, "behind", call),
+    aspect = check_aspect(settings$aspect, call),
+    axes = panel$axes,
+    alone = check_alone(settings$alone, panel, across, down, call)
   )
 }
 
@@ -91,24 +139,38 @@ new_facets <- function(panel, across, down, settings, call) {
 check_alone <- function(alone, panel, across, down, call) {
   if (is.null(alone)) return(NULL)
   if (!is.list(alone) || !all(rlang::names2(alone) %in% c("x", "y"))) {
-    abort_nelvat("argument", c(
-      "`alone` must be such as `list(y = \"rye\")`.", x = paste0("Found ", describe_value(alone), ".")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "`alone` must be such as `list(y = \"rye\")`.",
+        x = paste0("Found ", describe_value(alone), ".")
+      ),
+      call
+    )
   }
-  known <- unlist(lapply(c(across, down), function(variable) c(variable$kind$levels, variable$kind$level_names)))
+  known <- unlist(
+    lapply(c(across, down), function(variable) c(variable$kind$levels, variable$kind$level_names))
+  )
   known <- unique(c(known, vapply(panel$variables$y, `[[`, "", "id")))
   for (one in Filter(is.character, lapply(alone, unlist))) {
     absent <- setdiff(one, known)
     if (length(absent)) {
-      abort_nelvat("argument", c(
-        paste0("`alone`: no panel stands for \"", absent[1], "\"."), offer(absent[1], known, "level")
-      ), call)
+      abort_nelvat(
+        "argument",
+        c(
+          paste0("`alone`: no panel stands for \"", absent[1], "\"."),
+          offer(absent[1], known, "level")
+        ),
+        call
+      )
     }
   }
   lapply(alone, unlist)
 }
 
-check_aspect <- function(aspect, call) check_number(aspect, "aspect", 0.05, 20, or_null = TRUE, call = call)
+check_aspect <- function(aspect, call) {
+  check_number(aspect, "aspect", 0.05, 20, or_null = TRUE, call = call)
+}
 
 #' @export
 panel_variables.nelvat_facets <- function(block, areas, direction) {
@@ -122,7 +184,11 @@ panel_variables.nelvat_facets <- function(block, areas, direction) {
 block_variables.nelvat_facets <- function(block) {
   variables <- block$panel$variables
   c(
-    list(variables$x), variables$y, variables[mark_channels], block$across, block$down,
+    list(variables$x),
+    variables$y,
+    variables[mark_channels],
+    block$across,
+    block$down,
     unlist(lapply(block$panel$inks, `[[`, "variables"), recursive = FALSE)
   )
 }
@@ -146,7 +212,9 @@ split_variables <- function(quo, argument, panel, order, missing, call) {
 }
 
 # How many panels the measures of a panel make.
-panel_measures <- function(panel) if (is.null(panel$variables$shared_y)) max(1L, length(panel$variables$y)) else 1L
+panel_measures <- function(panel) {
+  if (is.null(panel$variables$shared_y)) max(1L, length(panel$variables$y)) else 1L
+}
 
 check_one_sequence <- function(panel, across, down, per_row, call) {
   sequences <- c(
@@ -175,38 +243,62 @@ is_block_title <- function(heading) {
 check_heading <- function(heading, call) {
   if (is.null(heading)) return(NULL)
   if (is.list(heading)) heading <- unlist(heading)
-  if (rlang::is_string(heading) && is.null(names(heading))) heading <- c(across = heading, down = heading)
+  if (rlang::is_string(heading) && is.null(names(heading))) {
+    heading <- c(across = heading, down = heading)
+  }
   right <- is.character(heading) && all(rlang::names2(heading) %in% c("across", "down"))
   pieces <- if (right) unlist(regmatches(heading, gregexpr("\\{[^}]*\\}", heading)))
   stray <- setdiff(pieces, heading_pieces)
   if (right && !length(stray)) return(as.list(heading))
-  abort_nelvat("argument", c(
-    paste0(
-      "`heading` must be text, or a pattern of text and ", quoted(heading_pieces),
-      ", or one for each of \"across\" and \"down\"."
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "`heading` must be text, or a pattern of text and ",
+        quoted(heading_pieces),
+        ", or one for each of \"across\" and \"down\"."
+      ),
+      x = if (length(stray)) {
+        paste0("Found \"", stray[1], "\".")
+      } else {
+        paste0("Found ", describe_value(heading), ".")
+      }
     ),
-    x = if (length(stray)) paste0("Found \"", stray[1], "\".") else paste0("Found ", describe_value(heading), ".")
-  ), call)
+    call
+  )
 }
 
 check_is_panel <- function(panel, call) {
   if (inherits(panel, "nelvat_panel")) return(invisible())
-  abort_nelvat("argument", c(
-    "`facets()` repeats a panel.", x = paste0("Found ", describe_value(panel), "."),
-    i = "Make one with `panel(data, x = , y = , <inks>)`."
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "`facets()` repeats a panel.",
+      x = paste0("Found ", describe_value(panel), "."),
+      i = "Make one with `panel(data, x = , y = , <inks>)`."
+    ),
+    call
+  )
 }
 
 check_range_per <- function(range_per, call) {
-  if (rlang::is_string(range_per) && !rlang::have_name(range_per)) range_per <- c(x = range_per, y = range_per)
+  if (rlang::is_string(range_per) && !rlang::have_name(range_per)) {
+    range_per <- c(x = range_per, y = range_per)
+  }
   stray <- setdiff(rlang::names2(range_per), c("x", "y"))
   if (!is.character(range_per) || length(stray)) {
-    abort_nelvat("argument", c(
-      "`range_per` must be such as `c(x = \"block\", y = \"panel\")`.",
-      x = paste0("Found ", describe_value(range_per), ".")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "`range_per` must be such as `c(x = \"block\", y = \"panel\")`.",
+        x = paste0("Found ", describe_value(range_per), ".")
+      ),
+      call
+    )
   }
-  for (direction in names(range_per)) check_choice(range_per[[direction]], range_words, "range_per", call)
+  for (direction in names(range_per)) {
+    check_choice(range_per[[direction]], range_words, "range_per", call)
+  }
   utils::modifyList(list(x = "block", y = "block"), as.list(range_per))
 }
 

@@ -4,7 +4,13 @@
 # reach: list(left, right, top, bottom), mm around its plot area; picture: what the
 # drawing room draws; label: what it is, for messages.
 new_foreign <- function(picture, reach, label) {
-  new_block("foreign", panel = list(book = NULL, variables = list()), picture = picture, reach = reach, label = label)
+  new_block(
+    "foreign",
+    panel = list(book = NULL, variables = list()),
+    picture = picture,
+    reach = reach,
+    label = label
+  )
 }
 
 #' @export

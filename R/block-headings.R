@@ -11,7 +11,9 @@ block_headings.default <- function(block, cells, drawn) cells
 block_headings.nelvat_facets <- function(block, cells, drawn) {
   if (!is.null(block$only)) return(cells)
   areas <- cells$areas
-  count <- function(held) list(n = sum(drawn[held]), missing = sum(areas$n[held]) - sum(drawn[held]))
+  count <- function(held) {
+    list(n = sum(drawn[held]), missing = sum(areas$n[held]) - sum(drawn[held]))
+  }
   standing <- which(areas$role != "marginal")
   sequence <- is_sequence(cells, panel_measures(block$panel))
   own <- table_rows(areas, standing)
@@ -19,9 +21,20 @@ block_headings.nelvat_facets <- function(block, cells, drawn) {
     count(if (sequence) standing[i] else in_set(areas, "across", own$across[i]))
   })
   changed(
-    cells, areas = changed(areas, heading = replace(areas$heading, standing, heading)),
-    spans = span_headings(block, cells, sequence, function(sets) count(in_set(areas, "across", sets))),
-    sides = side_headings(block, own, cells$sets$down, function(set) count(in_set(areas, "down", set)))
+    cells,
+    areas = changed(areas, heading = replace(areas$heading, standing, heading)),
+    spans = span_headings(
+      block,
+      cells,
+      sequence,
+      function(sets) count(in_set(areas, "across", sets))
+    ),
+    sides = side_headings(
+      block,
+      own,
+      cells$sets$down,
+      function(set) count(in_set(areas, "down", set))
+    )
   )
 }
 
@@ -40,7 +53,14 @@ with_block_title <- function(cells, title) {
   if (is.null(title)) return(cells)
   spans <- cells$spans
   if (!is.null(spans)) spans <- changed(spans, tier = spans$tier + 1L)
-  over <- new_table(text = title, from = 1L, to = max(cells$areas$column), tier = 1L, row = 1L, .rows = 1L)
+  over <- new_table(
+    text = title,
+    from = 1L,
+    to = max(cells$areas$column),
+    tier = 1L,
+    row = 1L,
+    .rows = 1L
+  )
   changed(cells, spans = stack_tables(list(over, spans)))
 }
 
@@ -52,12 +72,18 @@ heading_text <- function(pattern, variables, codes, count) {
   # Of several levels each bears its unit itself.
   alone <- length(variables) == 1
   unit <- variables[[1]]$kind$show %||% variables[[1]]$kind$unit
-  filled_pattern(pattern, list(
-    name = of(function(kind, code) kind$name),
-    level = of(function(kind, code) if (alone) kind$level_names[code] else level_titles(kind)[code]),
-    unit = if (!alone || is.null(unit)) "" else if (unit == "%") unit else paste0(" ", unit),
-    n = count$n, missing = count$missing
-  ))
+  filled_pattern(
+    pattern,
+    list(
+      name = of(function(kind, code) kind$name),
+      level = of(
+        function(kind, code) if (alone) kind$level_names[code] else level_titles(kind)[code]
+      ),
+      unit = if (!alone || is.null(unit)) "" else if (unit == "%") unit else paste0(" ", unit),
+      n = count$n,
+      missing = count$missing
+    )
+  )
 }
 
 # A pattern with its pieces filled in; numbers with thin spaces between thousands.
@@ -72,7 +98,11 @@ filled_pattern <- function(pattern, pieces) {
 
 # Levels that are bare numbers say their unit.
 level_titles <- function(kind) {
-  if (is.null(kind$unit)) kind$level_names else paste0(kind$level_names, if (kind$unit != "%") " ", kind$unit)
+  if (is.null(kind$unit)) {
+    kind$level_names
+  } else {
+    paste0(kind$level_names, if (kind$unit != "%") " ", kind$unit)
+  }
 }
 
 # A panel is headed by the innermost level of its column (in the first of its rows only, where rows
@@ -80,16 +110,28 @@ level_titles <- function(kind) {
 # says all its tiers. count_of: of the i-th panel.
 panel_headings <- function(block, panels, sets, sequence, count_of) {
   if (is.null(block$across)) {
-    if (panel_measures(block$panel) < 2 || !is.null(block$down)) return(rep(NA_character_, nrow(panels)))
+    if (panel_measures(block$panel) < 2 || !is.null(block$down)) {
+      return(rep(NA_character_, nrow(panels)))
+    }
     return(vapply(block$panel$variables$y, function(y) kind_title(y$kind), "")[panels$measure])
   }
   k <- length(block$across)
-  tiers <- if (k > 1 && !keeps_levels(column_lines(block, panels, sets, sequence), sets$across)) seq_len(k) else k
-  vapply(seq_len(nrow(panels)), function(i) {
-    if (!sequence && panels$row[i] > min(panels$row[panels$across == panels$across[i]])) return(NA_character_)
-    codes <- sets$across[[panels$across[i]]]
-    heading_text(block$heading$across, block$across[tiers], codes[tiers], count_of(i))
-  }, "")
+  tiers <- if (k > 1 && !keeps_levels(column_lines(block, panels, sets, sequence), sets$across)) {
+    seq_len(k)
+  } else {
+    k
+  }
+  vapply(
+    seq_len(nrow(panels)),
+    function(i) {
+      if (!sequence && panels$row[i] > min(panels$row[panels$across == panels$across[i]])) {
+        return(NA_character_)
+      }
+      codes <- sets$across[[panels$across[i]]]
+      heading_text(block$heading$across, block$across[tiers], codes[tiers], count_of(i))
+    },
+    ""
+  )
 }
 
 # The row that the line of each set of levels across begins with; NA of a set without a panel.
@@ -114,25 +156,44 @@ span_headings <- function(block, cells, sequence, count_of) {
   if (!keeps_levels(line, cells$sets$across)) return(NULL)
   codes <- do.call(rbind, cells$sets$across)
   column <- panels$column[match(seq_len(nrow(codes)), panels$across)]
-  stack_tables(lapply(seq_len(k - 1), function(tier) {
-    key <- do.call(paste, as.data.frame(codes[, seq_len(tier), drop = FALSE]))
-    first <- which(!duplicated(key))
-    last <- which(!duplicated(key, fromLast = TRUE))
-    new_table(
-      text = vapply(first, function(i) {
-        heading_text(block$heading$across, block$across[tier], codes[i, tier], count_of(which(key == key[i])))
-      }, ""),
-      from = column[first], to = column[sort(last)], tier = tier, row = line[first], .rows = length(first)
-    )
-  }))
+  stack_tables(
+    lapply(seq_len(k - 1), function(tier) {
+      key <- do.call(paste, as.data.frame(codes[, seq_len(tier), drop = FALSE]))
+      first <- which(!duplicated(key))
+      last <- which(!duplicated(key, fromLast = TRUE))
+      new_table(
+        text = vapply(
+          first,
+          function(i) {
+            heading_text(
+              block$heading$across,
+              block$across[tier],
+              codes[i, tier],
+              count_of(which(key == key[i]))
+            )
+          },
+          ""
+        ),
+        from = column[first],
+        to = column[sort(last)],
+        tier = tier,
+        row = line[first],
+        .rows = length(first)
+      )
+    })
+  )
 }
 
 # Headings of rows, from the levels of `down`; nested levels in one text.
 side_headings <- function(block, panels, down, count_of) {
   if (is.null(block$down)) return(NULL)
   first <- which(!duplicated(panels$row))
-  text <- vapply(panels$down[first], function(set) {
-    heading_text(block$heading$down, block$down, down[[set]], count_of(set))
-  }, "")
+  text <- vapply(
+    panels$down[first],
+    function(set) {
+      heading_text(block$heading$down, block$down, down[[set]], count_of(set))
+    },
+    ""
+  )
   new_table(text = text, row = panels$row[first], .rows = length(first))
 }

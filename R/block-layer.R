@@ -11,8 +11,20 @@
 
 mark_channels <- c("colour", "shape", "dash", "size", "group")
 
-new_layer <- function(ink, table, x, y, channels = list(), role = "panel", side = NULL, behind = FALSE) {
-  channels <- lapply(stats::setNames(nm = mark_channels), function(channel) without_values(channels[[channel]]))
+new_layer <- function(
+  ink,
+  table,
+  x,
+  y,
+  channels = list(),
+  role = "panel",
+  side = NULL,
+  behind = FALSE
+) {
+  channels <- lapply(
+    stats::setNames(nm = mark_channels),
+    function(channel) without_values(channels[[channel]])
+  )
   # What is set for the whole ink takes the place of a column.
   set <- intersect(names(ink$settings), mark_channels)
   channels[set] <- list(NULL)
@@ -20,10 +32,12 @@ new_layer <- function(ink, table, x, y, channels = list(), role = "panel", side 
   attr(table, "ramp") <- is_ramp(channels$colour)
   check_record(
     c(
-      list(ink = ink, table = table, x = without_values(x), y = without_values(y)), channels,
+      list(ink = ink, table = table, x = without_values(x), y = without_values(y)),
+      channels,
       list(role = role, side = side, behind = behind)
     ),
-    "layer", record_fields.nelvat_layer()
+    "layer",
+    record_fields.nelvat_layer()
   )
 }
 
@@ -33,13 +47,18 @@ record_fields.nelvat_layer <- function(record) {
   channels <- lapply(stats::setNames(nm = mark_channels), function(channel) is_shown)
   c(
     list(
-      ink = is_ink, x = is_shown, y = is_shown,
-      table = function(x) is.data.frame(x) && all(c("panel", "x", "y") %in% names(x)) && !anyNA(x$panel)
+      ink = is_ink,
+      x = is_shown,
+      y = is_shown,
+      table = function(x) {
+        is.data.frame(x) && all(c("panel", "x", "y") %in% names(x)) && !anyNA(x$panel)
+      }
     ),
     channels,
     list(
       role = function(x) rlang::is_string(x) && x %in% c("panel", "marginal", "diagonal"),
-      side = is_or_null(function(x) x %in% c("x", "y")), behind = rlang::is_bool
+      side = is_or_null(function(x) x %in% c("x", "y")),
+      behind = rlang::is_bool
     )
   )
 }
@@ -49,7 +68,11 @@ record_fields.nelvat_layer <- function(record) {
 train_layer <- function(layer, looks = list(), scales = list()) {
   trained <- train_ink(layer$ink, layer)
   check_record(
-    c(unclass(layer), list(trained = check_trained(trained, layer), looks = looks, scales = scales)), "trained_layer",
+    c(
+      unclass(layer),
+      list(trained = check_trained(trained, layer), looks = looks, scales = scales)
+    ),
+    "trained_layer",
     record_fields.nelvat_trained_layer()
   )
 }
@@ -72,26 +95,33 @@ block_layers.nelvat_facets <- function(block, cells) {
   own <- cells_of_role(cells, cells$areas$role != "marginal")
   c(
     if (isTRUE(block$behind)) ink_layers(block$panel, behind_cells(block, own), behind = TRUE),
-    ink_layers(block$panel, own), marginal_layers(block, cells)
+    ink_layers(block$panel, own),
+    marginal_layers(block, cells)
   )
 }
 
-cells_of_role <- function(cells, held) list(areas = table_rows(cells$areas, held), rows = cells$rows[held])
+cells_of_role <- function(cells, held) {
+  list(areas = table_rows(cells$areas, held), rows = cells$rows[held])
+}
 
 # Layers of marginals: the rows that their hosts can draw, one quantity only.
 marginal_layers <- function(block, cells) {
   if (is.null(block$marginals)) return(NULL)
   design <- with_shown_values(block$panel, cells)
   variables <- design$variables
-  placed <- Filter(function(one) !is.null(one) && !one$supplied, c(
-    list(variables$x), variables$y, variables[c("colour", "shape", "size")]
-  ))
+  placed <- Filter(
+    function(one) !is.null(one) && !one$supplied,
+    c(list(variables$x), variables$y, variables[c("colour", "shape", "size")])
+  )
   shown_rows <- which(Reduce(`&`, lapply(placed, function(variable) !is.na(variable$values))))
-  unlist(lapply(names(block$marginals$inks), function(side) {
-    alone <- marginal_panel(design, side, block$marginals$inks[[side]])
-    own <- cells_of_role(cells, cells$areas$side %in% side)
-    ink_layers(alone, changed(own, rows = lapply(own$rows, intersect, shown_rows)), side = side)
-  }), recursive = FALSE)
+  unlist(
+    lapply(names(block$marginals$inks), function(side) {
+      alone <- marginal_panel(design, side, block$marginals$inks[[side]])
+      own <- cells_of_role(cells, cells$areas$side %in% side)
+      ink_layers(alone, changed(own, rows = lapply(own$rows, intersect, shown_rows)), side = side)
+    }),
+    recursive = FALSE
+  )
 }
 
 # A panel whose y are the values that its ink shows in place of the column, such as residuals, each
@@ -115,9 +145,14 @@ behind_colour <- "#D3D7DC"
 behind_cells <- function(block, cells) {
   cells$origin <- rep(NA_integer_, block$panel$n)
   for (i in which(cells$areas$measure == 1)) cells$origin[cells$rows[[i]]] <- i
-  all_rows <- lapply(split(cells$rows, cells$areas$measure), function(rows) sort(unique(unlist(rows))))
+  all_rows <- lapply(
+    split(cells$rows, cells$areas$measure),
+    function(rows) sort(unique(unlist(rows)))
+  )
   cells$rows <- Map(
-    function(own, measure) setdiff(all_rows[[as.character(measure)]], own), cells$rows, cells$areas$measure
+    function(own, measure) setdiff(all_rows[[as.character(measure)]], own),
+    cells$rows,
+    cells$areas$measure
   )
   cells
 }
@@ -125,14 +160,19 @@ behind_cells <- function(block, cells) {
 # side: that of the marginals which they are drawn in, NULL for panels.
 ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
   variables <- panel$variables
-  table <- if (is.null(variables$shared_y)) cell_table(variables, cells) else series_table(variables, cells)
+  table <- if (is.null(variables$shared_y)) {
+    cell_table(variables, cells)
+  } else {
+    series_table(variables, cells)
+  }
   inks <- Filter(function(ink) !behind || ink_traits(ink)$behind, panel$inks)
   lapply(inks, function(ink) {
     own <- ink$variables
     row <- attr(table, "row")
     for (channel in names(own)) table[[channel]] <- own[[channel]]$values[row]
     channels <- lapply(
-      stats::setNames(nm = mark_channels), function(channel) own[[channel]] %||% variables[[channel]]
+      stats::setNames(nm = mark_channels),
+      function(channel) own[[channel]] %||% variables[[channel]]
     )
     if (!behind && is_echoed(ink, channels, table)) {
       channels$shape <- channels$colour
@@ -145,18 +185,28 @@ ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
       table$group <- match_codes(Filter(Negate(is.null), parts))
     }
     new_layer(
-      ink, table, variables$x, variables$shared_y %||% variables$y[[1]], channels,
-      role = if (is.null(side)) "panel" else "marginal", side = side, behind = behind
+      ink,
+      table,
+      variables$x,
+      variables$shared_y %||% variables$y[[1]],
+      channels,
+      role = if (is.null(side)) "panel" else "marginal",
+      side = side,
+      behind = behind
     )
   })
 }
 
-# Colours of several levels without an order are repeated by shape, where nothing else is said of shapes and
-# points are not so many that they get too small for it.
+# Colours of several levels without an order are repeated by shape, where nothing else is said of
+# shapes and points are not so many that they get too small for it.
 is_echoed <- function(ink, channels, table) {
-  if (!ink_traits(ink)$echoes || !is.null(ink$settings$shape) || !is.null(ink$settings$colour)) return(FALSE)
+  if (!ink_traits(ink)$echoes || !is.null(ink$settings$shape) || !is.null(ink$settings$colour)) {
+    return(FALSE)
+  }
   if (!is.null(channels$shape) || !is.null(channels$size) || is.null(channels$colour)) return(FALSE)
-  if (nrow(table) && max(tabulate(match(table$panel, unique(table$panel)))) > most_echoed) return(FALSE)
+  if (nrow(table) && max(tabulate(match(table$panel, unique(table$panel)))) > most_echoed) {
+    return(FALSE)
+  }
   kind <- channels$colour$kind
   kind$kind == "category" && length(kind$levels) >= 3 && length(kind$levels) <= length(symbol_names)
 }
@@ -184,7 +234,11 @@ cell_table <- function(variables, cells) {
   row <- unlist(cells$rows)
   columns <- list(panel = rep(cells$areas$id, lengths(cells$rows)), x = variables$x$values[row])
   columns$y <- unlist(
-    Map(function(rows, measure) variables$y[[measure]]$values[rows], cells$rows, cells$areas$measure)
+    Map(
+      function(rows, measure) variables$y[[measure]]$values[rows],
+      cells$rows,
+      cells$areas$measure
+    )
   )
   for (channel in mark_channels) columns[[channel]] <- variables[[channel]]$values[row]
   table <- do.call(new_table, c(columns, list(.rows = length(row))))
@@ -194,14 +248,22 @@ cell_table <- function(variables, cells) {
 # Each panel's rows once for each measure, the measures as levels of a channel.
 series_table <- function(variables, cells) {
   row <- unlist(cells$rows)
-  is_stacked <- stack_tables(lapply(seq_along(variables$y), function(measure) {
-    one <- variables
-    one$y <- variables$y[measure]
-    for (channel in c("x", mark_channels)) {
-      if (!identical(one[[channel]]$id, "measure")) next
-      one[[channel]] <- changed(one[[channel]], values = rep(as.numeric(measure), length(one$y[[1]]$values)))
-    }
-    cell_table(one, changed(cells, areas = changed(cells$areas, measure = rep(1L, nrow(cells$areas)))))
-  }))
+  is_stacked <- stack_tables(
+    lapply(seq_along(variables$y), function(measure) {
+      one <- variables
+      one$y <- variables$y[measure]
+      for (channel in c("x", mark_channels)) {
+        if (!identical(one[[channel]]$id, "measure")) next
+        one[[channel]] <- changed(
+          one[[channel]],
+          values = rep(as.numeric(measure), length(one$y[[1]]$values))
+        )
+      }
+      cell_table(
+        one,
+        changed(cells, areas = changed(cells$areas, measure = rep(1L, nrow(cells$areas))))
+      )
+    })
+  )
   structure(is_stacked, row = rep(row, length(variables$y)))
 }

@@ -25,30 +25,74 @@
 #' `nelvat_error_kind` where `x` or `y` is not a quantity or a moment; those of [panel()].
 #' @examples
 #' loaves <- study("loaves")
-#' plate(joint(loaves, x = rise, y = firmness, colour = flour, ink_points()), width = 100, height = 90)
+#' plate(
+#'   joint(loaves, x = rise, y = firmness, colour = flour, ink_points()),
+#'   width = 100,
+#'   height = 90
+#' )
 #' scatter <- panel(loaves, x = rise, y = volume, ink_points())
-#' plate(marginals(facets(scatter, across = verdict), x = ink_histogram(), depth = 8), width = "double", height = 70)
+#' plate(
+#'   marginals(facets(scatter, across = verdict), x = ink_histogram(), depth = 8),
+#'   width = "double",
+#'   height = 70
+#' )
 #' @export
 joint <- function(
-  data, x, y, ..., colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL, marginal = NULL, depth = NULL,
+  data,
+  x,
+  y,
+  ...,
+  colour = NULL,
+  shape = NULL,
+  dash = NULL,
+  size = NULL,
+  group = NULL,
+  marginal = NULL,
+  depth = NULL,
   gap = 1,
-  marginal_axis = FALSE, aspect = NULL, derive = NULL, keep = NULL, order = NULL, missing = NULL,
-  x_axis = NULL, y_axis = NULL, heading = NULL) {
+  marginal_axis = FALSE,
+  aspect = NULL,
+  derive = NULL,
+  keep = NULL,
+  order = NULL,
+  missing = NULL,
+  x_axis = NULL,
+  y_axis = NULL,
+  heading = NULL
+) {
   call <- rlang::current_env()
   check_stray(...names(), setdiff(names(formals(joint)), "..."), "joint", call)
   channels <- list(
-    x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour), shape = rlang::enquo(shape),
-    dash = rlang::enquo(dash), size = rlang::enquo(size), group = rlang::enquo(group)
+    x = rlang::enquo(x),
+    y = rlang::enquo(y),
+    colour = rlang::enquo(colour),
+    shape = rlang::enquo(shape),
+    dash = rlang::enquo(dash),
+    size = rlang::enquo(size),
+    group = rlang::enquo(group)
   )
-  new_joint(as_codebook(data, deparsed_label(substitute(data)), call), channels, list(...),
-            list(
-              derive = captured_derive(rlang::enquo(derive), call), keep = rlang::enquo(keep), order = order,
-              missing = missing, x_axis = x_axis,
-              y_axis = y_axis
-            ),
-            list(
-              marginal = marginal, depth = depth, gap = gap, axis = marginal_axis, aspect = aspect, heading = heading
-            ), call)
+  new_joint(
+    as_codebook(data, deparsed_label(substitute(data)), call),
+    channels,
+    list(...),
+    list(
+      derive = captured_derive(rlang::enquo(derive), call),
+      keep = rlang::enquo(keep),
+      order = order,
+      missing = missing,
+      x_axis = x_axis,
+      y_axis = y_axis
+    ),
+    list(
+      marginal = marginal,
+      depth = depth,
+      gap = gap,
+      axis = marginal_axis,
+      aspect = aspect,
+      heading = heading
+    ),
+    call
+  )
 }
 
 joint_settings <- c("marginal", "depth", "gap", "marginal_axis", "aspect", "heading")
@@ -57,18 +101,27 @@ new_joint <- function(book, channels, inks, settings, layout, call) {
   for (channel in c("x", "y")) {
     if (rlang::quo_is_missing(channels[[channel]]) || rlang::quo_is_null(channels[[channel]])) {
       abort_nelvat(
-        "argument", c("A joint figure needs `x` and `y`.", x = paste0("`", channel, "` is not given.")), call
+        "argument",
+        c("A joint figure needs `x` and `y`.", x = paste0("`", channel, "` is not given.")),
+        call
       )
     }
   }
   if (!length(inks)) inks <- list(ink_points())
   design <- new_panel(
-    book, channels, inks, settings$derive, settings$keep %||% rlang::quo(NULL), settings$order, settings$missing,
+    book,
+    channels,
+    inks,
+    settings$derive,
+    settings$keep %||% rlang::quo(NULL),
+    settings$order,
+    settings$missing,
     list(
       x = check_axis(settings$x_axis, "x_axis", call),
       y = check_axis(settings$y_axis, "y_axis", call)
     ),
-    call)
+    call
+  )
   grouped <- !is.null(design$variables$colour) && has_levels(design$variables$colour$kind)
   marginal <- layout$marginal %||% if (grouped) ink_density() else ink_histogram()
   apart <- is.list(marginal) && !is_ink(marginal) && any(rlang::names2(marginal) %in% c("x", "y"))
@@ -84,11 +137,19 @@ marginals <- function(panel, x = NULL, y = NULL, depth = NULL, gap = 1, axis = F
   if (!inherits(panel, "nelvat_panel") && !inherits(panel, "nelvat_facets")) {
     abort_nelvat(
       "argument",
-      c("`marginals()` adds to a `panel()` or `facets()`.", x = paste0("Found ", describe_value(panel), ".")), call
+      c(
+        "`marginals()` adds to a `panel()` or `facets()`.",
+        x = paste0("Found ", describe_value(panel), ".")
+      ),
+      call
     )
   }
   if (is.null(x) && is.null(y)) {
-    abort_nelvat("argument", c("`marginals()` needs inks for `x` or `y`.", x = "Neither is given."), call)
+    abort_nelvat(
+      "argument",
+      c("`marginals()` needs inks for `x` or `y`.", x = "Neither is given."),
+      call
+    )
   }
   new_marginals(panel, x, y, list(depth = depth, gap = gap, axis = axis), call)
 }
@@ -98,7 +159,11 @@ new_marginals <- function(panel, x, y, layout, call) {
   design <- block$panel
   if (!is.null(design$variables$shared_y) || length(design$variables$y) > 1) {
     abort_nelvat(
-      "argument", c("Marginals need panels of one `y`.", x = paste0("There are ", length(design$variables$y), ".")),
+      "argument",
+      c(
+        "Marginals need panels of one `y`.",
+        x = paste0("There are ", length(design$variables$y), ".")
+      ),
       call
     )
   }
@@ -107,14 +172,23 @@ new_marginals <- function(panel, x, y, layout, call) {
   for (side in c("x", "y")) {
     given <- list(x = x, y = y)[[side]]
     if (is.null(given)) next
-    own <- lapply(check_inks(list(given), call), resolve_ink, book = design$book, missing = NULL, call = call)
+    own <- lapply(
+      check_inks(list(given), call),
+      resolve_ink,
+      book = design$book,
+      missing = NULL,
+      call = call
+    )
     inks[[side]] <- lapply(own, settled_ink, design$variables)
-    with_place(paste0("the marginal of `", side, "`"), marginal_panel(design, side, inks[[side]], call))
+    with_place(
+      paste0("the marginal of `", side, "`"),
+      marginal_panel(design, side, inks[[side]], call)
+    )
   }
   block$marginals <- list(
-    made = list(x = x, y = y, layout = layout), inks = inks, depth = check_number(
-      layout$depth, "depth", 1, 200, unit = "mm", or_null = TRUE, call = call
-    ),
+    made = list(x = x, y = y, layout = layout),
+    inks = inks,
+    depth = check_number(layout$depth, "depth", 1, 200, unit = "mm", or_null = TRUE, call = call),
     gap = check_number(layout$gap %||% 1, "gap", 0, 50, unit = "mm", call = call),
     axis = check_flag(layout$axis %||% FALSE, "axis", call)
   )
@@ -125,10 +199,18 @@ new_marginals <- function(panel, x, y, layout, call) {
 # Inks that draw axes of their own leave none for marginals to stand on.
 check_open_axes <- function(design, call) {
   if (!isTRUE(design$variables$x$kind$hidden)) return(invisible())
-  abort_nelvat("argument", c(
-    paste0("Marginals and ", listed(vapply(design$inks, `[[`, "", "ink")), " have no axis in common."),
-    i = "Draw the panel without marginals."
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "Marginals and ",
+        listed(vapply(design$inks, `[[`, "", "ink")),
+        " have no axis in common."
+      ),
+      i = "Draw the panel without marginals."
+    ),
+    call
+  )
 }
 
 # A panel of one of the quantities of another.
@@ -138,8 +220,12 @@ marginal_panel <- function(design, side, inks, call = NULL) {
   check_variable_kind(own, side, c("quantity", "moment"), call, "to have a marginal")
   design$variables[[other]] <- NULL
   if (
-    isTRUE(attr(design, "ramp")) || (!is.null(design$variables$colour) && !has_levels(design$variables$colour$kind))
-  ) design$variables$colour <- NULL
+    isTRUE(attr(design, "ramp")) || (
+      !is.null(design$variables$colour) && !has_levels(design$variables$colour$kind)
+    )
+  ) {
+    design$variables$colour <- NULL
+  }
   design$variables$size <- NULL
   design$inks <- inks
   for (ink in inks) check_ink(ink, design, call)

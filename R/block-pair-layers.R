@@ -5,22 +5,35 @@
 #' @export
 block_layers.nelvat_pairs <- function(block, cells) {
   areas <- cells$areas
-  mixed <- vapply(seq_len(nrow(areas)), function(k) {
-    has_levels(block$variables[[areas$j[k]]]$kind) || has_levels(block$down[[areas$i[k]]]$kind)
-  }, NA)
-  parts <- unlist(lapply(c("below", "diagonal", "above"), function(part) {
-    spot <- which(areas$part == part & !mixed)
-    inks <- block$parts[[part]]
-    if (!length(spot)) return(NULL)
-    if (identical(inks, "names")) return(list(name_layer(block, cells, spot)))
-    # Bins and bandwidths are of one variable, so each panel of the diagonal has its layer.
-    each <- if (part == "diagonal") as.list(spot) else list(spot)
-    unlist(
-      lapply(inks, function(ink) lapply(each, function(at) pair_layer(block, cells, at, ink, part))),
-      recursive = FALSE
-    )
-  }), recursive = FALSE)
-  c(parts, unlist(lapply(which(mixed), function(k) mixed_layers(block, cells, k)), recursive = FALSE))
+  mixed <- vapply(
+    seq_len(nrow(areas)),
+    function(k) {
+      has_levels(block$variables[[areas$j[k]]]$kind) || has_levels(block$down[[areas$i[k]]]$kind)
+    },
+    NA
+  )
+  parts <- unlist(
+    lapply(c("below", "diagonal", "above"), function(part) {
+      spot <- which(areas$part == part & !mixed)
+      inks <- block$parts[[part]]
+      if (!length(spot)) return(NULL)
+      if (identical(inks, "names")) return(list(name_layer(block, cells, spot)))
+      # Bins and bandwidths are of one variable, so each panel of the diagonal has its layer.
+      each <- if (part == "diagonal") as.list(spot) else list(spot)
+      unlist(
+        lapply(
+          inks,
+          function(ink) lapply(each, function(at) pair_layer(block, cells, at, ink, part))
+        ),
+        recursive = FALSE
+      )
+    }),
+    recursive = FALSE
+  )
+  c(
+    parts,
+    unlist(lapply(which(mixed), function(k) mixed_layers(block, cells, k)), recursive = FALSE)
+  )
 }
 
 plain_axis <- function(supplied = FALSE) {
@@ -29,13 +42,20 @@ plain_axis <- function(supplied = FALSE) {
 
 # Values in a matrix are in the units of their axes.
 check_as_is <- function(block, ink) {
-  turned <- Find(function(variable) base_transform(variable$transform) != "identity", c(block$variables, block$down))
+  turned <- Find(
+    function(variable) base_transform(variable$transform) != "identity",
+    c(block$variables, block$down)
+  )
   if (is.null(turned) || !ink_traits(ink)$as_is) return(invisible())
-  abort_nelvat("argument", c(
-    paste0("`ink_", ink$ink, "()` is of the data as they are, whatever the axes."),
-    x = paste0("\"", turned$id, "\" is transformed by ", base_transform(turned$transform), "."),
-    i = "Draw the pair in a panel of its own, or fit a line."
-  ), call = NULL)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`ink_", ink$ink, "()` is of the data as they are, whatever the axes."),
+      x = paste0("\"", turned$id, "\" is transformed by ", base_transform(turned$transform), "."),
+      i = "Draw the pair in a panel of its own, or fit a line."
+    ),
+    call = NULL
+  )
 }
 
 pair_layer <- function(block, cells, at, ink, part) {
@@ -43,7 +63,8 @@ pair_layer <- function(block, cells, at, ink, part) {
   diagonal <- part == "diagonal"
   table <- pair_table(block, cells, at, ink$variables, diagonal)
   channels <- lapply(
-    stats::setNames(nm = mark_channels), function(channel) ink$variables[[channel]] %||% block$channels[[channel]]
+    stats::setNames(nm = mark_channels),
+    function(channel) ink$variables[[channel]] %||% block$channels[[channel]]
   )
   # A ramp of colours says nothing of one variable alone.
   if (diagonal && is_ramp(channels$colour)) {
@@ -51,7 +72,9 @@ pair_layer <- function(block, cells, at, ink, part) {
     table$colour <- NULL
   }
   y <- plain_axis(diagonal)
-  if (diagonal) y <- changed(y, kind = supplied_axis(ink, "y", list(x = plain_axis())) %||% hidden_axis())
+  if (diagonal) {
+    y <- changed(y, kind = supplied_axis(ink, "y", list(x = plain_axis())) %||% hidden_axis())
+  }
   if (has_levels(y$kind)) table$y <- 1
   new_layer(ink, table, plain_axis(), y, channels, role = if (diagonal) "diagonal" else "panel")
 }
@@ -59,15 +82,21 @@ pair_layer <- function(block, cells, at, ink, part) {
 # Rows of some cells, stacked: panel, x, y in axis units, and the channels.
 pair_table <- function(block, cells, at, own, diagonal = FALSE) {
   rows <- cells$rows[at]
-  in_units <- function(variable, row) axis_transform(variable$transform)$forward(variable$values[row])
+  in_units <- function(variable, row) {
+    axis_transform(variable$transform)$forward(variable$values[row])
+  }
   row <- unlist(rows)
   columns <- list(
     panel = rep(cells$areas$id[at], lengths(rows)),
     x = unlist(Map(function(j, of) in_units(block$variables[[j]], of), cells$areas$j[at], rows))
   )
-  columns$y <- if (diagonal) NA_real_ else unlist(
-    Map(function(i, of) in_units(block$down[[i]], of), cells$areas$i[at], rows)
-  )
+  columns$y <- if (diagonal) {
+    NA_real_
+  } else {
+    unlist(
+      Map(function(i, of) in_units(block$down[[i]], of), cells$areas$i[at], rows)
+    )
+  }
   # What an ink asks for itself, such as weights, goes with its rows.
   for (channel in union(mark_channels, names(own))) {
     columns[[channel]] <- (own[[channel]] %||% block$channels[[channel]])$values[row]
@@ -97,10 +126,16 @@ mixed_layers <- function(block, cells, k) {
 # Counts of pairs of levels as discs whose area is the count.
 count_layer <- function(x, y, panel, x_variable, y_variable) {
   held <- !is.na(x) & !is.na(y)
-  n <- table(factor(x[held], seq_along(x_variable$kind$levels)), factor(y[held], seq_along(y_variable$kind$levels)))
+  n <- table(
+    factor(x[held], seq_along(x_variable$kind$levels)),
+    factor(y[held], seq_along(y_variable$kind$levels))
+  )
   spot <- which(n > 0, arr.ind = TRUE)
   pair_counts <- new_table(
-    panel = rep(panel, nrow(spot)), x = as.numeric(spot[, 1]), y = as.numeric(spot[, 2]), size = as.numeric(n[spot]),
+    panel = rep(panel, nrow(spot)),
+    x = as.numeric(spot[, 1]),
+    y = as.numeric(spot[, 2]),
+    size = as.numeric(n[spot]),
     .rows = nrow(spot)
   )
   size <- new_variable("count of pairs", new_kind("quantity", name = "Count", count = TRUE))
@@ -109,7 +144,10 @@ count_layer <- function(x, y, panel, x_variable, y_variable) {
 
 # Names of variables in the middle of their diagonal panels.
 name_layer <- function(block, cells, at) {
-  ink <- new_ink("names", strings = vapply(block$variables[cells$areas$j[at]], function(one) kind_title(one$kind), ""))
+  ink <- new_ink(
+    "names",
+    strings = vapply(block$variables[cells$areas$j[at]], function(one) kind_title(one$kind), "")
+  )
   # Words stand at no value: they ask nothing of the axes.
   table <- new_table(panel = cells$areas$id[at], x = NA_real_, y = NA_real_, .rows = length(at))
   new_layer(ink, table, plain_axis(), plain_axis(), role = "diagonal")
@@ -124,11 +162,26 @@ train_ink.ink_names <- function(ink, layer) list(table = layer$table, zero = cha
 #' @export
 place_ink.ink_names <- function(ink, trained, place) {
   n <- nrow(trained$table)
-  list(c(new_marks("words", new_table(
-    panel = trained$table$panel, x = ink$x %||% 0.5, y = ink$y %||% 0.5, string = ink$strings,
-    size_pt = place$house$type_pt$title, across = ink$across %||% 0.5,
-    down = ink$down %||% 0.5, colour = place$house$colour$text, most_mm = place$panel_w(trained$table$panel), .rows = n
-  )), list(role = ink$role %||% "axis title", most_lines = ink$most_lines)))
+  list(
+    c(
+      new_marks(
+        "words",
+        new_table(
+          panel = trained$table$panel,
+          x = ink$x %||% 0.5,
+          y = ink$y %||% 0.5,
+          string = ink$strings,
+          size_pt = place$house$type_pt$title,
+          across = ink$across %||% 0.5,
+          down = ink$down %||% 0.5,
+          colour = place$house$colour$text,
+          most_mm = place$panel_w(trained$table$panel),
+          .rows = n
+        )
+      ),
+      list(role = ink$role %||% "axis title", most_lines = ink$most_lines)
+    )
+  )
 }
 
 #' @export

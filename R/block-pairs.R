@@ -36,10 +36,26 @@
 #' plate(every_pair(loaves, c(rise, volume), rows = c(ph, acidity)), width = 100, height = 80)
 #' @export
 every_pair <- function(
-  data, columns = NULL, ..., colour = NULL, shape = NULL, above, diagonal, below, rows = NULL, within = NULL,
+  data,
+  columns = NULL,
+  ...,
+  colour = NULL,
+  shape = NULL,
+  above,
+  diagonal,
+  below,
+  rows = NULL,
+  within = NULL,
   per_row = NULL,
-  mixed = ink_box(), names = "edge", missing = "pair", derive = NULL, keep = NULL, order = NULL,
-  aspect = NULL, heading = NULL) {
+  mixed = ink_box(),
+  names = "edge",
+  missing = "pair",
+  derive = NULL,
+  keep = NULL,
+  order = NULL,
+  aspect = NULL,
+  heading = NULL
+) {
   call <- rlang::current_env()
   check_stray(...names(), setdiff(names(formals(every_pair)), "..."), "every_pair", call)
   parts <- list()
@@ -49,16 +65,23 @@ every_pair <- function(
   new_pairs(
     as_codebook(data, deparsed_label(substitute(data)), call),
     list(
-      columns = rlang::enquo(columns), rows = rlang::enquo(rows), within = rlang::enquo(within),
-      colour = rlang::enquo(colour), shape = rlang::enquo(shape), keep = rlang::enquo(keep)
+      columns = rlang::enquo(columns),
+      rows = rlang::enquo(rows),
+      within = rlang::enquo(within),
+      colour = rlang::enquo(colour),
+      shape = rlang::enquo(shape),
+      keep = rlang::enquo(keep)
     ),
     parts,
     list(
-      per_row = per_row, mixed = mixed, names = names, missing = missing, derive = captured_derive(
-        rlang::enquo(derive), call
-      ),
+      per_row = per_row,
+      mixed = mixed,
+      names = names,
+      missing = missing,
+      derive = captured_derive(rlang::enquo(derive), call),
       order = order,
-      aspect = aspect, heading = heading
+      aspect = aspect,
+      heading = heading
     ),
     call
   )
@@ -75,17 +98,27 @@ new_pairs <- function(book, quosures, parts, settings, call) {
   check_choice(settings$missing %||% "pair", c("pair", "complete"), "missing", call)
   check_number(settings$per_row, "per_row", 1, 50, whole = TRUE, or_null = TRUE, call = call)
   book <- order_columns(
-    keep_rows(derive_columns(book, settings$derive, call), quosures$keep, call), settings$order, call
+    keep_rows(derive_columns(book, settings$derive, call), quosures$keep, call),
+    settings$order,
+    call
   )
   if (!nrow(book$data)) {
-    abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
+    abort_nelvat(
+      "data",
+      c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."),
+      call
+    )
   }
   across <- pair_variables(quosures$columns, book, "columns", call)
   square <- rlang::quo_is_null(quosures$rows)
   down <- if (square) across else pair_variables(quosures$rows, book, "rows", call)
   if (square && length(across) < 2) {
     abort_nelvat(
-      "argument", c("A matrix of pairs needs at least two variables.", x = paste0("Found ", length(across), ".")),
+      "argument",
+      c(
+        "A matrix of pairs needs at least two variables.",
+        x = paste0("Found ", length(across), ".")
+      ),
       call
     )
   }
@@ -93,21 +126,40 @@ new_pairs <- function(book, quosures, parts, settings, call) {
   check_channels(channels, call)
   within <- split_variables(quosures$within, "within", list(book = book), NULL, "drop", call)
   if (length(within) > 1) {
-    abort_nelvat("argument", c("`within` takes one category.", x = paste0("Found ", length(within), ".")), call)
+    abort_nelvat(
+      "argument",
+      c("`within` takes one category.", x = paste0("Found ", length(within), ".")),
+      call
+    )
   }
   design <- list(
-    book = book, across = across, down = lapply(down, read_downwards), square = square, channels = channels,
+    book = book,
+    across = across,
+    down = lapply(down, read_downwards),
+    square = square,
+    channels = channels,
     within = within[[1]]
   )
   settled <- pair_inks(parts, settings$mixed %||% ink_box(), design, call)
   new_block(
-    "pairs", panel = list(book = book, variables = list()), variables = across, down = design$down, square = square,
-    channels = channels, within = within[[1]],
-    parts = settled$parts, mixed = settled$mixed, notes = settled$notes, per_row = settings$per_row,
-    names = settings$names %||% "edge", complete = identical(settings$missing, "complete"),
-    n = nrow(book$data), spans_values = TRUE,
+    "pairs",
+    panel = list(book = book, variables = list()),
+    variables = across,
+    down = design$down,
+    square = square,
+    channels = channels,
+    within = within[[1]],
+    parts = settled$parts,
+    mixed = settled$mixed,
+    notes = settled$notes,
+    per_row = settings$per_row,
+    names = settings$names %||% "edge",
+    complete = identical(settings$missing, "complete"),
+    n = nrow(book$data),
+    spans_values = TRUE,
     aspect = check_aspect(settings$aspect, call),
-    title_over = check_string(settings$heading, "heading", or_null = TRUE, call = call), made = made
+    title_over = check_string(settings$heading, "heading", or_null = TRUE, call = call),
+    made = made
   )
 }
 
@@ -115,19 +167,37 @@ new_pairs <- function(book, quosures, parts, settings, call) {
 pair_variables <- function(quo, book, argument, call) {
   if (!rlang::quo_is_null(quo)) {
     variables <- resolve_variables(quo, book, argument, call)
-    for (variable in variables) check_variable_kind(variable, argument, c("quantity", "category", "ordinal"), call)
+    for (variable in variables) {
+      check_variable_kind(variable, argument, c("quantity", "category", "ordinal"), call)
+    }
     return(lapply(variables, ready_variable, NULL))
   }
   chosen <- names(Filter(function(kind) kind$kind == "quantity", book$columns))
   if (length(chosen) > most_pairs) {
-    abort_nelvat("argument", c(
-      paste0("Of ", length(chosen), " quantities no more than ", most_pairs, " can be read in one matrix."),
-      i = paste0("List those you want: `columns = c(", paste(utils::head(chosen, 3), collapse = ", "), ", ...)`.")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0(
+          "Of ",
+          length(chosen),
+          " quantities no more than ",
+          most_pairs,
+          " can be read in one matrix."
+        ),
+        i = paste0(
+          "List those you want: `columns = c(",
+          paste(utils::head(chosen, 3), collapse = ", "),
+          ", ...)`."
+        )
+      ),
+      call
+    )
   }
   lapply(
     chosen,
-    function(column) ready_variable(resolve_variable(rlang::quo(.data[[!!column]]), book, argument, call), NULL)
+    function(column) {
+      ready_variable(resolve_variable(rlang::quo(.data[[!!column]]), book, argument, call), NULL)
+    }
   )
 }
 
@@ -143,9 +213,15 @@ pair_inks <- function(parts, mixed, design, call) {
   default <- default_pair_ink(n)
   if (!"below" %in% names(parts)) parts["below"] <- list(default$ink)
   if (!"above" %in% names(parts)) parts["above"] <- list(NULL)
-  if (!"diagonal" %in% names(parts)) parts["diagonal"] <- list(if (grouped) ink_density() else ink_histogram())
+  if (!"diagonal" %in% names(parts)) {
+    parts["diagonal"] <- list(if (grouped) ink_density() else ink_histogram())
+  }
   if (is.null(parts$below) && is.null(parts$above)) {
-    abort_nelvat("argument", c("A matrix of pairs needs inks above or below its diagonal.", x = "Both are NULL."), call)
+    abort_nelvat(
+      "argument",
+      c("A matrix of pairs needs inks above or below its diagonal.", x = "Both are NULL."),
+      call
+    )
   }
   quantities <- Filter(function(variable) !has_levels(variable$kind), c(design$across, design$down))
   ready <- function(name, variables) {
@@ -157,7 +233,11 @@ pair_inks <- function(parts, mixed, design, call) {
       if (length(quantities)) {
         with_place(
           paste0("`", name, "`"),
-          check_ink(ink, list(variables = c(variables, if (name == "diagonal") alone else design$channels)), call)
+          check_ink(
+            ink,
+            list(variables = c(variables, if (name == "diagonal") alone else design$channels)),
+            call
+          )
         )
       }
       ink
@@ -166,7 +246,11 @@ pair_inks <- function(parts, mixed, design, call) {
   pair <- if (length(quantities)) list(x = quantities[[1]], y = list(quantities[[1]]))
   mixed <- resolve_ink(check_inks(list(mixed), call)[[1]], design$book, NULL, call)
   list(
-    parts = list(above = ready("above", pair), diagonal = ready("diagonal", pair["x"]), below = ready("below", pair)),
+    parts = list(
+      above = ready("above", pair),
+      diagonal = ready("diagonal", pair["x"]),
+      below = ready("below", pair)
+    ),
     mixed = mixed,
     notes = if (identical(parts$below, default$ink)) default$notes
   )
@@ -179,7 +263,12 @@ default_pair_ink <- function(n) {
     return(list(ink = ink_hexagons(bins = 24), notes = note("rows, drawn as counts in hexagons")))
   }
   if (n > many_points) {
-    return(list(ink = ink_points(size = 0.6, opacity = 0.25), notes = note("rows, drawn as transparent points")))
+    return(
+      list(
+        ink = ink_points(size = 0.6, opacity = 0.25),
+        notes = note("rows, drawn as transparent points")
+      )
+    )
   }
   list(ink = ink_points(size = 0.9, opacity = 0.75))
 }
@@ -197,37 +286,64 @@ block_cells.nelvat_pairs <- function(block) {
   one <- expand.grid(i = seq_len(rows), j = seq_len(columns))
   one <- one[order(one$i, one$j), ]
   same <- outer(
-    seq_len(rows), seq_len(columns), Vectorize(function(i, j) is_same_variable(block$down[[i]], block$variables[[j]]))
+    seq_len(rows),
+    seq_len(columns),
+    Vectorize(function(i, j) is_same_variable(block$down[[i]], block$variables[[j]]))
   )
   one$part <- ifelse(
-    same[cbind(one$i, one$j)], "diagonal", if (block$square) ifelse(one$j > one$i, "above", "below") else "below"
+    same[cbind(one$i, one$j)],
+    "diagonal",
+    if (block$square) ifelse(one$j > one$i, "above", "below") else "below"
   )
   one <- one[vapply(one$part, function(part) !is.null(block$parts[[part]]), NA), ]
   all_rows <- pair_rows(block)
-  places <- do.call(rbind, lapply(seq_len(levels), function(level) {
-    data.frame(
-      row = ((level - 1L) %/% per_row) * rows + one$i, column = ((level - 1L) %% per_row) * columns + one$j,
-      i = one$i, j = one$j, part = one$part, level = level
-    )
-  }))
+  places <- do.call(
+    rbind,
+    lapply(seq_len(levels), function(level) {
+      data.frame(
+        row = ((level - 1L) %/% per_row) * rows + one$i,
+        column = ((level - 1L) %% per_row) * columns + one$j,
+        i = one$i,
+        j = one$j,
+        part = one$part,
+        level = level
+      )
+    })
+  )
   places <- places[order(places$row, places$column), ]
   areas <- new_areas(
-    row = places$row, column = places$column, role = ifelse(places$part == "diagonal", "diagonal", "panel"),
-    n = lengths(all_rows)[places$level], i = places$i, j = places$j, part = places$part, level = places$level
+    row = places$row,
+    column = places$column,
+    role = ifelse(places$part == "diagonal", "diagonal", "panel"),
+    n = lengths(all_rows)[places$level],
+    i = places$i,
+    j = places$j,
+    part = places$part,
+    level = places$level
   )
   lines <- (seq_len(levels) - 1L) %/% per_row
   gaps <- function(n, size) if (n > size) matrix_gap_mm * (seq_len(n - 1) %% size == 0)
-  only_panel(list(
-    areas = areas, rows = all_rows[areas$level], heads_measure = FALSE, n_variables = columns,
-    free_half = if (
-      block$square && is.null(block$parts$above)
-    ) "upper" else if (block$square && is.null(block$parts$below)) "lower",
-    spans = NULL, sides = NULL, per_row = per_row,
-    more_gap = list(x = gaps(per_row * columns, columns), y = gaps((max(lines) + 1) * rows, rows))
-  ), block)
+  only_panel(
+    list(
+      areas = areas,
+      rows = all_rows[areas$level],
+      heads_measure = FALSE,
+      n_variables = columns,
+      free_half = if (block$square && is.null(block$parts$above)) {
+        "upper"
+      } else if (block$square && is.null(block$parts$below)) "lower",
+      spans = NULL,
+      sides = NULL,
+      per_row = per_row,
+      more_gap = list(x = gaps(per_row * columns, columns), y = gaps((max(lines) + 1) * rows, rows))
+    ),
+    block
+  )
 }
 
-is_same_variable <- function(a, b) a$id == b$id && (a$transform == b$transform || has_levels(a$kind))
+is_same_variable <- function(a, b) {
+  a$id == b$id && (a$transform == b$transform || has_levels(a$kind))
+}
 
 # Rows of the data of each level of `within`.
 pair_rows <- function(block) {
@@ -237,7 +353,10 @@ pair_rows <- function(block) {
     held <- which(Reduce(`&`, known))
   }
   if (is.null(block$within)) return(list(held))
-  lapply(seq_along(block$within$kind$levels), function(level) held[which(block$within$values[held] == level)])
+  lapply(
+    seq_along(block$within$kind$levels),
+    function(level) held[which(block$within$values[held] == level)]
+  )
 }
 
 # Names on the diagonal, and a heading over each matrix of a level.
@@ -247,16 +366,24 @@ block_headings.nelvat_pairs <- function(block, cells, drawn) {
   areas <- cells$areas
   names <- vapply(block$variables[areas$j], function(variable) kind_title(variable$kind), "")
   areas <- changed(
-    areas, heading = ifelse(areas$role == "diagonal" & block$names == "diagonal", names, NA_character_)
+    areas,
+    heading = ifelse(areas$role == "diagonal" & block$names == "diagonal", names, NA_character_)
   )
   levels <- max(areas$level)
   if (levels < 2) return(changed(cells, areas = areas))
   columns <- cells$n_variables
   spot <- (seq_len(levels) - 1L) %% cells$per_row
   spans <- new_table(
-    text = vapply(seq_len(levels), function(level) heading_text(NULL, list(block$within), level), ""),
-    from = spot * columns + 1L, to = (spot + 1L) * columns, tier = 1L,
-    row = ((seq_len(levels) - 1L) %/% cells$per_row) * length(block$down) + 1L, .rows = levels
+    text = vapply(
+      seq_len(levels),
+      function(level) heading_text(NULL, list(block$within), level),
+      ""
+    ),
+    from = spot * columns + 1L,
+    to = (spot + 1L) * columns,
+    tier = 1L,
+    row = ((seq_len(levels) - 1L) %/% cells$per_row) * length(block$down) + 1L,
+    .rows = levels
   )
   changed(cells, areas = areas, spans = spans)
 }
@@ -266,15 +393,25 @@ panel_variables.nelvat_pairs <- function(block, areas, direction) {
   named <- if (direction == "x") block$variables[areas$j] else block$down[areas$i]
   # Names on the diagonal are not said again at the edge.
   if (block$names == "edge" && !identical(block$parts$diagonal, "names")) return(named)
-  lapply(named, function(variable) changed(variable, kind = changed(variable$kind, no_title = TRUE)))
+  lapply(
+    named,
+    function(variable) changed(variable, kind = changed(variable$kind, no_title = TRUE))
+  )
 }
 
 #' @export
 block_variables.nelvat_pairs <- function(block) {
   used <- c(
-    block$variables, block$down, block$channels, list(block$within),
+    block$variables,
+    block$down,
+    block$channels,
+    list(block$within),
     unlist(
-      lapply(unlist(block$parts[vapply(block$parts, is.list, NA)], recursive = FALSE), `[[`, "variables"),
+      lapply(
+        unlist(block$parts[vapply(block$parts, is.list, NA)], recursive = FALSE),
+        `[[`,
+        "variables"
+      ),
       recursive = FALSE
     )
   )
@@ -289,12 +426,18 @@ wished_shape.nelvat_pairs <- function(block) block$aspect %||% 0.85
 
 # An ink that changes what an axis shows would stand in a matrix whose axes show something else.
 check_own_axes <- function(inks, variables, what, call) {
-  for (ink in inks) for (y in variables$y) {
-    if (identical(replaced_axis(ink, "y", y)$kind, y$kind)) next
-    abort_nelvat("argument", c(
-      paste0(what, " and ", gsub("_", " ", ink$ink), " have no axis in common."),
-      x = paste0("`ink_", ink$ink, "()` changes what the y axis shows."),
-      i = "Draw it in a `panel()` of its own, beside the other on a plate."
-    ), call)
+  for (ink in inks) {
+    for (y in variables$y) {
+      if (identical(replaced_axis(ink, "y", y)$kind, y$kind)) next
+      abort_nelvat(
+        "argument",
+        c(
+          paste0(what, " and ", gsub("_", " ", ink$ink), " have no axis in common."),
+          x = paste0("`ink_", ink$ink, "()` changes what the y axis shows."),
+          i = "Draw it in a `panel()` of its own, beside the other on a plate."
+        ),
+        call
+      )
+    }
   }
 }

@@ -15,15 +15,28 @@
 #' @export
 text_panel <- function(text, heading = NULL, ...) {
   check_rest(...)
-  new_block("words", panel = list(book = NULL, variables = list()), text = check_string(text, "text"),
-            title_over = check_string(heading, "heading", or_null = TRUE))
+  new_block(
+    "words",
+    panel = list(book = NULL, variables = list()),
+    text = check_string(text, "text"),
+    title_over = check_string(heading, "heading", or_null = TRUE)
+  )
 }
 
 #' @export
 block_cells.nelvat_words <- function(block) lone_cell("words")
 #' @export
 block_layers.nelvat_words <- function(block, cells) {
-  ink <- new_ink("names", strings = block$text, x = 0, y = 1, across = 0, down = 0, role = "note", most_lines = 200L)
+  ink <- new_ink(
+    "names",
+    strings = block$text,
+    x = 0,
+    y = 1,
+    across = 0,
+    down = 0,
+    role = "note",
+    most_lines = 200L
+  )
   table <- new_table(panel = cells$areas$id, x = 0, y = 0, .rows = 1L)
   list(new_layer(ink, table, plain_axis(TRUE), plain_axis(TRUE)))
 }
@@ -44,17 +57,30 @@ image_panel <- function(path, scale = NULL, heading = NULL, ...) {
   image <- ink_image(path)
   if (!is.null(scale) && !inherits(scale, "nelvat_scale_bar")) {
     abort_nelvat(
-      "argument", c("`scale` must be a `scale_bar()`.", x = paste0("Found ", describe_value(scale), ".")), call
+      "argument",
+      c("`scale` must be a `scale_bar()`.", x = paste0("Found ", describe_value(scale), ".")),
+      call
     )
   }
-  inks <- c(list(image), if (!is.null(scale)) list(new_ink("scale_bar", bar = scale, pixels = image$pixels)))
+  inks <- c(
+    list(image),
+    if (!is.null(scale)) list(new_ink("scale_bar", bar = scale, pixels = image$pixels))
+  )
   # Positions are pixels; the image fills its plot area.
   pixels <- axis_of(padding = 0, range = c(0, ncol(image$pixels)))
   lines <- axis_of(padding = 0, range = c(0, nrow(image$pixels)))
   none <- rlang::quo(NULL)
   design <- new_panel(
-    as_codebook(data.frame(image = basename(path)), paste0("the image \"", basename(path), "\""), call),
-    list(x = none, y = none), inks, axes = list(x = pixels, y = lines), call = call)
+    as_codebook(
+      data.frame(image = basename(path)),
+      paste0("the image \"", basename(path), "\""),
+      call
+    ),
+    list(x = none, y = none),
+    inks,
+    axes = list(x = pixels, y = lines),
+    call = call
+  )
   block <- new_facets(design, none, none, list(), call)
   block <- changed(block, aspect = nrow(image$pixels) / ncol(image$pixels), role = "picture")
   with_heading(block, heading, call)
@@ -75,9 +101,13 @@ scale_bar <- function(length, unit, per_pixel, colour = NULL, ...) {
   check_rest(...)
   structure(
     list(
-      length = check_number(length, "length", 1e-12), unit = check_string(unit, "unit"),
+      length = check_number(length, "length", 1e-12),
+      unit = check_string(unit, "unit"),
       per_pixel = check_number(per_pixel, "per_pixel", 1e-15),
-      colour = check_string(colour, "colour", or_null = TRUE)), class = "nelvat_scale_bar")
+      colour = check_string(colour, "colour", or_null = TRUE)
+    ),
+    class = "nelvat_scale_bar"
+  )
 }
 
 #' @export
@@ -115,30 +145,54 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
   colour <- bar$colour %||% place$contrast(ground)
   # What lies under bar and text is made even.
   patch <- list(
-    x = 0.8 / place$panel_w(id), y = (0.6 + place$house$type_pt$base * mm_per_pt * leading) / place$panel_h(id)
+    x = 0.8 / place$panel_w(id),
+    y = (0.6 + place$house$type_pt$base * mm_per_pt * leading) / place$panel_h(id)
   )
   list(
     new_marks(
       "rects",
       new_table(
-        panel = id, x0 = right - max(wide, text_wide) - patch$x, x1 = right + patch$x, y0 = inset[["y"]] - patch$x,
+        panel = id,
+        x0 = right - max(wide, text_wide) - patch$x,
+        x1 = right + patch$x,
+        y0 = inset[["y"]] - patch$x,
         y1 = inset[["y"]] + thick + patch$y,
-        fill = if (colour == "#FFFFFF") "#000000" else "#FFFFFF", opacity = 0.6, .rows = 1L)),
+        fill = if (colour == "#FFFFFF") "#000000" else "#FFFFFF",
+        opacity = 0.6,
+        .rows = 1L
+      )
+    ),
     new_marks(
       "rects",
       new_table(
-        panel = id, x0 = right - wide, x1 = right, y0 = inset[["y"]], y1 = inset[["y"]] + thick, fill = colour,
-        opacity = 1, .rows = 1L
+        panel = id,
+        x0 = right - wide,
+        x1 = right,
+        y0 = inset[["y"]],
+        y1 = inset[["y"]] + thick,
+        fill = colour,
+        opacity = 1,
+        .rows = 1L
       )
     ),
     c(
       new_marks(
         "words",
         new_table(
-          panel = id, x = if (long) right else right - wide / 2, y = inset[["y"]] + thick,
-          string = string, size_pt = place$house$type_pt$base, across = if (long) 1 else 0.5, down = 1,
-          colour = colour, dy_mm = 0.3, .rows = 1L)),
-      list(role = "value"))
+          panel = id,
+          x = if (long) right else right - wide / 2,
+          y = inset[["y"]] + thick,
+          string = string,
+          size_pt = place$house$type_pt$base,
+          across = if (long) 1 else 0.5,
+          down = 1,
+          colour = colour,
+          dy_mm = 0.3,
+          .rows = 1L
+        )
+      ),
+      list(role = "value")
+    )
   )
 }
 

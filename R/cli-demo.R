@@ -2,12 +2,15 @@
 
 cli_demo <- function(arguments) {
   parsed <- cli_parse(
-    arguments, "nelvat demo DIR",
+    arguments,
+    "nelvat demo DIR",
     paste(
       "Copies a project to DIR: four figure files, the made-up study's tables with their codebooks, a house style.",
       "Draws all figures there, with the numbers behind them",
-      "and drafts of their legends. Prints the paths."),
-    least = 1, most = 1
+      "and drafts of their legends. Prints the paths."
+    ),
+    least = 1,
+    most = 1
   )
   if (is.null(parsed)) return(0L)
   folder <- parsed$args

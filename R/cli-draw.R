@@ -2,7 +2,8 @@
 
 cli_draw <- function(arguments) {
   parsed <- cli_parse(
-    arguments, "nelvat draw [--only NAME] [--all] [--dpi N] [--force] [--watch] [--json] FIGURE.yaml|FOLDER...",
+    arguments,
+    "nelvat draw [--only NAME] [--all] [--dpi N] [--force] [--watch] [--json] FIGURE.yaml|FOLDER...",
     paste(
       "Draws figure files and writes what each asks for under `save`. Prints the paths, one a line.",
       "Of a folder, all its figure files are drawn, those that fail told at the end; those are left as they are whose",
@@ -10,7 +11,8 @@ cli_draw <- function(arguments) {
       "nelvat.yaml beside the figure file, or above it up to the root of the project (a folder with .git, .Rproj or",
       "DESCRIPTION)."
     ),
-    draw_options(), least = 1
+    draw_options(),
+    least = 1
   )
   if (is.null(parsed)) return(0L)
   options <- parsed$options
@@ -20,23 +22,31 @@ cli_draw <- function(arguments) {
 }
 
 draw_options <- function() {
-  switch_of <- function(name, help, ...) optparse::make_option(
-    name, action = "store_true", default = FALSE, help = help, ...
-  )
+  switch_of <- function(name, help, ...) {
+    optparse::make_option(name, action = "store_true", default = FALSE, help = help, ...)
+  }
   list(
     optparse::make_option(
-      "--only", type = "character", default = NULL, metavar = "NAME",
+      "--only",
+      type = "character",
+      default = NULL,
+      metavar = "NAME",
       help = "draw only this output, plate or value of a figure file"
     ),
     switch_of("--all", "enter the folders within a folder, too"),
     optparse::make_option(
-      "--dpi", type = "double", default = 600, metavar = "N", help = "dots per inch of PNG and TIFF files [600]"
+      "--dpi",
+      type = "double",
+      default = 600,
+      metavar = "N",
+      help = "dots per inch of PNG and TIFF files [600]"
     ),
     switch_of("--force", "draw what has not changed, too"),
     switch_of("--watch", "go on, drawing again whatever changes; end with Ctrl-C"),
     switch_of("--json", "print what was drawn as JSON"),
     switch_of(
-      "--source-data", "write the numbers drawn beside each figure: a spreadsheet, or CSV where writexl is missing",
+      "--source-data",
+      "write the numbers drawn beside each figure: a spreadsheet, or CSV where writexl is missing",
       dest = "source"
     ),
     switch_of("--legend", "write a draft of the legend beside each figure, as Markdown")
@@ -48,13 +58,19 @@ draw_all <- function(paths, options) {
   progress <- nrow(figures) > 3 && isatty(stderr())
   in_folders <- !all(figures$named)
   done <- lapply(seq_len(nrow(figures)), function(i) {
-    if (progress) cat(sprintf("\rnelvat: %d of %d: %s", i, nrow(figures), basename(figures$path[i])), file = stderr())
+    if (progress) {
+      cat(
+        sprintf("\rnelvat: %d of %d: %s", i, nrow(figures), basename(figures$path[i])),
+        file = stderr()
+      )
+    }
     # Files named one by one are always drawn.
     drawn_or_left(figures$path[i], options, figures$named[i], in_folders)
   })
   if (progress) cat("\n", file = stderr())
-  if (isTRUE(options$json)) writeLines(drawn_json(figures$path, done))
-  else if (nrow(figures) > 1 || in_folders) writeLines(drawn_table(figures$path, done), stderr())
+  if (isTRUE(options$json)) {
+    writeLines(drawn_json(figures$path, done))
+  } else if (nrow(figures) > 1 || in_folders) writeLines(drawn_table(figures$path, done), stderr())
   max(vapply(done, `[[`, 0L, "status"), 0L)
 }
 
@@ -64,12 +80,17 @@ drawn_or_left <- function(path, options, named, in_folders) {
   result <- list(status = 0L, what = "unchanged", written = character(), proof = "")
   if (isTRUE(options$force) || named || !is_unchanged(path, options)) {
     made <- NULL
-    status <- guarded({
-      made <- draw_figure_file(path, options, with_proof = in_folders || isTRUE(options$json))
-      0L
-    }, path)
+    status <- guarded(
+      {
+        made <- draw_figure_file(path, options, with_proof = in_folders || isTRUE(options$json))
+        0L
+      },
+      path
+    )
     result <- list(
-      status = status, what = if (status == 0) "drawn" else "failed", written = made$written,
+      status = status,
+      what = if (status == 0) "drawn" else "failed",
+      written = made$written,
       proof = made$proof %||% ""
     )
   }
@@ -81,30 +102,62 @@ drawn_table <- function(paths, done) {
   of <- function(name) vapply(done, `[[`, "", name)
   what <- of("what")
   rows <- cbind(
-    c("figure", basename(paths)), c("", what), c("proof", of("proof")),
+    c("figure", basename(paths)),
+    c("", what),
+    c("proof", of("proof")),
     c("seconds", formatC(vapply(done, `[[`, 0, "seconds"), format = "f", digits = 1))
   )
   width <- apply(nchar(rows, "width"), 2, max)
   lines <- apply(
-    rows, 1, function(row) sub(" +$", "", paste0(row, strrep(" ", width - nchar(row, "width")), collapse = "  "))
+    rows,
+    1,
+    function(row) {
+      sub(" +$", "", paste0(row, strrep(" ", width - nchar(row, "width")), collapse = "  "))
+    }
   )
-  c(lines, paste0(
-    "nelvat: ", counted(length(done), "figure"), ": ", sum(what == "drawn"), " drawn, ", sum(what == "unchanged"),
-    " unchanged, ", sum(what == "failed"), " failed"
-  ))
+  c(
+    lines,
+    paste0(
+      "nelvat: ",
+      counted(length(done), "figure"),
+      ": ",
+      sum(what == "drawn"),
+      " drawn, ",
+      sum(what == "unchanged"),
+      " unchanged, ",
+      sum(what == "failed"),
+      " failed"
+    )
+  )
 }
 
 drawn_json <- function(paths, done) {
-  rows <- Map(function(path, one) list(
-    figure = path, what = one$what, written = as.list(one$written), proof = one$proof, seconds = round(one$seconds, 2)
-  ), paths, done)
+  rows <- Map(
+    function(path, one) {
+      list(
+        figure = path,
+        what = one$what,
+        written = as.list(one$written),
+        proof = one$proof,
+        seconds = round(one$seconds, 2)
+      )
+    },
+    paths,
+    done
+  )
   jsonlite::toJSON(unname(rows), auto_unbox = TRUE, pretty = TRUE)
 }
 
 # The figure files that paths stand for, each once; `named`: was it named itself?
 listed_figures <- function(paths, within = FALSE) {
-  files <- lapply(paths, function(path) if (dir.exists(path)) figure_files(path, NULL, within) else path)
-  figures <- data.frame(path = as.character(unlist(files)), named = rep(!dir.exists(paths), lengths(files)))
+  files <- lapply(
+    paths,
+    function(path) if (dir.exists(path)) figure_files(path, NULL, within) else path
+  )
+  figures <- data.frame(
+    path = as.character(unlist(files)),
+    named = rep(!dir.exists(paths), lengths(files))
+  )
   figures <- figures[order(!figures$named), ]
   figures[!duplicated(normalizePath(figures$path, mustWork = FALSE)), ]
 }
@@ -113,18 +166,27 @@ listed_figures <- function(paths, within = FALSE) {
 draw_figure_file <- function(path, options = list(), with_proof = FALSE) {
   figure <- read_figure(path, only = options$only)
   if (!all(vapply(figure$drawings, function(one) length(one$save) > 0, NA))) {
-    abort_nelvat("figure", c(
-      paste0("In \"", path, "\": nothing is to be written."),
-      i = "Name files under `save`, such as `save: [figure.pdf]`."
-    ))
+    abort_nelvat(
+      "figure",
+      c(
+        paste0("In \"", path, "\": nothing is to be written."),
+        i = "Name files under `save`, such as `save: [figure.pdf]`."
+      )
+    )
   }
   check_apart(figure$drawings, path)
-  made <- with_place(paste0("\"", path, "\""), lapply(figure$drawings, drawing_files, options, with_proof))
+  made <- with_place(
+    paste0("\"", path, "\""),
+    lapply(figure$drawings, drawing_files, options, with_proof)
+  )
   files <- unlist(lapply(made, `[[`, "files"), recursive = FALSE)
   record <- drawing_record(path, figure$inputs, names(files), options)
   folder <- record_folder(path)
   dir.create(folder, showWarnings = FALSE)
-  with_lock(folder, write_together(c(names(files), record_path(path)), c(files, list(text_bytes(record))), NULL))
+  with_lock(
+    folder,
+    write_together(c(names(files), record_path(path)), c(files, list(text_bytes(record))), NULL)
+  )
   if (!isTRUE(options$json)) writeLines(names(files))
   list(written = names(files), proof = proof_counts_of(lapply(made, `[[`, "findings")))
 }
@@ -134,10 +196,13 @@ check_apart <- function(drawings, path) {
   paths <- unlist(lapply(drawings, `[[`, "save"))
   twice <- paths[duplicated(paths)]
   if (!length(twice)) return(invisible())
-  abort_nelvat("figure", c(
-    paste0("In \"", path, "\": two drawings would be written to \"", basename(twice[1]), "\"."),
-    i = "Give each of them a `save` of its own, or `formats` in place of it."
-  ))
+  abort_nelvat(
+    "figure",
+    c(
+      paste0("In \"", path, "\": two drawings would be written to \"", basename(twice[1]), "\"."),
+      i = "Give each of them a `save` of its own, or `formats` in place of it."
+    )
+  )
 }
 
 # One drawing in each format it asks for, what the options ask for beside it, and its proof.
@@ -152,13 +217,19 @@ drawing_files <- function(drawing, options, with_proof) {
   if (isTRUE(options$source)) {
     # One spreadsheet, where one can be written.
     ending <- if (requireNamespace("writexl", quietly = TRUE)) ".xlsx" else ".csv"
-    files <- c(files, source_files(own_plate, paste0(stem, "-source", ending), NULL, resolved, scene))
+    files <- c(
+      files,
+      source_files(own_plate, paste0(stem, "-source", ending), NULL, resolved, scene)
+    )
   }
   if (isTRUE(options$legend)) {
     legend <- strwrap(legend_text(scene, "markdown"), 100)
     files <- c(files, stats::setNames(list(text_bytes(legend)), paste0(stem, "-legend.md")))
   }
-  list(files = files, findings = if (with_proof) as_proof(proof_findings(scene, own_plate, drawing$save)))
+  list(
+    files = files,
+    findings = if (with_proof) as_proof(proof_findings(scene, own_plate, drawing$save))
+  )
 }
 
 # "good", "2 to look at", "1 bad, 2 to look at".
@@ -166,6 +237,9 @@ proof_counts_of <- function(findings) {
   verdicts <- unlist(lapply(findings, `[[`, "verdict"))
   if (is.null(verdicts)) return("")
   n <- table(factor(verdicts, c("good", "look", "bad")))
-  said <- c(if (n[["bad"]]) paste(n[["bad"]], "bad"), if (n[["look"]]) paste(n[["look"]], "to look at"))
+  said <- c(
+    if (n[["bad"]]) paste(n[["bad"]], "bad"),
+    if (n[["look"]]) paste(n[["look"]], "to look at")
+  )
   if (length(said)) paste(said, collapse = ", ") else "good"
 }

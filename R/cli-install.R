@@ -26,8 +26,13 @@ install_command <- function(dir = "~/.local/bin", ...) {
   write_whole(path, file_bytes(system.file("bin", starter, package = "nelvat")))
   Sys.chmod(path, "755")
   on_path <- normalizePath(dir) %in% normalizePath(
-    strsplit(Sys.getenv("PATH"), .Platform$path.sep)[[1]], mustWork = FALSE
+    strsplit(Sys.getenv("PATH"), .Platform$path.sep)[[1]],
+    mustWork = FALSE
   )
-  if (!on_path) rlang::inform(c(i = paste0("\"", dir, "\" is not on the PATH; add it, or call \"", path, "\".")))
+  if (!on_path) {
+    rlang::inform(
+      c(i = paste0("\"", dir, "\" is not on the PATH; add it, or call \"", path, "\"."))
+    )
+  }
   invisible(path)
 }

@@ -1,5 +1,5 @@
-# Two runs on one folder take turns in writing: a folder `.nelvat/lock` is there while one writes, made by
-# mkdir, which only one can do (POSIX). A lock whose process is gone is taken over.
+# Two runs on one folder take turns in writing: a folder `.nelvat/lock` is there while one writes,
+# made by mkdir, which only one can do (POSIX). A lock whose process is gone is taken over.
 
 lock_wait_s <- 600
 lock_step_s <- 0.1
@@ -16,12 +16,24 @@ take_lock <- function(lock) {
   while (!dir.create(lock, showWarnings = FALSE)) {
     if (!dir.exists(dirname(lock)) || file.access(dirname(lock), 2) != 0) return(invisible())
     if (is_stale(lock)) unlink(lock, recursive = TRUE)
-    if (waited == 0) inform_once(paste0("Another run writes in \"", dirname(dirname(lock)), "\"; waiting for it."))
+    if (waited == 0) {
+      inform_once(paste0("Another run writes in \"", dirname(dirname(lock)), "\"; waiting for it."))
+    }
     if (waited > lock_wait_s) {
-      abort_nelvat("file", c(
-        paste0("Another run has held \"", dirname(dirname(lock)), "\" for ", lock_wait_s / 60, " minutes."),
-        i = paste0("If none is running, remove \"", lock, "\".")
-      ), call = NULL)
+      abort_nelvat(
+        "file",
+        c(
+          paste0(
+            "Another run has held \"",
+            dirname(dirname(lock)),
+            "\" for ",
+            lock_wait_s / 60,
+            " minutes."
+          ),
+          i = paste0("If none is running, remove \"", lock, "\".")
+        ),
+        call = NULL
+      )
     }
     Sys.sleep(lock_step_s)
     waited <- waited + lock_step_s
@@ -31,7 +43,12 @@ take_lock <- function(lock) {
 
 # A lock without a process that lives; one just made may not have written its number yet.
 is_stale <- function(lock) {
-  pid <- tryCatch(suppressWarnings(readLines(file.path(lock, "pid"))), error = function(error) character())
-  if (!length(pid)) return(isTRUE(as.numeric(difftime(Sys.time(), file.mtime(lock), units = "secs")) > 10))
+  pid <- tryCatch(
+    suppressWarnings(readLines(file.path(lock, "pid"))),
+    error = function(error) character()
+  )
+  if (!length(pid)) {
+    return(isTRUE(as.numeric(difftime(Sys.time(), file.mtime(lock), units = "secs")) > 10))
+  }
   !isTRUE(tools::pskill(as.integer(pid[1]), 0L))
 }

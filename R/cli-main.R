@@ -3,19 +3,44 @@
 
 cli_commands <- function() {
   list(
-    codebook = list(run = cli_codebook, brief = "draft a codebook from a table: nelvat codebook DATA"),
-    draw = list(run = cli_draw, brief = "draw figure files, or all of a folder: nelvat draw FIGURE.yaml..."),
+    codebook = list(
+      run = cli_codebook,
+      brief = "draft a codebook from a table: nelvat codebook DATA"
+    ),
+    draw = list(
+      run = cli_draw,
+      brief = "draw figure files, or all of a folder: nelvat draw FIGURE.yaml..."
+    ),
     start = list(run = cli_start, brief = "draft a figure file for a table: nelvat start DATA"),
-    report = list(run = cli_report, brief = "write an HTML page of figures: nelvat report FIGURE.yaml..."),
-    list = list(run = cli_list, brief = "show what the figures of a folder stand on: nelvat list FOLDER"),
-    keys = list(run = cli_keys, brief = "list what levels look like in a folder's figures: nelvat keys FOLDER"),
-    legend = list(run = cli_legend, brief = "print drafts of legends: nelvat legend FIGURE.yaml..."),
+    report = list(
+      run = cli_report,
+      brief = "write an HTML page of figures: nelvat report FIGURE.yaml..."
+    ),
+    list = list(
+      run = cli_list,
+      brief = "show what the figures of a folder stand on: nelvat list FOLDER"
+    ),
+    keys = list(
+      run = cli_keys,
+      brief = "list what levels look like in a folder's figures: nelvat keys FOLDER"
+    ),
+    legend = list(
+      run = cli_legend,
+      brief = "print drafts of legends: nelvat legend FIGURE.yaml..."
+    ),
     alt = list(run = cli_alt, brief = "print alternative texts: nelvat alt FIGURE.yaml..."),
     source = list(run = cli_source, brief = "write the numbers drawn: nelvat source FIGURE.yaml"),
-    mend = list(run = cli_mend, brief = "say what needs no judgement to mend: nelvat mend FIGURE.yaml..."),
-    proof = list(run = cli_proof, brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."),
+    mend = list(
+      run = cli_mend,
+      brief = "say what needs no judgement to mend: nelvat mend FIGURE.yaml..."
+    ),
+    proof = list(
+      run = cli_proof,
+      brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."
+    ),
     demo = list(
-      run = cli_demo, brief = "write a project of four figures on the demo study and draw it: nelvat demo DIR"
+      run = cli_demo,
+      brief = "write a project of four figures on the demo study and draw it: nelvat demo DIR"
     )
   )
 }
@@ -35,7 +60,12 @@ run_command <- function(arguments) {
     near <- nearest_name(first, names(commands))
     return(
       cli_wrong(
-        paste0("There is no command \"", first, "\".", if (!is.null(near)) paste0(" Did you mean \"", near, "\"?"))
+        paste0(
+          "There is no command \"",
+          first,
+          "\".",
+          if (!is.null(near)) paste0(" Did you mean \"", near, "\"?")
+        )
       )
     )
   }
@@ -44,17 +74,26 @@ run_command <- function(arguments) {
 
 cli_usage <- function(commands, to, status) {
   brief <- vapply(commands, `[[`, "", "brief")
-  writeLines(c(
-    "Usage: nelvat COMMAND [ARGUMENTS]", "", "Commands:",
-    paste0("  ", formatC(names(commands), width = -10), brief), "",
-    "nelvat COMMAND --help says more of one command; nelvat --version gives the version."
-  ), to)
+  writeLines(
+    c(
+      "Usage: nelvat COMMAND [ARGUMENTS]",
+      "",
+      "Commands:",
+      paste0("  ", formatC(names(commands), width = -10), brief),
+      "",
+      "nelvat COMMAND --help says more of one command; nelvat --version gives the version."
+    ),
+    to
+  )
   status
 }
 
 cli_wrong <- function(message, command = NULL) {
   writeLines(
-    c(paste0("nelvat: ", message), paste0("Try: nelvat ", if (!is.null(command)) paste0(command, " "), "--help")),
+    c(
+      paste0("nelvat: ", message),
+      paste0("Try: nelvat ", if (!is.null(command)) paste0(command, " "), "--help")
+    ),
     stderr()
   )
   2L
@@ -67,16 +106,24 @@ guarded <- function(code, about = NULL, command = NULL) {
   tell <- function(text) {
     text <- sub("\n$", "", text)
     named <- is.null(about) || grepl(about, text, fixed = TRUE)
-    writeLines(enc2utf8(paste0("nelvat: ", if (!named) paste0(about, ": "), text)), stderr(), useBytes = TRUE)
+    writeLines(
+      enc2utf8(paste0("nelvat: ", if (!named) paste0(about, ": "), text)),
+      stderr(),
+      useBytes = TRUE
+    )
   }
   tryCatch(
-    withCallingHandlers(code, warning = function(condition) {
-      tell(conditionMessage(condition))
-      invokeRestart("muffleWarning")
-    }, message = function(condition) {
-      tell(conditionMessage(condition))
-      invokeRestart("muffleMessage")
-    }),
+    withCallingHandlers(
+      code,
+      warning = function(condition) {
+        tell(conditionMessage(condition))
+        invokeRestart("muffleWarning")
+      },
+      message = function(condition) {
+        tell(conditionMessage(condition))
+        invokeRestart("muffleMessage")
+      }
+    ),
     nelvat_error_call = function(error) cli_wrong(rlang::cnd_message(error), command),
     nelvat_error = function(error) {
       tell(rlang::cnd_message(error))
@@ -86,25 +133,58 @@ guarded <- function(code, about = NULL, command = NULL) {
 }
 
 # How a data file is read, as options of the commands that read one.
-cli_reading <- function() list(
-  optparse::make_option(
-    "--sheet", type = "character", default = NULL, metavar = "NAME", help = "sheet of a spreadsheet"
-  ),
-  optparse::make_option(
-    "--encoding", type = "character", default = "UTF-8", metavar = "NAME", help = "encoding of a text file [UTF-8]"
-  ),
-  optparse::make_option("--skip", type = "integer", default = NULL, metavar = "N", help = "lines above the header")
-)
+cli_reading <- function() {
+  list(
+    optparse::make_option(
+      "--sheet",
+      type = "character",
+      default = NULL,
+      metavar = "NAME",
+      help = "sheet of a spreadsheet"
+    ),
+    optparse::make_option(
+      "--encoding",
+      type = "character",
+      default = "UTF-8",
+      metavar = "NAME",
+      help = "encoding of a text file [UTF-8]"
+    ),
+    optparse::make_option(
+      "--skip",
+      type = "integer",
+      default = NULL,
+      metavar = "N",
+      help = "lines above the header"
+    )
+  )
+}
 
 # Options and the rest of a command's arguments; NULL once its help was printed.
 cli_parse <- function(arguments, usage, description, options = list(), least = 0, most = Inf) {
   options <- c(
     options,
-    list(optparse::make_option(c("-h", "--help"), action = "store_true", default = FALSE, help = "show this help"))
+    list(
+      optparse::make_option(
+        c("-h", "--help"),
+        action = "store_true",
+        default = FALSE,
+        help = "show this help"
+      )
+    )
   )
-  parser <- optparse::OptionParser(usage, options, description = description, add_help_option = FALSE)
+  parser <- optparse::OptionParser(
+    usage,
+    options,
+    description = description,
+    add_help_option = FALSE
+  )
   parsed <- tryCatch(
-    optparse::parse_args(parser, arguments, print_help_and_exit = FALSE, positional_arguments = TRUE),
+    optparse::parse_args(
+      parser,
+      arguments,
+      print_help_and_exit = FALSE,
+      positional_arguments = TRUE
+    ),
     error = function(error) abort_nelvat("call", conditionMessage(error))
   )
   if (isTRUE(parsed$options$help)) {
@@ -113,7 +193,10 @@ cli_parse <- function(arguments, usage, description, options = list(), least = 0
   }
   n <- length(parsed$args)
   if (n < least || n > most) {
-    abort_nelvat("call", paste0("Expected ", sub("^usage: ", "", usage), "; found ", counted(n, "argument"), "."))
+    abort_nelvat(
+      "call",
+      paste0("Expected ", sub("^usage: ", "", usage), "; found ", counted(n, "argument"), ".")
+    )
   }
   parsed
 }

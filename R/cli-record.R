@@ -10,7 +10,8 @@ record_path <- function(path) file.path(record_folder(path), paste0(basename(pat
 drawing_record <- function(path, inputs, written, options) {
   folder <- dirname(path)
   content <- list(
-    hash = drawing_hash(path, inputs, options), inputs = as.list(path_from(folder, inputs)),
+    hash = drawing_hash(path, inputs, options),
+    inputs = as.list(path_from(folder, inputs)),
     written = as.list(path_from(folder, written))
   )
   jsonlite::toJSON(content, auto_unbox = TRUE, pretty = TRUE)
@@ -31,10 +32,17 @@ known_record <- function(path) {
 # Of the contents of all inputs, and of the options that change what is written.
 drawing_hash <- function(path, inputs, options) {
   files <- c(path, inputs)
-  rlang::hash(list(
-    as.character(utils::packageVersion("nelvat")), as.character(getRversion()), unname(tools::md5sum(files)),
-    as.numeric(options$dpi %||% 600), isTRUE(options$source), isTRUE(options$legend), options$only
-  ))
+  rlang::hash(
+    list(
+      as.character(utils::packageVersion("nelvat")),
+      as.character(getRversion()),
+      unname(tools::md5sum(files)),
+      as.numeric(options$dpi %||% 600),
+      isTRUE(options$source),
+      isTRUE(options$legend),
+      options$only
+    )
+  )
 }
 
 is_unchanged <- function(path, options) {
@@ -42,17 +50,28 @@ is_unchanged <- function(path, options) {
   if (is.null(known)) return(FALSE)
   # A house that has come to stand beside the figure since then counts.
   house_file <- folder_house(dirname(path))
-  if (!is.null(house_file) && !normalizePath(house_file) %in% normalizePath(known$inputs, mustWork = FALSE)) {
+  if (
+    !is.null(house_file) &&
+      !normalizePath(house_file) %in% normalizePath(known$inputs, mustWork = FALSE)
+  ) {
     return(FALSE)
   }
-  all(file.exists(c(known$written, known$inputs))) && identical(known$hash, drawing_hash(path, known$inputs, options))
+  all(file.exists(c(known$written, known$inputs))) && identical(
+    known$hash,
+    drawing_hash(path, known$inputs, options)
+  )
 }
 
 # Paths as they are named from a folder: relative where they lie in it, else whole.
 path_from <- function(folder, paths) {
   base <- paste0(normalizePath(folder, "/"), "/")
-  vapply(paths, function(path) {
-    whole <- file.path(normalizePath(dirname(path), "/", mustWork = FALSE), basename(path))
-    if (startsWith(whole, base)) substring(whole, nchar(base) + 1) else whole
-  }, "", USE.NAMES = FALSE)
+  vapply(
+    paths,
+    function(path) {
+      whole <- file.path(normalizePath(dirname(path), "/", mustWork = FALSE), basename(path))
+      if (startsWith(whole, base)) substring(whole, nchar(base) + 1) else whole
+    },
+    "",
+    USE.NAMES = FALSE
+  )
 }

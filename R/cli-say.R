@@ -5,65 +5,114 @@ json_option <- function() {
 }
 only_option <- function() {
   optparse::make_option(
-    "--only", type = "character", default = NULL, metavar = "NAME", help = "only this output, plate or value"
+    "--only",
+    type = "character",
+    default = NULL,
+    metavar = "NAME",
+    help = "only this output, plate or value"
   )
 }
 
-as_json <- function(value) jsonlite::toJSON(value, dataframe = "rows", auto_unbox = TRUE, pretty = TRUE, na = "null")
+as_json <- function(value) {
+  jsonlite::toJSON(value, dataframe = "rows", auto_unbox = TRUE, pretty = TRUE, na = "null")
+}
 
 # A command that says one text of each drawing of figure files.
 cli_text <- function(arguments, name, description, say, options = list()) {
   parsed <- cli_parse(
-    arguments, paste0("nelvat ", name, " [--only NAME] [--json] FIGURE.yaml..."), description,
-    c(options, list(only_option(), json_option())), least = 1
+    arguments,
+    paste0("nelvat ", name, " [--only NAME] [--json] FIGURE.yaml..."),
+    description,
+    c(options, list(only_option(), json_option())),
+    least = 1
   )
   if (is.null(parsed)) return(0L)
   said <- list()
-  status <- vapply(parsed$args, function(path) guarded({
-    drawings <- read_figure(path, only = parsed$options$only)$drawings
-    for (drawing in drawings) {
-      text <- with_place(paste0("\"", path, "\""), suppressWarnings(say(drawing$plate, parsed$options)))
-      said[[length(said) + 1]] <<- list(figure = path, drawing = paste(drawing$name, collapse = " "), text = text)
-      if (isTRUE(parsed$options$json)) next
-      if (length(parsed$args) > 1 || length(drawings) > 1) {
-        writeLines(paste0(path, if (length(drawing$name)) paste0(" (", paste(drawing$name, collapse = ", "), ")"), ":"))
-      }
-      writeLines(enc2utf8(text), useBytes = TRUE)
-    }
+  status <- vapply(
+    parsed$args,
+    function(path) {
+      guarded(
+        {
+          drawings <- read_figure(path, only = parsed$options$only)$drawings
+          for (drawing in drawings) {
+            text <- with_place(
+              paste0("\"", path, "\""),
+              suppressWarnings(say(drawing$plate, parsed$options))
+            )
+            said[[length(said) + 1]] <<- list(
+              figure = path,
+              drawing = paste(drawing$name, collapse = " "),
+              text = text
+            )
+            if (isTRUE(parsed$options$json)) next
+            if (length(parsed$args) > 1 || length(drawings) > 1) {
+              writeLines(
+                paste0(
+                  path,
+                  if (length(drawing$name)) paste0(" (", paste(drawing$name, collapse = ", "), ")"),
+                  ":"
+                )
+              )
+            }
+            writeLines(enc2utf8(text), useBytes = TRUE)
+          }
+          0L
+        },
+        path
+      )
+    },
     0L
-  }, path), 0L)
+  )
   if (isTRUE(parsed$options$json)) writeLines(as_json(said))
   max(status)
 }
 
 cli_legend <- function(arguments) {
   cli_text(
-    arguments, "legend", "Prints a draft of the legend of each figure.",
-    function(plate, options) legend_text(plate, if (isTRUE(options$markdown)) "markdown" else "text"),
+    arguments,
+    "legend",
+    "Prints a draft of the legend of each figure.",
+    function(plate, options) {
+      legend_text(plate, if (isTRUE(options$markdown)) "markdown" else "text")
+    },
     list(
-      optparse::make_option("--markdown", action = "store_true", default = FALSE, help = "with letters in bold type")
+      optparse::make_option(
+        "--markdown",
+        action = "store_true",
+        default = FALSE,
+        help = "with letters in bold type"
+      )
     )
   )
 }
 
 cli_alt <- function(arguments) {
   cli_text(
-    arguments, "alt", "Prints what each figure shows, for who cannot see it.", function(plate, options) alt_text(plate)
+    arguments,
+    "alt",
+    "Prints what each figure shows, for who cannot see it.",
+    function(plate, options) alt_text(plate)
   )
 }
 
 cli_source <- function(arguments) {
   parsed <- cli_parse(
-    arguments, "nelvat source [--only NAME] [--output FILE.xlsx|FILE.csv] [--json] FIGURE.yaml",
+    arguments,
+    "nelvat source [--only NAME] [--output FILE.xlsx|FILE.csv] [--json] FIGURE.yaml",
     "Writes the numbers drawn: a spreadsheet with a sheet a panel, or CSV files. Prints the paths.",
     list(
       optparse::make_option(
-        c("-o", "--output"), type = "character", default = NULL, metavar = "FILE",
+        c("-o", "--output"),
+        type = "character",
+        default = NULL,
+        metavar = "FILE",
         help = "file to write [the figure file's name, ending in -source.csv]"
       ),
-      only_option(), json_option()
+      only_option(),
+      json_option()
     ),
-    least = 1, most = 1
+    least = 1,
+    most = 1
   )
   if (is.null(parsed)) return(0L)
   figure <- read_figure(parsed$args, only = parsed$options$only)
@@ -78,41 +127,69 @@ cli_source <- function(arguments) {
 
 cli_keys <- function(arguments) {
   parsed <- cli_parse(
-    arguments, "nelvat keys [--json] FOLDER",
+    arguments,
+    "nelvat keys [--json] FOLDER",
     paste(
       "Lists what each level of each category looks like in the figure files of a folder. Exit status 1 where a level",
       "has unlike colours."
     ),
-    list(json_option()), least = 0, most = 1
+    list(json_option()),
+    least = 0,
+    most = 1
   )
   if (is.null(parsed)) return(0L)
   found <- suppressWarnings(keys(if (length(parsed$args)) parsed$args else "."))
-  if (isTRUE(parsed$options$json)) writeLines(as_json(found))
-  else if (nrow(found)) writeLines(
-    enc2utf8(utils::capture.output(print(found, row.names = FALSE, right = FALSE))), useBytes = TRUE
-  )
-  else writeLines("No figure of the folder has a key.")
+  if (isTRUE(parsed$options$json)) {
+    writeLines(as_json(found))
+  } else if (nrow(found)) {
+    writeLines(
+      enc2utf8(utils::capture.output(print(found, row.names = FALSE, right = FALSE))),
+      useBytes = TRUE
+    )
+  } else {
+    writeLines("No figure of the folder has a key.")
+  }
   if (all(found$same)) 0L else 1L
 }
 
 cli_mend <- function(arguments) {
   parsed <- cli_parse(
-    arguments, "nelvat mend [--draw] [--json] FIGURE.yaml...",
+    arguments,
+    "nelvat mend [--draw] [--json] FIGURE.yaml...",
     paste(
       "Says what needs no judgement to meet the house's limits, as keys to set under `plate`; with --draw also draws",
       "the figure so, beside its own files, named -mended."
     ),
     list(
-      optparse::make_option("--draw", action = "store_true", default = FALSE, help = "draw the mended figure, too"),
-      only_option(), json_option()
+      optparse::make_option(
+        "--draw",
+        action = "store_true",
+        default = FALSE,
+        help = "draw the mended figure, too"
+      ),
+      only_option(),
+      json_option()
     ),
     least = 1
   )
   if (is.null(parsed)) return(0L)
-  max(vapply(parsed$args, function(path) guarded({
-    for (drawing in read_figure(path, only = parsed$options$only)$drawings) mend_drawing(path, drawing, parsed$options)
-    0L
-  }, path), 0L))
+  max(
+    vapply(
+      parsed$args,
+      function(path) {
+        guarded(
+          {
+            for (drawing in read_figure(path, only = parsed$options$only)$drawings) {
+              mend_drawing(path, drawing, parsed$options)
+            }
+            0L
+          },
+          path
+        )
+      },
+      0L
+    )
+  )
 }
 
 mend_drawing <- function(path, drawing, options) {
@@ -120,18 +197,38 @@ mend_drawing <- function(path, drawing, options) {
   done <- attr(mended, "done")
   before <- drawing$plate$made$settings
   after <- mended$made$settings
-  changed <- Filter(function(name) !identical(before[[name]], after[[name]]) && name != "house", names(after))
-  settings <- lapply(after[changed], function(value) if (inherits(value, "nelvat_share")) value$variables else value)
+  changed <- Filter(
+    function(name) !identical(before[[name]], after[[name]]) && name != "house",
+    names(after)
+  )
+  settings <- lapply(
+    after[changed],
+    function(value) if (inherits(value, "nelvat_share")) value$variables else value
+  )
   written <- if (isTRUE(options$draw)) {
-    save_plate(mended, paste0(tools::file_path_sans_ext(drawing$save), "-mended.", tools::file_ext(drawing$save)))
+    save_plate(
+      mended,
+      paste0(tools::file_path_sans_ext(drawing$save), "-mended.", tools::file_ext(drawing$save))
+    )
   }
   if (isTRUE(options$json)) {
-    writeLines(as_json(list(figure = path, done = as.list(done), plate = settings, written = as.list(written))))
+    writeLines(
+      as_json(
+        list(figure = path, done = as.list(done), plate = settings, written = as.list(written))
+      )
+    )
     return(invisible())
   }
   lines <- strsplit(if (length(settings)) yaml::as.yaml(settings) else "", "\n")[[1]]
-  writeLines(c(
-    paste0(path, ": ", if (length(done)) paste(done, collapse = "; ") else "nothing to mend without judgement"),
-    if (length(settings)) c("plate:", paste0("  ", lines)), written
-  ))
+  writeLines(
+    c(
+      paste0(
+        path,
+        ": ",
+        if (length(done)) paste(done, collapse = "; ") else "nothing to mend without judgement"
+      ),
+      if (length(settings)) c("plate:", paste0("  ", lines)),
+      written
+    )
+  )
 }

@@ -2,29 +2,56 @@
 
 cli_start <- function(arguments) {
   parsed <- cli_parse(
-    arguments, paste(
+    arguments,
+    paste(
       "nelvat start [--kind KIND] [--codebook FILE] [--output FIGURE.yaml] [--sheet NAME] [--encoding NAME]",
       "[--skip N] DATA"
     ),
     "Drafts a commented figure file that draws at once on the table, chosen from its kinds of columns.",
-    c(cli_reading(), list(
-      optparse::make_option(
-        "--kind", type = "character", default = NULL, metavar = "KIND",
-        help = "which figure: grid, pairs, joint, series or plate [what suits the table]"
-      ),
-      optparse::make_option(
-        "--codebook", type = "character", default = NULL, metavar = "FILE", help = "codebook of the table"
-      ),
-      optparse::make_option(
-        c("-o", "--output"), type = "character", default = NULL, metavar = "FILE",
-        help = "figure file to write [the table's name, ending in .yaml, beside it]"
-      ))),
-    least = 1, most = 1
+    c(
+      cli_reading(),
+      list(
+        optparse::make_option(
+          "--kind",
+          type = "character",
+          default = NULL,
+          metavar = "KIND",
+          help = "which figure: grid, pairs, joint, series or plate [what suits the table]"
+        ),
+        optparse::make_option(
+          "--codebook",
+          type = "character",
+          default = NULL,
+          metavar = "FILE",
+          help = "codebook of the table"
+        ),
+        optparse::make_option(
+          c("-o", "--output"),
+          type = "character",
+          default = NULL,
+          metavar = "FILE",
+          help = "figure file to write [the table's name, ending in .yaml, beside it]"
+        )
+      )
+    ),
+    least = 1,
+    most = 1
   )
   if (is.null(parsed)) return(0L)
-  output <- parsed$options$output %||% paste0(sub("[.](csv|tsv|txt|xlsx|parquet)([.]gz)?$", "", parsed$args), ".yaml")
+  output <- parsed$options$output %||% paste0(
+    sub("[.](csv|tsv|txt|xlsx|parquet)([.]gz)?$", "", parsed$args),
+    ".yaml"
+  )
   said <- parsed$options
-  start_figure(parsed$args, output, said$codebook, sheet_of(said$sheet), said$encoding, said$skip, said$kind)
+  start_figure(
+    parsed$args,
+    output,
+    said$codebook,
+    sheet_of(said$sheet),
+    said$encoding,
+    said$skip,
+    said$kind
+  )
   writeLines(output)
   0L
 }

@@ -12,10 +12,14 @@ read_codebook <- function(path, call = rlang::caller_env()) {
     vapply(fields, function(field) is.list(field) && rlang::is_string(field[["name"]]), NA)
   )
   if (!named || !length(fields)) {
-    abort_nelvat("codebook", c(
-      paste0("\"", path, "\" is not a Table Schema document."),
-      x = "It has no `fields`, or one of them has no `name`."
-    ), call)
+    abort_nelvat(
+      "codebook",
+      c(
+        paste0("\"", path, "\" is not a Table Schema document."),
+        x = "It has no `fields`, or one of them has no `name`."
+      ),
+      call
+    )
   }
   columns <- vapply(fields, `[[`, "", "name")
   if (anyDuplicated(columns)) {
@@ -33,36 +37,58 @@ read_codebook <- function(path, call = rlang::caller_env()) {
     with_place(paste0("\"", path, "\", field \"", field[["name"]], "\""), field_kind(field), call)
   })
   list(
-    kinds = stats::setNames(kinds, columns), document = document, text_columns = columns[stays_text(fields)],
+    kinds = stats::setNames(kinds, columns),
+    document = document,
+    text_columns = columns[stays_text(fields)],
     missing_values = as.character(unlist(document$missingValues %||% ""))
   )
 }
 
-# Columns that are text whatever their cells look like: those that are called so, and dates of a form
-# that is declared.
+# Columns that are text whatever their cells look like: those that are called so, and dates of a
+# form that is declared.
 stays_text <- function(fields) {
-  vapply(fields, function(field) {
-    dated <- isTRUE(field[["type"]] %in% c("date", "datetime", "time")) && !is.null(field_format(field$format))
-    identical(field[["type"]], "string") || dated
-  }, NA)
+  vapply(
+    fields,
+    function(field) {
+      dated <- isTRUE(field[["type"]] %in% c("date", "datetime", "time")) &&
+        !is.null(field_format(field$format))
+      identical(field[["type"]], "string") || dated
+    },
+    NA
+  )
 }
 
-field_types <- c("number", "integer", "string", "boolean", "date", "datetime", "time", "year", "any")
+field_types <- c(
+  "number", "integer", "string", "boolean", "date", "datetime", "time", "year", "any"
+)
 
-# Keys of Table Schema, and ours; a document may have others, but none that is one of these misspelt.
-codebook_keys <- c("name", "title", "description", "fields", "missingValues", "primaryKey", "foreignKeys", "uniqueKeys")
+# Keys of Table Schema, and ours; a document may have others, but none that is one of these
+# misspelt.
+codebook_keys <- c(
+  "name", "title", "description", "fields", "missingValues", "primaryKey", "foreignKeys",
+  "uniqueKeys"
+)
 field_keys <- c(
-  "name", "title", "description", "type", "format", "example", "constraints", "rdfType", "missingValues",
-  "categories", "categoriesOrdered", "decimalChar", "groupChar", "bareNumber", "trueValues", "falseValues",
+  "name", "title", "description", "type", "format", "example", "constraints", "rdfType",
+  "missingValues",
+  "categories", "categoriesOrdered", "decimalChar", "groupChar", "bareNumber", "trueValues",
+  "falseValues",
   "unit", "show", "order", "colours", "zone", "count", "missingLabel"
 )
 
 check_misspelt <- function(mapping, known, what) {
   for (key in setdiff(names(mapping), c(known, ""))) {
     near <- nearest_name(key, setdiff(known, names(mapping)))
-    if (!is.null(near) && is_slip(tolower(key), tolower(near))) abort_nelvat("codebook", c(
-      paste0("The key \"", key, "\" is not one of ", what, "."), i = paste0("Did you mean \"", near, "\"?")
-    ), call = NULL)
+    if (!is.null(near) && is_slip(tolower(key), tolower(near))) {
+      abort_nelvat(
+        "codebook",
+        c(
+          paste0("The key \"", key, "\" is not one of ", what, "."),
+          i = paste0("Did you mean \"", near, "\"?")
+        ),
+        call = NULL
+      )
+    }
   }
 }
 
@@ -74,36 +100,65 @@ is_slip <- function(word, right) {
 
 field_kind <- function(field) {
   check_misspelt(field, field_keys, "a field")
-  for (flag in intersect(c("categoriesOrdered", "count"), names(field))) check_flag(field[[flag]], flag, NULL)
+  for (flag in intersect(c("categoriesOrdered", "count"), names(field))) {
+    check_flag(field[[flag]], flag, NULL)
+  }
   type <- check_choice(field[["type"]] %||% "string", field_types, "type")
   if (type %in% c("date", "datetime", "time")) {
-    return(moment(field[["title"]], format = field_format(field[["format"]]), zone = field[["zone"]]))
+    return(
+      moment(field[["title"]], format = field_format(field[["format"]]), zone = field[["zone"]])
+    )
   }
   if (type %in% c("number", "integer", "year") && is.null(field[["categories"]])) {
-    return(quantity(field[["title"]], field[["unit"]], show = field[["show"]], count = isTRUE(field[["count"]])))
+    return(
+      quantity(
+        field[["title"]],
+        field[["unit"]],
+        show = field[["show"]],
+        count = isTRUE(field[["count"]])
+      )
+    )
   }
   make <- if (isTRUE(field[["categoriesOrdered"]])) ordinal else category
   levels <- field_levels(field[["categories"]])
   order <- field_order(field[["order"]]) %||% levels$values
-  make(field[["title"]], order = order, names = levels$names, colours = unlist(field[["colours"]]),
-       unit = field[["unit"]], missing = field[["missingLabel"]] %||% "not recorded")
+  make(
+    field[["title"]],
+    order = order,
+    names = levels$names,
+    colours = unlist(field[["colours"]]),
+    unit = field[["unit"]],
+    missing = field[["missingLabel"]] %||% "not recorded"
+  )
 }
 
 # Table Schema writes "default" and "any" for formats that need no declaring.
-field_format <- function(format) if (is.null(format) || format %in% c("default", "any")) NULL else format
+field_format <- function(format) {
+  if (is.null(format) || format %in% c("default", "any")) NULL else format
+}
 
 # `categories` lists values, or objects with a `value` and a `label`.
 field_levels <- function(categories) {
   if (is.null(categories) || !length(categories)) return(list())
   check_categories(categories)
-  for (entry in Filter(is.list, categories)) check_misspelt(entry, c("value", "label"), "a category")
+  for (entry in Filter(is.list, categories)) {
+    check_misspelt(entry, c("value", "label"), "a category")
+  }
   value_of <- function(entry) as.character(if (is.list(entry)) entry[["value"]] else entry)
   values <- vapply(categories, value_of, "")
   labelled <- vapply(categories, is.list, NA)
   if (!any(labelled)) return(list(values = values))
-  labels <- vapply(categories, function(entry) {
-    if (is.list(entry)) as.character(entry[["label"]] %||% entry[["value"]]) else as.character(entry)
-  }, "")
+  labels <- vapply(
+    categories,
+    function(entry) {
+      if (is.list(entry)) {
+        as.character(entry[["label"]] %||% entry[["value"]])
+      } else {
+        as.character(entry)
+      }
+    },
+    ""
+  )
   list(values = values, names = stats::setNames(labels, values))
 }
 
@@ -115,29 +170,49 @@ check_categories <- function(categories) {
   }
   wrong <- if (is.null(names(categories))) which(!vapply(categories, one, NA)) else 1L
   if (!length(wrong)) return(invisible())
-  abort_nelvat("codebook", c(
-    "`categories` must list values, or a `value` with its `label` each.",
-    x = paste0("Found ", describe_value(categories[[wrong[1]]]), " at place ", wrong[1], ".")
-  ), call = NULL)
+  abort_nelvat(
+    "codebook",
+    c(
+      "`categories` must list values, or a `value` with its `label` each.",
+      x = paste0("Found ", describe_value(categories[[wrong[1]]]), " at place ", wrong[1], ".")
+    ),
+    call = NULL
+  )
 }
 
 # An order in a file: a rule's word, a list of levels, or a rule with its settings:
 # {by_statistic: rise, statistic: median, descending: true}.
 field_order <- function(order) {
   if (is.null(order)) return(NULL)
-  if (rlang::is_string(order) && order %in% c("by_appearance", "by_number")) return(new_order(sub("by_", "", order)))
+  if (rlang::is_string(order) && order %in% c("by_appearance", "by_number")) {
+    return(new_order(sub("by_", "", order)))
+  }
   if (!is.list(order) || is.null(names(order))) return(as.character(unlist(order)))
   stray <- setdiff(names(order), c("by_statistic", "statistic", "descending"))
   if (length(stray) || !rlang::is_string(order$by_statistic)) {
-    abort_nelvat("codebook", c(
-      paste("An order is \"by_appearance\", \"by_number\", a list of levels, or",
-            "{by_statistic: COLUMN, statistic: median, descending: true}."),
-      x = paste0("Found ", quoted(names(order)), ".")
-    ), call = NULL)
+    abort_nelvat(
+      "codebook",
+      c(
+        paste(
+          "An order is \"by_appearance\", \"by_number\", a list of levels, or",
+          "{by_statistic: COLUMN, statistic: median, descending: true}."
+        ),
+        x = paste0("Found ", quoted(names(order)), ".")
+      ),
+      call = NULL
+    )
   }
-  new_order("statistic", column = column_quo(order$by_statistic),
-            statistic = check_choice(order$statistic %||% "median", names(order_statistics()), "statistic", NULL),
-            descending = check_flag(order$descending %||% FALSE, "descending", NULL))
+  new_order(
+    "statistic",
+    column = column_quo(order$by_statistic),
+    statistic = check_choice(
+      order$statistic %||% "median",
+      names(order_statistics()),
+      "statistic",
+      NULL
+    ),
+    descending = check_flag(order$descending %||% FALSE, "descending", NULL)
+  )
 }
 
 # A column's name as the quosure a call would have.

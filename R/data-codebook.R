@@ -24,13 +24,26 @@
 #' )
 #' @export
 codebook <- function(data, ...) {
-  new_codebook(data, list(...), label = deparsed_label(substitute(data)), call = rlang::current_env())
+  new_codebook(
+    data,
+    list(...),
+    label = deparsed_label(substitute(data)),
+    call = rlang::current_env()
+  )
 }
 
 # What messages call a table: its variable's name where it has one.
-deparsed_label <- function(expression) if (is.symbol(expression)) as.character(expression) else "the table"
+deparsed_label <- function(expression) {
+  if (is.symbol(expression)) as.character(expression) else "the table"
+}
 
-new_codebook <- function(data, kinds, label = "the table", call = rlang::caller_env(), document = NULL) {
+new_codebook <- function(
+  data,
+  kinds,
+  label = "the table",
+  call = rlang::caller_env(),
+  document = NULL
+) {
   if (inherits(data, "nelvat_codebook")) {
     check_kinds(kinds, call)
     kinds <- amended_kinds(kinds, data)
@@ -51,7 +64,8 @@ new_codebook <- function(data, kinds, label = "the table", call = rlang::caller_
     data[[column]] <- settled$values
   }
   structure(
-    list(data = data, columns = columns, kinds = kinds, label = label, document = document), class = "nelvat_codebook"
+    list(data = data, columns = columns, kinds = kinds, label = label, document = document),
+    class = "nelvat_codebook"
   )
 }
 
@@ -61,12 +75,17 @@ amended_kinds <- function(kinds, book) {
   amended <- lapply(stats::setNames(nm = names(kinds)), function(column) {
     new <- kinds[[column]]
     before <- book$kinds[[column]] %||% book$columns[[column]]
-    if (is.null(before) || has_levels(before) != has_levels(new) || (!has_levels(new) && before$kind != new$kind)) {
+    if (
+      is.null(before) || has_levels(before) != has_levels(new) || (
+        !has_levels(new) && before$kind != new$kind
+      )
+    ) {
       return(new)
     }
     settled <- book$columns[[column]]
     unsaid <- Filter(
-      function(field) is.null(new[[field]]), c("name", "unit", "show", "order", "names", "colours", "format", "zone")
+      function(field) is.null(new[[field]]),
+      c("name", "unit", "show", "order", "names", "colours", "format", "zone")
     )
     new[unsaid] <- before[unsaid]
     # Names and order may have been settled by a file or a factor.
@@ -92,10 +111,18 @@ check_kinds <- function(kinds, call) {
   unnamed <- !rlang::have_name(kinds)
   wrong <- which(!vapply(kinds, is_kind, NA))
   if (!any(unnamed) && !length(wrong)) return(invisible())
-  abort_nelvat("argument", c(
-    "`codebook()` takes kinds named by column, such as `rise = quantity(\"Loaf rise\", unit = \"mm\")`.",
-    x = if (any(unnamed)) "Found one without a name." else paste0("Found ", describe_value(kinds[[wrong[1]]]), ".")
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "`codebook()` takes kinds named by column, such as `rise = quantity(\"Loaf rise\", unit = \"mm\")`.",
+      x = if (any(unnamed)) {
+        "Found one without a name."
+      } else {
+        paste0("Found ", describe_value(kinds[[wrong[1]]]), ".")
+      }
+    ),
+    call
+  )
 }
 
 as_codebook <- function(data, label = "the table", call = rlang::caller_env()) {
@@ -104,15 +131,25 @@ as_codebook <- function(data, label = "the table", call = rlang::caller_env()) {
 
 check_table <- function(data, argument, call) {
   if (is.data.frame(data)) return(as.data.frame(data))
-  abort_nelvat("argument", c(
-    paste0("`", argument, "` must be a data frame or a codebook."), x = paste0("Found ", describe_value(data), ".")
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", argument, "` must be a data frame or a codebook."),
+      x = paste0("Found ", describe_value(data), ".")
+    ),
+    call
+  )
 }
 
 check_column <- function(column, data, label, call, where = NULL) {
   if (column %in% names(data)) return(invisible(column))
-  abort_nelvat("column", c(
-    paste0("Column \"", column, "\" is not in ", label, "."),
-    x = where, offer(column, names(data), "column")
-  ), call)
+  abort_nelvat(
+    "column",
+    c(
+      paste0("Column \"", column, "\" is not in ", label, "."),
+      x = where,
+      offer(column, names(data), "column")
+    ),
+    call
+  )
 }

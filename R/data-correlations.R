@@ -19,37 +19,68 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   check_choice(method, c("pearson", "spearman", "kendall"), "method")
   quo <- rlang::enquo(columns)
-  chosen <- if (rlang::quo_is_null(quo)) names(Filter(function(kind) kind$kind == "quantity", book$columns)) else {
+  chosen <- if (rlang::quo_is_null(quo)) {
+    names(Filter(function(kind) kind$kind == "quantity", book$columns))
+  } else {
     vapply(resolve_variables(quo, book, "columns", call), `[[`, "", "id")
   }
   for (column in chosen) {
-    check_variable_kind(list(id = column, kind = book$columns[[column]]), "columns", "quantity", call)
+    check_variable_kind(
+      list(id = column, kind = book$columns[[column]]),
+      "columns",
+      "quantity",
+      call
+    )
   }
   if (length(chosen) < 2) {
     abort_nelvat(
-      "argument", c("Correlations need at least two quantities.", x = paste0("Found ", length(chosen), ".")), call
+      "argument",
+      c("Correlations need at least two quantities.", x = paste0("Found ", length(chosen), ".")),
+      call
     )
   }
   pairs <- expand.grid(first = seq_along(chosen), second = seq_along(chosen))
   if (check_flag(half, "half")) pairs <- pairs[pairs$second > pairs$first, ]
   rows <- Map(
-    function(i, j) correlation_of(book$data[[chosen[i]]], book$data[[chosen[j]]], method, i == j), pairs$first,
+    function(i, j) correlation_of(book$data[[chosen[i]]], book$data[[chosen[j]]], method, i == j),
+    pairs$first,
     pairs$second
   )
-  table <- data.frame(first = chosen[pairs$first], second = chosen[pairs$second], do.call(rbind, rows))
+  table <- data.frame(
+    first = chosen[pairs$first],
+    second = chosen[pairs$second],
+    do.call(rbind, rows)
+  )
   names <- vapply(book$columns[chosen], `[[`, "", "name")
   coefficient <- c(
-    pearson = "Pearson's correlation", spearman = "Spearman's rank correlation", kendall = "Kendall's tau"
+    pearson = "Pearson's correlation", spearman = "Spearman's rank correlation",
+    kendall = "Kendall's tau"
   )[[method]]
-  book <- new_codebook(table, list(
-    first = category("", order = chosen, names = names), second = category("", order = chosen, names = names),
-    r = quantity(coefficient), n = quantity("Rows", count = TRUE), p = quantity("p")
-  ), label = paste("correlations of", book$label), call = call)
+  book <- new_codebook(
+    table,
+    list(
+      first = category("", order = chosen, names = names),
+      second = category("", order = chosen, names = names),
+      r = quantity(coefficient),
+      n = quantity("Rows", count = TRUE),
+      p = quantity("p")
+    ),
+    label = paste("correlations of", book$label),
+    call = call
+  )
   n <- unique(range(table$n))
-  changed(book, about = paste0(
-    "each cell is ", coefficient, " of two of ", listed(unname(names)), ", n = ", paste(n, collapse = " to "),
-    " a pair"
-  ))
+  changed(
+    book,
+    about = paste0(
+      "each cell is ",
+      coefficient,
+      " of two of ",
+      listed(unname(names)),
+      ", n = ",
+      paste(n, collapse = " to "),
+      " a pair"
+    )
+  )
 }
 
 correlation_of <- function(x, y, method, same) {

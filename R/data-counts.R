@@ -18,7 +18,9 @@ counts <- function(data, ..., empty = TRUE) {
   call <- rlang::current_env()
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   quos <- rlang::enquos(...)
-  if (!length(quos)) abort_nelvat("argument", c("`counts()` needs columns to count over.", x = "Found none."), call)
+  if (!length(quos)) {
+    abort_nelvat("argument", c("`counts()` needs columns to count over.", x = "Found none."), call)
+  }
   columns <- vapply(quos, function(quo) quo_column(quo) %||% NA_character_, "")
   if (anyNA(columns)) {
     abort_nelvat(
@@ -45,15 +47,26 @@ count_rows <- function(book, columns, empty) {
   })
   n <- table(values)
   grid <- expand.grid(lapply(dimnames(n), seq_along))
-  out <- Map(function(index, of, column) {
-    original <- book$data[[column]]
-    level <- levels(of)[index]
-    if (is.character(original) || is.factor(original)) level else original[match(level, as.character(original))]
-  }, grid, values, columns)
+  out <- Map(
+    function(index, of, column) {
+      original <- book$data[[column]]
+      level <- levels(of)[index]
+      if (is.character(original) || is.factor(original)) {
+        level
+      } else {
+        original[match(level, as.character(original))]
+      }
+    },
+    grid,
+    values,
+    columns
+  )
   # A level with no row has no original value; a number's code is read from its text.
   for (i in seq_along(out)) {
     gap <- is.na(out[[i]])
-    if (any(gap) && is.numeric(out[[i]])) out[[i]][gap] <- as.numeric(levels(values[[i]])[grid[[i]][gap]])
+    if (any(gap) && is.numeric(out[[i]])) {
+      out[[i]][gap] <- as.numeric(levels(values[[i]])[grid[[i]][gap]])
+    }
   }
   counted <- as.data.frame(stats::setNames(out, columns), stringsAsFactors = FALSE, optional = TRUE)
   counted$n <- as.integer(n)

@@ -27,7 +27,11 @@ captured_derive <- function(quo, call) {
   lapply(as.list(expression)[-1], function(one) {
     if (rlang::is_call(one, "derived")) return(eval(one, env))
     value <- tryCatch(eval(one, env), error = function(error) NULL)
-    if (inherits(value, "nelvat_derived")) value else new_derived(rlang::new_quosure(one, env), NULL, call)
+    if (inherits(value, "nelvat_derived")) {
+      value
+    } else {
+      new_derived(rlang::new_quosure(one, env), NULL, call)
+    }
   })
 }
 
@@ -49,20 +53,36 @@ new_derived <- function(quo, kind, call) {
 # parts: quosures of what parts rows into series, within which running statistics stay.
 derive_columns <- function(book, derive, call, parts = list()) {
   if (is.null(derive)) return(book)
-  right <- is.list(derive) && all(rlang::have_name(derive)) && all(vapply(derive, inherits, NA, "nelvat_derived"))
+  right <- is.list(derive) && all(rlang::have_name(derive)) && all(
+    vapply(derive, inherits, NA, "nelvat_derived")
+  )
   if (!right) {
-    abort_nelvat("argument", c(
-      "`derive` must be such as `list(ratio = derived(volume / rise))`.",
-      x = paste0("Found ", describe_value(derive), ".")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "`derive` must be such as `list(ratio = derived(volume / rise))`.",
+        x = paste0("Found ", describe_value(derive), ".")
+      ),
+      call
+    )
   }
   for (column in names(derive)) {
     values <- evaluate_column(
-      derive[[column]]$quo, book, paste0("derive: ", column), call, within_series(series_codes(book, parts))
+      derive[[column]]$quo,
+      book,
+      paste0("derive: ", column),
+      call,
+      within_series(series_codes(book, parts))
     )
     changed <- attr(values, "nelvat_changed")
     attr(values, "nelvat_changed") <- NULL
-    settled <- settle_kind(derive[[column]]$kind %||% guess_kind(values), values, column, book$data, call)
+    settled <- settle_kind(
+      derive[[column]]$kind %||% guess_kind(values),
+      values,
+      column,
+      book$data,
+      call
+    )
     book$data[[column]] <- settled$values
     book$columns[[column]] <- settled$kind
     if (!is.null(changed)) book$notes <- add_note(book$notes, column, changed$what, changed$n)
@@ -73,7 +93,10 @@ derive_columns <- function(book, derive, call, parts = list()) {
 # Which series each row is of: that of its levels of the categories that `parts` name.
 series_codes <- function(book, parts) {
   named <- unique(unlist(lapply(parts, function(quo) named_columns_of(rlang::quo_get_expr(quo)))))
-  held <- Filter(function(column) !is.null(book$columns[[column]]) && has_levels(book$columns[[column]]), named)
+  held <- Filter(
+    function(column) !is.null(book$columns[[column]]) && has_levels(book$columns[[column]]),
+    named
+  )
   if (!length(held)) return(rep(1L, nrow(book$data)))
   key <- do.call(paste, c(unname(lapply(book$data[held], as.character)), sep = "\r"))
   match(key, unique(key))
@@ -95,30 +118,53 @@ keep_rows <- function(book, keep, call) {
   check_level_words(rlang::quo_get_expr(keep), book, call)
   held <- evaluate_column(keep, book, "keep", call)
   if (!is.logical(held)) {
-    abort_nelvat("expression", c(
-      paste0("`keep = ", rlang::as_label(keep), "` must be true or false for each row."),
-      x = paste0("It gives ", describe_value(held), ".")
-    ), call)
+    abort_nelvat(
+      "expression",
+      c(
+        paste0("`keep = ", rlang::as_label(keep), "` must be true or false for each row."),
+        x = paste0("It gives ", describe_value(held), ".")
+      ),
+      call
+    )
   }
   unknown <- sum(is.na(held))
   held <- held & !is.na(held)
   if (unknown) {
     book$notes <- add_note(
-      book$notes, rlang::as_label(keep), "rows left out, the condition being unknown for a missing value", unknown
+      book$notes,
+      rlang::as_label(keep),
+      "rows left out, the condition being unknown for a missing value",
+      unknown
     )
   }
   if (!any(held)) {
-    abort_nelvat("data", c(
-      paste0("Nothing is left of ", book$label, "."),
-      x = paste0("`keep = ", rlang::as_label(keep), "` is true for none of ", counted(length(held), "row"), ".")
-    ), call)
+    abort_nelvat(
+      "data",
+      c(
+        paste0("Nothing is left of ", book$label, "."),
+        x = paste0(
+          "`keep = ",
+          rlang::as_label(keep),
+          "` is true for none of ",
+          counted(length(held), "row"),
+          "."
+        )
+      ),
+      call
+    )
   }
   rows <- which(held)
   if (length(rows) < length(held)) {
-    book$kept <- list(condition = condition_words(keep, book$kept), kept = length(rows), given = length(held))
+    book$kept <- list(
+      condition = condition_words(keep, book$kept),
+      kept = length(rows),
+      given = length(held)
+    )
   }
   book$data <- as.data.frame(
-    lapply(book$data, function(values) values[rows]), optional = TRUE, stringsAsFactors = FALSE
+    lapply(book$data, function(values) values[rows]),
+    optional = TRUE,
+    stringsAsFactors = FALSE
   )
   names(book$data) <- names(book$columns)
   for (column in names(Filter(has_levels, book$columns))) {
@@ -153,19 +199,31 @@ constant_words <- function(expression) {
 
 abort_no_level <- function(word, column, kind, call) {
   code <- kind$levels[match(word, kind$level_names)]
-  abort_nelvat("level", c(
-    paste0("`keep`: \"", word, "\" is no level of column \"", column, "\"."),
-    x = if (!is.na(code)) paste0("It is the shown name of \"", code, "\".") else paste0(
-      "Levels are ", quoted(kind$levels), "."
+  abort_nelvat(
+    "level",
+    c(
+      paste0("`keep`: \"", word, "\" is no level of column \"", column, "\"."),
+      x = if (!is.na(code)) {
+        paste0("It is the shown name of \"", code, "\".")
+      } else {
+        paste0("Levels are ", quoted(kind$levels), ".")
+      },
+      if (is.na(code) && !is.null(nearest_name(word, kind$levels))) {
+        offer(word, kind$levels, "level")
+      }
     ),
-    if (is.na(code) && !is.null(nearest_name(word, kind$levels))) offer(word, kind$levels, "level")
-  ), call)
+    call
+  )
 }
 
 # The condition as it was written, after one that was kept before.
 condition_words <- function(keep, before) {
   local_number_options()
-  said <- gsub("\\s+", " ", paste(deparse(rlang::quo_get_expr(keep), width.cutoff = 500L), collapse = " "))
+  said <- gsub(
+    "\\s+",
+    " ",
+    paste(deparse(rlang::quo_get_expr(keep), width.cutoff = 500L), collapse = " ")
+  )
   paste(c(before$condition, said), collapse = " and ")
 }
 
@@ -173,7 +231,9 @@ condition_words <- function(keep, before) {
 present_levels <- function(kind, values) {
   held <- which(kind$levels %in% as.character(values))
   if (length(held) == length(kind$levels)) return(kind)
-  if (!is.null(kind$colours)) kind$colours <- stats::setNames(level_colours_given(kind), kind$levels)[held]
+  if (!is.null(kind$colours)) {
+    kind$colours <- stats::setNames(level_colours_given(kind), kind$levels)[held]
+  }
   kind$colour_place <- (kind$colour_place %||% seq_along(kind$levels))[held]
   kind$levels <- kind$levels[held]
   kind$level_names <- kind$level_names[held]

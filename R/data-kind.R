@@ -25,7 +25,8 @@
 #' @return A kind: a list with class `nelvat_kind`.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #'   when the codebook is made,
-#' `nelvat_error_kind` for a column that is not of the kind and `nelvat_error_level` for levels without a name.
+#' `nelvat_error_kind` for a column that is not of the kind and `nelvat_error_level` for levels
+#' without a name.
 #' @examples
 #' codebook(
 #'   data.frame(water = c(60, 80), height = c(51.2, 60.9)),
@@ -47,7 +48,13 @@ quantity <- function(name = NULL, unit = NULL, show = NULL, count = FALSE, ...) 
 #' @rdname kinds
 #' @export
 category <- function(
-  name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded", ...
+  name = NULL,
+  order = NULL,
+  names = NULL,
+  colours = NULL,
+  unit = NULL,
+  missing = "not recorded",
+  ...
 ) {
   check_rest(...)
   new_levels_kind("category", name, order, names, colours, unit, missing)
@@ -56,7 +63,13 @@ category <- function(
 #' @rdname kinds
 #' @export
 ordinal <- function(
-  name = NULL, order = NULL, names = NULL, colours = NULL, unit = NULL, missing = "not recorded", ...
+  name = NULL,
+  order = NULL,
+  names = NULL,
+  colours = NULL,
+  unit = NULL,
+  missing = "not recorded",
+  ...
 ) {
   check_rest(...)
   new_levels_kind("ordinal", name, order, names, colours, unit, missing)
@@ -71,17 +84,37 @@ moment <- function(name = NULL, format = NULL, zone = NULL, ...) {
   new_kind("moment", name = name, format = format, zone = zone)
 }
 
-new_levels_kind <- function(kind, name, order, names, colours, unit, missing, call = rlang::caller_env()) {
+new_levels_kind <- function(
+  kind,
+  name,
+  order,
+  names,
+  colours,
+  unit,
+  missing,
+  call = rlang::caller_env()
+) {
   check_string(missing, "missing", call = call)
   check_order(order, "order", call)
   if (!is.null(names) && (!is.atomic(names) || !all(rlang::have_name(names)))) {
     abort_nelvat(
       "argument",
-      c("`names` must be such as `c(code = \"Shown name\")`.", x = paste0("Found ", describe_value(names), ".")), call
+      c(
+        "`names` must be such as `c(code = \"Shown name\")`.",
+        x = paste0("Found ", describe_value(names), ".")
+      ),
+      call
     )
   }
   new_kind(
-    kind, name = name, unit = unit, order = order, names = names, colours = colours, missing = missing, call = call
+    kind,
+    name = name,
+    unit = unit,
+    order = order,
+    names = names,
+    colours = colours,
+    missing = missing,
+    call = call
   )
 }
 
@@ -95,7 +128,9 @@ is_kind <- function(x) inherits(x, "nelvat_kind")
 has_levels <- function(kind) kind$kind %in% c("category", "ordinal")
 
 kind_phrase <- function(kind) {
-  c(quantity = "a quantity", category = "a category", ordinal = "an ordinal", moment = "a moment")[[kind$kind]]
+  c(quantity = "a quantity", category = "a category", ordinal = "an ordinal", moment = "a moment")[[
+    kind$kind
+  ]]
 }
 
 # What an axis or key calls a variable: its name, and its unit in parentheses.
@@ -118,7 +153,8 @@ guess_kind <- function(values) {
 # kind needs, and its levels in order. Returns list(kind, values).
 settle_kind <- function(kind, values, column, data = NULL, call = rlang::caller_env()) {
   kind$name <- kind$name %||% tidy_name(column)
-  switch(kind$kind,
+  switch(
+    kind$kind,
     quantity = list(kind = kind, values = check_quantity(values, column, call)),
     moment = settle_moment(kind, values, column, call),
     list(kind = settle_levels(kind, values, column, data, call), values = values)
@@ -144,9 +180,13 @@ check_quantity <- function(values, column, call) {
   number <- suppressWarnings(as.numeric(as.character(values)))
   row <- which(is.na(number) & !is.na(values))[1]
   if (is.na(row)) return(number)
-  abort_nelvat("kind", c(
-    paste0("Column \"", column, "\" is declared a quantity, but it holds text."),
-    x = paste0("The first value that is no number is \"", values[row], "\", in row ", row, "."),
-    i = "Mend the value, name it among the missing values, or declare the column a category."
-  ), call)
+  abort_nelvat(
+    "kind",
+    c(
+      paste0("Column \"", column, "\" is declared a quantity, but it holds text."),
+      x = paste0("The first value that is no number is \"", values[row], "\", in row ", row, "."),
+      i = "Mend the value, name it among the missing values, or declare the column a category."
+    ),
+    call
+  )
 }

@@ -5,7 +5,9 @@ settle_levels <- function(kind, values, column, data, call) {
   check_level_lengths(present, column, call)
   if (!is.null(kind$names)) check_named(present, kind$names, column, call)
   kind$levels <- order_levels(kind, present, column, values, data, call)
-  kind$level_names <- unname(if (is.null(kind$names)) kind$levels else as.character(kind$names[kind$levels]))
+  kind$level_names <- unname(
+    if (is.null(kind$names)) kind$levels else as.character(kind$names[kind$levels])
+  )
   kind$n_levels <- length(kind$levels)
   check_names_differ(kind, column, call)
   if (!is.null(kind$colours)) kind$colours <- checked_colours(kind, column, call)
@@ -17,11 +19,15 @@ check_names_differ <- function(kind, column, call) {
   twice <- kind$level_names[duplicated(kind$level_names)]
   if (!length(twice)) return(invisible())
   alike <- kind$levels[kind$level_names == twice[1]]
-  abort_nelvat("level", c(
-    paste0("Levels of column \"", column, "\" have the same name."),
-    x = paste0(listed(paste0("\"", alike, "\"")), " are both called \"", twice[1], "\"."),
-    i = "Give each a name of its own; to make them one level, replace one by the other in a derived column."
-  ), call)
+  abort_nelvat(
+    "level",
+    c(
+      paste0("Levels of column \"", column, "\" have the same name."),
+      x = paste0(listed(paste0("\"", alike, "\"")), " are both called \"", twice[1], "\"."),
+      i = "Give each a name of its own; to make them one level, replace one by the other in a derived column."
+    ),
+    call
+  )
 }
 
 longest_level <- 1000 # letters
@@ -29,30 +35,55 @@ longest_level <- 1000 # letters
 check_level_lengths <- function(present, column, call) {
   long <- which(nchar(present, "bytes") > longest_level)
   if (!length(long)) return(invisible())
-  abort_nelvat("level", c(
-    paste0("A level of column \"", column, "\" is too long to be shown."),
-    x = paste0("\"", substr(present[long[1]], 1, 30), "...\" has ", nchar(present[long[1]], "bytes"), " letters."),
-    i = "Is it a column of free text? Leave it out of the figure."
-  ), call)
+  abort_nelvat(
+    "level",
+    c(
+      paste0("A level of column \"", column, "\" is too long to be shown."),
+      x = paste0(
+        "\"",
+        substr(present[long[1]], 1, 30),
+        "...\" has ",
+        nchar(present[long[1]], "bytes"),
+        " letters."
+      ),
+      i = "Is it a column of free text? Leave it out of the figure."
+    ),
+    call
+  )
 }
 
 # Colours by level, each one that can be drawn; levels may be named by code or by shown name.
 checked_colours <- function(kind, column, call) {
   given <- unlist(kind$colours)
   wrong <- function(x, i = NULL) {
-    abort_nelvat("level", c(paste0("The colours of column \"", column, "\" cannot be used."), x = x, i = i), call)
+    abort_nelvat(
+      "level",
+      c(paste0("The colours of column \"", column, "\" cannot be used."), x = x, i = i),
+      call
+    )
   }
-  bad <- which(!grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", given) & !given %in% grDevices::colors())
+  bad <- which(
+    !grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", given) & !given %in% grDevices::colors()
+  )
   if (!is.character(given) || length(bad)) {
-    wrong(paste0("\"", given[c(bad, 1)[1]], "\" is no colour."), "Colours are such as \"#AA3333\" or \"grey40\".")
+    wrong(
+      paste0("\"", given[c(bad, 1)[1]], "\" is no colour."),
+      "Colours are such as \"#AA3333\" or \"grey40\"."
+    )
   }
   if (is.null(names(given))) {
     if (length(given) < length(kind$levels)) {
-      wrong(paste0("There are ", length(given), " for ", counted(length(kind$levels), "level"), "."))
+      wrong(
+        paste0("There are ", length(given), " for ", counted(length(kind$levels), "level"), ".")
+      )
     }
     return(stats::setNames(given[seq_along(kind$levels)], kind$levels))
   }
-  code <- ifelse(names(given) %in% kind$levels, names(given), kind$levels[match(names(given), kind$level_names)])
+  code <- ifelse(
+    names(given) %in% kind$levels,
+    names(given),
+    kind$levels[match(names(given), kind$level_names)]
+  )
   # A level that no row has may keep its colour.
   names(given) <- ifelse(is.na(code), names(given), code)
   absent <- setdiff(kind$levels, names(given))
@@ -83,35 +114,49 @@ levels_present <- function(values) {
 check_named <- function(present, names, column, call) {
   unnamed <- setdiff(present, names(names))
   if (!length(unnamed)) return(invisible())
-  abort_nelvat("level", c(
-    paste0("Every code in column \"", column, "\" must have a name."),
-    x = paste0("No name is given for ", quoted(unnamed), "."),
-    i = paste0("Named are ", quoted(names(names)), ".")
-  ), call)
+  abort_nelvat(
+    "level",
+    c(
+      paste0("Every code in column \"", column, "\" must have a name."),
+      x = paste0("No name is given for ", quoted(unnamed), "."),
+      i = paste0("Named are ", quoted(names(names)), ".")
+    ),
+    call
+  )
 }
 
 check_utf8 <- function(texts) {
   bad <- which(!validUTF8(texts))
   if (!length(bad)) return(invisible())
-  abort_nelvat("encoding", c(
-    "The text is not UTF-8.",
-    x = paste0("For example \"", iconv(texts[bad[1]], "latin1", "UTF-8"), "\", read as Latin-1."),
-    i = "Say `encoding = \"latin1\"` when reading the file."
-  ), call = NULL)
+  abort_nelvat(
+    "encoding",
+    c(
+      "The text is not UTF-8.",
+      x = paste0("For example \"", iconv(texts[bad[1]], "latin1", "UTF-8"), "\", read as Latin-1."),
+      i = "Say `encoding = \"latin1\"` when reading the file."
+    ),
+    call = NULL
+  )
 }
 
 order_levels <- function(kind, present, column, values, data, call) {
   order <- kind$order %||% (if (!is.null(kind$names)) names(kind$names))
   if (is.null(order)) return(present)
-  if (inherits(order, "nelvat_order")) return(apply_order(order, present, values, data, column, call))
+  if (inherits(order, "nelvat_order")) {
+    return(apply_order(order, present, values, data, column, call))
+  }
   order <- as.character(order)
   missed <- setdiff(present, order)
   if (length(missed)) {
-    abort_nelvat("level", c(
-      paste0("The order of column \"", column, "\" must list all its levels."),
-      x = paste0("In the data but not in the order: ", quoted(missed), "."),
-      i = paste0("The order lists ", quoted(order), ".")
-    ), call)
+    abort_nelvat(
+      "level",
+      c(
+        paste0("The order of column \"", column, "\" must list all its levels."),
+        x = paste0("In the data but not in the order: ", quoted(missed), "."),
+        i = paste0("The order lists ", quoted(order), ".")
+      ),
+      call
+    )
   }
   order
 }
@@ -121,7 +166,9 @@ reorder_levels <- function(kind, order, column, values, data, call) {
   names <- stats::setNames(kind$level_names, kind$levels)
   colours <- if (!is.null(kind$colours)) stats::setNames(level_colours_given(kind), kind$levels)
   before <- kind$levels
-  if (!inherits(order, "nelvat_order")) order <- match_level_names(as.character(order), kind, column, call)
+  if (!inherits(order, "nelvat_order")) {
+    order <- match_level_names(as.character(order), kind, column, call)
+  }
   kind$order <- order
   kind$levels <- order_levels(kind, before, column, values, data, call)
   kind$level_names <- unname(names[kind$levels])
@@ -132,7 +179,11 @@ reorder_levels <- function(kind, order, column, values, data, call) {
 }
 
 level_colours_given <- function(kind) {
-  if (is.null(names(kind$colours))) kind$colours[seq_along(kind$levels)] else unname(kind$colours[kind$levels])
+  if (is.null(names(kind$colours))) {
+    kind$colours[seq_along(kind$levels)]
+  } else {
+    unname(kind$colours[kind$levels])
+  }
 }
 
 # Levels may be listed by code or by shown name; those not listed follow.
@@ -142,7 +193,11 @@ match_level_names <- function(order, kind, column, call) {
     wrong <- order[is.na(code)][1]
     abort_nelvat(
       "level",
-      c(paste0("\"", wrong, "\" is no level of column \"", column, "\"."), offer(wrong, kind$levels, "level")), call
+      c(
+        paste0("\"", wrong, "\" is no level of column \"", column, "\"."),
+        offer(wrong, kind$levels, "level")
+      ),
+      call
     )
   }
   c(code, setdiff(kind$levels, code))

@@ -1,20 +1,28 @@
 #' A column for each subject, day or well, made one
 #'
-#' A table with a column for each of several things of one sort, such as subjects, days or wells, as a
-#' table with a row for each value: the names of the columns become a category, their values a quantity.
+#' A table with a column for each of several things of one sort, such as subjects, days or wells, as
+#' a table with a row for each value: the names of the columns become a category, their values a
+#' quantity.
 #'
 #' @param data A [codebook()] or data frame.
 #' @param columns Columns, as [tidyselect][tidyselect::language] has them: `starts_with("day")`,
 #'   `c(a, b)`, `well_1:well_96`, `-subject`.
-#' @param ... Two names with what the new columns mean, the names' first: `day = ordinal("Day")`, `mass =
-#'   quantity("Mass", unit = "g")`. Without them the columns are `column` and `value`.
+#' @param ... Two names with what the new columns mean, the names' first: `day = ordinal("Day")`,
+#'   `mass = quantity("Mass", unit = "g")`. Without them the columns are `column` and `value`.
 #' @param prefix Text at the beginning of the columns' names that is left out of the levels.
 #' @return A [codebook()] with all other columns, and the two new ones.
-#' @section Errors: `nelvat_error_argument` for other than two names; `nelvat_error_column` where no column
-#'   is chosen; `nelvat_error_kind` for columns of unlike sorts, `nelvat_error_unit` for unlike units.
+#' @section Errors: `nelvat_error_argument` for other than two names; `nelvat_error_column` where no
+#'   column is chosen; `nelvat_error_kind` for columns of unlike sorts, `nelvat_error_unit` for
+#'   unlike units.
 #' @examples
 #' wide <- data.frame(dough = c("a", "b"), day_1 = c(3.1, 2.9), day_2 = c(5.0, 4.4))
-#' long_data(wide, starts_with("day"), prefix = "day_", day = quantity("Age", unit = "d"), ph = quantity("pH"))
+#' long_data(
+#'   wide,
+#'   starts_with("day"),
+#'   prefix = "day_",
+#'   day = quantity("Age", unit = "d"),
+#'   ph = quantity("pH")
+#' )
 #' @export
 long_data <- function(data, columns, ..., prefix = NULL) {
   call <- rlang::current_env()
@@ -24,7 +32,8 @@ long_data <- function(data, columns, ..., prefix = NULL) {
     names(tidyselect::eval_select(rlang::enquo(columns), book$data, allow_rename = FALSE)),
     error = function(error) {
       absent <- regmatches(
-        conditionMessage(error), regexpr("(?<=Column `)[^`]+(?=`)", conditionMessage(error), perl = TRUE)
+        conditionMessage(error),
+        regexpr("(?<=Column `)[^`]+(?=`)", conditionMessage(error), perl = TRUE)
       )
       if (length(absent)) check_column(absent, book$data, book$label, call, asked_for("columns"))
       abort_nelvat("column", c("`columns` cannot be chosen.", x = rlang::cnd_message(error)), call)
@@ -36,39 +45,67 @@ long_data <- function(data, columns, ..., prefix = NULL) {
 # into: two kinds by name, or none.
 long_book <- function(book, chosen, into, prefix, call) {
   if (!length(chosen)) {
-    abort_nelvat("column", c(
-      paste0("`columns` chooses none of ", book$label, "."), x = paste0("It has ", quoted(names(book$data)), ".")
-    ), call)
+    abort_nelvat(
+      "column",
+      c(
+        paste0("`columns` chooses none of ", book$label, "."),
+        x = paste0("It has ", quoted(names(book$data)), ".")
+      ),
+      call
+    )
   }
   check_one_sort(book, chosen, call)
   bare <- !length(into)
   if (bare) into <- list(column = category(), value = quantity())
   if (length(into) != 2 || !all(rlang::have_name(into)) || !all(vapply(into, is_kind, NA))) {
-    abort_nelvat("argument", c(
-      "Two kinds are needed, for the columns' names and for their values.",
-      x = paste0("Found ", if (length(into)) quoted(rlang::names2(into)) else "none", "."),
-      i = "Such as `day = ordinal(\"Day\"), mass = quantity(\"Mass\", unit = \"g\")`."
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "Two kinds are needed, for the columns' names and for their values.",
+        x = paste0("Found ", if (length(into)) quoted(rlang::names2(into)) else "none", "."),
+        i = "Such as `day = ordinal(\"Day\"), mass = quantity(\"Mass\", unit = \"g\")`."
+      ),
+      call
+    )
   }
   unit <- one_unit(book, chosen, into[[2]]$unit, call)
   if (bare && !is.null(unit)) into[[2]] <- quantity(unit = unit)
   left <- setdiff(names(book$data), chosen)
   taken <- intersect(names(into), left)
-  if (length(taken)) abort_nelvat(
-    "argument", c(paste0("\"", taken[1], "\" is a column of ", book$label, " already.")), call
-  )
+  if (length(taken)) {
+    abort_nelvat(
+      "argument",
+      c(paste0("\"", taken[1], "\" is a column of ", book$label, " already.")),
+      call
+    )
+  }
   n <- nrow(book$data)
-  levels <- if (is.null(prefix)) chosen else ifelse(
-    startsWith(chosen, prefix), substring(chosen, nchar(prefix) + 1), chosen
-  )
-  if (anyDuplicated(levels)) abort_nelvat("argument", c(
-    paste0("Without `prefix` two columns have one name: ", quoted(levels[duplicated(levels)][1]), "."),
-    x = paste0("They are ", quoted(chosen[levels == levels[duplicated(levels)][1]]), ".")
-  ), call)
+  levels <- if (is.null(prefix)) {
+    chosen
+  } else {
+    ifelse(startsWith(chosen, prefix), substring(chosen, nchar(prefix) + 1), chosen)
+  }
+  if (anyDuplicated(levels)) {
+    abort_nelvat(
+      "argument",
+      c(
+        paste0(
+          "Without `prefix` two columns have one name: ",
+          quoted(levels[duplicated(levels)][1]),
+          "."
+        ),
+        x = paste0("They are ", quoted(chosen[levels == levels[duplicated(levels)][1]]), ".")
+      ),
+      call
+    )
+  }
   table <- book$data[rep(seq_len(n), length(chosen)), left, drop = FALSE]
   rownames(table) <- NULL
   table[[names(into)[1]]] <- rep(levels, each = n)
-  table[[names(into)[2]]] <- do.call(c, unname(lapply(chosen, function(column) book$data[[column]])))
+  table[[names(into)[2]]] <- do.call(
+    c,
+    unname(lapply(chosen, function(column) book$data[[column]]))
+  )
   # What the values are is seen from them where it is not said.
   kinds <- c(book$columns[left], if (bare && is.null(unit)) into[1] else into)
   # The order of the columns is that of the levels.
@@ -82,13 +119,24 @@ check_one_sort <- function(book, chosen, call) {
   sorts <- vapply(book$columns[chosen], `[[`, "", "kind")
   if (length(unique(sorts)) == 1) return(invisible())
   other <- which(sorts != sorts[1])[1]
-  abort_nelvat("kind", c(
-    "Columns that become one must be of one sort.",
-    x = paste0(
-      "Column \"", chosen[1], "\" is ", kind_phrase(book$columns[[chosen[1]]]), ", \"", chosen[other], "\" ",
-      kind_phrase(book$columns[[chosen[other]]]), "."
-    )
-  ), call)
+  abort_nelvat(
+    "kind",
+    c(
+      "Columns that become one must be of one sort.",
+      x = paste0(
+        "Column \"",
+        chosen[1],
+        "\" is ",
+        kind_phrase(book$columns[[chosen[1]]]),
+        ", \"",
+        chosen[other],
+        "\" ",
+        kind_phrase(book$columns[[chosen[other]]]),
+        "."
+      )
+    ),
+    call
+  )
 }
 
 # The unit that columns are declared in, NULL for none: one for all, and that which is asked for.
@@ -97,16 +145,41 @@ one_unit <- function(book, chosen, asked, call) {
   of <- vapply(units, function(unit) unit %||% "", "")
   other <- which(of != of[1])[1]
   if (!is.na(other)) {
-    abort_nelvat("unit", c(
-      "Columns that become one must be in one unit.",
-      x = paste0("Column \"", chosen[1], "\" is in \"", of[1], "\", \"", chosen[other], "\" in \"", of[other], "\".")
-    ), call)
+    abort_nelvat(
+      "unit",
+      c(
+        "Columns that become one must be in one unit.",
+        x = paste0(
+          "Column \"",
+          chosen[1],
+          "\" is in \"",
+          of[1],
+          "\", \"",
+          chosen[other],
+          "\" in \"",
+          of[other],
+          "\"."
+        )
+      ),
+      call
+    )
   }
   if (!is.null(asked) && !is.null(units[[1]]) && !identical(asked, units[[1]])) {
-    abort_nelvat("unit", c(
-      paste0("The values are declared to be in \"", units[[1]], "\"."), x = paste0("`unit` says \"", asked, "\"."),
-      i = paste0("To convert them: `quantity(unit = \"", units[[1]], "\", show = \"", asked, "\")`.")
-    ), call)
+    abort_nelvat(
+      "unit",
+      c(
+        paste0("The values are declared to be in \"", units[[1]], "\"."),
+        x = paste0("`unit` says \"", asked, "\"."),
+        i = paste0(
+          "To convert them: `quantity(unit = \"",
+          units[[1]],
+          "\", show = \"",
+          asked,
+          "\")`."
+        )
+      ),
+      call
+    )
   }
   units[[1]]
 }

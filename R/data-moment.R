@@ -22,24 +22,38 @@ moment_zone <- function(values) {
 }
 
 iso_pattern <- paste0(
-  "^[0-9]{4}-[0-9]{2}-[0-9]{2}([T ][0-9]{2}:[0-9]{2}(:[0-9]{2}([.,][0-9]+)?)?", "(Z|[+-][0-9]{2}(:?[0-9]{2})?)?)?$"
+  "^[0-9]{4}-[0-9]{2}-[0-9]{2}([T ][0-9]{2}:[0-9]{2}(:[0-9]{2}([.,][0-9]+)?)?",
+  "(Z|[+-][0-9]{2}(:?[0-9]{2})?)?)?$"
 )
 
 is_iso_moment <- function(texts) grepl(iso_pattern, texts)
 
 parse_moments <- function(values, kind, column, call) {
   texts <- as.character(values)
-  parsed <- if (is.null(kind$format)) parse_iso(texts, kind$zone %||% "UTC") else parse_declared(texts, kind)
+  parsed <- if (is.null(kind$format)) {
+    parse_iso(texts, kind$zone %||% "UTC")
+  } else {
+    parse_declared(texts, kind)
+  }
   row <- which(is.na(parsed) & !is.na(texts))[1]
   if (is.na(row)) return(parsed)
-  abort_nelvat("kind", c(
-    paste0("Column \"", column, "\" is declared a moment, but not all of it reads as dates or times."),
-    x = paste0("The first value that does not is \"", texts[row], "\", in row ", row, "."),
-    i = if (
-      is.null(kind$format)
-    ) "ISO 8601 is expected, such as 2026-03-02 or 2026-03-02T10:33:00Z; `moment(format = )` declares another form."
-    else paste0("The declared format is \"", kind$format, "\".")
-  ), call)
+  abort_nelvat(
+    "kind",
+    c(
+      paste0(
+        "Column \"",
+        column,
+        "\" is declared a moment, but not all of it reads as dates or times."
+      ),
+      x = paste0("The first value that does not is \"", texts[row], "\", in row ", row, "."),
+      i = if (is.null(kind$format)) {
+        "ISO 8601 is expected, such as 2026-03-02 or 2026-03-02T10:33:00Z; `moment(format = )` declares another form."
+      } else {
+        paste0("The declared format is \"", kind$format, "\".")
+      }
+    ),
+    call
+  )
 }
 
 parse_declared <- function(texts, kind) {
@@ -55,13 +69,19 @@ parse_iso <- function(texts, zone) {
   tail <- substring(texts, 11)
   has_offset <- grepl("(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", tail)
   clock <- sub("(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", "", tail)
-  clock <- ifelse(nchar(clock) == 0, "T00:00:00", ifelse(nchar(clock) == 6, paste0(clock, ":00"), clock))
+  clock <- ifelse(
+    nchar(clock) == 0,
+    "T00:00:00",
+    ifelse(nchar(clock) == 6, paste0(clock, ":00"), clock)
+  )
   text <- paste0(substr(texts, 1, 10), " ", sub(",", ".", substring(clock, 2)))
   as_utc <- as.POSIXct(strptime(text, "%Y-%m-%d %H:%M:%OS", tz = "UTC"))
   bare <- as.POSIXct(strptime(text, "%Y-%m-%d %H:%M:%OS", tz = zone))
   seconds <- ifelse(
     has_offset,
-    as.numeric(as_utc) - offset_seconds(sub(".*?(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", "\\1", tail, perl = TRUE)),
+    as.numeric(as_utc) - offset_seconds(
+      sub(".*?(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", "\\1", tail, perl = TRUE)
+    ),
     as.numeric(bare)
   )
   seconds[is.na(texts)] <- NA
@@ -78,14 +98,20 @@ offset_seconds <- function(offset) {
 
 check_zone <- function(zone, call) {
   if (is.null(zone) || (rlang::is_string(zone) && zone %in% OlsonNames())) return(invisible(zone))
-  abort_nelvat("argument", c(
-    "`zone` must name a time zone, such as \"UTC\" or \"Europe/Oslo\".",
-    x = paste0("Found ", describe_value(zone), "."),
-    if (rlang::is_string(zone)) c(i = {
-      near <- nearest_name(zone, OlsonNames())
-      if (!is.null(near)) paste0("Did you mean \"", near, "\"?")
-    })
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "`zone` must name a time zone, such as \"UTC\" or \"Europe/Oslo\".",
+      x = paste0("Found ", describe_value(zone), "."),
+      if (rlang::is_string(zone)) {
+        c(i = {
+          near <- nearest_name(zone, OlsonNames())
+          if (!is.null(near)) paste0("Did you mean \"", near, "\"?")
+        })
+      }
+    ),
+    call
+  )
 }
 
 moment_seconds <- function(values) {

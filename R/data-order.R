@@ -14,8 +14,20 @@
 #'   when the codebook is made,
 #' `nelvat_error_kind` for a statistic of what is no quantity.
 #' @examples
-#' panel(study("loaves"), x = flour, y = rise, order = list(flour = by_statistic(rise, "median")), ink_bars())
-#' panel(study("loaves"), x = hydration, y = rise, order = list(hydration = by_number()), ink_bars())
+#' panel(
+#'   study("loaves"),
+#'   x = flour,
+#'   y = rise,
+#'   order = list(flour = by_statistic(rise, "median")),
+#'   ink_bars()
+#' )
+#' panel(
+#'   study("loaves"),
+#'   x = hydration,
+#'   y = rise,
+#'   order = list(hydration = by_number()),
+#'   ink_bars()
+#' )
 #' @name orders
 NULL
 
@@ -31,8 +43,10 @@ by_number <- function() new_order("number")
 #' @export
 by_statistic <- function(column, statistic = "median", descending = FALSE, ...) {
   check_rest(...)
-  new_order("statistic",
-    column = rlang::enquo(column), statistic = check_choice(statistic, names(order_statistics()), "statistic"),
+  new_order(
+    "statistic",
+    column = rlang::enquo(column),
+    statistic = check_choice(statistic, names(order_statistics()), "statistic"),
     descending = check_flag(descending, "descending")
   )
 }
@@ -40,27 +54,45 @@ by_statistic <- function(column, statistic = "median", descending = FALSE, ...) 
 new_order <- function(rule, ...) structure(list(rule = rule, ...), class = "nelvat_order")
 
 check_order <- function(order, argument, call) {
-  if (is.null(order) || inherits(order, "nelvat_order") || (is.atomic(order) && !anyDuplicated(order))) {
+  if (
+    is.null(order) || inherits(order, "nelvat_order") || (is.atomic(order) && !anyDuplicated(order))
+  ) {
     return(invisible(order))
   }
-  abort_nelvat("argument", c(
-    paste0(
-      "`", argument,
-      "` must list levels, each once, or be a rule such as `by_number()` or `by_statistic(rise, \"median\")`."
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "`",
+        argument,
+        "` must list levels, each once, or be a rule such as `by_number()` or `by_statistic(rise, \"median\")`."
+      ),
+      x = if (is.atomic(order)) {
+        paste0("Listed twice: ", quoted(unique(order[duplicated(order)])), ".")
+      } else {
+        paste0("Found ", describe_value(order), ".")
+      }
     ),
-    x = if (is.atomic(order)) paste0(
-      "Listed twice: ", quoted(unique(order[duplicated(order)])), "."
-    ) else paste0("Found ", describe_value(order), ".")
-  ), call)
+    call
+  )
 }
 
 order_statistics <- function() {
-  list(mean = mean, median = stats::median, sum = sum, min = min, max = max, sd = stats::sd, count = length)
+  list(
+    mean = mean,
+    median = stats::median,
+    sum = sum,
+    min = min,
+    max = max,
+    sd = stats::sd,
+    count = length
+  )
 }
 
 # present: levels to order; values: the column they are of; data: its table.
 apply_order <- function(order, present, values, data, column, call) {
-  switch(order$rule,
+  switch(
+    order$rule,
     appearance = unique(as.character(values[!is.na(values)])),
     number = order_by_number(present),
     statistic = order_by_statistic(order, present, values, data, column, call)
@@ -69,21 +101,37 @@ apply_order <- function(order, present, values, data, column, call) {
 
 # "10 h" after "9 h": by the first number in the text; texts without one come last.
 order_by_number <- function(levels) {
-  found <- regmatches(levels, regexpr("[-\u2212]?[0-9]+([.,][0-9]+)?([eE][-+]?[0-9]+)?", levels), invert = NA)
+  found <- regmatches(
+    levels,
+    regexpr("[-\u2212]?[0-9]+([.,][0-9]+)?([eE][-+]?[0-9]+)?", levels),
+    invert = NA
+  )
   number <- vapply(
     found,
-    function(parts) if (length(parts) < 2) NA_real_ else as.numeric(sub("\u2212", "-", sub(",", ".", parts[2]))), 0
+    function(parts) {
+      if (length(parts) < 2) NA_real_ else as.numeric(sub("\u2212", "-", sub(",", ".", parts[2])))
+    },
+    0
   )
   levels[order(number, levels)]
 }
 
 order_by_statistic <- function(order, present, values, data, column, call) {
-  numbers <- evaluate_column(order$column, list(data = data, label = "the table"), paste0("order of ", column), call)
+  numbers <- evaluate_column(
+    order$column,
+    list(data = data, label = "the table"),
+    paste0("order of ", column),
+    call
+  )
   if (!is.numeric(numbers)) {
-    abort_nelvat("kind", c(
-      paste0("The order of \"", column, "\" needs a quantity to take a statistic of."),
-      x = paste0("Column \"", rlang::as_label(order$column), "\" holds no numbers.")
-    ), call)
+    abort_nelvat(
+      "kind",
+      c(
+        paste0("The order of \"", column, "\" needs a quantity to take a statistic of."),
+        x = paste0("Column \"", rlang::as_label(order$column), "\" holds no numbers.")
+      ),
+      call
+    )
   }
   held <- !is.na(numbers)
   of_level <- split(numbers[held], factor(as.character(values[held]), present))

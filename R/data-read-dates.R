@@ -6,16 +6,46 @@ month_names <- tolower(month.name)
 
 # Each form: its pattern, and which of its groups are year, month and day.
 date_forms <- list(
-  "03.11.2026" = list(pattern = "([0-9]{1,2})[.]([0-9]{1,2})[.]([0-9]{4})", day = 1, month = 2, year = 3),
-  "2026/11/03" = list(pattern = "([0-9]{4})[/.]([0-9]{1,2})[/.]([0-9]{1,2})", year = 1, month = 2, day = 3),
-  "3 Nov 2026" = list(pattern = "([0-9]{1,2})[ -]([A-Za-z]{3,9})[ -]([0-9]{4})", day = 1, month = 2, year = 3),
-  "Nov 3, 2026" = list(pattern = "([A-Za-z]{3,9}) ([0-9]{1,2}),? ([0-9]{4})", month = 1, day = 2, year = 3),
-  "day/month/year" = list(pattern = "([0-9]{1,2})[/-]([0-9]{1,2})[/-]([0-9]{4})", day = 1, month = 2, year = 3),
-  "month/day/year" = list(pattern = "([0-9]{1,2})[/-]([0-9]{1,2})[/-]([0-9]{4})", month = 1, day = 2, year = 3)
+  "03.11.2026" = list(
+    pattern = "([0-9]{1,2})[.]([0-9]{1,2})[.]([0-9]{4})",
+    day = 1,
+    month = 2,
+    year = 3
+  ),
+  "2026/11/03" = list(
+    pattern = "([0-9]{4})[/.]([0-9]{1,2})[/.]([0-9]{1,2})",
+    year = 1,
+    month = 2,
+    day = 3
+  ),
+  "3 Nov 2026" = list(
+    pattern = "([0-9]{1,2})[ -]([A-Za-z]{3,9})[ -]([0-9]{4})",
+    day = 1,
+    month = 2,
+    year = 3
+  ),
+  "Nov 3, 2026" = list(
+    pattern = "([A-Za-z]{3,9}) ([0-9]{1,2}),? ([0-9]{4})",
+    month = 1,
+    day = 2,
+    year = 3
+  ),
+  "day/month/year" = list(
+    pattern = "([0-9]{1,2})[/-]([0-9]{1,2})[/-]([0-9]{4})",
+    day = 1,
+    month = 2,
+    year = 3
+  ),
+  "month/day/year" = list(
+    pattern = "([0-9]{1,2})[/-]([0-9]{1,2})[/-]([0-9]{4})",
+    month = 1,
+    day = 2,
+    year = 3
+  )
 )
 
-# levels: the distinct values of a column. NULL where they are no dates; else list(form, moments: one a
-# level, either: TRUE where two forms read all of them and differ).
+# levels: the distinct values of a column. NULL where they are no dates; else list(form, moments:
+# one a level, either: TRUE where two forms read all of them and differ).
 found_dates <- function(levels, zone) {
   if (!length(levels) || any(nchar(levels) > 32) || !all(grepl("[0-9]", levels))) return(NULL)
   clock <- times_of_day(levels)
@@ -45,7 +75,11 @@ dates_of_form <- function(form, texts, zone) {
   year <- as.integer(piece(form$year))
   month <- piece(form$month)
   numbered <- all(grepl("^[0-9]+$", month))
-  month <- if (numbered) as.integer(month) else pmatch(tolower(month), month_names, duplicates.ok = TRUE)
+  month <- if (numbered) {
+    as.integer(month)
+  } else {
+    pmatch(tolower(month), month_names, duplicates.ok = TRUE)
+  }
   day <- as.integer(piece(form$day))
   if (anyNA(month)) return(NULL)
   dates <- suppressWarnings(as.Date(ISOdate(year, month, day)))
@@ -53,7 +87,11 @@ dates_of_form <- function(form, texts, zone) {
   seconds <- clock_seconds(piece(5), piece(6), piece(8), piece(9))
   if (anyNA(seconds)) return(NULL)
   if (!any(nzchar(piece(5)))) return(dates)
-  as.POSIXct(paste(format(dates), clock_text(seconds)), tz = zone %||% "UTC", format = "%Y-%m-%d %H:%M:%S")
+  as.POSIXct(
+    paste(format(dates), clock_text(seconds)),
+    tz = zone %||% "UTC",
+    format = "%Y-%m-%d %H:%M:%S"
+  )
 }
 
 # Seconds of the day; NA for a clock that no day has.
@@ -61,7 +99,8 @@ clock_seconds <- function(hour, minute, second, half) {
   number <- function(text) ifelse(nzchar(text), suppressWarnings(as.integer(text)), 0L)
   hour <- number(hour)
   half <- tolower(trimws(half))
-  wrong <- number(minute) > 59 | number(second) > 60 | hour > 23 | nzchar(half) & (hour < 1 | hour > 12)
+  wrong <- number(minute) > 59 | number(second) > 60 | hour > 23 |
+    nzchar(half) & (hour < 1 | hour > 12)
   hour <- ifelse(half == "pm", hour %% 12L + 12L, ifelse(half == "am", hour %% 12L, hour))
   ifelse(wrong, NA, hour * 3600 + number(minute) * 60 + number(second))
 }
@@ -86,7 +125,10 @@ with_dates <- function(table, declared, zone) {
     }
     table[[column]] <- dates$moments[match(table[[column]], found$levels)]
     texts[column] <- NULL
-    told <- c(told, paste0("\"", column, "\" holds ", if (dates$form != "times of day") "dates as ", dates$form))
+    told <- c(
+      told,
+      paste0("\"", column, "\" holds ", if (dates$form != "times of day") "dates as ", dates$form)
+    )
   }
   structure(table, texts = texts, told = c(attr(table, "told"), told), asked = asked)
 }
@@ -95,12 +137,16 @@ with_dates <- function(table, declared, zone) {
 ask_dates <- function(table, path) {
   asked <- attr(table, "asked")
   if (!length(asked)) return(invisible())
-  warn_nelvat("date", c(
-    paste0("Dates of \"", path, "\" can be read as day and month or as month and day:"),
-    stats::setNames(asked, rep("*", length(asked))),
-    i = paste(
-      "Say which: `moment(format = \"%d/%m/%Y\")` or `moment(format = \"%m/%d/%Y\")` in the codebook; until then they",
-      "are text."
-    )
-  ), columns = sub("^\"([^\"]*)\".*", "\\1", asked))
+  warn_nelvat(
+    "date",
+    c(
+      paste0("Dates of \"", path, "\" can be read as day and month or as month and day:"),
+      stats::setNames(asked, rep("*", length(asked))),
+      i = paste(
+        "Say which: `moment(format = \"%d/%m/%Y\")` or `moment(format = \"%m/%d/%Y\")` in the codebook; until then they",
+        "are text."
+      )
+    ),
+    columns = sub("^\"([^\"]*)\".*", "\\1", asked)
+  )
 }

@@ -1,32 +1,50 @@
-# How a text file is laid out: which line is the header, what stands above it, what parts the fields,
-# and what a decimal mark is. Found by counting the fields of the first records, before anything is
-# read, so that no row is taken for a header or left out without a word.
+# How a text file is laid out: which line is the header, what stands above it, what parts the
+# fields, and what a decimal mark is. Found by counting the fields of the first records, before
+# anything is read, so that no row is taken for a header or left out without a word.
 
 head_bytes <- 2^18 # what is looked at; the rest must be as the head is, or is an error with its line
 most_records <- 400
 
-# plain: path of the text as it is read; path: as the user named it; said: list(skip, comment, names),
-# NULL where nothing was said. Returns list(separator, decimal, start: the line that the rows begin at,
-# header_line, names, told: what was found, in words).
+# plain: path of the text as it is read; path: as the user named it; said: list(skip, comment,
+# names), NULL where nothing was said. Returns list(separator, decimal, start: the line that the
+# rows begin at, header_line, names, told: what was found, in words).
 text_layout <- function(plain, path, said, call) {
   whole <- file.size(plain) <= head_bytes
   head <- readBin(plain, "raw", head_bytes)
   if (length(head) > 2 && identical(head[1:3], as.raw(c(0xef, 0xbb, 0xbf)))) head <- head[-(1:3)]
-  if (any(head == 0)) abort_encoding(path, "data", "It holds bytes of 0, as files that are no text do.", call)
+  if (any(head == 0)) {
+    abort_encoding(path, "data", "It holds bytes of 0, as files that are no text do.", call)
+  }
   check_head_utf8(head, path, call)
   separators <- if (grepl("[.]tsv([.]gz)?$", path)) "\t" else c(",", "\t", ";", "|")
   found <- lapply(separators, function(separator) {
-    without_skipped(changed(split_records_cpp(head, separator, most_records, whole), separator = separator), said)
+    without_skipped(
+      changed(split_records_cpp(head, separator, most_records, whole), separator = separator),
+      said
+    )
   })
   width <- lapply(found, table_width)
-  best <- which.max(vapply(width, function(one) if (one$width > 1) one$share + one$width * 1e-3 else 0.5, 0))
+  best <- which.max(
+    vapply(width, function(one) if (one$width > 1) one$share + one$width * 1e-3 else 0.5, 0)
+  )
   found <- found[[best]]
   if (!length(found$fields)) {
-    abort_nelvat("file", c(
-      paste0("The data file \"", path, "\" holds no table."), x = "All its lines are blank or comments."
-    ), call)
+    abort_nelvat(
+      "file",
+      c(
+        paste0("The data file \"", path, "\" holds no table."),
+        x = "All its lines are blank or comments."
+      ),
+      call
+    )
   }
-  finished_layout(header_record(found, width[[best]]$width, path, said, call), found, said, path, call)
+  finished_layout(
+    header_record(found, width[[best]]$width, path, said, call),
+    found,
+    said,
+    path,
+    call
+  )
 }
 
 # The header and what stands above it are text that can be told.
@@ -36,7 +54,15 @@ check_head_utf8 <- function(head, path, call) {
   if (!length(wrong)) return(invisible())
   shown <- iconv(paste(lines$fields[[wrong[1]]], collapse = " "), "latin1", "UTF-8")
   abort_encoding(
-    path, "data", paste0("Line ", lines$line[wrong[1]], " is not: ", substr(shown, 1, 60), " (shown as Latin-1)."),
+    path,
+    "data",
+    paste0(
+      "Line ",
+      lines$line[wrong[1]],
+      " is not: ",
+      substr(shown, 1, 60),
+      " (shown as Latin-1)."
+    ),
     call,
     i = "Say `encoding = \"latin1\"`, or what else it is, when reading the file."
   )
@@ -51,7 +77,9 @@ without_skipped <- function(found, said) {
   if (is.null(said$comment)) commented <- commented & cumsum(!commented & nzchar(first)) == 0
   kept <- !above & !commented & lengths(found$fields) > 0
   list(
-    line = found$line[kept], fields = found$fields[kept], separator = found$separator,
+    line = found$line[kept],
+    fields = found$fields[kept],
+    separator = found$separator,
     comments = sum(commented & !above)
   )
 }
@@ -61,17 +89,23 @@ table_width <- function(found) {
   n <- lengths(found$fields)
   if (!length(n)) return(list(width = 0, share = 0))
   most <- table(n)
-  list(width = as.integer(names(most)[max(which(most == max(most)))]), share = max(most) / length(n))
+  list(
+    width = as.integer(names(most)[max(which(most == max(most)))]),
+    share = max(most) / length(n)
+  )
 }
 
-# Which record is the header: list(at, row_names, titles). A line above it with other fields is a title; a
-# header with one name less than the rows has a column of row names; anything else uneven is an error.
+# Which record is the header: list(at, row_names, titles). A line above it with other fields is a
+# title; a header with one name less than the rows has a column of row names; anything else uneven
+# is an error.
 header_record <- function(found, width, path, said, call) {
   if (!is.null(said$names)) return(list(at = 0L, row_names = FALSE, titles = character()))
   n <- lengths(found$fields)
   first <- if (is.null(said$skip)) match(width, n) else 1L
   row_names <- FALSE
-  if (is.null(said$skip) && first > 1 && n[first - 1] == width - 1 && names_rows(found$fields, first)) {
+  if (
+    is.null(said$skip) && first > 1 && n[first - 1] == width - 1 && names_rows(found$fields, first)
+  ) {
     first <- first - 1L
     row_names <- TRUE
   } else if (!is.null(said$skip) && length(n) > 1 && n[1] == width - 1) {
@@ -79,7 +113,11 @@ header_record <- function(found, width, path, said, call) {
   } else if (first > 1 && !is_header(found$fields[[first]])) {
     abort_uneven(path, found$line[first], width, found$line[first - 1], n[first - 1], call)
   }
-  list(at = first, row_names = row_names, titles = vapply(found$fields[seq_len(first - 1)], paste, "", collapse = " "))
+  list(
+    at = first,
+    row_names = row_names,
+    titles = vapply(found$fields[seq_len(first - 1)], paste, "", collapse = " ")
+  )
 }
 
 number_pattern <- "^\\s*[-+]?([0-9]+([.,][0-9]*)?|[.,][0-9]+)([eE][-+]?[0-9]+)?\\s*$"
@@ -104,14 +142,28 @@ names_rows <- function(fields, first) {
 }
 
 abort_uneven <- function(path, line, n, header_line, n_header, call) {
-  abort_nelvat("file", c(
-    paste0("Rows of \"", path, "\" have unlike numbers of columns."),
-    x = paste0("Line ", line, " has ", n, " where the header, line ", header_line, ", has ", n_header, "."),
-    i = paste(
-      "Mend the file: each row needs a value, or nothing, between each two separators. `skip` passes over lines",
-      "above the header."
-    )
-  ), call)
+  abort_nelvat(
+    "file",
+    c(
+      paste0("Rows of \"", path, "\" have unlike numbers of columns."),
+      x = paste0(
+        "Line ",
+        line,
+        " has ",
+        n,
+        " where the header, line ",
+        header_line,
+        ", has ",
+        n_header,
+        "."
+      ),
+      i = paste(
+        "Mend the file: each row needs a value, or nothing, between each two separators. `skip` passes over lines",
+        "above the header."
+      )
+    ),
+    call
+  )
 }
 
 finished_layout <- function(header, found, said, path, call) {
@@ -120,7 +172,9 @@ finished_layout <- function(header, found, said, path, call) {
   rows <- found$line[found$line > (if (header$at > 0) found$line[header$at] else 0)]
   names <- named_header(c(if (header$row_names) "", given))
   layout <- list(
-    separator = found$separator, names = names$names, nameless = names$nameless,
+    separator = found$separator,
+    names = names$names,
+    nameless = names$nameless,
     header_line = if (header$at > 0) found$line[header$at] else found$line[1],
     start = if (length(rows)) rows[1] else Inf
   )
@@ -133,20 +187,40 @@ check_header <- function(given, header, found, said, path, call) {
   if (!is.null(said$names)) {
     n <- length(found$fields[[1]])
     if (length(given) != n) {
-      abort_nelvat("argument", c(
-        paste0("`names` must name each column of \"", path, "\"."),
-        x = paste0("There are ", counted(length(given), "name"), " for ", counted(n, "column"), ".")
-      ), call)
+      abort_nelvat(
+        "argument",
+        c(
+          paste0("`names` must name each column of \"", path, "\"."),
+          x = paste0(
+            "There are ",
+            counted(length(given), "name"),
+            " for ",
+            counted(n, "column"),
+            "."
+          )
+        ),
+        call
+      )
     }
     return(invisible())
   }
   named <- given[nzchar(given)]
   if (length(named) && !all(is_number_text(named))) return(invisible())
-  abort_nelvat("file", c(
-    paste0("\"", path, "\" has no header: its first row, line ", found$line[header$at], ", holds no name."),
-    x = paste0("Found ", quoted(given, 4), "."),
-    i = "Add a line of names above it, or say them: `names`."
-  ), call)
+  abort_nelvat(
+    "file",
+    c(
+      paste0(
+        "\"",
+        path,
+        "\" has no header: its first row, line ",
+        found$line[header$at],
+        ", holds no name."
+      ),
+      x = paste0("Found ", quoted(given, 4), "."),
+      i = "Add a line of names above it, or say them: `names`."
+    ),
+    call
+  )
 }
 
 # A first column without a name is called "row", others by their place.
@@ -163,7 +237,11 @@ decimal_mark <- function(layout, found) {
   if (layout$separator == ",") return(".")
   cells <- unlist(utils::head(found$fields[found$line >= layout$start], 100))
   numbers <- cells[is_number_text(cells)]
-  if (any(grepl(",", numbers, fixed = TRUE)) && !any(grepl(".", numbers, fixed = TRUE))) "," else "."
+  if (any(grepl(",", numbers, fixed = TRUE)) && !any(grepl(".", numbers, fixed = TRUE))) {
+    ","
+  } else {
+    "."
+  }
 }
 
 # What was found of a layout that nobody had said, in words.
@@ -171,12 +249,16 @@ layout_told <- function(layout, header, found, said) {
   titles <- if (is.null(said$skip)) header$titles
   comments <- if (is.null(said$comment)) found$comments else 0
   c(
-    if (length(titles)) paste0(counted(length(titles), "line"), " above the header passed over: ", quoted(titles, 2)),
+    if (length(titles)) {
+      paste0(counted(length(titles), "line"), " above the header passed over: ", quoted(titles, 2))
+    },
     if (comments) paste0(counted(comments, "line"), " with \"#\" at the beginning passed over"),
-    if (header$row_names) "rows have one field more than the header: the first holds the rows' names, called \"row\"",
-    if (length(layout$nameless) && !header$row_names) paste0(
-      "columns without a name are called ", quoted(layout$nameless)
-    ),
+    if (header$row_names) {
+      "rows have one field more than the header: the first holds the rows' names, called \"row\""
+    },
+    if (length(layout$nameless) && !header$row_names) {
+      paste0("columns without a name are called ", quoted(layout$nameless))
+    },
     if (layout$decimal == ",") "a comma is the decimal mark"
   )
 }

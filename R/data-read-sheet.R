@@ -5,51 +5,85 @@ read_sheet <- function(path, reading, call) {
   need_package("readxl", "Reading spreadsheets", call)
   sheets <- tryCatch(readxl::excel_sheets(path), error = function(error) {
     abort_nelvat(
-      "file", c(paste0("\"", path, "\" cannot be read as a spreadsheet."), x = conditionMessage(error)), call
+      "file",
+      c(paste0("\"", path, "\" cannot be read as a spreadsheet."), x = conditionMessage(error)),
+      call
     )
   })
   check_sheet(reading$sheet, sheets, path, call)
   said <- reading$said
   table <- withCallingHandlers(
     readxl::read_excel(
-      path, sheet = reading$sheet, range = reading$range, skip = said$skip %||% sheet_title_rows(path, reading),
-      col_names = said$names %||% TRUE, na = reading$missing_values %||% c("", "NA"), .name_repair = "minimal",
-      guess_max = 1e5, progress = FALSE
+      path,
+      sheet = reading$sheet,
+      range = reading$range,
+      skip = said$skip %||% sheet_title_rows(path, reading),
+      col_names = said$names %||% TRUE,
+      na = reading$missing_values %||% c("", "NA"),
+      .name_repair = "minimal",
+      guess_max = 1e5,
+      progress = FALSE
     ),
     warning = function(warning) invokeRestart("muffleWarning")
   )
   if (!ncol(table)) abort_nelvat("file", c(paste0("The sheet of \"", path, "\" is empty.")), call)
   titles <- if (is.null(said$skip)) sheet_title_rows(path, reading) else 0
   named <- named_header(ifelse(is.na(names(table)), "", names(table)))
-  table <- as.data.frame(lapply(table, iso_text_to_moment), optional = TRUE, stringsAsFactors = FALSE)
+  table <- as.data.frame(
+    lapply(table, iso_text_to_moment),
+    optional = TRUE,
+    stringsAsFactors = FALSE
+  )
   names(table) <- named$names
   read <- if (is.character(reading$sheet)) reading$sheet else sheets[reading$sheet %||% 1]
-  structure(table, told = c(
-    if (length(sheets) > 1 && is.null(reading$sheet)) paste0(
-      "the sheet \"", read, "\" was read; others are ", quoted(setdiff(sheets, read))
-    ),
-    if (titles) paste0(counted(titles, "row"), " above the header passed over"),
-    if (length(named$nameless)) paste0("columns without a name are called ", quoted(named$nameless))
-  ))
+  structure(
+    table,
+    told = c(
+      if (length(sheets) > 1 && is.null(reading$sheet)) {
+        paste0("the sheet \"", read, "\" was read; others are ", quoted(setdiff(sheets, read)))
+      },
+      if (titles) paste0(counted(titles, "row"), " above the header passed over"),
+      if (length(named$nameless)) {
+        paste0("columns without a name are called ", quoted(named$nameless))
+      }
+    )
+  )
 }
 
 check_sheet <- function(sheet, sheets, path, call) {
   if (is.character(sheet) && !sheet %in% sheets) {
-    abort_nelvat("file", c(paste0("\"", path, "\" has no sheet \"", sheet, "\"."), offer(sheet, sheets, "sheet")), call)
+    abort_nelvat(
+      "file",
+      c(paste0("\"", path, "\" has no sheet \"", sheet, "\"."), offer(sheet, sheets, "sheet")),
+      call
+    )
   }
   if (is.numeric(sheet) && !sheet %in% seq_along(sheets)) {
-    abort_nelvat("file", c(
-      paste0("\"", path, "\" has no sheet ", sheet, "."), x = paste0("It has ", counted(length(sheets), "sheet"), ".")
-    ), call)
+    abort_nelvat(
+      "file",
+      c(
+        paste0("\"", path, "\" has no sheet ", sheet, "."),
+        x = paste0("It has ", counted(length(sheets), "sheet"), ".")
+      ),
+      call
+    )
   }
 }
 
-# Rows above the header of a sheet: those with fewer cells than the first that is as wide as what follows.
+# Rows above the header of a sheet: those with fewer cells than the first that is as wide as what
+# follows.
 sheet_title_rows <- function(path, reading) {
   if (!is.null(reading$range)) return(0)
-  head <- suppressMessages(readxl::read_excel(
-    path, sheet = reading$sheet, n_max = 40, col_names = FALSE, col_types = "text", .name_repair = "minimal"
-  ))
+  head <- suppressMessages(
+    readxl::read_excel(
+      path,
+      sheet = reading$sheet,
+      n_max = 40,
+      col_names = FALSE,
+      col_types = "text",
+      .name_repair = "minimal"
+    )
+  )
   if (nrow(head) < 2) return(0)
   filled <- rowSums(!is.na(as.matrix(head)))
   wide <- filled >= max(2, stats::median(filled[filled > 0]) - 1)
@@ -61,14 +95,20 @@ iso_text_to_moment <- function(values) {
   if (is.character(values) && any(!is.na(values)) && all(is_iso_moment(values[!is.na(values)]))) {
     return(parse_iso(values, "UTC"))
   }
-  if (inherits(values, "POSIXct") && all(as.numeric(values) %% 86400 == 0, na.rm = TRUE)) return(as.Date(values))
+  if (inherits(values, "POSIXct") && all(as.numeric(values) %% 86400 == 0, na.rm = TRUE)) {
+    return(as.Date(values))
+  }
   values
 }
 
 read_parquet <- function(path, call) {
   need_package("nanoparquet", "Reading Parquet files", call)
   table <- tryCatch(nanoparquet::read_parquet(path), error = function(error) {
-    abort_nelvat("file", c(paste0("\"", path, "\" cannot be read as Parquet."), x = conditionMessage(error)), call)
+    abort_nelvat(
+      "file",
+      c(paste0("\"", path, "\" cannot be read as Parquet."), x = conditionMessage(error)),
+      call
+    )
   })
   as.data.frame(table)
 }

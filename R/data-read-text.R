@@ -1,5 +1,5 @@
-# Comma- and tab-separated text: laid out as data-read-layout.R finds it, its cells read by data.table's
-# reader.
+# Comma- and tab-separated text: laid out as data-read-layout.R finds it, its cells read by
+# data.table's reader.
 
 # reading: list(encoding, zone, missing_values, as_text, said); see read_data().
 read_delimited <- function(path, reading, call) {
@@ -24,8 +24,18 @@ plain_text_file <- function(path, reading, call) {
   converted <- !reading$encoding %in% c("UTF-8", "utf-8", "UTF8")
   comment <- reading$said$comment
   bytes <- readBin(plain, "raw", 4)
-  if (!converted && length(bytes) > 1 && (all(bytes[1:2] == c(0xff, 0xfe)) || all(bytes[1:2] == c(0xfe, 0xff)))) {
-    abort_encoding(path, "data", "It begins as UTF-16 does.", call, i = "Say `encoding = \"UTF-16\"`.")
+  if (
+    !converted && length(bytes) > 1 && (
+      all(bytes[1:2] == c(0xff, 0xfe)) || all(bytes[1:2] == c(0xfe, 0xff))
+    )
+  ) {
+    abort_encoding(
+      path,
+      "data",
+      "It begins as UTF-16 does.",
+      call,
+      i = "Say `encoding = \"UTF-16\"`."
+    )
   }
   if (!converted && is.null(comment)) return(plain)
   bytes <- file_bytes(plain)
@@ -38,12 +48,19 @@ plain_text_file <- function(path, reading, call) {
 }
 
 in_utf8 <- function(bytes, encoding, path, call) {
-  text <- tryCatch(iconv(list(bytes), encoding, "UTF-8", toRaw = TRUE)[[1]], error = function(error) NULL)
+  text <- tryCatch(
+    iconv(list(bytes), encoding, "UTF-8", toRaw = TRUE)[[1]],
+    error = function(error) NULL
+  )
   if (is.null(text)) {
-    abort_nelvat("encoding", c(
-      paste0("The data file \"", path, "\" cannot be read in the encoding \"", encoding, "\"."),
-      i = "Known names are those of `iconvlist()`, such as \"latin1\", \"windows-1252\", \"UTF-16\"."
-    ), call)
+    abort_nelvat(
+      "encoding",
+      c(
+        paste0("The data file \"", path, "\" cannot be read in the encoding \"", encoding, "\"."),
+        i = "Known names are those of `iconvlist()`, such as \"latin1\", \"windows-1252\", \"UTF-16\"."
+      ),
+      call
+    )
   }
   text
 }
@@ -83,19 +100,38 @@ read_cells <- function(plain, path, layout, reading, call) {
 
 parsed_cells <- function(plain, layout, reading, ...) {
   data.table::fread(
-    plain, skip = layout$start - 1, header = FALSE, sep = layout$separator, dec = layout$decimal,
-    na.strings = reading$missing_values %||% c("", "NA"), encoding = "UTF-8", integer64 = "double",
-    blank.lines.skip = length(layout$names) > 1, data.table = FALSE, showProgress = FALSE,
+    plain,
+    skip = layout$start - 1,
+    header = FALSE,
+    sep = layout$separator,
+    dec = layout$decimal,
+    na.strings = reading$missing_values %||% c("", "NA"),
+    encoding = "UTF-8",
+    integer64 = "double",
+    blank.lines.skip = length(layout$names) > 1,
+    data.table = FALSE,
+    showProgress = FALSE,
     keepLeadingZeros = is.null(list(...)$select),
-    colClasses = list(character = if (is.null(list(...)$select)) which(layout$names %in% reading$as_text)), ...
+    colClasses = list(
+      character = if (is.null(list(...)$select)) which(layout$names %in% reading$as_text)
+    ),
+    ...
   )
 }
 
 # The reader that keeps leading zeros leaves times as text: those columns are read by themselves.
 with_iso_times <- function(table, plain, layout, reading) {
-  first <- vapply(table, function(values) if (is.character(values)) values[!is.na(values)][1] else NA_character_, "")
-  timed <- which(!is.na(first) & nchar(first) > 10 & is_iso_moment(first) & !layout$names %in% reading$as_text)
-  if (length(timed)) table[timed] <- suppressWarnings(parsed_cells(plain, layout, reading, select = unname(timed)))
+  first <- vapply(
+    table,
+    function(values) if (is.character(values)) values[!is.na(values)][1] else NA_character_,
+    ""
+  )
+  timed <- which(
+    !is.na(first) & nchar(first) > 10 & is_iso_moment(first) & !layout$names %in% reading$as_text
+  )
+  if (length(timed)) {
+    table[timed] <- suppressWarnings(parsed_cells(plain, layout, reading, select = unname(timed)))
+  }
   table
 }
 
@@ -104,12 +140,14 @@ check_even_rows <- function(plain, path, layout, call) {
   found <- count_fields_cpp(file_bytes(plain), layout$separator, layout$start)
   n <- length(layout$names)
   wrong <- which(found$fields != n & found$fields > 0)
-  if (length(wrong)) abort_uneven(path, found$line[wrong[1]], found$fields[wrong[1]], layout$header_line, n, call)
+  if (length(wrong)) {
+    abort_uneven(path, found$line[wrong[1]], found$fields[wrong[1]], layout$header_line, n, call)
+  }
   found$records
 }
 
-# What the fast reader takes for a slip, such as a quoted field with both a separator and a line break in
-# it, is split record by record.
+# What the fast reader takes for a slip, such as a quoted field with both a separator and a line
+# break in it, is split record by record.
 split_cells <- function(plain, layout, reading) {
   found <- split_records_cpp(file_bytes(plain), layout$separator, .Machine$integer.max, TRUE)
   rows <- found$fields[found$line >= layout$start & lengths(found$fields) > 0]
@@ -117,7 +155,9 @@ split_cells <- function(plain, layout, reading) {
     values <- trimws(vapply(rows, `[`, "", i))
     values[values %in% (reading$missing_values %||% c("", "NA"))] <- NA
     if (layout$names[i] %in% reading$as_text || any(grepl("^[-+]?0[0-9]", values))) return(values)
-    if (any(!is.na(values)) && all(is_iso_moment(values[!is.na(values)]))) return(parse_iso(values, "UTC"))
+    if (any(!is.na(values)) && all(is_iso_moment(values[!is.na(values)]))) {
+      return(parse_iso(values, "UTC"))
+    }
     utils::type.convert(values, as.is = TRUE, na.strings = character(), dec = layout$decimal)
   })
   as.data.frame(stats::setNames(table, layout$names), optional = TRUE, stringsAsFactors = FALSE)
@@ -128,9 +168,16 @@ long_identifiers <- function(table, plain, layout, reading) {
   long <- which(vapply(table, has_lost_digits, NA))
   if (!length(long)) return(NULL)
   texts <- data.table::fread(
-    plain, skip = layout$start - 1, header = FALSE, sep = layout$separator, colClasses = "character",
-    select = unname(long), na.strings = reading$missing_values %||% c("", "NA"), data.table = FALSE,
-    blank.lines.skip = length(layout$names) > 1, showProgress = FALSE
+    plain,
+    skip = layout$start - 1,
+    header = FALSE,
+    sep = layout$separator,
+    colClasses = "character",
+    select = unname(long),
+    na.strings = reading$missing_values %||% c("", "NA"),
+    data.table = FALSE,
+    blank.lines.skip = length(layout$names) > 1,
+    showProgress = FALSE
   )
   names(texts) <- names(long)
   texts[vapply(texts, function(text) any(grepl("^[-+]?[0-9]{16,}$", text)), NA)]
@@ -138,7 +185,10 @@ long_identifiers <- function(table, plain, layout, reading) {
 
 # Whole numbers that a double cannot tell from their neighbours.
 has_lost_digits <- function(column) {
-  is.double(column) && !is.object(column) && any(abs(column) > 2^53 & column == round(column), na.rm = TRUE)
+  is.double(column) && !is.object(column) && any(
+    abs(column) > 2^53 & column == round(column),
+    na.rm = TRUE
+  )
 }
 
 # Times without an offset were read as UTC; where another zone is declared, their
@@ -147,17 +197,29 @@ place_in_zone <- function(table, plain, layout, zone) {
   times <- names(table)[vapply(table, inherits, NA, "POSIXct")]
   if (!length(times)) return(table)
   sample <- data.table::fread(
-    plain, skip = layout$start - 1, header = FALSE, sep = layout$separator, nrows = 100, colClasses = "character",
-    select = match(times, layout$names), na.strings = "", data.table = FALSE
+    plain,
+    skip = layout$start - 1,
+    header = FALSE,
+    sep = layout$separator,
+    nrows = 100,
+    colClasses = "character",
+    select = match(times, layout$names),
+    na.strings = "",
+    data.table = FALSE
   )
   for (i in seq_along(times)) {
     text <- sample[[i]]
     column <- times[i]
     bare <- !grepl("(Z|[+-][0-9]{2}:?[0-9]{2})$", text[!is.na(text)][1])
-    table[[column]] <- if (bare) as.POSIXct(
-      format(table[[column]], "%Y-%m-%d %H:%M:%OS6", tz = "UTC"), tz = zone, format = "%Y-%m-%d %H:%M:%OS"
-    )
-    else structure(table[[column]], tzone = zone)
+    table[[column]] <- if (bare) {
+      as.POSIXct(
+        format(table[[column]], "%Y-%m-%d %H:%M:%OS6", tz = "UTC"),
+        tz = zone,
+        format = "%Y-%m-%d %H:%M:%OS"
+      )
+    } else {
+      structure(table[[column]], tzone = zone)
+    }
   }
   table
 }
@@ -189,11 +251,15 @@ finished_columns <- function(table, reading, call) {
 check_cells_utf8 <- function(levels, column, reading, call) {
   wrong <- which(!validUTF8(levels))
   if (!length(wrong)) return(invisible())
-  abort_nelvat("encoding", c(
-    paste0("Column \"", column, "\" is not in UTF-8."),
-    x = paste0("It holds \"", iconv(levels[wrong[1]], "latin1", "UTF-8"), "\", read as Latin-1."),
-    i = "Say `encoding = \"latin1\"`, or what else it is, when reading the file."
-  ), call)
+  abort_nelvat(
+    "encoding",
+    c(
+      paste0("Column \"", column, "\" is not in UTF-8."),
+      x = paste0("It holds \"", iconv(levels[wrong[1]], "latin1", "UTF-8"), "\", read as Latin-1."),
+      i = "Say `encoding = \"latin1\"`, or what else it is, when reading the file."
+    ),
+    call
+  )
 }
 
 plain_column <- function(values) {

@@ -10,22 +10,24 @@
 #'   in YAML or JSON), or `NULL`.
 #' @param sheet,range Sheet of a spreadsheet, by name or number, and cells of it, such
 #'   as `"B2:F40"`.
-#' @param encoding Encoding of text files: `"UTF-8"` (with or without byte order mark), or any name of
-#'   [iconvlist()], such as `"latin1"` or `"UTF-16"`.
+#' @param encoding Encoding of text files: `"UTF-8"` (with or without byte order mark), or any name
+#'   of [iconvlist()], such as `"latin1"` or `"UTF-16"`.
 #' @param zone Time zone of times that bear no offset; `NULL`: UTC.
-#' @param skip How many lines stand above the header; `NULL`: as many as have another number of fields
-#'   than the rows.
-#' @param comment What lines to be passed over begin with, such as `"%"`; `NULL`: `"#"` above the header.
+#' @param skip How many lines stand above the header; `NULL`: as many as have another number of
+#'   fields than the rows.
+#' @param comment What lines to be passed over begin with, such as `"%"`; `NULL`: `"#"` above the
+#'   header.
 #' @param names Names of the columns, for a file that has no header.
-#' @param files In place of `path`: several files of the same columns, as a pattern (`"plate-*.csv"`)
-#'   or paths; the table has a column `file` with the name of each.
+#' @param files In place of `path`: several files of the same columns, as a pattern
+#'   (`"plate-*.csv"`) or paths; the table has a column `file` with the name of each.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A [codebook()].
 #' @details Dates and times in ISO 8601 are recognised, and columns all of whose values are as
 #'   `03.11.2026`, `3 Nov 2026`, `2026/11/03` or `28/02/2026`, with or without a time; where day and
-#'   month cannot be told apart they stay text and a warning asks. Columns with leading zeros, and whole
-#'   numbers of more than 15 digits, are identifiers and stay text, as do columns that a codebook calls
-#'   `string`. A header with one name less than the rows have fields leaves the first to be the rows' names.
+#'   month cannot be told apart they stay text and a warning asks. Columns with leading zeros, and
+#'   whole numbers of more than 15 digits, are identifiers and stay text, as do columns that a
+#'   codebook calls `string`. A header with one name less than the rows have fields leaves the first
+#'   to be the rows' names.
 #' @section Errors:
 #' `nelvat_error_file` where a file is not there, is empty, has rows of unlike length, no header
 #' or columns of the same name; `nelvat_error_encoding` for text that is not in the
@@ -35,8 +37,17 @@
 #' read_data(study_file("loaves.csv"), codebook = study_file("loaves.codebook.yaml"))
 #' @export
 read_data <- function(
-  path = NULL, codebook = NULL, sheet = NULL, range = NULL, encoding = "UTF-8", zone = NULL, skip = NULL,
-  comment = NULL, names = NULL, files = NULL, ...
+  path = NULL,
+  codebook = NULL,
+  sheet = NULL,
+  range = NULL,
+  encoding = "UTF-8",
+  zone = NULL,
+  skip = NULL,
+  comment = NULL,
+  names = NULL,
+  files = NULL,
+  ...
 ) {
   check_rest(...)
   local_number_options()
@@ -49,10 +60,14 @@ read_data <- function(
   paths <- data_paths(path, files, call)
   book <- if (!is.null(codebook)) read_codebook(codebook, call)
   reading <- list(
-    sheet = sheet, range = range, encoding = encoding, zone = zone, missing_values = book$missing_values,
-    as_text = book$text_columns, declared = base::names(Filter(Negate(is_open_moment), book$kinds)), said = list(
-      skip = skip, comment = comment, names = names
-    )
+    sheet = sheet,
+    range = range,
+    encoding = encoding,
+    zone = zone,
+    missing_values = book$missing_values,
+    as_text = book$text_columns,
+    declared = base::names(Filter(Negate(is_open_moment), book$kinds)),
+    said = list(skip = skip, comment = comment, names = names)
   )
   table <- read_tables(paths, !is.null(files), reading, call)
   described_table(table, book, codebook, paths, call)
@@ -62,18 +77,32 @@ read_data <- function(
 is_open_moment <- function(kind) kind$kind == "moment" && is.null(kind$format)
 
 check_names_given <- function(names, call) {
-  if (is.null(names) || is.character(names) && length(names) && !anyNA(names) && all(nzchar(names))) return(invisible())
+  if (
+    is.null(names) || is.character(names) && length(names) && !anyNA(names) && all(nzchar(names))
+  ) {
+    return(invisible())
+  }
   abort_nelvat(
-    "argument", c("`names` must be the names of the columns.", x = paste0("Found ", describe_value(names), ".")), call
+    "argument",
+    c(
+      "`names` must be the names of the columns.",
+      x = paste0("Found ", describe_value(names), ".")
+    ),
+    call
   )
 }
 
 # The files that are read: one path, or those that a pattern finds, in the order a person counts.
 data_paths <- function(path, files, call) {
   if (is.null(path) == is.null(files)) {
-    abort_nelvat("argument", c(
-      "`read_data()` takes either `path` or `files`.", x = if (is.null(path)) "Neither is given." else "Both are given."
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "`read_data()` takes either `path` or `files`.",
+        x = if (is.null(path)) "Neither is given." else "Both are given."
+      ),
+      call
+    )
   }
   if (is.null(files)) {
     check_string(path, "path", call = call)
@@ -82,20 +111,30 @@ data_paths <- function(path, files, call) {
   }
   if (is.list(files)) files <- unlist(files)
   if (!is.character(files) || anyNA(files) || !length(files)) {
-    abort_nelvat("argument", c(
-      "`files` must be paths or a pattern such as \"plate-*.csv\".", x = paste0("Found ", describe_value(files), ".")
-    ), call)
-  }
-  paths <- unlist(lapply(files, function(one) {
-    if (!grepl("[*?[]", one)) return(check_file(one, "data", call))
-    found <- Sys.glob(one)
-    if (length(found)) return(found[order(counting_order(found))])
     abort_nelvat(
-      "file",
-      c(paste0("No file is called as \"", one, "\" says."), offer(basename(one), list.files(dirname(one)), "file")),
+      "argument",
+      c(
+        "`files` must be paths or a pattern such as \"plate-*.csv\".",
+        x = paste0("Found ", describe_value(files), ".")
+      ),
       call
     )
-  }))
+  }
+  paths <- unlist(
+    lapply(files, function(one) {
+      if (!grepl("[*?[]", one)) return(check_file(one, "data", call))
+      found <- Sys.glob(one)
+      if (length(found)) return(found[order(counting_order(found))])
+      abort_nelvat(
+        "file",
+        c(
+          paste0("No file is called as \"", one, "\" says."),
+          offer(basename(one), list.files(dirname(one)), "file")
+        ),
+        call
+      )
+    })
+  )
   for (one in paths) check_file(one, "data", call)
   unique(paths)
 }
@@ -104,7 +143,10 @@ data_paths <- function(path, files, call) {
 counting_order <- function(names) {
   padded <- names
   runs <- gregexpr("[0-9]+", names)
-  regmatches(padded, runs) <- lapply(regmatches(names, runs), function(digits) formatC(digits, width = 15, flag = " "))
+  regmatches(padded, runs) <- lapply(
+    regmatches(names, runs),
+    function(digits) formatC(digits, width = 15, flag = " ")
+  )
   padded
 }
 
@@ -124,11 +166,18 @@ read_tables <- function(paths, several, reading, call) {
   if ("file" %in% columns) {
     abort_nelvat(
       "file",
-      c("The column \"file\" says which file a row is of.", x = paste0("\"", paths[1], "\" has one of that name.")),
+      c(
+        "The column \"file\" says which file a row is of.",
+        x = paste0("\"", paths[1], "\" has one of that name.")
+      ),
       call
     )
   }
-  classes <- vapply(tables, function(table) paste(vapply(table, function(one) class(one)[1], ""), collapse = " "), "")
+  classes <- vapply(
+    tables,
+    function(table) paste(vapply(table, function(one) class(one)[1], ""), collapse = " "),
+    ""
+  )
   if (length(unique(classes)) > 1) tables <- alike_columns(tables, paths, call)
   # Files of one name in several folders are told apart by their folders.
   called <- basename(paths)
@@ -141,14 +190,24 @@ check_like_first <- function(columns, first, paths, call) {
   absent <- setdiff(first, columns)
   more <- setdiff(columns, first)
   if (!length(c(absent, more))) return(invisible())
-  abort_nelvat("file", c(
-    "Files that make one table must have the same columns.",
-    x = paste0(
-      "\"", paths[2], "\" ", if (length(absent)) paste0("lacks ", quoted(absent)),
-      if (length(absent) && length(more)) " and ",
-      if (length(more)) paste0("has ", quoted(more)), ", unlike \"", paths[1], "\"."
-    )
-  ), call)
+  abort_nelvat(
+    "file",
+    c(
+      "Files that make one table must have the same columns.",
+      x = paste0(
+        "\"",
+        paths[2],
+        "\" ",
+        if (length(absent)) paste0("lacks ", quoted(absent)),
+        if (length(absent) && length(more)) " and ",
+        if (length(more)) paste0("has ", quoted(more)),
+        ", unlike \"",
+        paths[1],
+        "\"."
+      )
+    ),
+    call
+  )
 }
 
 # Columns that are numbers in some files and text in others, or empty in some, made of one sort.
@@ -160,18 +219,28 @@ alike_columns <- function(tables, paths, call) {
     if (length(sort) < 2 || all(sort %in% c("integer", "numeric"))) {
       tables <- lapply(tables, function(table) {
         if (all(is.na(table[[column]])) && length(sort) == 1) {
-          table[[column]] <- tables[[match(sort, sorts)]][[column]][NA_integer_][rep(1, nrow(table))]
+          table[[column]] <- tables[[match(sort, sorts)]][[column]][NA_integer_][
+            rep(1, nrow(table))
+          ]
         }
         table
       })
       next
     }
-    abort_nelvat("file", c(
-      paste0("Column \"", column, "\" is of unlike sorts in the files."),
-      x = paste0(
-        "It is ", listed(paste0(sorts[match(sort, sorts)], " in \"", basename(paths[match(sort, sorts)]), "\"")), "."
-      )
-    ), call)
+    abort_nelvat(
+      "file",
+      c(
+        paste0("Column \"", column, "\" is of unlike sorts in the files."),
+        x = paste0(
+          "It is ",
+          listed(
+            paste0(sorts[match(sort, sorts)], " in \"", basename(paths[match(sort, sorts)]), "\"")
+          ),
+          "."
+        )
+      ),
+      call
+    )
   }
   tables
 }
@@ -179,54 +248,85 @@ alike_columns <- function(tables, paths, call) {
 # A table with what its codebook says.
 described_table <- function(table, book, codebook, paths, call) {
   for (column in names(book$kinds)) {
-    check_column(column, table, paste0("\"", paths[1], "\""), call, paste0("\"", codebook, "\" describes it."))
+    check_column(
+      column,
+      table,
+      paste0("\"", paths[1], "\""),
+      call,
+      paste0("\"", codebook, "\" describes it.")
+    )
   }
   table[book$text_columns] <- lapply(table[book$text_columns], function(values) {
-    if (is.character(values) || inherits(values, c("Date", "POSIXct"))) values else as.character(values)
+    if (is.character(values) || inherits(values, c("Date", "POSIXct"))) {
+      values
+    } else {
+      as.character(values)
+    }
   })
   label <- sub("[.](csv|tsv|txt|xlsx?|parquet)([.]gz)?$", "", basename(paths[1]))
   new_codebook(table, book$kinds %||% list(), label = label, call = call, document = book$document)
 }
 
 table_formats <- c(
-  csv = "delimited", tsv = "delimited", txt = "delimited", xlsx = "sheet", xls = "sheet", parquet = "parquet"
+  csv = "delimited", tsv = "delimited", txt = "delimited", xlsx = "sheet", xls = "sheet",
+  parquet = "parquet"
 )
 
-# The table of one file; attributes: levels of its columns of text, what was found, dates to ask about.
+# The table of one file; attributes: levels of its columns of text, what was found, dates to ask
+# about.
 read_table <- function(path, reading, call) {
-  if (file.size(path) == 0) abort_nelvat("file", c(paste0("The data file \"", path, "\" is empty.")), call)
+  if (file.size(path) == 0) {
+    abort_nelvat("file", c(paste0("The data file \"", path, "\" is empty.")), call)
+  }
   ending <- tolower(tools::file_ext(sub("[.]gz$", "", path)))
   if (!ending %in% names(table_formats)) {
-    abort_nelvat("file", c(
-      paste0("The data file \"", path, "\" is of no known form."), x = paste0("It ends in \".", ending, "\"."),
-      i = paste0("Known endings are ", quoted(paste0(".", names(table_formats))), ".")
-    ), call)
+    abort_nelvat(
+      "file",
+      c(
+        paste0("The data file \"", path, "\" is of no known form."),
+        x = paste0("It ends in \".", ending, "\"."),
+        i = paste0("Known endings are ", quoted(paste0(".", names(table_formats))), ".")
+      ),
+      call
+    )
   }
   form <- table_formats[[ending]]
   check_form(form, path, reading, call)
-  table <- switch(form,
+  table <- switch(
+    form,
     delimited = read_delimited(path, reading, call),
     sheet = read_sheet(path, reading, call),
     parquet = read_parquet(path, call)
   )
   check_column_names(names(table), path, call)
-  if (form == "parquet") table else with_dates(table, c(reading$declared, reading$as_text), reading$zone)
+  if (form == "parquet") {
+    table
+  } else {
+    with_dates(table, c(reading$declared, reading$as_text), reading$zone)
+  }
 }
 
 # What was said of a file must suit its form.
 check_form <- function(form, path, reading, call) {
   given <- Filter(Negate(is.null), c(reading[c("sheet", "range")], reading$said))
   fitting <- list(
-    delimited = c("skip", "comment", "names"), sheet = c("sheet", "range", "skip", "names"), parquet = character()
+    delimited = c("skip", "comment", "names"),
+    sheet = c("sheet", "range", "skip", "names"),
+    parquet = character()
   )
   stray <- setdiff(names(given), fitting[[form]])
   if (!length(stray)) return(invisible())
   of <- c(
-    sheet = "spreadsheets", range = "spreadsheets", skip = "text and spreadsheets", comment = "text",
+    sheet = "spreadsheets", range = "spreadsheets", skip = "text and spreadsheets",
+    comment = "text",
     names = "text and spreadsheets"
   )
   abort_nelvat(
-    "argument", c(paste0("`", stray[1], "` is for ", of[[stray[1]]], "."), x = paste0("\"", path, "\" is none.")),
+    "argument",
+    c(
+      paste0("`", stray[1], "` is for ", of[[stray[1]]], "."),
+      x = paste0("\"", path, "\" is none.")
+    ),
     call
   )
 }
@@ -236,17 +336,23 @@ told_table <- function(table, path, told) structure(table, told = told)
 # What was found of a file and not said, once.
 tell_reading <- function(table, path) {
   told <- attr(table, "told")
-  if (length(told)) inform_once(c(paste0("Reading \"", path, "\":"), stats::setNames(told, rep("*", length(told)))))
+  if (length(told)) {
+    inform_once(c(paste0("Reading \"", path, "\":"), stats::setNames(told, rep("*", length(told)))))
+  }
 }
 
 check_column_names <- function(names, path, call) {
   twice <- unique(names[duplicated(names) & nzchar(names)])
   if (length(twice)) {
-    abort_nelvat("file", c(
-      paste0("Columns of \"", path, "\" have the same name."),
-      x = paste0("More than one is called ", quoted(twice), "."),
-      i = "Give each column a name of its own in the file."
-    ), call)
+    abort_nelvat(
+      "file",
+      c(
+        paste0("Columns of \"", path, "\" have the same name."),
+        x = paste0("More than one is called ", quoted(twice), "."),
+        i = "Give each column a name of its own in the file."
+      ),
+      call
+    )
   }
 }
 
@@ -257,18 +363,36 @@ warn_numbers_as_text <- function(table, declared, path) {
     found <- numbers_as_text(table[[column]], attr(table, "texts")[[column]])
     if (!is.null(found)) {
       paste0(
-        "\"", column, "\": ", found$n_text, " of ", found$n, " values are no numbers, the first \"", found$first,
-        "\" in row ", found$row
+        "\"",
+        column,
+        "\": ",
+        found$n_text,
+        " of ",
+        found$n,
+        " values are no numbers, the first \"",
+        found$first,
+        "\" in row ",
+        found$row
       )
     }
   })
   told <- unlist(told)
   if (!length(told)) return(invisible())
-  warn_nelvat("text", c(
-    paste0(counted(length(told), "column"), " of \"", path, "\" hold", if (length(told) == 1) "s", " numbers as text:"),
-    stats::setNames(told, rep("*", length(told))),
-    i = "Mend the values, or name them among the codebook's missing values."
-  ))
+  warn_nelvat(
+    "text",
+    c(
+      paste0(
+        counted(length(told), "column"),
+        " of \"",
+        path,
+        "\" hold",
+        if (length(told) == 1) "s",
+        " numbers as text:"
+      ),
+      stats::setNames(told, rep("*", length(told))),
+      i = "Mend the values, or name them among the codebook's missing values."
+    )
+  )
 }
 
 # NULL, or what keeps a column of text from being numbers. One of numbers alone is meant as text.

@@ -1,28 +1,36 @@
-# Conversion of units, by udunits (package units). A unit is written as papers write it: inline markup
-# ("umol m^-2^ s^-1^"), typed or raised exponents (m², s⁻¹), a slash. What counts things, such as CFU
-# or cells, converts to itself only. Units that papers name otherwise than udunits does, or that it means
-# otherwise, are told here; their values are of BIPM (2019), "The International System of Units", 9th
-# edition, and of the thermochemical calorie.
+# Conversion of units, by udunits (package units). A unit is written as papers write it: inline
+# markup ("umol m^-2^ s^-1^"), typed or raised exponents (m², s⁻¹), a slash. What counts things,
+# such as CFU or cells, converts to itself only. Units that papers name otherwise than udunits does,
+# or that it means otherwise, are told here; their values are of BIPM (2019), "The International
+# System of Units", 9th edition, and of the thermochemical calorie.
 
 unit_names <- c(
-  "\u00b0C" = "degC", "\u00b0F" = "degF", "\u00b0" = "degree", "\u03a9" = "ohm", "\u2126" = "ohm", "\u2030" = "0.001",
-  mph = "(mile/hour)", rpm = "(1/min)", cal = "(4.184 J)", M = "(mol/L)", Da = "(1.66053906660e-27 kg)", l = "L",
-  wk = "week", weeks = "week", days = "day", hours = "hour", mins = "min", secs = "s", months = "month", years = "year"
+  "\u00b0C" = "degC", "\u00b0F" = "degF", "\u00b0" = "degree", "\u03a9" = "ohm", "\u2126" = "ohm",
+  "\u2030" = "0.001",
+  mph = "(mile/hour)", rpm = "(1/min)", cal = "(4.184 J)", M = "(mol/L)",
+  Da = "(1.66053906660e-27 kg)", l = "L",
+  wk = "week", weeks = "week", days = "day", hours = "hour", mins = "min", secs = "s",
+  months = "month", years = "year"
 )
 prefixed_names <- c("M", "Da", "cal", "\u03a9", "\u2126")
 
 unit_prefixes <- c(
-  Y = 24, Z = 21, E = 18, P = 15, T = 12, G = 9, M = 6, k = 3, h = 2, da = 1, d = -1, c = -2, m = -3, u = -6,
+  Y = 24, Z = 21, E = 18, P = 15, T = 12, G = 9, M = 6, k = 3, h = 2, da = 1, d = -1, c = -2,
+  m = -3, u = -6,
   "\u00b5" = -6, "\u03bc" = -6, n = -9, p = -12, f = -15, a = -18
 )
 
 # From `from` to `to`: list(factor, offset) with shown = value * factor + offset.
 unit_conversion <- function(from, to, call = rlang::caller_env()) {
   if (is.null(from)) {
-    abort_nelvat("unit", c(
-      "`show` needs the `unit` that the data are in.", x = "`unit` is not given.",
-      i = "A share of one has the unit \"\": `quantity(unit = \"\", show = \"%\")`."
-    ), call)
+    abort_nelvat(
+      "unit",
+      c(
+        "`show` needs the `unit` that the data are in.", x = "`unit` is not given.",
+        i = "A share of one has the unit \"\": `quantity(unit = \"\", show = \"%\")`."
+      ),
+      call
+    )
   }
   a <- parsed_unit(from, call)
   b <- parsed_unit(to, call)
@@ -30,9 +38,14 @@ unit_conversion <- function(from, to, call = rlang::caller_env()) {
     tryCatch(units::ud_convert(c(0, 1), a$text, b$text), error = function(error) NULL)
   }
   if (is.null(ends)) {
-    abort_nelvat("unit", c(
-      paste0("\"", from, "\" cannot be shown as \"", to, "\"."), x = "They measure different things."
-    ), call)
+    abort_nelvat(
+      "unit",
+      c(
+        paste0("\"", from, "\" cannot be shown as \"", to, "\"."),
+        x = "They measure different things."
+      ),
+      call
+    )
   }
   list(factor = ends[2] - ends[1], offset = ends[1])
 }
@@ -44,10 +57,15 @@ parsed_unit <- function(unit, call) {
   known <- vapply(parts$symbol, known_unit, "", USE.NAMES = FALSE)
   for (i in which(is.na(known))) {
     if (!grepl("^([[:alpha:]]{3,}|[A-Z]{2})$", parts$symbol[i])) {
-      abort_nelvat("unit", c(
-        paste0("The unit \"", unit, "\" cannot be converted."), x = paste0("\"", parts$symbol[i], "\" is not known."),
-        i = "It can be shown as it is: leave `show` out."
-      ), call)
+      abort_nelvat(
+        "unit",
+        c(
+          paste0("The unit \"", unit, "\" cannot be converted."),
+          x = paste0("\"", parts$symbol[i], "\" is not known."),
+          i = "It can be shown as it is: leave `show` out."
+        ),
+        call
+      )
     }
     counted_words <- c(counted_words, paste0(parts$symbol[i], "^", parts$exponent[i]))
     known[i] <- "1"
@@ -70,14 +88,17 @@ known_unit <- function(symbol) {
 }
 
 raised_digits <- c(
-  "\u2070" = "0", "\u00b9" = "1", "\u00b2" = "2", "\u00b3" = "3", "\u2074" = "4", "\u2075" = "5", "\u2076" = "6",
+  "\u2070" = "0", "\u00b9" = "1", "\u00b2" = "2", "\u00b3" = "3", "\u2074" = "4", "\u2075" = "5",
+  "\u2076" = "6",
   "\u2077" = "7", "\u2078" = "8", "\u2079" = "9", "\u207b" = "-", "\u2212" = "-"
 )
 
 # Symbols and exponents of the parts; what follows a slash counts below it.
 unit_parts <- function(unit) {
   text <- enc2utf8(unit)
-  for (raised in names(raised_digits)) text <- gsub(raised, raised_digits[[raised]], text, fixed = TRUE)
+  for (raised in names(raised_digits)) {
+    text <- gsub(raised, raised_digits[[raised]], text, fixed = TRUE)
+  }
   text <- gsub("\\^(-?[0-9]+)\\^?", "^\\1 ", text)
   text <- gsub("[*\u00b7\u22c5\u00d7]", " ", gsub("**", "^", text, fixed = TRUE))
   below <- FALSE
@@ -92,7 +113,12 @@ unit_parts <- function(unit) {
     if (!length(power) || identical(power, piece)) power <- ""
     symbol <- c(symbol, substr(piece, 1, nchar(piece) - nchar(power)))
     exponent <- c(
-      exponent, (if (nzchar(power)) as.numeric(sub("^", "", power, fixed = TRUE)) else 1) * if (below) -1 else 1
+      exponent,
+      (if (nzchar(power)) as.numeric(sub("^", "", power, fixed = TRUE)) else 1) * if (below) {
+        -1
+      } else {
+        1
+      }
     )
   }
   list(symbol = symbol, exponent = exponent)

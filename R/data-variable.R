@@ -8,11 +8,27 @@
 #   n_missing  values that are missing; policy, note: what was done about them;
 #   outside    values that no axis of this transform can show: list(what, n);
 #   supplied   does an ink bring it, such as a count?
-new_variable <- function(id, kind, values = NULL, transform = "identity", n_missing = 0L, policy = NULL, note = NULL,
-                         outside = NULL, supplied = FALSE) {
+new_variable <- function(
+  id,
+  kind,
+  values = NULL,
+  transform = "identity",
+  n_missing = 0L,
+  policy = NULL,
+  note = NULL,
+  outside = NULL,
+  supplied = FALSE
+) {
   variable <- list(
-    id = id, kind = kind, values = values, transform = transform, n_missing = n_missing, policy = policy, note = note,
-    outside = outside, supplied = supplied
+    id = id,
+    kind = kind,
+    values = values,
+    transform = transform,
+    n_missing = n_missing,
+    policy = policy,
+    note = note,
+    outside = outside,
+    supplied = supplied
   )
   check_record(variable, "variable", record_fields.nelvat_variable())
 }
@@ -21,15 +37,22 @@ new_variable <- function(id, kind, values = NULL, transform = "identity", n_miss
 record_fields.nelvat_variable <- function(record) {
   told <- function(x) rlang::is_string(x$what) && is_count(x$n)
   list(
-    id = rlang::is_string, kind = is_kind, values = is_or_null(is.numeric),
+    id = rlang::is_string,
+    kind = is_kind,
+    values = is_or_null(is.numeric),
     transform = function(x) rlang::is_string(x) && is_transform_name(x),
-    n_missing = is_count, policy = is_or_null(function(x) x %in% c(value_policies, level_policies)),
-    note = is_or_null(told), outside = is_or_null(told), supplied = rlang::is_bool
+    n_missing = is_count,
+    policy = is_or_null(function(x) x %in% c(value_policies, level_policies)),
+    note = is_or_null(told),
+    outside = is_or_null(told),
+    supplied = rlang::is_bool
   )
 }
 
 # What a variable means, without its values.
-without_values <- function(variable) if (is.null(variable)) NULL else changed(variable, values = NULL)
+without_values <- function(variable) {
+  if (is.null(variable)) NULL else changed(variable, values = NULL)
+}
 
 # Is a quantity shown as a ramp of colours?
 is_ramp <- function(variable) !is.null(variable) && !has_levels(variable$kind)
@@ -41,11 +64,15 @@ is_category <- function(variable) !is.null(variable) && has_levels(variable$kind
 # variable is the column, and `transform` names the transform.
 
 axis_transforms <- c(
-  log10 = "log10", log2 = "log2", log = "ln", ln = "ln", sqrt = "sqrt", asinh = "asinh", logit = "logit",
-  qlogis = "logit", reverse = "reverse")
+  log10 = "log10", log2 = "log2", log = "ln", ln = "ln", sqrt = "sqrt", asinh = "asinh",
+  logit = "logit",
+  qlogis = "logit", reverse = "reverse"
+)
 
 # What values are divided by, before they are transformed: 150 of "asinh/150".
-transform_scale <- function(name) if (grepl("/", name, fixed = TRUE)) as.numeric(sub(".*/", "", name)) else 1
+transform_scale <- function(name) {
+  if (grepl("/", name, fixed = TRUE)) as.numeric(sub(".*/", "", name)) else 1
+}
 
 is_transform_name <- function(name) {
   scale <- transform_scale(name)
@@ -54,24 +81,39 @@ is_transform_name <- function(name) {
 }
 
 column_variable <- function(id, kind, values) {
-  new_variable(id, kind, switch(kind$kind,
-    quantity = as.numeric(shown_values(values, kind)),
-    moment = moment_seconds(values),
-    match(as.character(values), kind$levels)
-  ))
+  new_variable(
+    id,
+    kind,
+    switch(
+      kind$kind,
+      quantity = as.numeric(shown_values(values, kind)),
+      moment = moment_seconds(values),
+      match(as.character(values), kind$levels)
+    )
+  )
 }
 
 # The variable a quosure names in a codebook, `argument` being what the user
 # calls it in messages.
 resolve_variable <- function(quo, book, argument, call) {
-  if (rlang::is_call(rlang::quo_get_expr(quo), names(kind_makers))) return(kind_variable(quo, book, argument, call))
+  if (rlang::is_call(rlang::quo_get_expr(quo), names(kind_makers))) {
+    return(kind_variable(quo, book, argument, call))
+  }
   column <- quo_column(quo)
-  if (!is.null(column) && (column %in% names(book$data) || !is_outside_vector(quo, nrow(book$data)))) {
+  if (
+    !is.null(column) && (column %in% names(book$data) || !is_outside_vector(quo, nrow(book$data)))
+  ) {
     check_column(column, book$data, book$label, call, asked_for(argument))
     return(column_variable(column, book$columns[[column]], book$data[[column]]))
   }
   expression <- plain_logarithm(rlang::quo_get_expr(quo))
-  if (argument %in% c("x", "y", "columns", "rows") && rlang::is_call(expression, names(axis_transforms), n = 1)) {
+  if (
+    argument %in% c("x", "y", "columns", "rows") && rlang::is_call(
+      expression,
+      names(axis_transforms),
+      n = 1
+    )
+  ) {
     transform <- axis_transforms[[rlang::call_name(expression)]]
     of <- scaled_column(expression[[2]], transform, book)
     inner <- rlang::new_quosure(of$column, rlang::quo_get_env(quo))
@@ -84,18 +126,37 @@ resolve_variable <- function(quo, book, argument, call) {
   column_variable(id, settled$kind, settled$values)
 }
 
-kind_makers <- list(quantity = "quantity", category = "category", ordinal = "ordinal", moment = "moment")
+kind_makers <- list(
+  quantity = "quantity",
+  category = "category",
+  ordinal = "ordinal",
+  moment = "moment"
+)
 
-# A column whose kind is said where it is used: `ordinal(Month)`, `category(Month, "Month of sale")`.
+# A column whose kind is said where it is used: `ordinal(Month)`, `category(Month, "Month of
+# sale")`.
 kind_variable <- function(quo, book, argument, call) {
   expression <- rlang::quo_get_expr(quo)
   arguments <- as.list(expression)[-1]
   of <- which(rlang::names2(arguments) == "")[1]
   if (is.na(of)) {
-    abort_nelvat("argument", c(
-      paste0("`", argument, "`: `", rlang::call_name(expression), "()` needs a column, such as `",
-        rlang::call_name(expression), "(", names(book$data)[1], ")`.")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0(
+          "`",
+          argument,
+          "`: `",
+          rlang::call_name(expression),
+          "()` needs a column, such as `",
+          rlang::call_name(expression),
+          "(",
+          names(book$data)[1],
+          ")`."
+        )
+      ),
+      call
+    )
   }
   inner <- rlang::new_quosure(arguments[[of]], rlang::quo_get_env(quo))
   make <- get(kind_makers[[rlang::call_name(expression)]], mode = "function")
@@ -105,10 +166,18 @@ kind_variable <- function(quo, book, argument, call) {
   kind <- do.call(make, settings)
   known <- if (!is.null(column)) book$columns[[column]]
   kind$name <- kind$name %||% known$name
-  if (has_levels(kind) && !is.null(known) && has_levels(known) && is.null(kind$order) && is.null(kind$names)) {
+  if (
+    has_levels(kind) && !is.null(known) && has_levels(known) && is.null(kind$order) && is.null(
+      kind$names
+    )
+  ) {
     kind$names <- stats::setNames(known$level_names, known$levels)
   }
-  values <- if (is.null(column)) evaluate_column(inner, book, argument, call) else book$data[[column]]
+  values <- if (is.null(column)) {
+    evaluate_column(inner, book, argument, call)
+  } else {
+    book$data[[column]]
+  }
   id <- column %||% rlang::as_label(arguments[[of]])
   settled <- settle_kind(kind, values, id, book$data, call)
   column_variable(id, settled$kind, settled$values)
@@ -118,8 +187,11 @@ asked_for <- function(argument) paste0("It is asked for by `", argument, "`.")
 
 # `asinh(cd3 / 150)` is an axis of cd3, in its own unit: list(column, scale), the scale "" for none.
 scaled_column <- function(expression, transform, book) {
-  scaled <- transform == "asinh" && rlang::is_call(expression, "/", n = 2) && is.numeric(expression[[3]]) &&
-    expression[[3]] > 0 && isTRUE(quo_column(rlang::new_quosure(expression[[2]], emptyenv())) %in% names(book$data))
+  scaled <- transform == "asinh" && rlang::is_call(expression, "/", n = 2) &&
+    is.numeric(expression[[3]]) &&
+    expression[[3]] > 0 && isTRUE(
+    quo_column(rlang::new_quosure(expression[[2]], emptyenv())) %in% names(book$data)
+  )
   if (!scaled) return(list(column = expression, scale = ""))
   list(column = expression[[2]], scale = paste0("/", format(expression[[3]], digits = 15)))
 }
@@ -137,11 +209,17 @@ log10_base <- function(x, base) NULL
 
 transformed_variable <- function(inner, transform, book, argument, call) {
   variable <- resolve_variable(inner, book, argument, call)
-  if (variable$kind$kind != "quantity" && !(transform == "reverse" && variable$kind$kind == "moment")) {
-    abort_nelvat("kind", c(
-      paste0("A transformed axis needs a quantity."),
-      x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
-    ), call)
+  if (
+    variable$kind$kind != "quantity" && !(transform == "reverse" && variable$kind$kind == "moment")
+  ) {
+    abort_nelvat(
+      "kind",
+      c(
+        paste0("A transformed axis needs a quantity."),
+        x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
+      ),
+      call
+    )
   }
   changed(variable, transform = composed_transform(transform, variable$transform, call))
 }
@@ -151,11 +229,17 @@ composed_transform <- function(outer, inner, call) {
   if (inner == "identity") return(outer)
   both <- c(outer, inner)
   if (sum(both == "reverse") == 2) return("identity")
-  if (any(both == "reverse") && !any(grepl(" ", both))) return(paste("reverse", both[both != "reverse"]))
-  abort_nelvat("expression", c(
-    "An axis has one transform, and `reverse()`.",
-    x = paste0("Found ", listed(paste0("`", c(outer, strsplit(inner, " ")[[1]]), "()`")), ".")
-  ), call)
+  if (any(both == "reverse") && !any(grepl(" ", both))) {
+    return(paste("reverse", both[both != "reverse"]))
+  }
+  abort_nelvat(
+    "expression",
+    c(
+      "An axis has one transform, and `reverse()`.",
+      x = paste0("Found ", listed(paste0("`", c(outer, strsplit(inner, " ")[[1]]), "()`")), ".")
+    ),
+    call
+  )
 }
 
 # Several columns given as `c(a, b)`, else one.
@@ -171,9 +255,14 @@ quo_column <- function(quo) {
   expression <- rlang::quo_get_expr(quo)
   if (rlang::is_string(expression)) return(expression)
   if (rlang::is_symbol(expression)) return(rlang::as_string(expression))
-  pronoun <- rlang::is_call(expression, c("$", "[["), n = 2) && identical(expression[[2]], quote(.data))
+  pronoun <- rlang::is_call(expression, c("$", "[["), n = 2) && identical(
+    expression[[2]],
+    quote(.data)
+  )
   if (!pronoun) return(NULL)
-  if (rlang::is_symbol(expression[[3]]) && rlang::is_call(expression, "$")) return(rlang::as_string(expression[[3]]))
+  if (rlang::is_symbol(expression[[3]]) && rlang::is_call(expression, "$")) {
+    return(rlang::as_string(expression[[3]]))
+  }
   name <- rlang::eval_tidy(expression[[3]], env = rlang::quo_get_env(quo))
   if (rlang::is_string(name)) name
 }
@@ -187,30 +276,53 @@ is_outside_vector <- function(quo, n) {
 # Values of an expression over the table's columns, one for each row.
 # functions: those that the expression finds before the ones of the session.
 evaluate_column <- function(quo, book, argument, call, functions = list()) {
-  values <- tryCatch(rlang::eval_tidy(quo, c(as.list(book$data), functions)), error = function(error) {
-    if (inherits(error, "nelvat_error")) stop(error)
-    if (inherits(error$parent, "nelvat_error")) stop(error$parent)
-    unknown <- setdiff(all.vars(rlang::quo_get_expr(quo)), c(names(book$data), ".data"))
-    unknown <- Filter(function(name) !exists(name, envir = rlang::quo_get_env(quo)), unknown)
-    if (length(unknown)) check_column(unknown[1], book$data, book$label, call, asked_for(argument))
-    # `.data` says the name of a column it does not have.
-    absent <- regmatches(
-      conditionMessage(error), regexpr("(?<=Column `)[^`]+(?=` not found)", conditionMessage(error), perl = TRUE)
-    )
-    if (length(absent)) check_column(absent, book$data, book$label, call, asked_for(argument))
-    abort_nelvat("expression", c(
-      paste0("`", argument, "`: ", rlang::as_label(quo), " cannot be computed."), x = conditionMessage(error)
-    ), call)
-  })
+  values <- tryCatch(
+    rlang::eval_tidy(quo, c(as.list(book$data), functions)),
+    error = function(error) {
+      if (inherits(error, "nelvat_error")) stop(error)
+      if (inherits(error$parent, "nelvat_error")) stop(error$parent)
+      unknown <- setdiff(all.vars(rlang::quo_get_expr(quo)), c(names(book$data), ".data"))
+      unknown <- Filter(function(name) !exists(name, envir = rlang::quo_get_env(quo)), unknown)
+      if (length(unknown)) {
+        check_column(unknown[1], book$data, book$label, call, asked_for(argument))
+      }
+      # `.data` says the name of a column it does not have.
+      absent <- regmatches(
+        conditionMessage(error),
+        regexpr("(?<=Column `)[^`]+(?=` not found)", conditionMessage(error), perl = TRUE)
+      )
+      if (length(absent)) check_column(absent, book$data, book$label, call, asked_for(argument))
+      abort_nelvat(
+        "expression",
+        c(
+          paste0("`", argument, "`: ", rlang::as_label(quo), " cannot be computed."),
+          x = conditionMessage(error)
+        ),
+        call
+      )
+    }
+  )
   n <- nrow(book$data)
   if (is.atomic(values) && !is.null(values)) {
     if (length(values) == n) return(values)
     if (length(values) == 1) return(rep(values, n))
   }
-  abort_nelvat("expression", c(
-    paste0("`", argument, "`: ", rlang::as_label(quo), " must give one value for each of ", counted(n, "row"), "."),
-    x = paste0("It gives ", describe_value(values), ".")
-  ), call)
+  abort_nelvat(
+    "expression",
+    c(
+      paste0(
+        "`",
+        argument,
+        "`: ",
+        rlang::as_label(quo),
+        " must give one value for each of ",
+        counted(n, "row"),
+        "."
+      ),
+      x = paste0("It gives ", describe_value(values), ".")
+    ),
+    call
+  )
 }
 
 most_codes <- 20
@@ -225,13 +337,37 @@ holds_codes <- function(variable) {
 # Stops where a variable is of a kind that its channel cannot show.
 check_variable_kind <- function(variable, channel, kinds, call, why = NULL) {
   if (variable$kind$kind %in% kinds) return(invisible())
-  wanted <- c(quantity = "a quantity", category = "a category", ordinal = "an ordinal", moment = "a moment")[kinds]
-  abort_nelvat("kind", c(
-    paste0("`", channel, "` must be ", paste(wanted, collapse = " or "), if (!is.null(why)) paste0(" ", why), "."),
-    x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), "."),
-    i = if ("category" %in% kinds && holds_codes(variable)) paste0(
-      "If its numbers are codes, say `", channel, " = category(", variable$id, ")` or `", channel, " = ordinal(",
-      variable$id, ")`, or so in the codebook."
-    ) else "`codebook()` says what kind a column is."
-  ), call)
+  wanted <- c(
+    quantity = "a quantity", category = "a category", ordinal = "an ordinal", moment = "a moment"
+  )[kinds]
+  abort_nelvat(
+    "kind",
+    c(
+      paste0(
+        "`",
+        channel,
+        "` must be ",
+        paste(wanted, collapse = " or "),
+        if (!is.null(why)) paste0(" ", why),
+        "."
+      ),
+      x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), "."),
+      i = if ("category" %in% kinds && holds_codes(variable)) {
+        paste0(
+          "If its numbers are codes, say `",
+          channel,
+          " = category(",
+          variable$id,
+          ")` or `",
+          channel,
+          " = ordinal(",
+          variable$id,
+          ")`, or so in the codebook."
+        )
+      } else {
+        "`codebook()` says what kind a column is."
+      }
+    ),
+    call
+  )
 }

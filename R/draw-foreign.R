@@ -24,10 +24,16 @@ drawn <- function(plot, restyle = FALSE, heading = NULL, ...) {
     return(changed(foreign_plot(if (restyle) plot + house_theme() else plot), title_over = heading))
   }
   if (grid::is.grob(plot)) {
-    return(changed(new_foreign(plot, list(left = 0, right = 0, top = 0, bottom = 0), "a grob"), title_over = heading))
+    return(
+      changed(
+        new_foreign(plot, list(left = 0, right = 0, top = 0, bottom = 0), "a grob"),
+        title_over = heading
+      )
+    )
   }
   abort_nelvat(
-    "argument", c("`drawn()` takes a ggplot2 plot or a grob.", x = paste0("Found ", describe_value(plot), "."))
+    "argument",
+    c("`drawn()` takes a ggplot2 plot or a grob.", x = paste0("Found ", describe_value(plot), "."))
   )
 }
 
@@ -48,7 +54,10 @@ measured_plot <- function(plot) {
   panels <- table$layout[grepl("^panel", table$layout$name), ]
   around <- function(lengths, from, to) {
     lengths_mm <- grid::convertUnit(lengths, "mm", valueOnly = TRUE)
-    c(before = sum(lengths_mm[seq_len(from - 1)]), after = sum(lengths_mm[seq_along(lengths_mm) > to]))
+    c(
+      before = sum(lengths_mm[seq_len(from - 1)]),
+      after = sum(lengths_mm[seq_along(lengths_mm) > to])
+    )
   }
   across <- around(table$widths, min(panels$l), max(panels$r))
   down <- around(table$heights, min(panels$t), max(panels$b))
@@ -59,7 +68,12 @@ measured_plot <- function(plot) {
   table$respect <- FALSE
   new_foreign(
     table,
-    list(left = across[["before"]], right = across[["after"]], top = down[["before"]], bottom = down[["after"]]),
+    list(
+      left = across[["before"]],
+      right = across[["after"]],
+      top = down[["before"]],
+      bottom = down[["after"]]
+    ),
     "a ggplot2 plot"
   )
 }
@@ -76,19 +90,35 @@ settled_units <- function(lengths, from, to) {
 house_theme <- function() {
   style <- project_house()
   text <- function(size = style$type_pt$base, ...) {
-    ggplot2::element_text(family = house_font(style$families)$family, size = size, colour = style$colour$text, ...)
+    ggplot2::element_text(
+      family = house_font(style$families)$family,
+      size = size,
+      colour = style$colour$text,
+      ...
+    )
   }
-  line <- ggplot2::element_line(colour = style$colour$axis, linewidth = mark_width(style$weight_pt$axis))
+  line <- ggplot2::element_line(
+    colour = style$colour$axis,
+    linewidth = mark_width(style$weight_pt$axis)
+  )
   nothing <- ggplot2::element_blank()
   ggplot2::theme(
-    text = text(), axis.text = text(), axis.title = text(style$type_pt$title),
+    text = text(),
+    axis.text = text(),
+    axis.title = text(style$type_pt$title),
     plot.title = text(style$type_pt$heading, face = "bold"),
     strip.text = text(style$type_pt$heading, face = "bold", hjust = 0),
-    legend.text = text(style$type_pt$key), legend.title = text(style$type_pt$key), axis.line = line,
-    axis.ticks = line, axis.ticks.length = grid::unit(style$space_mm$tick, "mm"),
-    panel.background = nothing, panel.grid = nothing, strip.background = nothing,
+    legend.text = text(style$type_pt$key),
+    legend.title = text(style$type_pt$key),
+    axis.line = line,
+    axis.ticks = line,
+    axis.ticks.length = grid::unit(style$space_mm$tick, "mm"),
+    panel.background = nothing,
+    panel.grid = nothing,
+    strip.background = nothing,
     plot.background = nothing,
-    legend.background = nothing, plot.margin = grid::unit(rep(0, 4), "mm")
+    legend.background = nothing,
+    plot.margin = grid::unit(rep(0, 4), "mm")
   )
 }
 
@@ -100,10 +130,16 @@ draw_foreign <- function(scene) {
     one_panel <- scene$panels[match(one$panel, scene$panels$id), ]
     reach <- one$reach
     viewport <- grid::viewport(
-      x = native(one_panel$x - reach$left), y = native(one_panel$y + one_panel$h + reach$bottom),
+      x = native(one_panel$x - reach$left),
+      y = native(one_panel$y + one_panel$h + reach$bottom),
       width = native(one_panel$w + reach$left + reach$right),
-      height = grid::unit((one_panel$h + reach$top + reach$bottom) / scene$page$height_mm, "npc"), just = c(0, 0)
+      height = grid::unit((one_panel$h + reach$top + reach$bottom) / scene$page$height_mm, "npc"),
+      just = c(0, 0)
     )
-    grid::gTree(children = grid::gList(one$picture), vp = viewport, name = paste0("picture-", one$panel))
+    grid::gTree(
+      children = grid::gList(one$picture),
+      vp = viewport,
+      name = paste0("picture-", one$panel)
+    )
   })
 }

@@ -18,7 +18,9 @@ as_grob <- function(plate, ...) {
 # packages; corner: does the plate stand in the device's top left corner, or in the middle?
 scene_grob <- function(scene, scale = 1, parts = "all", corner = FALSE) {
   children <- c(
-    if (parts != "texts") c(list(draw_paper(), draw_rules(scene, leaders = TRUE)), draw_panels(scene)),
+    if (parts != "texts") {
+      c(list(draw_paper(), draw_rules(scene, leaders = TRUE)), draw_panels(scene))
+    },
     if (parts == "all") draw_foreign(scene),
     if (parts != "texts") list(draw_rules(scene), draw_keys(scene)),
     if (parts != "marks") list(draw_texts(scene))
@@ -35,13 +37,20 @@ page_grob <- function(scene, children, scale, corner) {
   page <- scene$page
   # Millimetres of the page are this viewport's native units, y downwards.
   viewport <- grid::viewport(
-    x = if (corner) 0 else 0.5, y = if (corner) 1 else 0.5, just = if (corner) c(0, 1) else c(0.5, 0.5),
-    width = grid::unit(page$width_mm * scale, "mm"), height = grid::unit(page$height_mm * scale, "mm"),
-    xscale = c(0, page$width_mm), yscale = c(page$height_mm, 0), gp = grid::gpar(cex = scale, lex = scale)
+    x = if (corner) 0 else 0.5,
+    y = if (corner) 1 else 0.5,
+    just = if (corner) c(0, 1) else c(0.5, 0.5),
+    width = grid::unit(page$width_mm * scale, "mm"),
+    height = grid::unit(page$height_mm * scale, "mm"),
+    xscale = c(0, page$width_mm),
+    yscale = c(page$height_mm, 0),
+    gp = grid::gpar(cex = scale, lex = scale)
   )
   grid::gTree(
-    children = do.call(grid::gList, children), vp = viewport,
-    family = unique(c(scene$font$family, scene$runs$family)), cl = "nelvat_grob"
+    children = do.call(grid::gList, children),
+    vp = viewport,
+    family = unique(c(scene$font$family, scene$runs$family)),
+    cl = "nelvat_grob"
   )
 }
 
@@ -82,7 +91,9 @@ on_device <- function(open, code) {
 # For ggplot2::ggsave() and others that draw what they are given.
 #' @noRd
 #' @rawNamespace S3method(grid::grid.draw, nelvat_plate)
-grid.draw.nelvat_plate <- function(x, recording = TRUE) grid::grid.draw(as_grob(x), recording = recording)
+grid.draw.nelvat_plate <- function(x, recording = TRUE) {
+  grid::grid.draw(as_grob(x), recording = recording)
+}
 
 #' @export
 plot.nelvat_plate <- function(x, ...) print(x, ...)
@@ -93,9 +104,13 @@ line_width <- function(weight_pt) weight_pt * 96 / 72
 # Lengths of strokes and gaps as R's devices take them: a hexadecimal digit each.
 line_type <- function(dash) {
   patterns <- unique(dash)
-  codes <- vapply(strsplit(patterns, " ", fixed = TRUE), function(words) {
-    if (length(words) < 2) words else paste(sprintf("%X", as.integer(words)), collapse = "")
-  }, "")
+  codes <- vapply(
+    strsplit(patterns, " ", fixed = TRUE),
+    function(words) {
+      if (length(words) < 2) words else paste(sprintf("%X", as.integer(words)), collapse = "")
+    },
+    ""
+  )
   codes[match(dash, patterns)]
 }
 
@@ -107,8 +122,12 @@ draw_rules <- function(scene, leaders = FALSE) {
   name <- if (leaders) "leaders" else "rules"
   if (!nrow(rules)) return(grid::nullGrob(name = name))
   grid::segmentsGrob(
-    native(rules$x0), native(rules$y0), native(rules$x1), native(rules$y1),
-    gp = grid::gpar(col = rules$colour, lwd = line_width(rules$weight_pt), lineend = "butt"), name = name
+    native(rules$x0),
+    native(rules$y0),
+    native(rules$x1),
+    native(rules$y1),
+    gp = grid::gpar(col = rules$colour, lwd = line_width(rules$weight_pt), lineend = "butt"),
+    name = name
   )
 }
 
@@ -121,9 +140,16 @@ draw_texts <- function(scene) {
   grobs <- lapply(groups, function(rows) {
     run <- runs[rows, ]
     grid::textGrob(
-      run$string, native(run$x), native(run$y), just = c(0, 0), rot = run$angle[1],
+      run$string,
+      native(run$x),
+      native(run$y),
+      just = c(0, 0),
+      rot = run$angle[1],
       gp = grid::gpar(
-        fontfamily = run$family[1], fontface = face[rows[1]], fontsize = run$size_pt, col = run$colour
+        fontfamily = run$family[1],
+        fontface = face[rows[1]],
+        fontsize = run$size_pt,
+        col = run$colour
       )
     )
   })
@@ -141,25 +167,43 @@ draw_keys <- function(scene) {
 key_swatches <- function(keys) {
   if (!nrow(keys)) return(NULL)
   grid::rectGrob(
-    native(keys$x), native(keys$y), native(keys$w), native(keys$h), just = c(0, 0),
+    native(keys$x),
+    native(keys$y),
+    native(keys$w),
+    native(keys$h),
+    just = c(0, 0),
     gp = grid::gpar(fill = keys$colour, col = NA)
   )
 }
 
 key_lines <- function(keys) {
   if (!nrow(keys)) return(NULL)
-  grid::segmentsGrob(native(keys$x), native(keys$y + keys$h / 2), native(keys$x + keys$w), native(keys$y + keys$h / 2),
-                     gp = grid::gpar(
-                       col = keys$colour, lty = line_type(keys$dash), lwd = line_width(keys$weight_pt), lineend = "butt"
-                     ))
+  grid::segmentsGrob(
+    native(keys$x),
+    native(keys$y + keys$h / 2),
+    native(keys$x + keys$w),
+    native(keys$y + keys$h / 2),
+    gp = grid::gpar(
+      col = keys$colour,
+      lty = line_type(keys$dash),
+      lwd = line_width(keys$weight_pt),
+      lineend = "butt"
+    )
+  )
 }
 
 key_symbols <- function(keys) {
   if (!nrow(keys)) return(NULL)
   looks <- symbol_looks(keys$shape, keys$colour, 1)
-  grid::pointsGrob(native(keys$x + keys$w / 2), native(keys$y + keys$h / 2), pch = looks$pch,
-                   gp = grid::gpar(
-                     col = looks$colour, fill = looks$fill, fontsize = symbol_font_pt(keys$size_mm),
-                     lwd = line_width(0.6)
-                   ))
+  grid::pointsGrob(
+    native(keys$x + keys$w / 2),
+    native(keys$y + keys$h / 2),
+    pch = looks$pch,
+    gp = grid::gpar(
+      col = looks$colour,
+      fill = looks$fill,
+      fontsize = symbol_font_pt(keys$size_mm),
+      lwd = line_width(0.6)
+    )
+  )
 }

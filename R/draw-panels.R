@@ -14,48 +14,68 @@ draw_panels <- function(scene) {
   lapply(seq_len(nrow(scene$panels)), function(i) {
     one_panel <- scene$panels[i, ]
     viewport <- grid::viewport(
-      x = native(one_panel$x), y = native(one_panel$y + one_panel$h), width = native(one_panel$w),
+      x = native(one_panel$x),
+      y = native(one_panel$y + one_panel$h),
+      width = native(one_panel$w),
       # Page coordinates run down, so a height is a negative length of them.
-      height = grid::unit(one_panel$h / scene$page$height_mm, "npc"), just = c(0, 0), clip = "on"
+      height = grid::unit(one_panel$h / scene$page$height_mm, "npc"),
+      just = c(0, 0),
+      clip = "on"
     )
     children <- c(
       unlist(lapply(images, draw_image, one_panel$id), recursive = FALSE),
-      Map(function(grobs, whole) {
-        if (one_panel$id %in% whole) unclipped(grobs[[i]]) else grobs[[i]]
-      }, layer_grobs, whole_in)
+      Map(
+        function(grobs, whole) {
+          if (one_panel$id %in% whole) unclipped(grobs[[i]]) else grobs[[i]]
+        },
+        layer_grobs,
+        whole_in
+      )
     )
     dpi <- attr(scene, "dense_dpi")
     if (!is.null(dpi) && marks_in(in_ggplot, one_panel$id) > dense_marks) {
       children <- list(as_image(children, one_panel, dpi))
     }
     inside <- grid::gTree(
-      children = do.call(grid::gList, children), vp = viewport, name = paste0("panel-", one_panel$id)
+      children = do.call(grid::gList, children),
+      vp = viewport,
+      name = paste0("panel-", one_panel$id)
     )
     ground <- scene$grounds[scene$grounds$panel == one_panel$id, ]
     if (is.null(ground) || !nrow(ground)) return(inside)
-    grid::gTree(children = grid::gList(
-      grid::rectGrob(
-        native(ground$x0), native(ground$y0), native(ground$x1 - ground$x0), native(ground$y1 - ground$y0),
-        just = c(0, 0), gp = grid::gpar(fill = "#FFFFFF", col = NA)
-      ),
-      inside
-    ))
+    grid::gTree(
+      children = grid::gList(
+        grid::rectGrob(
+          native(ground$x0),
+          native(ground$y0),
+          native(ground$x1 - ground$x0),
+          native(ground$y1 - ground$y0),
+          just = c(0, 0),
+          gp = grid::gpar(fill = "#FFFFFF", col = NA)
+        ),
+        inside
+      )
+    )
   })
 }
 
-# Panels with points of a layer by their edge, which are drawn whole: where all are small, and within the panel.
+# Panels with points of a layer by their edge, which are drawn whole: where all are small, and
+# within the panel.
 reached_over <- function(layer, panels) {
   table <- layer$table
   if (layer$primitive != "points" || max(table$size_mm) > most_over_mm) return(integer())
   of <- match(table$panel, panels$id)
   within <- function(at, by) at >= by & at <= 1 - by
   whole <- within(table$x, -1e-6) & within(table$y, -1e-6)
-  by_edge <- !within(table$x, table$size_mm / 2 / panels$w[of]) | !within(table$y, table$size_mm / 2 / panels$h[of])
+  by_edge <- !within(table$x, table$size_mm / 2 / panels$w[of]) |
+    !within(table$y, table$size_mm / 2 / panels$h[of])
   setdiff(table$panel[by_edge], table$panel[!whole])
 }
 most_over_mm <- 2 # wide, half of which stands over the edge
 
-unclipped <- function(grob) grid::gTree(children = grid::gList(grob), vp = grid::viewport(clip = "off"))
+unclipped <- function(grob) {
+  grid::gTree(children = grid::gList(grob), vp = grid::viewport(clip = "off"))
+}
 
 dense_marks <- 20000
 
@@ -64,11 +84,17 @@ marks_in <- function(marks, id) sum(vapply(marks, function(layer) sum(layer$tabl
 # The inside of a panel as an image of its own size.
 as_image <- function(children, panel, dpi) {
   raster <- on_device(
-    function() ragg::agg_capture(panel$w, panel$h, units = "mm", res = dpi, background = "transparent"), {
+    function() {
+      ragg::agg_capture(panel$w, panel$h, units = "mm", res = dpi, background = "transparent")
+    },
+    {
       grid::grid.newpage()
-      grid::grid.draw(grid::gTree(children = do.call(grid::gList, children), vp = grid::viewport(clip = "on")))
+      grid::grid.draw(
+        grid::gTree(children = do.call(grid::gList, children), vp = grid::viewport(clip = "on"))
+      )
       grid::grid.cap()
-    })
+    }
+  )
   grid::rasterGrob(raster, width = 1, height = 1, interpolate = FALSE)
 }
 
@@ -88,23 +114,26 @@ merged_layers <- function(marks) {
       kept[[into[1]]]$tables <- c(kept[[into[1]]]$tables, list(layer$table))
       kept[[into[1]]]$panels <- c(kept[[into[1]]]$panels, panels)
     } else {
-      kept <- c(kept, list(list(primitive = layer$primitive, tables = list(layer$table), panels = panels)))
-    }
-  }
-  lapply(
-    kept,
-    function(one) {
-      list(
-        primitive = one$primitive, table = if (length(one$tables) == 1) one$tables[[1]] else stack_tables(one$tables)
+      kept <- c(
+        kept,
+        list(list(primitive = layer$primitive, tables = list(layer$table), panels = panels))
       )
     }
-  )
+  }
+  lapply(kept, function(one) {
+    list(
+      primitive = one$primitive,
+      table = if (length(one$tables) == 1) one$tables[[1]] else stack_tables(one$tables)
+    )
+  })
 }
 
-is_like <- function(a, b) a$primitive == b$primitive && identical(names(a$tables[[1]]), names(b$table))
+is_like <- function(a, b) {
+  a$primitive == b$primitive && identical(names(a$tables[[1]]), names(b$table))
+}
 
-# The grobs of each layer, a list by panel. ggplot2 builds the panels, without marks, and its geoms draw each
-# panel's marks in them.
+# The grobs of each layer, a list by panel. ggplot2 builds the panels, without marks, and its geoms
+# draw each panel's marks in them.
 build_layers <- function(marks, scene) {
   ids <- scene$panels$id
   layout <- ggplot2::ggplot_build(ggplot2::ggplot() + unit_scales() + carried_panels(ids))$layout
@@ -125,18 +154,34 @@ build_layers <- function(marks, scene) {
 
 unit_scales <- function() {
   list(
-    ggplot2::scale_x_continuous(limits = c(0, 1), expand = c(0, 0), breaks = NULL, oob = function(x, ...) x),
-    ggplot2::scale_y_continuous(limits = c(0, 1), expand = c(0, 0), breaks = NULL, oob = function(x, ...) x)
+    ggplot2::scale_x_continuous(
+      limits = c(0, 1),
+      expand = c(0, 0),
+      breaks = NULL,
+      oob = function(x, ...) x
+    ),
+    ggplot2::scale_y_continuous(
+      limits = c(0, 1),
+      expand = c(0, 0),
+      breaks = NULL,
+      oob = function(x, ...) x
+    )
   )
 }
 
 # A facet that only carries the panels the scene has: it divides nothing.
 carried_panels <- function(ids) {
-  ggplot2::ggproto(NULL, ggplot2::FacetNull,
+  ggplot2::ggproto(
+    NULL,
+    ggplot2::FacetNull,
     compute_layout = function(data, params) {
       n <- length(ids)
       new_table(
-        PANEL = factor(seq_len(n)), ROW = seq_len(n), COL = rep(1L, n), SCALE_X = rep(1L, n), SCALE_Y = rep(1L, n),
+        PANEL = factor(seq_len(n)),
+        ROW = seq_len(n),
+        COL = rep(1L, n),
+        SCALE_X = rep(1L, n),
+        SCALE_Y = rep(1L, n),
         .rows = n
       )
     },
@@ -147,9 +192,13 @@ carried_panels <- function(ids) {
 # What a primitive is drawn from: see draw-primitives.R.
 draw_marks <- function(primitive, table) {
   if (is.null(table) || !nrow(table)) return(NULL)
-  switch(primitive,
-    rects = draw_rects(table), segments = draw_segments(table), points = draw_points(table),
-    lines = draw_lines(table), areas = draw_areas(table)
+  switch(
+    primitive,
+    rects = draw_rects(table),
+    segments = draw_segments(table),
+    points = draw_points(table),
+    lines = draw_lines(table),
+    areas = draw_areas(table)
   )
 }
 
@@ -162,8 +211,13 @@ draw_image <- function(layer, id) {
   lapply(seq_len(nrow(own)), function(i) {
     one <- own[i, ]
     grid::rasterGrob(
-      grDevices::as.raster(layer$pixels), x = one$x0, y = one$y0, width = one$x1 - one$x0, height = one$y1 - one$y0,
-      just = c(0, 0), interpolate = FALSE
+      grDevices::as.raster(layer$pixels),
+      x = one$x0,
+      y = one$y0,
+      width = one$x1 - one$x0,
+      height = one$y1 - one$y0,
+      just = c(0, 0),
+      interpolate = FALSE
     )
   })
 }

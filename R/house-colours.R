@@ -2,7 +2,8 @@
 # number of levels takes the beginning of it.
 
 house_palette <- c(
-  "#26377B", "#B94A00", "#A17EF2", "#2DA58B", "#622925", "#007063", "#7D59B1", "#839A55", "#8A452C", "#008A7E"
+  "#26377B", "#B94A00", "#A17EF2", "#2DA58B", "#622925", "#007063", "#7D59B1", "#839A55", "#8A452C",
+  "#008A7E"
 )
 
 #' Colours for categories
@@ -32,13 +33,21 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
   levels <- kind$levels
   given <- kind$colours
   if (!is.null(given)) {
-    by_name <- if (is.null(names(given))) stats::setNames(given, levels[seq_along(given)]) else given
+    by_name <- if (is.null(names(given))) {
+      stats::setNames(given, levels[seq_along(given)])
+    } else {
+      given
+    }
     missed <- setdiff(levels, names(by_name))
     if (!length(missed)) return(unname(by_name[levels]))
-    abort_nelvat("level", c(
-      paste0("The colours of \"", kind$name, "\" must name every level."),
-      x = paste0("None is given for ", quoted(missed), ".")
-    ), call)
+    abort_nelvat(
+      "level",
+      c(
+        paste0("The colours of \"", kind$name, "\" must name every level."),
+        x = paste0("None is given for ", quoted(missed), ".")
+      ),
+      call
+    )
   }
   if (kind$kind == "ordinal" && is.null(kind$given_colours)) return(ramped_levels(kind))
   set <- kind$given_colours[levels]
@@ -50,20 +59,33 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
   beyond <- which(place > length(palette))
   place[beyond] <- setdiff(seq_along(palette), place)[seq_along(beyond)]
   if (length(levels) > length(palette)) {
-    abort_nelvat("level", c(
-      paste0("\"", kind$name, "\" has ", length(levels), " levels, and the house ", length(palette), " colours."),
-      i = paste(
-        "Part series without colours (`group =`), name lines at their ends (`key = \"direct\"`, with colours given in",
-        "the codebook), or split it over panels (`facets()`)."
+    abort_nelvat(
+      "level",
+      c(
+        paste0(
+          "\"",
+          kind$name,
+          "\" has ",
+          length(levels),
+          " levels, and the house ",
+          length(palette),
+          " colours."
+        ),
+        i = paste(
+          "Part series without colours (`group =`), name lines at their ends (`key = \"direct\"`, with colours given in",
+          "the codebook), or split it over panels (`facets()`)."
+        ),
+        i = "Levels that have an order take a ramp: `ordinal()`."
       ),
-      i = "Levels that have an order take a ramp: `ordinal()`."
-    ), call)
+      call
+    )
   }
   found <- ifelse(is.na(place), "#8A9099", palette[place])
   if (is.null(kind$given_colours)) found else unname(ifelse(is.na(set), found, set))
 }
 
-# An ordinal's levels take the ramp of all its levels, those that a figure lacks too, each by its place.
+# An ordinal's levels take the ramp of all its levels, those that a figure lacks too, each by its
+# place.
 ramped_levels <- function(kind) {
   place <- kind$colour_place %||% seq_along(kind$levels)
   n <- max(kind$n_levels %||% length(kind$levels), place, na.rm = TRUE)
@@ -73,15 +95,20 @@ ramped_levels <- function(kind) {
 # A colour made darker, its hue kept, until text in it is read on white (contrast of 4.5,
 # as WCAG 2 asks).
 legible <- function(colours, contrast = 4.5) {
-  vapply(colours, function(colour) {
-    if (is.na(colour)) return(NA_character_)
-    lch <- farver::decode_colour(substr(colour, 1, 7), to = "oklch")
-    while (white_contrast(colour) < contrast && lch[1] > 0.02) {
-      lch[1] <- lch[1] - 0.02
-      colour <- oklch_colours(lch[1], min(lch[2], 0.12), lch[3])
-    }
-    colour
-  }, "", USE.NAMES = FALSE)
+  vapply(
+    colours,
+    function(colour) {
+      if (is.na(colour)) return(NA_character_)
+      lch <- farver::decode_colour(substr(colour, 1, 7), to = "oklch")
+      while (white_contrast(colour) < contrast && lch[1] > 0.02) {
+        lch[1] <- lch[1] - 0.02
+        colour <- oklch_colours(lch[1], min(lch[2], 0.12), lch[3])
+      }
+      colour
+    },
+    "",
+    USE.NAMES = FALSE
+  )
 }
 
 # White or the house's dark, whichever stands out more against each colour (WCAG 2

@@ -42,7 +42,10 @@ house_from <- function(from, call) {
   if (rlang::is_string(from) && from %in% names(changes)) {
     return(
       changed_house(
-        structure(house_plain(), class = "nelvat_house"), c(list(name = from), changes[[from]]), character(), call
+        structure(house_plain(), class = "nelvat_house"),
+        c(list(name = from), changes[[from]]),
+        character(),
+        call
       )
     )
   }
@@ -57,21 +60,40 @@ house_from <- function(from, call) {
     )
   }
   if (!grepl("[.](ya?ml|json)$", from)) {
-    abort_nelvat("house", c(
-      paste0("`from` must be one of ", quoted(names(changes)), " or a file that ends in .yaml."),
-      x = paste0("Found \"", from, "\"."),
-      if (from %in% names(former_houses)) c(i = former_houses[[from]]) else offer(from, names(changes))
-    ), call)
+    abort_nelvat(
+      "house",
+      c(
+        paste0("`from` must be one of ", quoted(names(changes)), " or a file that ends in .yaml."),
+        x = paste0("Found \"", from, "\"."),
+        if (from %in% names(former_houses)) {
+          c(i = former_houses[[from]])
+        } else {
+          offer(from, names(changes))
+        }
+      ),
+      call
+    )
   }
   document <- read_document(from, "house", call)
   if (!is.list(document) || is.null(names(document))) {
-    abort_nelvat("house", c(paste0("\"", from, "\" must hold names of a house style."), x = "Found none."), call)
+    abort_nelvat(
+      "house",
+      c(paste0("\"", from, "\" must hold names of a house style."), x = "Found none."),
+      call
+    )
   }
   base <- document[["from"]] %||% "plain"
   with_place(paste0("\"", from, "\""), {
-    if (!rlang::is_string(base)) wrong_sort("from", "the name of a style, or the path of a house file", base, call)
+    if (!rlang::is_string(base)) {
+      wrong_sort("from", "the name of a style, or the path of a house file", base, call)
+    }
     if (grepl("[.](ya?ml|json)$", base)) base <- file.path(dirname(from), base)
-    changed <- changed_house(house_from(base, call), changed_names(document, from), character(), call)
+    changed <- changed_house(
+      house_from(base, call),
+      changed_names(document, from),
+      character(),
+      call
+    )
     times_house(changed, document$times %||% 1, call)
   })
 }
@@ -93,7 +115,10 @@ changed_house <- function(house, changes, at, call) {
     if (!name %in% names(house)) {
       abort_nelvat(
         "house",
-        c(paste0("A house style has no \"", paste(place, collapse = " > "), "\"."), offer(name, names(house), "name")),
+        c(
+          paste0("A house style has no \"", paste(place, collapse = " > "), "\"."),
+          offer(name, names(house), "name")
+        ),
         call
       )
     }
@@ -102,7 +127,9 @@ changed_house <- function(house, changes, at, call) {
     house[[name]] <- if (is.list(old)) {
       if (!is.list(new)) wrong_sort(place, "a mapping", new, call)
       changed_house(old, new, place, call)
-    } else checked_value(old, new, place, call)
+    } else {
+      checked_value(old, new, place, call)
+    }
   }
   house
 }
@@ -115,9 +142,12 @@ former_houses <- list(
 
 house_choices <- list(
   "key" = c("auto", "top", "bottom", "left", "right", "inside", "block", "direct", "none"),
-  "ticks > side" = c("out", "in"), "grid" = c("none", "x", "y", "both"), "letters > case" = c("lower", "upper"),
+  "ticks > side" = c("out", "in"),
+  "grid" = c("none", "x", "y", "both"),
+  "letters > case" = c("lower", "upper"),
   "letters > weight" = c("bold", "plain"),
-  "letters > bracket" = c("none", "round", "right"), "numbers > decimal_mark" = c(".", ",")
+  "letters > bracket" = c("none", "round", "right"),
+  "numbers > decimal_mark" = c(".", ",")
 )
 
 checked_value <- function(old, new, place, call) {
@@ -125,14 +155,27 @@ checked_value <- function(old, new, place, call) {
   if (is.list(new)) new <- unlist(new)
   if (is.numeric(old)) {
     if (
-      !is.numeric(new) || anyNA(new) || any(new <= 0 & place[1] != "space_mm") || (length(old) == 1 && length(new) != 1)
-    ) wrong_sort(place, if (length(old) == 1) "one number above 0" else "numbers above 0", new, call)
+      !is.numeric(new) || anyNA(new) || any(new <= 0 & place[1] != "space_mm") || (
+        length(old) == 1 && length(new) != 1
+      )
+    ) {
+      wrong_sort(
+        place,
+        if (length(old) == 1) "one number above 0" else "numbers above 0",
+        new,
+        call
+      )
+    }
     if (!is.null(names(old)) && is.null(names(new))) {
       wrong_sort(place, paste("numbers named such as", quoted(names(old))), new, call)
     }
-    return(if (is.null(names(old))) as.numeric(new) else c(new, old[setdiff(names(old), names(new))]))
+    return(
+      if (is.null(names(old))) as.numeric(new) else c(new, old[setdiff(names(old), names(new))])
+    )
   }
-  if (is.logical(old)) return(if (rlang::is_bool(new)) new else wrong_sort(place, "true or false", new, call))
+  if (is.logical(old)) {
+    return(if (rlang::is_bool(new)) new else wrong_sort(place, "true or false", new, call))
+  }
   if (!is.character(new) || anyNA(new)) wrong_sort(place, "text", new, call)
   if (key %in% names(house_choices) && !(rlang::is_string(new) && new %in% house_choices[[key]])) {
     wrong_sort(place, paste("one of", quoted(house_choices[[key]])), new, call)
@@ -183,18 +226,33 @@ set_house <- function(house = "plain", ...) {
 }
 
 # The style of the session: what set_house() set, else plain.
-project_house <- function() getOption("nelvat.house") %||% structure(house_plain(), class = "nelvat_house")
+project_house <- function() {
+  getOption("nelvat.house") %||% structure(house_plain(), class = "nelvat_house")
+}
 
 # A house that an argument names, or the session's.
-settled_house <- function(house, call) if (is.null(house)) project_house() else house_from(house, call)
+settled_house <- function(house, call) {
+  if (is.null(house)) project_house() else house_from(house, call)
+}
 
 #' @export
 print.nelvat_house <- function(x, ...) {
   cat(
-    "House style \"", x$name, "\": ", unlist(x$families)[1], " ", x$type_pt$base, " pt, least ", x$type_pt$least,
+    "House style \"",
+    x$name,
+    "\": ",
+    unlist(x$families)[1],
+    " ",
+    x$type_pt$base,
+    " pt, least ",
+    x$type_pt$least,
     " pt; columns ",
-    paste(paste0(names(x$page$width_mm), " ", x$page$width_mm), collapse = ", "), " mm; ", length(x$palette),
-    " colours\n", sep = "")
+    paste(paste0(names(x$page$width_mm), " ", x$page$width_mm), collapse = ", "),
+    " mm; ",
+    length(x$palette),
+    " colours\n",
+    sep = ""
+  )
   invisible(x)
 }
 
@@ -203,7 +261,12 @@ house_numbers <- function(text, numbers) {
   if (!length(text)) return(text)
   if (!numbers$leading_zero) text <- gsub("(?<![0-9.])0(?=\\.[0-9])", "", text, perl = TRUE)
   if (numbers$decimal_mark != ".") {
-    text <- gsub("(?<=[0-9])\\.(?=[0-9])|(?<![0-9])\\.(?=[0-9])", numbers$decimal_mark, text, perl = TRUE)
+    text <- gsub(
+      "(?<=[0-9])\\.(?=[0-9])|(?<![0-9])\\.(?=[0-9])",
+      numbers$decimal_mark,
+      text,
+      perl = TRUE
+    )
   }
   if (!numbers$thin_space) text <- gsub("(?<=[0-9])\u2009(?=[0-9])", "", text, perl = TRUE)
   if (!numbers$true_minus) text <- gsub("\u2212", "-", text, fixed = TRUE)

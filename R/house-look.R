@@ -6,18 +6,36 @@
 new_look <- function(id, title, levels, labels, colour = NULL, shape = NULL, dash = NULL) {
   one_each <- function(x) is.null(x) || (is.character(x) && length(x) == length(levels))
   check_record(
-    list(id = id, title = title, levels = levels, labels = labels, colour = colour, shape = shape, dash = dash),
-    "look", list(
-      id = rlang::is_string, title = rlang::is_string,
+    list(
+      id = id,
+      title = title,
+      levels = levels,
+      labels = labels,
+      colour = colour,
+      shape = shape,
+      dash = dash
+    ),
+    "look",
+    list(
+      id = rlang::is_string,
+      title = rlang::is_string,
       levels = function(x) is.character(x) && !anyNA(x) && !anyDuplicated(x),
-      labels = one_each, colour = one_each, shape = one_each, dash = one_each
-    ))
+      labels = one_each,
+      colour = one_each,
+      shape = one_each,
+      dash = one_each
+    )
+  )
 }
 
-# title: of its key; kind: of the variable, see merged_kind(); shows: the channels by which marks show it.
+# title: of its key; kind: of the variable, see merged_kind(); shows: the channels by which marks
+# show it.
 look_of <- function(id, title, kind, shows, house, call) {
   new_look(
-    id, title, kind$levels, kind$level_names,
+    id,
+    title,
+    kind$levels,
+    kind$level_names,
     colour = if ("colour" %in% shows) level_colours(kind, house$palette, call),
     shape = if ("shape" %in% shows) level_symbols(kind, house$symbols, call),
     dash = if ("dash" %in% shows) level_dashes(kind, house$dashes, call)
@@ -38,8 +56,12 @@ merged_kind <- function(id, kinds, tables, call) {
       unlike <- which(!is.na(mine) & !is.na(theirs) & mine != theirs)
       if (length(unlike)) {
         abort_contradiction(
-          id, what, kind$levels[unlike[1]], c(said_by[known[unlike[1]]], tables[k]),
-          c(mine[unlike[1]], theirs[unlike[1]]), call
+          id,
+          what,
+          kind$levels[unlike[1]],
+          c(said_by[known[unlike[1]]], tables[k]),
+          c(mine[unlike[1]], theirs[unlike[1]]),
+          call
         )
       }
     }
@@ -49,7 +71,10 @@ merged_kind <- function(id, kinds, tables, call) {
     new <- which(is.na(known))
     wanted <- (kind$colour_place %||% seq_along(kind$levels))[new]
     for (place in wanted) {
-      places <- c(places, if (is.na(place) || !place %in% places) place else max(places, wanted, na.rm = TRUE) + 1)
+      places <- c(
+        places,
+        if (is.na(place) || !place %in% places) place else max(places, wanted, na.rm = TRUE) + 1
+      )
     }
     merged$levels <- c(merged$levels, kind$levels[new])
     merged$level_names <- c(merged$level_names, kind$level_names[new])
@@ -71,12 +96,27 @@ named_colours <- function(kind) {
 }
 
 abort_contradiction <- function(id, what, level, tables, found, call) {
-  abort_nelvat("level", c(
-    paste0("Two tables contradict each other about \"", id, "\"."),
-    x = paste0(
-      "The ", what, " of level \"", level, "\" is \"", found[1], "\" in ", tables[1], " and \"", found[2], "\" in ",
-      tables[2], "."
+  abort_nelvat(
+    "level",
+    c(
+      paste0("Two tables contradict each other about \"", id, "\"."),
+      x = paste0(
+        "The ",
+        what,
+        " of level \"",
+        level,
+        "\" is \"",
+        found[1],
+        "\" in ",
+        tables[1],
+        " and \"",
+        found[2],
+        "\" in ",
+        tables[2],
+        "."
+      ),
+      i = paste0("Say it alike in both codebooks, or give one of the columns another name.")
     ),
-    i = paste0("Say it alike in both codebooks, or give one of the columns another name.")
-  ), call)
+    call
+  )
 }

@@ -4,7 +4,11 @@
 
 oklch_colours <- function(lightness, chroma, hue) {
   angle <- hue * pi / 180
-  rgb <- farver::convert_colour(cbind(lightness, chroma * cos(angle), chroma * sin(angle)), "oklab", "rgb")
+  rgb <- farver::convert_colour(
+    cbind(lightness, chroma * cos(angle), chroma * sin(angle)),
+    "oklab",
+    "rgb"
+  )
   farver::encode_colour(pmin(pmax(round(rgb), 0), 255))
 }
 
@@ -14,8 +18,8 @@ ramp_sequential <- function(n) {
   oklch_colours(0.93 - 0.66 * spot, 0.03 + 0.125 * sin(pi * spot^0.8), 232 + 28 * spot)
 }
 
-# Colours of an ordinal's levels: one ramp, dark to light, its hue turning from blue towards green; the more
-# levels there are, the farther it reaches.
+# Colours of an ordinal's levels: one ramp, dark to light, its hue turning from blue towards green;
+# the more levels there are, the farther it reaches.
 ordinal_colours <- function(n) {
   spot <- if (n == 1) 0 else seq(0, 1, length.out = n)
   dark <- if (n <= 4) 0.34 else 0.29
@@ -41,10 +45,15 @@ known_ramps <- new.env(parent = emptyenv())
 
 new_ramp <- function(n, diverging, own) {
   if (length(own) < 2) return(if (diverging) ramp_diverging(n) else ramp_sequential(n))
-  lab <- farver::decode_colour(grDevices::rgb(t(grDevices::col2rgb(own)), maxColorValue = 255), to = "oklab")
+  lab <- farver::decode_colour(
+    grDevices::rgb(t(grDevices::col2rgb(own)), maxColorValue = 255),
+    to = "oklab"
+  )
   spot <- seq(1, length(own), length.out = n)
   rgb <- farver::convert_colour(
-    apply(lab, 2, function(channel) stats::approx(seq_along(own), channel, spot)$y), "oklab", "rgb"
+    apply(lab, 2, function(channel) stats::approx(seq_along(own), channel, spot)$y),
+    "oklab",
+    "rgb"
   )
   farver::encode_colour(pmin(pmax(round(rgb), 0), 255))
 }

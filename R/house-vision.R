@@ -5,12 +5,21 @@
 # deficiency", IEEE Transactions on Visualization and Computer Graphics 15(6).
 vision_matrices <- list(
   normal = diag(3),
-  protan = matrix(c(0.152286, 1.052583, -0.204868, 0.114503, 0.786281, 0.099216,
-                    -0.003882, -0.048116, 1.051998), 3, byrow = TRUE),
-  deutan = matrix(c(0.367322, 0.860646, -0.227968, 0.280085, 0.672501, 0.047413,
-                    -0.011820, 0.042940, 0.968881), 3, byrow = TRUE),
-  tritan = matrix(c(1.255528, -0.076749, -0.178779, -0.078411, 0.930809, 0.147602,
-                    0.004733, 0.691367, 0.303900), 3, byrow = TRUE)
+  protan = matrix(
+    c(0.152286, 1.052583, -0.204868, 0.114503, 0.786281, 0.099216, -0.003882, -0.048116, 1.051998),
+    3,
+    byrow = TRUE
+  ),
+  deutan = matrix(
+    c(0.367322, 0.860646, -0.227968, 0.280085, 0.672501, 0.047413, -0.011820, 0.042940, 0.968881),
+    3,
+    byrow = TRUE
+  ),
+  tritan = matrix(
+    c(1.255528, -0.076749, -0.178779, -0.078411, 0.930809, 0.147602, 0.004733, 0.691367, 0.303900),
+    3,
+    byrow = TRUE
+  )
 )
 
 # Colours as one kind of vision sees them: a matrix of sRGB values 0..255.

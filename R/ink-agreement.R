@@ -1,43 +1,70 @@
 #' Agreement of two measurements
 #'
-#' The difference of two measurements of the same thing against their mean, with the bias, the limits of agreement
-#' and their 95 % intervals.
+#' The difference of two measurements of the same thing against their mean, with the bias, the
+#' limits of agreement and their 95 % intervals.
 #'
-#' @param first,second Columns: the two measurements, in one unit. The difference is `first` less `second`.
+#' @param first,second Columns: the two measurements, in one unit. The difference is `first` less
+#'   `second`.
 #' @param level Share of the differences that the limits are to hold.
 #' @param intervals Draw the intervals of bias and limits as bands?
 #' @param size Diameter of the symbols in mm; `NULL` for the house's.
-#' @param colour A colour, or a category shown by colour in this ink alone; the limits are those of all.
+#' @param colour A colour, or a category shown by colour in this ink alone; the limits are those of
+#'   all.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] without `x` and `y`. Its numbers are in [fits()].
-#' @details Source: Bland and Altman (1999), Statistical Methods in Medical Research 8. Rows count as independent, and
-#'   differences as of one spread over the range.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or a panel with `x` or `y`;
-#' `nelvat_error_kind` where a column is no quantity; `nelvat_error_unit` where their units differ.
+#' @details Source: Bland and Altman (1999), Statistical Methods in Medical Research 8. Rows count
+#'   as independent, and differences as of one spread over the range.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or a panel with `x` or
+#' `y`; `nelvat_error_kind` where a column is no quantity; `nelvat_error_unit` where their units
+#' differ.
 #' @examples
 #' twice <- data.frame(meter = c(4.1, 4.3, 3.9, 4.6, 4.2), paper = c(4.0, 4.4, 3.7, 4.5, 4.3))
 #' plate(panel(twice, ink_agreement(meter, paper)), width = 80, height = 60)
 #' @export
-ink_agreement <- function(first, second, level = 0.95, intervals = TRUE, size = NULL, colour = NULL, ...) {
+ink_agreement <- function(
+  first,
+  second,
+  level = 0.95,
+  intervals = TRUE,
+  size = NULL,
+  colour = NULL,
+  ...
+) {
   check_rest(...)
   if (missing(first) || missing(second)) {
-    abort_nelvat("argument", c("Agreement needs `first` and `second`, columns.", x = "One of them is not given."))
+    abort_nelvat(
+      "argument",
+      c("Agreement needs `first` and `second`, columns.", x = "One of them is not given.")
+    )
   }
   ink <- new_ink(
-    "agreement", level = check_number(level, "level", 0.5, 0.9999), intervals = check_flag(intervals, "intervals"),
-    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE), model = "agreement"
+    "agreement",
+    level = check_number(level, "level", 0.5, 0.9999),
+    intervals = check_flag(intervals, "intervals"),
+    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
+    model = "agreement"
   )
-  with_channels(ink, first = rlang::enquo(first), second = rlang::enquo(second), colour = rlang::enquo(colour))
+  with_channels(
+    ink,
+    first = rlang::enquo(first),
+    second = rlang::enquo(second),
+    colour = rlang::enquo(colour)
+  )
 }
 
 # Inks that bring both axes have none of the panel's.
 check_brings_axes <- function(panel, what, call) {
   given <- intersect(c("x", "y"), names(panel$variables))
   if (!length(given)) return(invisible())
-  abort_nelvat("argument", c(
-    paste(what, "brings both axes."), x = paste0("The panel has `", given[1], "`."),
-    i = "Name the columns in the ink."
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste(what, "brings both axes."),
+      x = paste0("The panel has `", given[1], "`."),
+      i = "Name the columns in the ink."
+    ),
+    call
+  )
 }
 
 #' @export
@@ -46,10 +73,20 @@ check_ink.ink_agreement <- function(ink, panel, call) {
   for (of in c("first", "second")) check_variable_kind(ink$variables[[of]], of, "quantity", call)
   units <- lapply(ink$variables[c("first", "second")], function(variable) variable$kind$unit)
   if (!identical(units[[1]], units[[2]])) {
-    abort_nelvat("unit", c(
-      "Two measurements must be in one unit.",
-      x = paste0("They are in ", units[[1]] %||% "no unit", " and ", units[[2]] %||% "no unit", ".")
-    ), call)
+    abort_nelvat(
+      "unit",
+      c(
+        "Two measurements must be in one unit.",
+        x = paste0(
+          "They are in ",
+          units[[1]] %||% "no unit",
+          " and ",
+          units[[2]] %||% "no unit",
+          "."
+        )
+      ),
+      call
+    )
   }
 }
 
@@ -72,25 +109,48 @@ train_ink.ink_agreement <- function(ink, layer) {
     rows <- which(complete & table$panel == id)
     agreement(table$first[rows], table$second[rows], ink$level)
   })
-  points <- stack_tables(lapply(seq_along(panels), function(k) {
-    if (is.null(found[[k]])) return(NULL)
-    own <- table_rows(table, which(complete & table$panel == panels[k]))
-    changed(own, x = found[[k]]$mean, y = found[[k]]$difference)
-  }))
+  points <- stack_tables(
+    lapply(seq_along(panels), function(k) {
+      if (is.null(found[[k]])) return(NULL)
+      own <- table_rows(table, which(complete & table$panel == panels[k]))
+      changed(own, x = found[[k]]$mean, y = found[[k]]$difference)
+    })
+  )
   made <- which(!vapply(found, is.null, NA))
-  told <- lapply(found, function(one) if (!is.null(one)) {
-    list(coefficients = one$coefficients, r2 = NA_real_, p = NA_real_, n = one$n)
-  })
-  ends <- unlist(lapply(found[made], function(one) range(one$coefficients[c("low", "high")], one$difference)))
+  told <- lapply(
+    found,
+    function(one) {
+      if (!is.null(one)) {
+        list(coefficients = one$coefficients, r2 = NA_real_, p = NA_real_, n = one$n)
+      }
+    }
+  )
+  ends <- unlist(
+    lapply(found[made], function(one) range(one$coefficients[c("low", "high")], one$difference))
+  )
   list(
-    table = points, series = new_table(panel = panels, .rows = length(panels)), fits = told,
-    extent = if (!is.null(points)) extent_by_panel(
-      c(points$panel, rep(panels[made], each = 2)), x0 = c(points$x, rep(NA, 2 * length(made))), y0 = c(points$y, ends)
-    ), zero = character(), used = complete & table$panel %in% panels[made],
-    notes = few_note(ink$variables$first, complete & !table$panel %in% panels[made], "an agreement"),
+    table = points,
+    series = new_table(panel = panels, .rows = length(panels)),
+    fits = told,
+    extent = if (!is.null(points)) {
+      extent_by_panel(
+        c(points$panel, rep(panels[made], each = 2)),
+        x0 = c(points$x, rep(NA, 2 * length(made))),
+        y0 = c(points$y, ends)
+      )
+    },
+    zero = character(),
+    used = complete & table$panel %in% panels[made],
+    notes = few_note(
+      ink$variables$first,
+      complete & !table$panel %in% panels[made],
+      "an agreement"
+    ),
     shows = paste0(
-      "difference against mean, line at the bias, dashed lines at the limits that hold ", format(100 * ink$level),
-      " % of the differences", if (ink$intervals) ", bands at their 95 % intervals",
+      "difference against mean, line at the bias, dashed lines at the limits that hold ",
+      format(100 * ink$level),
+      " % of the differences",
+      if (ink$intervals) ", bands at their 95 % intervals",
       if (length(made) == 1) paste0(" (", listed(agreement_text(found[[made]]$coefficients)), ")")
     )
   )
@@ -106,29 +166,66 @@ agreement_text <- function(table) {
 place_ink.ink_agreement <- function(ink, trained, place) {
   points <- trained$table
   if (is.null(points)) return(list())
-  lines <- do.call(rbind, lapply(which(!vapply(trained$fits, is.null, NA)), function(k) {
-    data.frame(panel = trained$series$panel[k], trained$fits[[k]]$coefficients)
-  }))
+  lines <- do.call(
+    rbind,
+    lapply(which(!vapply(trained$fits, is.null, NA)), function(k) {
+      data.frame(panel = trained$series$panel[k], trained$fits[[k]]$coefficients)
+    })
+  )
   spot <- function(values) place$unit(values, lines$panel, "y")
   n <- nrow(lines)
-  bands <- if (ink$intervals && all(is.finite(lines$low))) list(new_marks("areas", new_table(
-    panel = rep(lines$panel, each = 4), area = rep(seq_len(n), each = 4), x = rep(c(0, 1, 1, 0), n),
-    y = as.vector(rbind(spot(lines$low), spot(lines$low), spot(lines$high), spot(lines$high))),
-    fill = place$house$colour$lone, opacity = band_opacity, colour = NA_character_, weight_pt = 0, .rows = 4 * n
-  )))
-  c(bands, list(
-    new_marks("lines", new_table(
-      panel = rep(lines$panel, each = 2), line = rep(seq_len(n), each = 2), x = rep(c(0, 1), n),
-      y = rep(spot(lines$estimate), each = 2), colour = place$house$colour$axis,
-      weight_pt = place$house$weight_pt$line, dash = rep(ifelse(lines$term == "bias", "solid", "4 2"), each = 2),
-      opacity = 1, .rows = 2 * n
-    )),
-    new_marks("points", new_table(
-      panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
-      colour = place$colour_of(points$colour, nrow(points)), opacity = 1, shape = "disc",
-      size_mm = ink$size %||% crowded_size(points$panel, place), .rows = nrow(points)
-    ))
-  ))
+  bands <- if (ink$intervals && all(is.finite(lines$low))) {
+    list(
+      new_marks(
+        "areas",
+        new_table(
+          panel = rep(lines$panel, each = 4),
+          area = rep(seq_len(n), each = 4),
+          x = rep(c(0, 1, 1, 0), n),
+          y = as.vector(
+            rbind(spot(lines$low), spot(lines$low), spot(lines$high), spot(lines$high))
+          ),
+          fill = place$house$colour$lone,
+          opacity = band_opacity,
+          colour = NA_character_,
+          weight_pt = 0,
+          .rows = 4 * n
+        )
+      )
+    )
+  }
+  c(
+    bands,
+    list(
+      new_marks(
+        "lines",
+        new_table(
+          panel = rep(lines$panel, each = 2),
+          line = rep(seq_len(n), each = 2),
+          x = rep(c(0, 1), n),
+          y = rep(spot(lines$estimate), each = 2),
+          colour = place$house$colour$axis,
+          weight_pt = place$house$weight_pt$line,
+          dash = rep(ifelse(lines$term == "bias", "solid", "4 2"), each = 2),
+          opacity = 1,
+          .rows = 2 * n
+        )
+      ),
+      new_marks(
+        "points",
+        new_table(
+          panel = points$panel,
+          x = place$unit(points$x, points$panel, "x"),
+          y = place$unit(points$y, points$panel, "y"),
+          colour = place$colour_of(points$colour, nrow(points)),
+          opacity = 1,
+          shape = "disc",
+          size_mm = ink$size %||% crowded_size(points$panel, place),
+          .rows = nrow(points)
+        )
+      )
+    )
+  )
 }
 
 #' @export

@@ -14,7 +14,7 @@ bar_places <- function(colour, n_places, share = bar_share) {
 }
 
 bar_share <- 0.78 # of the slot
-bar_gap <- 0.08   # of a bar's place
+bar_gap <- 0.08 # of a bar's place
 
 # Can bars stand at the values of a variable that is no category?
 bears_bars <- function(variable, ink) {
@@ -25,28 +25,41 @@ bears_bars <- function(variable, ink) {
 value_width <- function(ink, values, variable) {
   apart <- diff(sort(unique(values)))
   least <- if (length(apart)) min(apart) else Inf
-  if (is.null(ink$width)) return(if (is.finite(least)) 0.8 * least else 0.8 * unit_seconds[["DSTday"]])
+  if (is.null(ink$width)) {
+    return(if (is.finite(least)) 0.8 * least else 0.8 * unit_seconds[["DSTday"]])
+  }
   if (is.data.frame(ink$width)) {
     # A month is as long as its shortest, and a year.
     unit <- c(unit_seconds, month = 28 * 86400, year = 365 * 86400)
     long <- ink$width$count * utils::tail(unit[names(unit) == ink$width$unit], 1)[[1]]
-  } else long <- ink$width
+  } else {
+    long <- ink$width
+  }
   if (long > least * (1 + 1e-9)) {
-    abort_nelvat("argument", c(
-      paste0("Bars of this `width` would stand over each other on \"", variable$id, "\"."),
-      x = paste0(
-        "The least distance of its values is ", number_text_each(least), if (variable$kind$kind == "moment") " seconds",
-        "; the bars would be ", number_text_each(long), " wide."
-      )
-    ), call = NULL)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("Bars of this `width` would stand over each other on \"", variable$id, "\"."),
+        x = paste0(
+          "The least distance of its values is ",
+          number_text_each(least),
+          if (variable$kind$kind == "moment") " seconds",
+          "; the bars would be ",
+          number_text_each(long),
+          " wide."
+        )
+      ),
+      call = NULL
+    )
   }
   long
 }
 
 most_bar_mm <- 9
 
-# Ends of bars and boxes along their category, in unit-panel coordinates, drawn together about the middle
-# of their slot where they would be wider than is good to read, or as wide as is asked, within the slot.
+# Ends of bars and boxes along their category, in unit-panel coordinates, drawn together about the
+# middle of their slot where they would be wider than is good to read, or as wide as is asked,
+# within the slot.
 narrow_ends <- function(x, x0, x1, lying, panel, place, width_mm = NULL) {
   spot <- lying_unit(place, lying, panel)
   middle <- spot(x, "x")
@@ -62,5 +75,7 @@ narrow_ends <- function(x, x0, x1, lying, panel, place, width_mm = NULL) {
 
 # Positions in a panel for an ink computed upright: its "x" is along the category.
 lying_unit <- function(place, lying, panel) {
-  function(values, direction) place$unit(values, panel, if (lying) c(x = "y", y = "x")[[direction]] else direction)
+  function(values, direction) {
+    place$unit(values, panel, if (lying) c(x = "y", y = "x")[[direction]] else direction)
+  }
 }

@@ -8,42 +8,63 @@
 #'   `NULL`: the mean, or counts where the panel has no quantity.
 #' @param error What the error bar spans: for a mean `"sd"` (sample standard deviation
 #'   to each side), `"se"` (standard error), `"ci"` (95 % by Student's t), `"range"`,
-#'   `"bootstrap"` (95 % percentile interval, 1,000 resamples), `"exact"` (of zeros and ones, whose mean is a share: the
-#'   95 % interval of Clopper and Pearson) or `"none"`; for a median
+#'   `"bootstrap"` (95 % percentile interval, 1,000 resamples), `"exact"` (of zeros and ones, whose
+#'   mean is a share: the 95 % interval of Clopper and Pearson) or `"none"`; for a median
 #'   `"quartiles"`, `"range"`, `"bootstrap"` or `"none"`. `NULL`: sd, quartiles, or none for
 #'   counts and sums.
 #' @param arrange How colours share a slot: `"side"` by side; `"stack"`, on each other;
 #'   `"overlay"`, over each other; `"share"`, stacked to 100 %.
 #' @param values Write each bar's value: at its end, or inside where the end has no room.
-#' @param width How wide each bar is: in mm where the bars stand on a category (`NULL`: as wide as its slot
-#'   gives, 9 mm at most); where they stand on a quantity, a length in its unit; on a moment also a step of
-#'   time such as `"1 day"` (`NULL`: eight tenths of the least distance).
+#' @param width How wide each bar is: in mm where the bars stand on a category (`NULL`: as wide as
+#'   its slot gives, 9 mm at most); where they stand on a quantity, a length in its unit; on a
+#'   moment also a step of time such as `"1 day"` (`NULL`: eight tenths of the least distance).
 #' @param opacity Opacity of the bars, 0 to 1; `NULL`: 1, or 0.6 when they overlay.
 #' @param seed Seed of the bootstrap.
 #' @param colour A colour for all bars, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
-#' @details The category stands on `x` for upright bars, on `y` for lying ones. On an `x` of moments, or of
-#'   a quantity where `width` is given, a bar stands at each value.
+#' @details The category stands on `x` for upright bars, on `y` for lying ones. On an `x` of
+#'   moments, or of a quantity where `width` is given, a bar stands at each value.
 #'   Sources: Altman and Bland (2005), "Standard deviations and standard errors", BMJ
 #'   331; Efron and Tibshirani (1993), "An Introduction to the Bootstrap".
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = flour, y = rise, ink_bars(error = "se")), width = 80, height = 60)
-#' plate(panel(study("loaves"), y = flour, colour = grade, ink_bars(arrange = "share")), width = 80, height = 60)
+#' plate(
+#'   panel(study("loaves"), x = flour, y = rise, ink_bars(error = "se")),
+#'   width = 80,
+#'   height = 60
+#' )
+#' plate(
+#'   panel(study("loaves"), y = flour, colour = grade, ink_bars(arrange = "share")),
+#'   width = 80,
+#'   height = 60
+#' )
 #' @export
 ink_bars <- function(
-  centre = NULL, error = NULL, arrange = "side", values = FALSE, width = NULL, opacity = NULL, seed = 1,
-  colour = NULL, ...
+  centre = NULL,
+  error = NULL,
+  arrange = "side",
+  values = FALSE,
+  width = NULL,
+  opacity = NULL,
+  seed = 1,
+  colour = NULL,
+  ...
 ) {
   check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median", "sum", "count"), "centre")
   if (!is.null(error)) check_choice(error, errors_of(centre %||% "mean"), "error")
-  ink <- new_ink("bars",
-    centre = centre, error = error, arrange = check_choice(arrange, c("side", "stack", "overlay", "share"), "arrange"),
-    values = check_flag(values, "values"), opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE),
-    seed = check_number(seed, "seed", whole = TRUE), width = check_step(width, "width")
+  ink <- new_ink(
+    "bars",
+    centre = centre,
+    error = error,
+    arrange = check_choice(arrange, c("side", "stack", "overlay", "share"), "arrange"),
+    values = check_flag(values, "values"),
+    opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE),
+    seed = check_number(seed, "seed", whole = TRUE),
+    width = check_step(width, "width")
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -52,23 +73,41 @@ ink_bars <- function(
 check_ink.ink_bars <- function(ink, panel, call) {
   variables <- panel$variables
   check_no_logarithm(c(list(variables$x), variables$y), call)
-  if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
-  on_levels <- any(vapply(c(list(variables$x), variables$y), function(one) !is.null(one) && has_levels(one$kind), NA))
+  if (!is.null(variables$colour)) {
+    check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
+  }
+  on_levels <- any(
+    vapply(
+      c(list(variables$x), variables$y),
+      function(one) !is.null(one) && has_levels(one$kind),
+      NA
+    )
+  )
   if (on_levels && is.data.frame(ink$width)) {
-    abort_nelvat("argument", c(
-      "On a category `width` is in millimetres.", x = "A step of time is given."
-    ), call)
+    abort_nelvat(
+      "argument",
+      c("On a category `width` is in millimetres.", x = "A step of time is given."),
+      call
+    )
   }
   given <- intersect(c("x", "y"), names(variables))
   if (!length(given)) {
-    abort_nelvat("argument", c("Bars need a category on one axis.", x = "Neither `x` nor `y` is given."), call)
+    abort_nelvat(
+      "argument",
+      c("Bars need a category on one axis.", x = "Neither `x` nor `y` is given."),
+      call
+    )
   }
   if (length(given) == 1) {
     if (!identical(ink$centre %||% "count", "count")) {
       abort_nelvat(
         "argument",
         c(
-          paste0("Bars of a ", ink$centre, " need a category on one axis and a quantity on the other."),
+          paste0(
+            "Bars of a ",
+            ink$centre,
+            " need a category on one axis and a quantity on the other."
+          ),
           x = paste0("`", setdiff(c("x", "y"), given), "` is not given.")
         ),
         call
@@ -80,14 +119,21 @@ check_ink.ink_bars <- function(ink, panel, call) {
   }
   centre <- ink$centre %||% "mean"
   if (has_levels(variables$x$kind)) {
-    for (y in variables$y) check_variable_kind(y, "y", "quantity", call, paste("for bars of a", centre))
+    for (y in variables$y) {
+      check_variable_kind(y, "y", "quantity", call, paste("for bars of a", centre))
+    }
   } else if (all(vapply(variables$y, function(y) has_levels(y$kind), NA))) {
     check_variable_kind(variables$x, "x", "quantity", call, paste("for bars of a", centre))
   } else if (bears_bars(variables$x, ink)) {
-    for (y in variables$y) check_variable_kind(y, "y", "quantity", call, paste("for bars of a", centre))
+    for (y in variables$y) {
+      check_variable_kind(y, "y", "quantity", call, paste("for bars of a", centre))
+    }
   } else {
     check_variable_kind(
-      variables$x, "x", c("category", "ordinal"), call,
+      variables$x,
+      "x",
+      c("category", "ordinal"),
+      call,
       "for upright bars; on a quantity they need a `width`"
     )
   }
@@ -95,21 +141,37 @@ check_ink.ink_bars <- function(ink, panel, call) {
 
 check_no_logarithm <- function(variables, call) {
   for (variable in variables) {
-    if (!is.null(variable) && (is_logarithmic(variable$transform) || base_transform(variable$transform) == "logit")) {
-      abort_nelvat("argument", c(
-        "Bars start at zero, which this axis does not have.",
-        x = paste0("The axis of \"", variable$id, "\" is transformed by ", variable$transform, "."),
-        i = "Draw points in place of bars, or leave the axis as it is."
-      ), call)
+    if (
+      !is.null(variable) && (
+        is_logarithmic(variable$transform) || base_transform(variable$transform) == "logit"
+      )
+    ) {
+      abort_nelvat(
+        "argument",
+        c(
+          "Bars start at zero, which this axis does not have.",
+          x = paste0(
+            "The axis of \"",
+            variable$id,
+            "\" is transformed by ",
+            variable$transform,
+            "."
+          ),
+          i = "Draw points in place of bars, or leave the axis as it is."
+        ),
+        call
+      )
     }
   }
 }
 
 #' @export
 supplied_axis.ink_bars <- function(ink, direction, variables) {
-  if (ink$arrange == "share") new_kind("quantity", name = "Share", unit = "%") else new_kind(
-    "quantity", name = "Count", count = TRUE
-  )
+  if (ink$arrange == "share") {
+    new_kind("quantity", name = "Share", unit = "%")
+  } else {
+    new_kind("quantity", name = "Count", count = TRUE)
+  }
 }
 
 #' @export
@@ -118,7 +180,8 @@ train_ink.ink_bars <- function(ink, layer) {
   table <- exchange_axes(layer$table, lying)
   on_slots <- if (lying) layer$y else layer$x
   measured <- if (lying) layer$x else layer$y
-  counting <- identical(ink$centre, "count") || measured$id %in% c("Count", "Share") && all(is.na(table$y))
+  counting <- identical(ink$centre, "count") ||
+    measured$id %in% c("Count", "Share") && all(is.na(table$y))
   centre <- if (counting) "count" else ink$centre %||% "mean"
   is_stacked <- ink$arrange %in% c("stack", "share")
   error <- if (is_stacked || counting) "none" else ink$error %||% errors_of(centre)[1]
@@ -130,7 +193,14 @@ train_ink.ink_bars <- function(ink, layer) {
   n_groups <- nrow(group$rows)
   heights <- if (counting) {
     n <- tabulate(group$at, n_groups)
-    new_table(group = seq_len(n_groups), n = n, centre = n, lower = NA_real_, upper = NA_real_, .rows = n_groups)
+    new_table(
+      group = seq_len(n_groups),
+      n = n,
+      centre = n,
+      lower = NA_real_,
+      upper = NA_real_,
+      .rows = n_groups
+    )
   } else {
     centre_error(table$y, group$at, n_groups, centre, error, ink$seed)
   }
@@ -144,15 +214,25 @@ train_ink.ink_bars <- function(ink, layer) {
   bars$base <- rep(0, nrow(bars))
   if (is_stacked) bars <- stack_bars(bars, ink$arrange == "share")
   list(
-    table = bars, lying = lying, error = error, on_values = on_values, overlay = ink$arrange == "overlay" && parted,
+    table = bars,
+    lying = lying,
+    error = error,
+    on_values = on_values,
+    overlay = ink$arrange == "overlay" && parted,
     whole = counting && ink$arrange != "share",
-    extent = exchange_axes(extent_by_panel(
-      bars$panel, x0 = bars$x0, x1 = bars$x1,
-      y0 = pmin(bars$base, bars$centre, bars$lower, na.rm = TRUE),
-      y1 = pmax(bars$centre, bars$upper, na.rm = TRUE) * head_room(ink)
-    ), lying),
+    extent = exchange_axes(
+      extent_by_panel(
+        bars$panel,
+        x0 = bars$x0,
+        x1 = bars$x1,
+        y0 = pmin(bars$base, bars$centre, bars$lower, na.rm = TRUE),
+        y1 = pmax(bars$centre, bars$upper, na.rm = TRUE) * head_room(ink)
+      ),
+      lying
+    ),
     zero = if (lying) "x" else "y",
-    used = complete, shows = if (ink$arrange == "share") "shares of 100 %" else centre_error_words(centre, error),
+    used = complete,
+    shows = if (ink$arrange == "share") "shares of 100 %" else centre_error_words(centre, error),
     error_means = error_meaning(error)
   )
 }
@@ -164,7 +244,11 @@ head_room <- function(ink) if (ink$values && ink$arrange %in% c("side", "overlay
 stack_bars <- function(bars, share) {
   bars <- table_rows(bars, order(bars$panel, bars$x, bars$colour))
   slot <- match_rows(bars[c("panel", "x")], rep(TRUE, nrow(bars)))$at
-  if (share) bars$centre <- 100 * bars$centre / as.numeric(rowsum(bars$centre, slot))[match(slot, sort(unique(slot)))]
+  if (share) {
+    bars$centre <- 100 * bars$centre / as.numeric(rowsum(bars$centre, slot))[
+      match(slot, sort(unique(slot)))
+    ]
+  }
   top <- stats::ave(bars$centre, slot, FUN = cumsum)
   bars$base <- top - bars$centre
   bars$length <- bars$centre
@@ -179,20 +263,37 @@ place_ink.ink_bars <- function(ink, trained, place) {
   fill <- place$colour_of(if (all(is.na(bars$colour))) NULL else bars$colour, nrow(bars))
   spot <- lying_unit(place, trained$lying, one_panel)
   base <- spot(bars$base, "y")
-  ends <- if (trained$on_values) lapply(list(x0 = bars$x0, x1 = bars$x1), spot, "x") else narrow_ends(
-    bars$x, bars$x0, bars$x1, trained$lying, one_panel, place, ink$width
-  )
+  ends <- if (trained$on_values) {
+    lapply(list(x0 = bars$x0, x1 = bars$x1), spot, "x")
+  } else {
+    narrow_ends(bars$x, bars$x0, bars$x1, trained$lying, one_panel, place, ink$width)
+  }
   rects <- new_table(
-    panel = one_panel, x0 = ends$x0, x1 = ends$x1, y0 = base, y1 = spot(bars$centre, "y"),
-    fill = fill, opacity = ink$opacity %||% if (trained$overlay) 0.6 else 1, .rows = nrow(bars))
+    panel = one_panel,
+    x0 = ends$x0,
+    x1 = ends$x1,
+    y0 = base,
+    y1 = spot(bars$centre, "y"),
+    fill = fill,
+    opacity = ink$opacity %||% if (trained$overlay) 0.6 else 1,
+    .rows = nrow(bars)
+  )
   marks <- list(new_marks("rects", exchange_axes(rects, trained$lying)))
   middle <- (rects$x0 + rects$x1) / 2
   if (trained$error != "none") {
     errors <- error_segments(
-      one_panel, middle, spot(bars$lower, "y"), spot(bars$upper, "y"), base, rects$y1,
-      list(over_bar = place$contrast(fill), over_paper = place$house$colour$axis), place$house$weight_pt$error
+      one_panel,
+      middle,
+      spot(bars$lower, "y"),
+      spot(bars$upper, "y"),
+      base,
+      rects$y1,
+      list(over_bar = place$contrast(fill), over_paper = place$house$colour$axis),
+      place$house$weight_pt$error
     )
-    if (!is.null(errors)) marks <- c(marks, list(new_marks("segments", exchange_axes(errors, trained$lying))))
+    if (!is.null(errors)) {
+      marks <- c(marks, list(new_marks("segments", exchange_axes(errors, trained$lying))))
+    }
   }
   if (ink$values) marks <- c(marks, list(bar_values(bars, rects, spot, trained, place, fill)))
   marks
@@ -204,14 +305,24 @@ error_segments <- function(panel, x, lower, upper, base, top, colours, weight_pt
   high_end <- pmax(base, top)
   piece <- function(from, to, colour) {
     shown <- which(!is.na(from) & !is.na(to) & to > from)
-    new_table(panel = panel[shown], x0 = x[shown], y0 = from[shown], x1 = x[shown], y1 = to[shown],
-              colour = rep_len(colour, length(x))[shown], weight_pt = weight_pt, .rows = length(shown))
+    new_table(
+      panel = panel[shown],
+      x0 = x[shown],
+      y0 = from[shown],
+      x1 = x[shown],
+      y1 = to[shown],
+      colour = rep_len(colour, length(x))[shown],
+      weight_pt = weight_pt,
+      .rows = length(shown)
+    )
   }
-  stack_tables(list(
-    piece(lower, pmin(upper, low_end), colours$over_paper),
-    piece(pmax(lower, low_end), pmin(upper, high_end), colours$over_bar),
-    piece(pmax(lower, high_end), upper, colours$over_paper)
-  ))
+  stack_tables(
+    list(
+      piece(lower, pmin(upper, low_end), colours$over_paper),
+      piece(pmax(lower, low_end), pmin(upper, high_end), colours$over_bar),
+      piece(pmax(lower, high_end), upper, colours$over_paper)
+    )
+  )
 }
 
 # The values of bars as text: beyond the end (and its error bar), inside where stacked
@@ -228,37 +339,72 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
   need <- (if (trained$lying) across_text_mm else text_mm) + 1
   inside <- !is.null(bars$length) | (1 - end) * long_mm < need
   across_mm <- if (trained$lying) text_mm else across_text_mm
-  wide_mm <- (
-    rects$x1 - rects$x0
-  ) / (1 - bar_gap) * if (trained$lying) place$panel_h(bars$panel) else place$panel_w(bars$panel)
+  wide_mm <- (rects$x1 - rects$x0) / (1 - bar_gap) * if (trained$lying) {
+    place$panel_h(bars$panel)
+  } else {
+    place$panel_w(bars$panel)
+  }
   has_room <- (!inside | (rects$y1 - rects$y0) * long_mm > need) & across_mm < wide_mm
   mid <- (rects$x0 + rects$x1) / 2
   spot <- ifelse(
-    inside, if (is.null(bars$length)) rects$y1 - 0.5 / long_mm else (rects$y0 + rects$y1) / 2, end + 0.5 / long_mm
+    inside,
+    if (is.null(bars$length)) rects$y1 - 0.5 / long_mm else (rects$y0 + rects$y1) / 2,
+    end + 0.5 / long_mm
   )
   down <- if (is.null(bars$length)) ifelse(inside, 0, 1) else rep(0.5, nrow(bars))
   table <- if (trained$lying) {
-    new_table(panel = bars$panel, x = spot, y = mid, string = string, size_pt = size, across = 1 - down, down = 0.5,
-              colour = ifelse(inside, place$contrast(fill), style$colour$text), .rows = nrow(bars))
+    new_table(
+      panel = bars$panel,
+      x = spot,
+      y = mid,
+      string = string,
+      size_pt = size,
+      across = 1 - down,
+      down = 0.5,
+      colour = ifelse(inside, place$contrast(fill), style$colour$text),
+      .rows = nrow(bars)
+    )
   } else {
-    new_table(panel = bars$panel, x = mid, y = spot, string = string, size_pt = size, across = 0.5, down = down,
-              colour = ifelse(inside, place$contrast(fill), style$colour$text), .rows = nrow(bars))
+    new_table(
+      panel = bars$panel,
+      x = mid,
+      y = spot,
+      string = string,
+      size_pt = size,
+      across = 0.5,
+      down = down,
+      colour = ifelse(inside, place$contrast(fill), style$colour$text),
+      .rows = nrow(bars)
+    )
   }
   c(new_marks("words", table_rows(table, which(has_room & bars$n > 0))), list(role = "value"))
 }
 
 # Each number at three significant figures, or so many.
 number_text_each <- function(numbers, digits = 3) {
-  text <- vapply(numbers, function(one) {
-    format(signif(one, digits), scientific = FALSE, trim = TRUE, drop0trailing = TRUE, digits = max(7, digits))
-  }, "")
+  text <- vapply(
+    numbers,
+    function(one) {
+      format(
+        signif(one, digits),
+        scientific = FALSE,
+        trim = TRUE,
+        drop0trailing = TRUE,
+        digits = max(7, digits)
+      )
+    },
+    ""
+  )
   sub("-", "\u2212", text)
 }
 
 #' @export
 ink_traits.ink_bars <- function(ink) {
   new_traits(
-    "swatch", "colour", if (identical(ink$centre, "count") || ink$arrange == "share") "counts" else "groups",
-    on_zero = TRUE, called = "bar"
+    "swatch",
+    "colour",
+    if (identical(ink$centre, "count") || ink$arrange == "share") "counts" else "groups",
+    on_zero = TRUE,
+    called = "bar"
   )
 }

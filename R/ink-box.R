@@ -5,8 +5,8 @@
 #' by side.
 #'
 #' @param whiskers Where whiskers end: at the farthest values within so many interquartile ranges of
-#'   the box, such as `1.5`; at the least and greatest value, `"range"`; or at two quantiles, such as
-#'   `c(0.05, 0.95)`.
+#'   the box, such as `1.5`; at the least and greatest value, `"range"`; or at two quantiles, such
+#'   as `c(0.05, 0.95)`.
 #' @param notch Draw a notch at the median: its 95 % interval for comparing two boxes.
 #' @param outliers Draw the values beyond the whiskers?
 #' @param fill `"paper"`, or `"light"`: the box's own colour, paler.
@@ -18,18 +18,32 @@
 #'   (1977), "Exploratory Data Analysis"; notches: McGill, Tukey and Larsen (1978),
 #'   "Variations of box plots", The American Statistician 32(1). Boxes of several columns:
 #'   `x = measure(), y = c(chamber, surface, core)`.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_box()), width = 120, height = 60)
+#' plate(
+#'   panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_box()),
+#'   width = 120,
+#'   height = 60
+#' )
 #' @export
 ink_box <- function(
-  whiskers = 1.5, notch = FALSE, outliers = TRUE, fill = "paper", width = NULL, colour = NULL, ...
+  whiskers = 1.5,
+  notch = FALSE,
+  outliers = TRUE,
+  fill = "paper",
+  width = NULL,
+  colour = NULL,
+  ...
 ) {
   check_rest(...)
   ink <- new_ink(
-    "box", whiskers = check_whiskers(whiskers), notch = check_flag(notch, "notch"),
-    outliers = check_flag(outliers, "outliers"), fill = check_choice(fill, c("paper", "light"), "fill"),
+    "box",
+    whiskers = check_whiskers(whiskers),
+    notch = check_flag(notch, "notch"),
+    outliers = check_flag(outliers, "outliers"),
+    fill = check_choice(fill, c("paper", "light"), "fill"),
     width = check_number(width, "width", 0.2, 200, unit = "mm", or_null = TRUE)
   )
   with_channels(ink, colour = rlang::enquo(colour))
@@ -40,28 +54,40 @@ check_whiskers <- function(whiskers, call = rlang::caller_env()) {
   if (identical(whiskers, "range")) return(whiskers)
   number <- is.numeric(whiskers) && !anyNA(whiskers)
   if (number && length(whiskers) == 1 && whiskers >= 0 && whiskers <= 100) return(whiskers)
-  if (number && length(whiskers) == 2 && all(whiskers >= 0 & whiskers <= 1) && whiskers[1] < whiskers[2]) {
+  if (
+    number && length(whiskers) == 2 && all(whiskers >= 0 & whiskers <= 1) &&
+      whiskers[1] < whiskers[2]
+  ) {
     return(whiskers)
   }
-  abort_nelvat("argument", c(
-    "`whiskers` must be a number of interquartile ranges, \"range\", or two quantiles such as `c(0.05, 0.95)`.",
-    x = paste0("Found ", describe_value(whiskers), ".")
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "`whiskers` must be a number of interquartile ranges, \"range\", or two quantiles such as `c(0.05, 0.95)`.",
+      x = paste0("Found ", describe_value(whiskers), ".")
+    ),
+    call
+  )
 }
 
 # What boxes show, in words.
 # beyond: how many values stand beyond the whiskers.
 box_words <- function(ink, beyond = 0) {
   percent <- function(share) paste0(format(100 * share), " %")
-  ends <- if (identical(ink$whiskers, "range")) "the least and greatest value"
-  else if (length(ink$whiskers) == 2) paste(
-    "the quantiles of", percent(ink$whiskers[1]), "and", percent(ink$whiskers[2])
-  )
-  else paste(format(ink$whiskers), "interquartile ranges")
+  ends <- if (identical(ink$whiskers, "range")) {
+    "the least and greatest value"
+  } else if (length(ink$whiskers) == 2) {
+    paste("the quantiles of", percent(ink$whiskers[1]), "and", percent(ink$whiskers[2]))
+  } else {
+    paste(format(ink$whiskers), "interquartile ranges")
+  }
   paste0(
-    "median, quartiles, whiskers to ", ends,
+    "median, quartiles, whiskers to ",
+    ends,
     if (ink$outliers && !identical(ink$whiskers, "range")) ", values beyond",
-    if (!ink$outliers && beyond > 0) paste0(", ", counted(beyond, "value"), " beyond them not drawn")
+    if (!ink$outliers && beyond > 0) {
+      paste0(", ", counted(beyond, "value"), " beyond them not drawn")
+    }
   )
 }
 
@@ -72,27 +98,48 @@ check_ink.ink_box <- function(ink, panel, call) check_category_quantity(panel, "
 # Of two quantities, is the first rather a code: of whole numbers, and fewer of them?
 is_coded <- function(a, b) {
   distinct <- function(variable) length(unique(variable$values))
-  a$kind$kind == "quantity" && distinct(a) < distinct(b) && all(a$values == round(a$values), na.rm = TRUE)
+  a$kind$kind == "quantity" && distinct(a) < distinct(b) && all(
+    a$values == round(a$values),
+    na.rm = TRUE
+  )
 }
 
 check_category_quantity <- function(panel, what, call) {
   variables <- panel$variables
   if (is_lone_quantity(variables)) return(invisible())
   check_needs(panel, c("x", "y"), what, call)
-  if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
+  if (!is.null(variables$colour)) {
+    check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
+  }
   if (has_levels(variables$x$kind)) {
     for (y in variables$y) {
-      check_variable_kind(y, "y", c("quantity", "moment"), call, paste("beside a category on x, for", tolower(what)))
+      check_variable_kind(
+        y,
+        "y",
+        c("quantity", "moment"),
+        call,
+        paste("beside a category on x, for", tolower(what))
+      )
     }
     return(invisible())
   }
   if (!has_levels(variables$y[[1]]$kind) && is_coded(variables$x, variables$y[[1]])) {
     check_variable_kind(
-      variables$x, "x", c("category", "ordinal"), call, paste("beside a quantity, for", tolower(what))
+      variables$x,
+      "x",
+      c("category", "ordinal"),
+      call,
+      paste("beside a quantity, for", tolower(what))
     )
   }
   for (y in variables$y) {
-    check_variable_kind(y, "y", c("category", "ordinal"), call, paste("beside a quantity on x, for", tolower(what)))
+    check_variable_kind(
+      y,
+      "y",
+      c("category", "ordinal"),
+      call,
+      paste("beside a quantity on x, for", tolower(what))
+    )
   }
 }
 
@@ -104,7 +151,9 @@ is_lone_quantity <- function(variables) {
 }
 
 # An axis of one slot, not drawn.
-lone_slot <- function() new_kind("category", name = "", levels = "all", level_names = "", hidden = TRUE)
+lone_slot <- function() {
+  new_kind("category", name = "", levels = "all", level_names = "", hidden = TRUE)
+}
 
 #' @export
 supplied_axis.ink_box <- function(ink, direction, variables) lone_slot()
@@ -123,9 +172,7 @@ slot_groups <- function(layer, share = 0.7) {
   width <- bar_places(rows$colour, if (parted) length(layer$colour$kind$levels) else 1L, share)
   rows$x0 <- rows$x + width$from
   rows$x1 <- rows$x + width$to
-  list(
-    table = table, lying = lying, at = group$at, rows = rows, complete = complete
-  )
+  list(table = table, lying = lying, at = group$at, rows = rows, complete = complete)
 }
 
 #' @export
@@ -135,13 +182,22 @@ train_ink.ink_box <- function(ink, layer) {
   boxes <- cbind(table_rows(slots$rows, summary$boxes$group), summary$boxes[-1])
   outliers <- cbind(table_rows(slots$rows, summary$outliers$group), value = summary$outliers$value)
   list(
-    table = boxes, outliers = if (ink$outliers) outliers, lying = slots$lying,
-    extent = exchange_axes(extent_by_panel(
-      c(boxes$panel, outliers$panel), x0 = c(boxes$x0, outliers$x0), x1 = c(boxes$x1, outliers$x1),
-      y0 = c(boxes$low, outliers$value), y1 = c(boxes$high, outliers$value)
-    ), slots$lying),
+    table = boxes,
+    outliers = if (ink$outliers) outliers,
+    lying = slots$lying,
+    extent = exchange_axes(
+      extent_by_panel(
+        c(boxes$panel, outliers$panel),
+        x0 = c(boxes$x0, outliers$x0),
+        x1 = c(boxes$x1, outliers$x1),
+        y0 = c(boxes$low, outliers$value),
+        y1 = c(boxes$high, outliers$value)
+      ),
+      slots$lying
+    ),
     zero = character(),
-    used = slots$complete, shows = box_words(ink, nrow(outliers))
+    used = slots$complete,
+    shows = box_words(ink, nrow(outliers))
   )
 }
 
@@ -157,29 +213,84 @@ place_ink.ink_box <- function(ink, trained, place) {
   y <- lapply(boxes[c("low", "q1", "median", "q3", "high", "notch_low", "notch_high")], spot, "y")
   weight <- place$house$weight_pt$error
   marks <- list(
-    new_marks("segments", exchange_axes(new_table(
-      panel = rep(boxes$panel, 2), x0 = rep(mid, 2), x1 = rep(mid, 2), y0 = c(y$low, y$q3), y1 = c(y$q1, y$high),
-      colour = rep(colour, 2), weight_pt = weight, .rows = 2 * nrow(boxes)
-    ), trained$lying)),
-    new_marks("areas", exchange_axes(box_outlines(
-      boxes$panel, x0, x1, y, colour, ink$notch, weight,
-      if (ink$fill == "light") paler(colour, place$house$colour$paper) else place$house$colour$paper
-    ), trained$lying)),
-    new_marks("segments", exchange_axes(new_table(
-      panel = boxes$panel, x0 = if (ink$notch) x0 + (x1 - x0) * notch_depth else x0,
-      x1 = if (ink$notch) x1 - (x1 - x0) * notch_depth else x1,
-      y0 = y$median, y1 = y$median, colour = colour, weight_pt = weight * 2, .rows = nrow(boxes)
-    ), trained$lying))
+    new_marks(
+      "segments",
+      exchange_axes(
+        new_table(
+          panel = rep(boxes$panel, 2),
+          x0 = rep(mid, 2),
+          x1 = rep(mid, 2),
+          y0 = c(y$low, y$q3),
+          y1 = c(y$q1, y$high),
+          colour = rep(colour, 2),
+          weight_pt = weight,
+          .rows = 2 * nrow(boxes)
+        ),
+        trained$lying
+      )
+    ),
+    new_marks(
+      "areas",
+      exchange_axes(
+        box_outlines(
+          boxes$panel,
+          x0,
+          x1,
+          y,
+          colour,
+          ink$notch,
+          weight,
+          if (ink$fill == "light") {
+            paler(colour, place$house$colour$paper)
+          } else {
+            place$house$colour$paper
+          }
+        ),
+        trained$lying
+      )
+    ),
+    new_marks(
+      "segments",
+      exchange_axes(
+        new_table(
+          panel = boxes$panel,
+          x0 = if (ink$notch) x0 + (x1 - x0) * notch_depth else x0,
+          x1 = if (ink$notch) x1 - (x1 - x0) * notch_depth else x1,
+          y0 = y$median,
+          y1 = y$median,
+          colour = colour,
+          weight_pt = weight * 2,
+          .rows = nrow(boxes)
+        ),
+        trained$lying
+      )
+    )
   )
   out <- trained$outliers
   if (is.null(out) || !nrow(out)) return(marks)
   of <- lying_unit(place, trained$lying, out$panel)
   slot <- of(round((out$x0 + out$x1) / 2), "x")
-  c(marks, list(new_marks("points", exchange_axes(new_table(
-    panel = out$panel, x = slot + (of((out$x0 + out$x1) / 2, "x") - slot) * ends$share, y = of(out$value, "y"),
-    colour = place$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
-    opacity = 1, shape = "ring", size_mm = place$house$points$size_mm * 0.75, .rows = nrow(out)
-  ), trained$lying))))
+  c(
+    marks,
+    list(
+      new_marks(
+        "points",
+        exchange_axes(
+          new_table(
+            panel = out$panel,
+            x = slot + (of((out$x0 + out$x1) / 2, "x") - slot) * ends$share,
+            y = of(out$value, "y"),
+            colour = place$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
+            opacity = 1,
+            shape = "ring",
+            size_mm = place$house$points$size_mm * 0.75,
+            .rows = nrow(out)
+          ),
+          trained$lying
+        )
+      )
+    )
+  )
 }
 
 notch_depth <- 0.22 # of the box's width, from each side
@@ -199,9 +310,16 @@ box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt, fill) {
   xs <- rbind(x0, x1, x1, x1 - cut, x1, x1, x0, x0, x0 + cut, x0)
   ys <- rbind(y$q1, y$q1, at_low, y$median, at_high, y$q3, y$q3, at_high, y$median, at_low)
   new_table(
-    panel = rep(panel, each = 10), area = rep(seq_len(n), each = 10), x = as.vector(xs), y = as.vector(ys),
-    fill = rep(rep_len(fill, n), each = 10), opacity = 1,
-    colour = rep(colour, each = 10), weight_pt = weight_pt, .rows = 10 * n)
+    panel = rep(panel, each = 10),
+    area = rep(seq_len(n), each = 10),
+    x = as.vector(xs),
+    y = as.vector(ys),
+    fill = rep(rep_len(fill, n), each = 10),
+    opacity = 1,
+    colour = rep(colour, each = 10),
+    weight_pt = weight_pt,
+    .rows = 10 * n
+  )
 }
 
 #' @export

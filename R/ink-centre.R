@@ -1,7 +1,8 @@
 #' Centres with their error
 #'
-#' The mean or median of a quantity in each category as a symbol, with its error as a line: where a bar from zero
-#' would say more than is meant, and on logarithmic axes, which bars cannot stand on. Colours stand side by side.
+#' The mean or median of a quantity in each category as a symbol, with its error as a line: where a
+#' bar from zero would say more than is meant, and on logarithmic axes, which bars cannot stand on.
+#' Colours stand side by side.
 #'
 #' @param centre `"mean"` or `"median"`.
 #' @param error As in [ink_bars()]; `NULL`: sd for a mean, quartiles for a median.
@@ -11,22 +12,37 @@
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] with a category on one axis and a quantity on the other.
-#' @details Of values as the axis shows them: on a logarithmic axis the mean of the logarithms, which is the geometric
-#'   mean. For what is drawn of single values beside it see [ink_dots()]. Source: Cumming, Fidler and Vaux (2007),
-#'   "Error bars in experimental biology", Journal of Cell Biology 177.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @details Of values as the axis shows them: on a logarithmic axis the mean of the logarithms,
+#'   which is the geometric mean. For what is drawn of single values beside it see [ink_dots()].
+#'   Source: Cumming, Fidler and Vaux (2007), "Error bars in experimental biology", Journal of Cell
+#'   Biology 177.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_centre(error = "ci")), width = 90,
-#'   height = 60)
+#' plate(
+#'   panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_centre(error = "ci")),
+#'   width = 90,
+#'   height = 60
+#' )
 #' @export
-ink_centre <- function(centre = "mean", error = NULL, size = NULL, shape = NULL, seed = 1, colour = NULL, ...) {
+ink_centre <- function(
+  centre = "mean",
+  error = NULL,
+  size = NULL,
+  shape = NULL,
+  seed = 1,
+  colour = NULL,
+  ...
+) {
   check_rest(...)
   check_choice(centre, c("mean", "median"), "centre")
   if (!is.null(error)) check_choice(error, errors_of(centre), "error")
   if (!is.null(shape)) check_choice(shape, symbol_names, "shape")
   ink <- new_ink(
-    "centre", centre = centre, error = error %||% errors_of(centre)[1],
+    "centre",
+    centre = centre,
+    error = error %||% errors_of(centre)[1],
     size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
     seed = check_number(seed, "seed", whole = TRUE)
   )
@@ -54,14 +70,24 @@ train_ink.ink_centre <- function(ink, layer) {
   rows <- table_rows(slots$rows, found$group)
   rows[c("centre", "lower", "upper")] <- lapply(found[c("centre", "lower", "upper")], back)
   list(
-    table = rows, lying = slots$lying,
-    extent = exchange_axes(extent_by_panel(
-      rep(rows$panel, 3), x0 = rep(rows$x0, 3), x1 = rep(rows$x1, 3), y0 = c(rows$centre, rows$lower, rows$upper)
-    ), slots$lying),
-    zero = character(), used = slots$complete,
+    table = rows,
+    lying = slots$lying,
+    extent = exchange_axes(
+      extent_by_panel(
+        rep(rows$panel, 3),
+        x0 = rep(rows$x0, 3),
+        x1 = rep(rows$x1, 3),
+        y0 = c(rows$centre, rows$lower, rows$upper)
+      ),
+      slots$lying
+    ),
+    zero = character(),
+    used = slots$complete,
     shows = paste0(
       centre_error_words(ink$centre, ink$error),
-      if (!as_is && !base_transform(transform) %in% c("identity", "reverse")) ", of the values as the axis shows them"
+      if (!as_is && !base_transform(transform) %in% c("identity", "reverse")) {
+        ", of the values as the axis shows them"
+      }
     ),
     error_means = error_meaning(ink$error)
   )
@@ -78,14 +104,38 @@ place_ink.ink_centre <- function(ink, trained, place) {
   colour <- place$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, n)
   held <- which(is.finite(low) & is.finite(high))
   list(
-    new_marks("segments", exchange_axes(new_table(
-      panel = rows$panel[held], x0 = middle[held], x1 = middle[held], y0 = low[held], y1 = high[held],
-      colour = colour[held], weight_pt = place$house$weight_pt$error, .rows = length(held)
-    ), trained$lying)),
-    new_marks("points", exchange_axes(new_table(
-      panel = rows$panel, x = middle, y = spot(rows$centre, "y"), colour = colour, opacity = 1,
-      shape = ink$settings$shape, size_mm = ink$size %||% (place$house$points$size_mm * 4 / 3), .rows = n
-    ), trained$lying))
+    new_marks(
+      "segments",
+      exchange_axes(
+        new_table(
+          panel = rows$panel[held],
+          x0 = middle[held],
+          x1 = middle[held],
+          y0 = low[held],
+          y1 = high[held],
+          colour = colour[held],
+          weight_pt = place$house$weight_pt$error,
+          .rows = length(held)
+        ),
+        trained$lying
+      )
+    ),
+    new_marks(
+      "points",
+      exchange_axes(
+        new_table(
+          panel = rows$panel,
+          x = middle,
+          y = spot(rows$centre, "y"),
+          colour = colour,
+          opacity = 1,
+          shape = ink$settings$shape,
+          size_mm = ink$size %||% (place$house$points$size_mm * 4 / 3),
+          .rows = n
+        ),
+        trained$lying
+      )
+    )
   )
 }
 

@@ -1,7 +1,8 @@
 #' How well a score tells two classes apart
 #'
-#' The receiver operating characteristic of a score, the share of positives found against the share of negatives
-#' called positive as the threshold falls; or precision against recall. A curve for each colour, with its area.
+#' The receiver operating characteristic of a score, the share of positives found against the share
+#' of negatives called positive as the threshold falls; or precision against recall. A curve for
+#' each colour, with its area.
 #'
 #' @param score A column: the score, higher for the positive class.
 #' @param truth A column of two levels, or of zeros and ones: what each row is.
@@ -12,27 +13,49 @@
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] without `x` and `y`. Its numbers are in [fits()].
-#' @details The area of the ROC is the share of pairs in which the positive one has the higher score, ties counted
-#'   half; its interval is that of DeLong, DeLong and Clarke-Pearson (1988), Biometrics 44. The area of a
-#'   precision-recall curve is the average precision, of which no interval is told. A thin line shows a score that says
-#'   nothing: the diagonal, or the share of positives.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort, a panel with `x` or `y`, or a truth of
-#' other than two classes; `nelvat_error_level` for a `positive` that is no level.
+#' @details The area of the ROC is the share of pairs in which the positive one has the higher
+#'   score, ties counted half; its interval is that of DeLong, DeLong and Clarke-Pearson (1988),
+#'   Biometrics 44. The area of a precision-recall curve is the average precision, of which no
+#'   interval is told. A thin line shows a score that says nothing: the diagonal, or the share of
+#'   positives.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort, a panel with `x` or
+#' `y`, or a truth of other than two classes; `nelvat_error_level` for a `positive` that is no
+#' level.
 #' @examples
 #' tested <- data.frame(score = c(9, 8, 7, 6, 5, 4, 3, 2), sour = c(1, 1, 0, 1, 1, 0, 0, 0))
 #' plate(panel(tested, ink_classes(score, sour)), width = 70, height = 70)
 #' @export
-ink_classes <- function(score, truth, positive = NULL, curve = "roc", area = TRUE, weight = NULL, colour = NULL, ...) {
+ink_classes <- function(
+  score,
+  truth,
+  positive = NULL,
+  curve = "roc",
+  area = TRUE,
+  weight = NULL,
+  colour = NULL,
+  ...
+) {
   check_rest(...)
   if (missing(score) || missing(truth)) {
-    abort_nelvat("argument", c("Classes need `score` and `truth`, columns.", x = "One of them is not given."))
+    abort_nelvat(
+      "argument",
+      c("Classes need `score` and `truth`, columns.", x = "One of them is not given.")
+    )
   }
   ink <- new_ink(
-    "classes", positive = positive, curve = check_choice(curve, c("roc", "precision-recall"), "curve"),
-    area = check_flag(area, "area"), weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE),
+    "classes",
+    positive = positive,
+    curve = check_choice(curve, c("roc", "precision-recall"), "curve"),
+    area = check_flag(area, "area"),
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE),
     model = curve
   )
-  with_channels(ink, score = rlang::enquo(score), truth = rlang::enquo(truth), colour = rlang::enquo(colour))
+  with_channels(
+    ink,
+    score = rlang::enquo(score),
+    truth = rlang::enquo(truth),
+    colour = rlang::enquo(colour)
+  )
 }
 
 #' @export
@@ -43,22 +66,42 @@ check_ink.ink_classes <- function(ink, panel, call) {
   if (has_levels(truth$kind)) {
     names <- plain_text(truth$kind$level_names)
     if (length(names) != 2) {
-      abort_nelvat("argument", c(
-        "`truth` must have two levels.", x = paste0("\"", truth$id, "\" has ", length(names), "."),
-        i = "Keep two of them, or derive one that says yes or no."
-      ), call)
+      abort_nelvat(
+        "argument",
+        c(
+          "`truth` must have two levels.",
+          x = paste0("\"", truth$id, "\" has ", length(names), "."),
+          i = "Keep two of them, or derive one that says yes or no."
+        ),
+        call
+      )
     }
     if (is.null(ink$positive) || !ink$positive %in% c(names, truth$kind$levels)) {
-      abort_nelvat("level", c(
-        "`positive` must say which level of `truth` is to be found.",
-        x = paste0("Found ", describe_value(ink$positive), "."), i = paste0("Levels are ", quoted(names), ".")
-      ), call)
+      abort_nelvat(
+        "level",
+        c(
+          "`positive` must say which level of `truth` is to be found.",
+          x = paste0("Found ", describe_value(ink$positive), "."),
+          i = paste0("Levels are ", quoted(names), ".")
+        ),
+        call
+      )
     }
   } else if (!all(truth$values %in% c(0, 1, NA))) {
-    abort_nelvat("argument", c(
-      "`truth` must be of zeros and ones, or of two levels.",
-      x = paste0("\"", truth$id, "\" has ", number_text_each(setdiff(truth$values, c(0, 1, NA))[1], 4), ".")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "`truth` must be of zeros and ones, or of two levels.",
+        x = paste0(
+          "\"",
+          truth$id,
+          "\" has ",
+          number_text_each(setdiff(truth$values, c(0, 1, NA))[1], 4),
+          "."
+        )
+      ),
+      call
+    )
   }
 }
 
@@ -78,31 +121,55 @@ train_ink.ink_classes <- function(ink, layer) {
   positive <- if (has_levels(truth)) {
     code <- match(ink$positive, truth$levels)
     table$truth == if (is.na(code)) match(ink$positive, plain_text(truth$level_names)) else code
-  } else table$truth == 1
+  } else {
+    table$truth == 1
+  }
   group <- layer_groups(table, complete, ink)
   found <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
     class_curve(table$score[rows], positive[rows], ink$curve)
   })
   made <- which(!vapply(found, is.null, NA))
-  curves <- stack_tables(lapply(made, function(g) {
-    new_table(
-      panel = group$rows$panel[g], series = g, x = found[[g]]$x, y = found[[g]]$y, .rows = length(found[[g]]$x)
-    )
-  }))
+  curves <- stack_tables(
+    lapply(made, function(g) {
+      new_table(
+        panel = group$rows$panel[g],
+        series = g,
+        x = found[[g]]$x,
+        y = found[[g]]$y,
+        .rows = length(found[[g]]$x)
+      )
+    })
+  )
   list(
-    table = curves, series = group$rows, shares = new_table(
-      panel = group$rows$panel[made], share = vapply(found[made], `[[`, 0, "share"), .rows = length(made)
+    table = curves,
+    series = group$rows,
+    shares = new_table(
+      panel = group$rows$panel[made],
+      share = vapply(found[made], `[[`, 0, "share"),
+      .rows = length(made)
     ),
-    fits = lapply(found, function(one) if (!is.null(one)) {
-      list(coefficients = one$area, r2 = NA_real_, p = NA_real_, n = one$n)
-    }),
-    extent = extent_by_panel(sort(unique(table$panel)), x0 = 0, x1 = 1, y0 = 0, y1 = 1), zero = c("x", "y"),
+    fits = lapply(
+      found,
+      function(one) {
+        if (!is.null(one)) {
+          list(coefficients = one$area, r2 = NA_real_, p = NA_real_, n = one$n)
+        }
+      }
+    ),
+    extent = extent_by_panel(sort(unique(table$panel)), x0 = 0, x1 = 1, y0 = 0, y1 = 1),
+    zero = c("x", "y"),
     used = complete & group$at %in% made,
-    notes = few_note(ink$variables$score, complete & !group$at %in% made, "a curve: all of one class"),
+    notes = few_note(
+      ink$variables$score,
+      complete & !group$at %in% made,
+      "a curve: all of one class"
+    ),
     shows = paste0(
-      if (ink$curve == "roc") "receiver operating characteristic" else "precision against recall", " of ",
-      lower_first(kind_title(ink$variables$score$kind)), if (length(made) == 1) {
+      if (ink$curve == "roc") "receiver operating characteristic" else "precision against recall",
+      " of ",
+      lower_first(kind_title(ink$variables$score$kind)),
+      if (length(made) == 1) {
         paste0(", ", area_text(found[[made]]$area, ink))
       }
     )
@@ -135,26 +202,55 @@ place_ink.ink_classes <- function(ink, trained, place) {
     list(panel = one$panel, from = one$share, to = one$share)
   }
   marks <- list(
-    new_marks("segments", new_table(
-      panel = idle$panel, x0 = x(0, idle$panel), x1 = x(1, idle$panel), y0 = y(idle$from, idle$panel),
-      y1 = y(idle$to, idle$panel), colour = place$house$colour$axis, weight_pt = place$house$weight_pt$axis,
-      .rows = length(idle$panel)
-    )),
-    new_marks("lines", new_table(
-      panel = curves$panel, line = curves$series, x = x(curves$x, curves$panel), y = y(curves$y, curves$panel),
-      colour = looks$colour[curves$series], weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
-      dash = looks$dash[curves$series], opacity = 1, .rows = nrow(curves)
-    ))
+    new_marks(
+      "segments",
+      new_table(
+        panel = idle$panel,
+        x0 = x(0, idle$panel),
+        x1 = x(1, idle$panel),
+        y0 = y(idle$from, idle$panel),
+        y1 = y(idle$to, idle$panel),
+        colour = place$house$colour$axis,
+        weight_pt = place$house$weight_pt$axis,
+        .rows = length(idle$panel)
+      )
+    ),
+    new_marks(
+      "lines",
+      new_table(
+        panel = curves$panel,
+        line = curves$series,
+        x = x(curves$x, curves$panel),
+        y = y(curves$y, curves$panel),
+        colour = looks$colour[curves$series],
+        weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
+        dash = looks$dash[curves$series],
+        opacity = 1,
+        .rows = nrow(curves)
+      )
+    )
   )
   if (!ink$area) return(marks)
   held <- which(!vapply(trained$fits, is.null, NA))
   many <- max(tabulate(trained$series$panel)) > 1
-  c(marks, list(c(new_marks("words", new_table(
-    panel = trained$series$panel[held],
-    string = vapply(trained$fits[held], function(fit) area_text(fit$coefficients, ink), ""),
-    size_pt = place$house$type_pt$least,
-    colour = if (many) legible(looks$colour[held]) else place$house$colour$text, .rows = length(held)
-  )), list(role = "equation", corner = TRUE))))
+  c(
+    marks,
+    list(
+      c(
+        new_marks(
+          "words",
+          new_table(
+            panel = trained$series$panel[held],
+            string = vapply(trained$fits[held], function(fit) area_text(fit$coefficients, ink), ""),
+            size_pt = place$house$type_pt$least,
+            colour = if (many) legible(looks$colour[held]) else place$house$colour$text,
+            .rows = length(held)
+          )
+        ),
+        list(role = "equation", corner = TRUE)
+      )
+    )
+  )
 }
 
 #' @export

@@ -1,18 +1,20 @@
 #' A column of text
 #'
-#' Writes the values of a column at the rows of a category axis: numbers, counts and intervals beside a forest plot,
-#' row by row. Where the panel beside it in the plate names the same rows in the same order, they are not named again;
-#' other rows or another order there are an error.
+#' Writes the values of a column at the rows of a category axis: numbers, counts and intervals
+#' beside a forest plot, row by row. Where the panel beside it in the plate names the same rows in
+#' the same order, they are not named again; other rows or another order there are an error.
 #'
 #' @param text A column, or an expression that makes texts, such as `paste0(n, " of ", all)`.
 #' @param side Where the texts stand: `"left"`, `"middle"` or `"right"` of the panel.
-#' @param bold Levels written in bold type, such as a heading of several rows or the pooled estimate.
+#' @param bold Levels written in bold type, such as a heading of several rows or the pooled
+#'   estimate.
 #' @param size Size of type in points; `NULL`: the house's base.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
-#' @return An ink, for [panel()] with a category on y; the panel's `heading` is the head of the column.
+#' @return An ink, for [panel()] with a category on y; the panel's `heading` is the head of the
+#'   column.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or two texts at one row;
-#' `nelvat_error_level` where the panel beside it has other rows; `nelvat_error_kind` where y is no category;
-#' `nelvat_error_labels` where a text is wider than the panel.
+#' `nelvat_error_level` where the panel beside it has other rows; `nelvat_error_kind` where y is no
+#' category; `nelvat_error_labels` where a text is wider than the panel.
 #' @examples
 #' effects <- data.frame(
 #'   bakery = c("North", "South", "Harbour"), ratio = c(1.2, 0.9, 1.5), lower = c(0.9, 0.7, 1.1),
@@ -30,7 +32,9 @@ ink_column <- function(text, side = "left", bold = NULL, size = NULL, ...) {
   check_rest(...)
   if (missing(text)) abort_nelvat("argument", c("A column needs `text`.", x = "It is not given."))
   ink <- new_ink(
-    "column", side = check_choice(side, c("left", "middle", "right"), "side"), bold = bold,
+    "column",
+    side = check_choice(side, c("left", "middle", "right"), "side"),
+    bold = bold,
     size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
   )
   ink$mapped$label <- rlang::enquo(text)
@@ -42,7 +46,8 @@ ink_column <- function(text, side = "left", bold = NULL, size = NULL, ...) {
 #' @param estimate,low,high Numbers, one each a row.
 #' @param digits Digits after the point.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
-#' @return Texts such as `"1.20 (0.90 to 1.60)"`, with a true minus sign; `NA` where one of the numbers is missing.
+#' @return Texts such as `"1.20 (0.90 to 1.60)"`, with a true minus sign; `NA` where one of the
+#'   numbers is missing.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort.
 #' @examples
 #' interval_text(c(1.2, -0.5), c(0.9, -1), c(1.6, 0), digits = 1)
@@ -53,9 +58,13 @@ interval_text <- function(estimate, low, high, digits = 2, ...) {
   given <- list(estimate = estimate, low = low, high = high)
   for (name in names(given)) {
     if (!is.numeric(given[[name]])) {
-      abort_nelvat("argument", c(
-        paste0("`", name, "` must be numbers."), x = paste0("Found ", describe_value(given[[name]]), ".")
-      ))
+      abort_nelvat(
+        "argument",
+        c(
+          paste0("`", name, "` must be numbers."),
+          x = paste0("Found ", describe_value(given[[name]]), ".")
+        )
+      )
     }
   }
   text <- with_interval(estimate, low, high, digits)
@@ -65,7 +74,9 @@ interval_text <- function(estimate, low, high, digits = 2, ...) {
 #' @export
 check_ink.ink_column <- function(ink, panel, call) {
   check_needs(panel, "y", "A column of text", call)
-  for (y in panel$variables$y) check_variable_kind(y, "y", c("category", "ordinal"), call, "for a column of text")
+  for (y in panel$variables$y) {
+    check_variable_kind(y, "y", c("category", "ordinal"), call, "for a column of text")
+  }
   if (!is.null(panel$variables$x)) {
     abort_nelvat("argument", c("A column of text has no `x`.", x = "The panel has one."), call)
   }
@@ -79,16 +90,26 @@ train_ink.ink_column <- function(ink, layer) {
   rows <- unique(as.data.frame(table_rows(table, complete))[c("panel", "y", "string")])
   if (anyDuplicated(rows[c("panel", "y")])) {
     name <- layer$y$kind$level_names[rows$y[duplicated(rows[c("panel", "y")])][1]]
-    abort_nelvat("argument", c(
-      "A row of a column has one text.", x = paste0("\"", plain_text(name), "\" has several.")
-    ), call = NULL)
+    abort_nelvat(
+      "argument",
+      c("A row of a column has one text.", x = paste0("\"", plain_text(name), "\" has several.")),
+      call = NULL
+    )
   }
   levels <- layer$y$kind
-  strong <- levels$levels[rows$y] %in% ink$bold | plain_text(levels$level_names[rows$y]) %in% ink$bold
+  strong <- levels$levels[rows$y] %in% ink$bold |
+    plain_text(levels$level_names[rows$y]) %in% ink$bold
   rows$string <- ifelse(strong, paste0("**", rows$string, "**"), rows$string)
   list(
-    table = rows, extent = extent_by_panel(rows$panel, y0 = rows$y), zero = character(), used = complete,
-    shows = paste0("the text \"", lower_first(kind_title(ink$variables$label$kind)), "\" of each row")
+    table = rows,
+    extent = extent_by_panel(rows$panel, y0 = rows$y),
+    zero = character(),
+    used = complete,
+    shows = paste0(
+      "the text \"",
+      lower_first(kind_title(ink$variables$label$kind)),
+      "\" of each row"
+    )
   )
 }
 
@@ -103,17 +124,43 @@ place_ink.ink_column <- function(ink, trained, place) {
   lacking <- wide + (if (ink$side == "left") column_inset_mm else 0) - place$panel_w(rows$panel)
   if (any(lacking > 0.01)) {
     worst <- which.max(lacking)
-    abort_nelvat("labels", c(
-      "A column of text is too narrow.",
-      x = paste0("\"", plain_text(rows$string[worst]), "\" lacks ", format(round(lacking[worst], 1)), " mm."),
-      i = "Give its panel more of the plate's width, or its type a smaller `size`."
-    ), call = NULL)
+    abort_nelvat(
+      "labels",
+      c(
+        "A column of text is too narrow.",
+        x = paste0(
+          "\"",
+          plain_text(rows$string[worst]),
+          "\" lacks ",
+          format(round(lacking[worst], 1)),
+          " mm."
+        ),
+        i = "Give its panel more of the plate's width, or its type a smaller `size`."
+      ),
+      call = NULL
+    )
   }
-  list(c(new_marks("words", new_table(
-    panel = rows$panel, x = spot, y = place$unit(rows$y, rows$panel, "y"), string = rows$string, size_pt = size,
-    across = spot, down = 0.5, colour = place$house$colour$text, dx_mm = if (ink$side == "left") column_inset_mm else 0,
-    most_mm = 1e3, .rows = nrow(rows)
-  )), list(role = "value")))
+  list(
+    c(
+      new_marks(
+        "words",
+        new_table(
+          panel = rows$panel,
+          x = spot,
+          y = place$unit(rows$y, rows$panel, "y"),
+          string = rows$string,
+          size_pt = size,
+          across = spot,
+          down = 0.5,
+          colour = place$house$colour$text,
+          dx_mm = if (ink$side == "left") column_inset_mm else 0,
+          most_mm = 1e3,
+          .rows = nrow(rows)
+        )
+      ),
+      list(role = "value")
+    )
+  )
 }
 
 #' @export

@@ -13,21 +13,46 @@
 #'   transformed units; a contour stands at the density that this share of the points
 #'   reaches, to one point (Hyndman 1996, "Computing and graphing highest density regions",
 #'   The American Statistician 50(2)). Isolines by the isoband package.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_contours(), ink_points(size = 0.8)),
-#'   width = 110, height = 80)
+#' plate(
+#'   panel(
+#'     study("loaves"),
+#'     x = rise,
+#'     y = firmness,
+#'     colour = flour,
+#'     ink_contours(),
+#'     ink_points(size = 0.8)
+#'   ),
+#'   width = 110,
+#'   height = 80
+#' )
 #' @export
-ink_contours <- function(shares = c(0.5, 0.8, 0.95), filled = FALSE, weight = NULL, colour = NULL, ...) {
+ink_contours <- function(
+  shares = c(0.5, 0.8, 0.95),
+  filled = FALSE,
+  weight = NULL,
+  colour = NULL,
+  ...
+) {
   check_rest(...)
   if (!is.numeric(shares) || !length(shares) || anyNA(shares) || any(shares <= 0 | shares >= 1)) {
     abort_nelvat(
-      "argument", c("`shares` must be numbers between 0 and 1.", x = paste0("Found ", describe_value(shares), "."))
+      "argument",
+      c(
+        "`shares` must be numbers between 0 and 1.",
+        x = paste0("Found ", describe_value(shares), ".")
+      )
     )
   }
-  ink <- new_ink("contours", shares = sort(shares, decreasing = TRUE), filled = check_flag(filled, "filled"),
-                 weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE))
+  ink <- new_ink(
+    "contours",
+    shares = sort(shares, decreasing = TRUE),
+    filled = check_flag(filled, "filled"),
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
+  )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -53,7 +78,12 @@ train_ink.ink_contours <- function(ink, layer) {
   rings <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
     # Fewer points, or points of one x or y, have no density in the plane.
-    if (length(rows) < least_for_contours || length(unique(x[rows])) < 2 || length(unique(y[rows])) < 2) return(NULL)
+    if (
+      length(rows) < least_for_contours || length(unique(x[rows])) < 2 ||
+        length(unique(y[rows])) < 2
+    ) {
+      return(NULL)
+    }
     share_rings(x[rows], y[rows], ink$shares, g, group$rows$panel[g])
   })
   rings <- stack_tables(rings)
@@ -63,14 +93,19 @@ train_ink.ink_contours <- function(ink, layer) {
   }
   held <- which(complete)
   list(
-    table = rings, series = group$rows,
+    table = rings,
+    series = group$rows,
     extent = extent_by_panel(
-      c(table$panel[held], rings$panel), x0 = c(table$x[held], rings$x), y0 = c(table$y[held], rings$y)
+      c(table$panel[held], rings$panel),
+      x0 = c(table$x[held], rings$x),
+      y0 = c(table$y[held], rings$y)
     ),
     zero = character(),
     used = complete & group$at %in% rings$series,
     shows = paste0(
-      "density contours around ", listed(paste(rev(format(100 * ink$shares, trim = TRUE)))), " % of points"
+      "density contours around ",
+      listed(paste(rev(format(100 * ink$shares, trim = TRUE)))),
+      " % of points"
     )
   )
 }
@@ -81,12 +116,23 @@ share_rings <- function(x, y, shares, series, panel) {
   grid <- density_grid(x, y, ends(x), ends(y))
   heights <- share_levels(heights_at(grid, x, y), shares)
   bands <- isoband::isobands(grid$x, grid$y, t(grid$z), heights, rep(Inf, length(heights)))
-  stack_tables(Map(function(band, k) {
-    new_table(
-      panel = panel, series = series, step = k, ring = as.integer(band$id), x = band$x, y = band$y,
-      .rows = length(band$x)
+  stack_tables(
+    Map(
+      function(band, k) {
+        new_table(
+          panel = panel,
+          series = series,
+          step = k,
+          ring = as.integer(band$id),
+          x = band$x,
+          y = band$y,
+          .rows = length(band$x)
+        )
+      },
+      bands,
+      seq_along(bands)
     )
-  }, bands, seq_along(bands)))
+  )
 }
 
 #' @export
@@ -98,21 +144,47 @@ place_ink.ink_contours <- function(ink, trained, place) {
   y <- place$unit(rings$y, rings$panel, "y")
   area <- match_rows(rings[c("series", "step")], rep(TRUE, nrow(rings)))$at
   line <- match_rows(rings[c("series", "step", "ring")], rep(TRUE, nrow(rings)))$at
-  areas <- if (ink$filled) under_points(new_marks("areas", new_table(
-    panel = rings$panel, area = area, ring = rings$ring, x = x, y = y, fill = colour, opacity = 0.28,
-    colour = NA_character_, weight_pt = 0, .rows = nrow(rings)
-  )))
+  areas <- if (ink$filled) {
+    under_points(
+      new_marks(
+        "areas",
+        new_table(
+          panel = rings$panel,
+          area = area,
+          ring = rings$ring,
+          x = x,
+          y = y,
+          fill = colour,
+          opacity = 0.28,
+          colour = NA_character_,
+          weight_pt = 0,
+          .rows = nrow(rings)
+        )
+      )
+    )
+  }
   # Rings are closed by going back to where they began.
   first <- which(!duplicated(line))
   around <- order(c(line, line[first]), c(seq_along(line), rep(length(line) + 1, length(first))))
   row <- c(seq_along(line), first)[around]
-  lines <- new_marks("lines", new_table(
-    panel = rings$panel[row], line = line[row], x = x[row], y = y[row], colour = colour[row],
-    weight_pt = ink$weight %||% if (ink$filled) 0.4 else place$house$weight_pt$line,
-    dash = "solid", opacity = 1, .rows = length(row)
-  ))
+  lines <- new_marks(
+    "lines",
+    new_table(
+      panel = rings$panel[row],
+      line = line[row],
+      x = x[row],
+      y = y[row],
+      colour = colour[row],
+      weight_pt = ink$weight %||% if (ink$filled) 0.4 else place$house$weight_pt$line,
+      dash = "solid",
+      opacity = 1,
+      .rows = length(row)
+    )
+  )
   Filter(Negate(is.null), list(areas, lines))
 }
 
 #' @export
-ink_traits.ink_contours <- function(ink) new_traits(if (ink$filled) "swatch" else "line", "colour", "spread")
+ink_traits.ink_contours <- function(ink) {
+  new_traits(if (ink$filled) "swatch" else "line", "colour", "spread")
+}

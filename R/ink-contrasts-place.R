@@ -4,7 +4,9 @@
 place_ink.ink_contrasts <- function(ink, trained, place) {
   groups <- placed_groups(trained, place)
   needs <- head_needs(ink, trained, place)
-  if (any(needs$missing_mm > 0.1, na.rm = TRUE)) abort_no_head(max(needs$missing_mm), NROW(trained$pairs))
+  if (any(needs$missing_mm > 0.1, na.rm = TRUE)) {
+    abort_no_head(max(needs$missing_mm), NROW(trained$pairs))
+  }
   above <- if (!is.null(trained$overall)) list(overall_marks(ink, trained$overall, place))
   if (ink$show == "letters") return(c(list(letter_words(groups, trained$pairs, place)), above))
   pairs <- trained$pairs
@@ -16,18 +18,43 @@ place_ink.ink_contrasts <- function(ink, trained, place) {
   colour <- place$house$colour$axis
   y <- brackets$y_mm / high
   leg <- (brackets$y_mm - leg_mm) / high
-  c(above, list(
-    new_marks("segments", new_table(
-      panel = rep(brackets$panel, 3), x0 = c(brackets$x0, brackets$x0, brackets$x1),
-      x1 = c(brackets$x1, brackets$x0, brackets$x1), y0 = c(y, leg, leg), y1 = c(y, y, y), colour = colour,
-      weight_pt = place$house$weight_pt$axis, .rows = 3 * n
-    )),
-    c(new_marks("words", new_table(
-      panel = brackets$panel, x = (brackets$x0 + brackets$x1) / 2, y = y, string = brackets$string,
-      size_pt = place$house$type_pt$least, across = 0.5, down = 1, colour = place$house$colour$text, dy_mm = 0.2,
-      most_mm = 60, .rows = n
-    )), list(role = "value"))
-  ))
+  c(
+    above,
+    list(
+      new_marks(
+        "segments",
+        new_table(
+          panel = rep(brackets$panel, 3),
+          x0 = c(brackets$x0, brackets$x0, brackets$x1),
+          x1 = c(brackets$x1, brackets$x0, brackets$x1),
+          y0 = c(y, leg, leg),
+          y1 = c(y, y, y),
+          colour = colour,
+          weight_pt = place$house$weight_pt$axis,
+          .rows = 3 * n
+        )
+      ),
+      c(
+        new_marks(
+          "words",
+          new_table(
+            panel = brackets$panel,
+            x = (brackets$x0 + brackets$x1) / 2,
+            y = y,
+            string = brackets$string,
+            size_pt = place$house$type_pt$least,
+            across = 0.5,
+            down = 1,
+            colour = place$house$colour$text,
+            dy_mm = 0.2,
+            most_mm = 60,
+            .rows = n
+          )
+        ),
+        list(role = "value")
+      )
+    )
+  )
 }
 
 leg_mm <- 0.9
@@ -40,7 +67,8 @@ placed_brackets <- function(groups, pairs, ink, place) {
   x0 <- pmin(groups$middle[pairs$first], groups$middle[pairs$second])
   x1 <- pmax(groups$middle[pairs$first], groups$middle[pairs$second])
   string <- switch(
-    ink$show, stars = star_text(pairs$adjusted),
+    ink$show,
+    stars = star_text(pairs$adjusted),
     difference = difference_text(pairs, groups$middle[pairs$second] < groups$middle[pairs$first]),
     sub("^p", "*p*", p_words(pairs$adjusted))
   )
@@ -56,51 +84,80 @@ placed_brackets <- function(groups, pairs, ink, place) {
     y_mm[k] <- max(under, y_mm[over] + text_mm$height) + bracket_gap_mm + leg_mm
   }
   data.frame(
-    panel = one_panel, x0 = x0, x1 = x1, y_mm = y_mm, string = string, end_mm = y_mm + text_mm$height + 0.3
+    panel = one_panel,
+    x0 = x0,
+    x1 = x1,
+    y_mm = y_mm,
+    string = string,
+    end_mm = y_mm + text_mm$height + 0.3
   )
 }
 
-# Millimetres that brackets or letters lack above the marks of each panel, less than 0 where there are more
-# than they need; and how high the marks reach.
+# Millimetres that brackets or letters lack above the marks of each panel, less than 0 where there
+# are more than they need; and how high the marks reach.
 #' @export
 head_needs.ink_contrasts <- function(ink, trained, place) {
   groups <- placed_groups(trained, place)
-  ends <- if (!is.null(trained$overall)) data.frame(panel = groups$panel, end_mm = groups$top_mm + bracket_gap_mm)
-  ends <- rbind(ends, if (ink$show == "letters") {
-    data.frame(
-      panel = groups$panel,
-      end_mm = groups$top_mm + bracket_gap_mm + place$text_mm("a", place$house$type_pt$base)$height
-    )
-  } else {
-    if (NROW(trained$pairs)) do.call(rbind, lapply(split(trained$pairs, trained$pairs$panel), function(own) {
-      placed_brackets(groups, own, ink, place)[c("panel", "end_mm")]
-    }))
-  })
+  ends <- if (!is.null(trained$overall)) {
+    data.frame(panel = groups$panel, end_mm = groups$top_mm + bracket_gap_mm)
+  }
+  ends <- rbind(
+    ends,
+    if (ink$show == "letters") {
+      data.frame(
+        panel = groups$panel,
+        end_mm = groups$top_mm + bracket_gap_mm +
+          place$text_mm("a", place$house$type_pt$base)$height
+      )
+    } else {
+      if (NROW(trained$pairs)) {
+        do.call(
+          rbind,
+          lapply(split(trained$pairs, trained$pairs$panel), function(own) {
+            placed_brackets(groups, own, ink, place)[c("panel", "end_mm")]
+          })
+        )
+      }
+    }
+  )
   if (!NROW(ends)) return(NULL)
   if (!is.null(trained$overall)) {
     texts <- overall_texts(ink, trained$overall, place)
-    ends$end_mm <- ends$end_mm + c(texts$high_mm, 0)[match(ends$panel, texts$panel, nomatch = nrow(texts) + 1)]
+    ends$end_mm <- ends$end_mm + c(texts$high_mm, 0)[
+      match(ends$panel, texts$panel, nomatch = nrow(texts) + 1)
+    ]
   }
   end_mm <- tapply(ends$end_mm, ends$panel, max)
   id <- as.integer(names(end_mm))
   top_mm <- tapply(groups$top_mm, groups$panel, max)[names(end_mm)]
-  data.frame(panel = id, missing_mm = as.numeric(end_mm) - place$panel_h(id), top_mm = as.numeric(top_mm))
+  data.frame(
+    panel = id,
+    missing_mm = as.numeric(end_mm) - place$panel_h(id),
+    top_mm = as.numeric(top_mm)
+  )
 }
 
 placed_groups <- function(trained, place) {
   groups <- trained$table
   groups$middle <- place$unit((groups$x0 + groups$x1) / 2, groups$panel, "x")
-  upper <- pmax(place$unit(groups$low, groups$panel, "y"), place$unit(groups$top, groups$panel, "y"))
+  upper <- pmax(
+    place$unit(groups$low, groups$panel, "y"),
+    place$unit(groups$top, groups$panel, "y")
+  )
   groups$top_mm <- upper * place$panel_h(groups$panel)
   groups
 }
 
 abort_no_head <- function(missing_mm, n) {
-  abort_nelvat("labels", c(
-    paste0("The brackets of ", counted(n, "comparison"), " have no room in their panel."),
-    x = paste0(format(round(missing_mm, 1)), " mm of height are missing."),
-    i = "Make the plate higher, compare fewer (`between`), show \"letters\", or leave the axis its own `range`."
-  ), call = NULL)
+  abort_nelvat(
+    "labels",
+    c(
+      paste0("The brackets of ", counted(n, "comparison"), " have no room in their panel."),
+      x = paste0(format(round(missing_mm, 1)), " mm of height are missing."),
+      i = "Make the plate higher, compare fewer (`between`), show \"letters\", or leave the axis its own `range`."
+    ),
+    call = NULL
+  )
 }
 
 letter_words <- function(groups, pairs, place) {
@@ -111,53 +168,96 @@ letter_words <- function(groups, pairs, place) {
     held <- sort(unique(c(own$first, own$second)))
     held <- held[order(groups$middle[held])]
     groups$string[held] <- shared_letters(
-      length(held), cbind(match(own$first, held), match(own$second, held)), own$adjusted < 0.05
+      length(held),
+      cbind(match(own$first, held), match(own$second, held)),
+      own$adjusted < 0.05
     )
   }
   shown <- groups[!is.na(groups$string), ]
-  c(new_marks("words", new_table(
-    panel = shown$panel, x = shown$middle, y = (shown$top_mm + bracket_gap_mm) / place$panel_h(shown$panel),
-    string = shown$string, size_pt = place$house$type_pt$base, across = 0.5, down = 1,
-    colour = place$house$colour$text, most_mm = 30, .rows = nrow(shown)
-  )), list(role = "value"))
+  c(
+    new_marks(
+      "words",
+      new_table(
+        panel = shown$panel,
+        x = shown$middle,
+        y = (shown$top_mm + bracket_gap_mm) / place$panel_h(shown$panel),
+        string = shown$string,
+        size_pt = place$house$type_pt$base,
+        across = 0.5,
+        down = 1,
+        colour = place$house$colour$text,
+        most_mm = 30,
+        .rows = nrow(shown)
+      )
+    ),
+    list(role = "value")
+  )
 }
 
 # The right group less the left one, whichever was named first.
 difference_text <- function(pairs, turned) {
   with_interval(
-    ifelse(turned, -pairs$difference, pairs$difference), ifelse(turned, -pairs$high, pairs$low),
-    ifelse(turned, -pairs$low, pairs$high), interval_digits(pairs$low, pairs$high)
+    ifelse(turned, -pairs$difference, pairs$difference),
+    ifelse(turned, -pairs$high, pairs$low),
+    ifelse(turned, -pairs$low, pairs$high),
+    interval_digits(pairs$low, pairs$high)
   )
 }
 
 star_text <- function(p) {
-  as.character(cut(p, c(-Inf, 0.001, 0.01, 0.05, Inf), c("\\*\\*\\*", "\\*\\*", "\\*", "ns"), right = FALSE))
+  as.character(
+    cut(p, c(-Inf, 0.001, 0.01, 0.05, Inf), c("\\*\\*\\*", "\\*\\*", "\\*", "ns"), right = FALSE)
+  )
 }
 
-# "ANOVA: F(3, 136) = 45.2, p < 0.001", at the top of each panel, above its brackets; in two lines where one is too
-# wide. Returns panel, string and the height it takes.
+# "ANOVA: F(3, 136) = 45.2, p < 0.001", at the top of each panel, above its brackets; in two lines
+# where one is too wide. Returns panel, string and the height it takes.
 overall_texts <- function(ink, overall, place) {
-  symbol <- ifelse(is.na(overall$df), paste0("*H*(", overall$df_groups, ")"), paste0(
-    "*F*(", overall$df_groups, ", ", vapply(overall$df, number_text_each, "", 3), ")"
-  ))
-  name <- c(anova = "ANOVA:", `welch anova` = "Welch's ANOVA:", kruskal = "Kruskal\u2013Wallis:")[[ink$overall]]
+  symbol <- ifelse(
+    is.na(overall$df),
+    paste0("*H*(", overall$df_groups, ")"),
+    paste0("*F*(", overall$df_groups, ", ", vapply(overall$df, number_text_each, "", 3), ")")
+  )
+  name <- c(anova = "ANOVA:", `welch anova` = "Welch's ANOVA:", kruskal = "Kruskal\u2013Wallis:")[[
+    ink$overall
+  ]]
   said <- paste0(
-    symbol, " = ", vapply(overall$statistic, number_text_each, "", 3), ", ", sub("^p", "*p*", p_words(overall$p))
+    symbol,
+    " = ",
+    vapply(overall$statistic, number_text_each, "", 3),
+    ", ",
+    sub("^p", "*p*", p_words(overall$p))
   )
   size <- place$house$type_pt$least
   one <- place$text_mm(paste(name, said), size)
   lines <- ifelse(one$width > place$panel_w(overall$panel) - 1, 2, 1)
   data.frame(
-    panel = overall$panel, string = paste0(name, ifelse(lines == 2, "\n", " "), said),
+    panel = overall$panel,
+    string = paste0(name, ifelse(lines == 2, "\n", " "), said),
     high_mm = one$height + (lines - 1) * size * leading * mm_per_pt + 0.6
   )
 }
 
 overall_marks <- function(ink, overall, place) {
   texts <- overall_texts(ink, overall, place)
-  c(new_marks("words", new_table(
-    panel = texts$panel, x = 0, y = 1, string = texts$string, size_pt = place$house$type_pt$least, across = 0, down = 0,
-    colour = place$house$colour$text, dx_mm = 0.6, dy_mm = -0.3, most_mm = place$panel_w(texts$panel),
-    .rows = nrow(texts)
-  )), list(role = "value"))
+  c(
+    new_marks(
+      "words",
+      new_table(
+        panel = texts$panel,
+        x = 0,
+        y = 1,
+        string = texts$string,
+        size_pt = place$house$type_pt$least,
+        across = 0,
+        down = 0,
+        colour = place$house$colour$text,
+        dx_mm = 0.6,
+        dy_mm = -0.3,
+        most_mm = place$panel_w(texts$panel),
+        .rows = nrow(texts)
+      )
+    ),
+    list(role = "value")
+  )
 }

@@ -1,71 +1,113 @@
 #' Comparisons of groups
 #'
-#' Brackets over the groups of a category that are compared, with the p of their test, its stars, or letters
-#' that groups share which do not differ. Where colours stand side by side, the colours within each category
-#' are compared.
+#' Brackets over the groups of a category that are compared, with the p of their test, its stars, or
+#' letters that groups share which do not differ. Where colours stand side by side, the colours
+#' within each category are compared.
 #'
-#' @param between Which groups: `"all"` pairs, `"neighbours"`, one level, against which all others are held, a list
-#'   of pairs of levels, such as `list(c("wheat", "rye"))`, or `"none"`, for an overall test alone.
-#' @param test `"welch"` or `"student"`, t tests with unequal or equal variances; `"rank sum"`, Wilcoxon's; of the
-#'   same `subject` in both groups `"paired"`, a t test, or `"signed rank"`, Wilcoxon's; `"tukey"`, Tukey's honest
-#'   significant differences, or against one level `"dunnett"`, Dunnett's tests, whose p are adjusted for all pairs
-#'   already.
-#' @param adjust How p is adjusted for the number of comparisons of a panel: a method of [stats::p.adjust()].
-#' @param show `"p"`, `"stars"`, the `"difference"` with its 95 % interval, or `"letters"`: groups that share one do
-#'   not differ at 0.05.
+#' @param between Which groups: `"all"` pairs, `"neighbours"`, one level, against which all others
+#'   are held, a list of pairs of levels, such as `list(c("wheat", "rye"))`, or `"none"`, for an
+#'   overall test alone.
+#' @param test `"welch"` or `"student"`, t tests with unequal or equal variances; `"rank sum"`,
+#'   Wilcoxon's; of the same `subject` in both groups `"paired"`, a t test, or `"signed rank"`,
+#'   Wilcoxon's; `"tukey"`, Tukey's honest significant differences, or against one level
+#'   `"dunnett"`, Dunnett's tests, whose p are adjusted for all pairs already.
+#' @param adjust How p is adjusted for the number of comparisons of a panel: a method of
+#'   [stats::p.adjust()].
+#' @param show `"p"`, `"stars"`, the `"difference"` with its 95 % interval, or `"letters"`: groups
+#'   that share one do not differ at 0.05.
 #' @param overall A test of all groups of a panel at once, written at its top: `"anova"`, one-way;
 #'   `"welch anova"`, with unequal variances; `"kruskal"`, Kruskal and Wallis's; `NULL` for none.
-#' @param subject A column: whose value each is, for paired tests. Subjects without both values are left out of a
-#'   pair.
+#' @param subject A column: whose value each is, for paired tests. Subjects without both values are
+#'   left out of a pair.
 #' @param colour A category for this ink alone, whose levels are compared within each category.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()]. Its numbers are in [contrast_table()].
-#' @details Tests are two-sided and those of R: [stats::t.test()], [stats::wilcox.test()] (exact for fewer than
-#'   50 values without ties), [stats::TukeyHSD()], [stats::oneway.test()], [stats::kruskal.test()]; Dunnett (1955),
-#'   Journal of the American Statistical Association 50, integrated numerically; letters after Piepho (2004),
-#'   Journal of Computational and
-#'   Graphical Statistics 13(2). Values are compared as the axis shows them: on a logarithmic axis their
-#'   logarithms. But for paired tests all rows count as independent.
-#'   Stars hide how large a difference is and how sure; p, or the interval in [contrast_table()], says more.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort, `nelvat_error_level` for a level that does
-#' not exist, `nelvat_error_kind` where the panel has no category on x and quantity on y, `nelvat_error_labels` where
-#' the brackets have no room.
+#' @details Tests are two-sided and those of R: [stats::t.test()], [stats::wilcox.test()] (exact for
+#'   fewer than 50 values without ties), [stats::TukeyHSD()], [stats::oneway.test()],
+#'   [stats::kruskal.test()]; Dunnett (1955), Journal of the American Statistical Association 50,
+#'   integrated numerically; letters after Piepho (2004), Journal of Computational and
+#'   Graphical Statistics 13(2). Values are compared as the axis shows them: on a logarithmic axis
+#'   their logarithms. But for paired tests all rows count as independent.
+#'   Stars hide how large a difference is and how sure; p, or the interval in [contrast_table()],
+#'   says more.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort, `nelvat_error_level`
+#' for a level that does not exist, `nelvat_error_kind` where the panel has no category on x and
+#' quantity on y, `nelvat_error_labels` where the brackets have no room.
 #' @examples
 #' plate(
-#'   panel(study("loaves"), x = hydration, y = rise, keep = flour == "rye", ink_box(), ink_contrasts()),
-#'   width = 80, height = 70
+#'   panel(
+#'     study("loaves"),
+#'     x = hydration,
+#'     y = rise,
+#'     keep = flour == "rye",
+#'     ink_box(),
+#'     ink_contrasts()
+#'   ),
+#'   width = 80,
+#'   height = 70
 #' )
 #' @export
-ink_contrasts <- function(between = "all", test = "welch", adjust = "holm", show = "p", overall = NULL,
-                          subject = NULL, colour = NULL, ...) {
+ink_contrasts <- function(
+  between = "all",
+  test = "welch",
+  adjust = "holm",
+  show = "p",
+  overall = NULL,
+  subject = NULL,
+  colour = NULL,
+  ...
+) {
   check_rest(...)
   if (!is.null(overall)) check_choice(overall, names(overall_tests), "overall")
   ink <- new_ink(
-    "contrasts", between = check_between(between), test = check_choice(test, names(contrast_tests), "test"),
+    "contrasts",
+    between = check_between(between),
+    test = check_choice(test, names(contrast_tests), "test"),
     adjust = check_choice(adjust, stats::p.adjust.methods, "adjust"),
-    show = check_choice(show, c("p", "stars", "difference", "letters"), "show"), overall = overall
+    show = check_choice(show, c("p", "stars", "difference", "letters"), "show"),
+    overall = overall
   )
   if (show == "letters" && !identical(ink$between, "all")) {
-    abort_nelvat("argument", c(
-      "Letters tell of all pairs.", x = "`between` names only some.", i = "Leave `between` out, or show \"p\"."
-    ))
+    abort_nelvat(
+      "argument",
+      c(
+        "Letters tell of all pairs.", x = "`between` names only some.",
+        i = "Leave `between` out, or show \"p\"."
+      )
+    )
   }
-  if (test == "dunnett" && (!rlang::is_string(ink$between) || between %in% c("all", "neighbours", "none"))) {
-    abort_nelvat("argument", c(
-      "Dunnett's tests hold all levels against one.", x = "`between` is no level.",
-      i = "Say the level, such as `between = \"wheat\"`."
-    ))
+  if (
+    test == "dunnett" && (
+      !rlang::is_string(ink$between) || between %in% c("all", "neighbours", "none")
+    )
+  ) {
+    abort_nelvat(
+      "argument",
+      c(
+        "Dunnett's tests hold all levels against one.", x = "`between` is no level.",
+        i = "Say the level, such as `between = \"wheat\"`."
+      )
+    )
   }
   ink <- with_channels(ink, colour = rlang::enquo(colour), subject = rlang::enquo(subject))
   if (test %in% paired_tests && !is.null(overall)) {
-    abort_nelvat("argument", c("`overall` takes all rows as independent.", i = "Leave it out beside paired tests."))
+    abort_nelvat(
+      "argument",
+      c("`overall` takes all rows as independent.", i = "Leave it out beside paired tests.")
+    )
   }
   if ((test %in% paired_tests) != !is.null(ink$mapped$subject)) {
-    abort_nelvat("argument", c(
-      if (is.null(ink$mapped$subject)) "A paired test needs `subject`, a column that says whose each value is." else {
-        "`subject` is for paired tests."
-      }, i = "Paired tests are \"paired\" and \"signed rank\"."
-    ))
+    abort_nelvat(
+      "argument",
+      c(
+        if (is.null(ink$mapped$subject)) {
+          "A paired test needs `subject`, a column that says whose each value is."
+        } else {
+          "`subject` is for paired tests."
+        },
+        i = "Paired tests are \"paired\" and \"signed rank\"."
+      )
+    )
   }
   ink
 }
@@ -74,13 +116,17 @@ check_between <- function(between, call = rlang::caller_env()) {
   if (rlang::is_string(between)) return(between)
   pairs <- if (is.list(between)) lapply(between, function(pair) as.character(unlist(pair)))
   if (length(pairs) && all(lengths(pairs) == 2) && !anyNA(unlist(pairs))) return(pairs)
-  abort_nelvat("argument", c(
-    paste(
-      "`between` must be \"all\", \"neighbours\", a level, or a list of pairs such as",
-      "`list(c(\"wheat\", \"rye\"))`."
+  abort_nelvat(
+    "argument",
+    c(
+      paste(
+        "`between` must be \"all\", \"neighbours\", a level, or a list of pairs such as",
+        "`list(c(\"wheat\", \"rye\"))`."
+      ),
+      x = paste0("Found ", describe_value(between), ".")
     ),
-    x = paste0("Found ", describe_value(between), ".")
-  ), call)
+    call
+  )
 }
 
 #' @export
@@ -90,10 +136,15 @@ check_ink.ink_contrasts <- function(ink, panel, call) {
   for (y in panel$variables$y) check_variable_kind(y, "y", "quantity", call, "for contrasts")
   coloured <- ink$variables$colour %||% panel$variables$colour
   if (!is.null(ink$overall) && !is.null(coloured) && coloured$id != panel$variables$x$id) {
-    abort_nelvat("argument", c(
-      "`overall` tests the categories on x at once.", x = "Here colours are compared within each of them.",
-      i = "Leave `overall` out, or colour by the category on x."
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "`overall` tests the categories on x at once.",
+        x = "Here colours are compared within each of them.",
+        i = "Leave `overall` out, or colour by the category on x."
+      ),
+      call
+    )
   }
 }
 
@@ -106,35 +157,59 @@ train_ink.ink_contrasts <- function(ink, layer) {
   kind <- if (parted) layer$colour$kind else layer$x$kind
   groups <- slots$rows
   groups$level <- if (parted) groups$colour else groups$x
-  families <- split(seq_len(nrow(groups)), if (parted) paste(groups$panel, groups$x) else groups$panel)
-  found <- do.call(rbind, lapply(families, function(of) {
-    of <- of[order(groups$level[of])]
-    pairs <- wanted_pairs(ink$between, groups$level[of], kind)
-    if (!nrow(pairs)) return(NULL)
-    rows <- lapply(of, function(g) which(slots$at == g & is.finite(values)))
-    held <- lapply(rows, function(own) values[own])
-    whose <- if (ink$test %in% paired_tests) lapply(rows, function(own) slots$table$subject[own])
-    check_once_each(whose, ink)
-    tested <- contrast_table_of(held, pairs, ink$test, ink$adjust, subjects = whose)
-    tested[c("first", "second")] <- list(of[tested$first], of[tested$second])
-    cbind(panel = groups$panel[of[1]], family = of[1], tested)
-  }))
-  overall <- if (!is.null(ink$overall)) do.call(rbind, lapply(families, function(of) {
-    one <- overall_test(lapply(of, function(g) finite_values(values[which(slots$at == g)])), ink$overall)
-    if (!is.null(one)) cbind(panel = groups$panel[of[1]], one)
-  }))
+  families <- split(
+    seq_len(nrow(groups)),
+    if (parted) paste(groups$panel, groups$x) else groups$panel
+  )
+  found <- do.call(
+    rbind,
+    lapply(families, function(of) {
+      of <- of[order(groups$level[of])]
+      pairs <- wanted_pairs(ink$between, groups$level[of], kind)
+      if (!nrow(pairs)) return(NULL)
+      rows <- lapply(of, function(g) which(slots$at == g & is.finite(values)))
+      held <- lapply(rows, function(own) values[own])
+      whose <- if (ink$test %in% paired_tests) lapply(rows, function(own) slots$table$subject[own])
+      check_once_each(whose, ink)
+      tested <- contrast_table_of(held, pairs, ink$test, ink$adjust, subjects = whose)
+      tested[c("first", "second")] <- list(of[tested$first], of[tested$second])
+      cbind(panel = groups$panel[of[1]], family = of[1], tested)
+    })
+  )
+  overall <- if (!is.null(ink$overall)) {
+    do.call(
+      rbind,
+      lapply(families, function(of) {
+        one <- overall_test(
+          lapply(of, function(g) finite_values(values[which(slots$at == g)])),
+          ink$overall
+        )
+        if (!is.null(one)) cbind(panel = groups$panel[of[1]], one)
+      })
+    )
+  }
   untested <- sum(is.na(found$adjusted))
   # Both ends, as either is the upper one where the axis runs the other way.
   groups[c("low", "top")] <- group_ends(values, slots$at, nrow(groups), transform)
   found <- found[!is.na(found$adjusted), ]
   list(
-    table = groups, pairs = found, overall = overall, levels = kind$level_names[groups$level],
+    table = groups,
+    pairs = found,
+    overall = overall,
+    levels = kind$level_names[groups$level],
     within = if (parted) layer$x$kind$level_names[groups$x],
-    extent = extent_by_panel(groups$panel, x0 = groups$x, y0 = groups$top), zero = character(),
-    used = slots$complete, shows = paste(c(
-      if (!identical(ink$between, "none")) contrast_words(ink, found, untested, layer$y$transform),
-      if (!is.null(ink$overall)) overall_words(ink, overall, length(families))
-    ), collapse = "; ")
+    extent = extent_by_panel(groups$panel, x0 = groups$x, y0 = groups$top),
+    zero = character(),
+    used = slots$complete,
+    shows = paste(
+      c(
+        if (!identical(ink$between, "none")) {
+          contrast_words(ink, found, untested, layer$y$transform)
+        },
+        if (!is.null(ink$overall)) overall_words(ink, overall, length(families))
+      ),
+      collapse = "; "
+    )
   )
 }
 
@@ -144,37 +219,64 @@ check_once_each <- function(whose, ink) {
   if (!length(twice)) return(invisible())
   code <- twice[[1]][duplicated(twice[[1]])][1]
   variable <- ink$variables$subject
-  name <- if (has_levels(variable$kind)) plain_text(variable$kind$level_names[code]) else number_text_each(code)
-  abort_nelvat("argument", c(
-    "A paired test takes one value of each subject a group.",
-    x = paste0("\"", variable$id, "\" ", name, " has several in one group."),
-    i = "Is it another column that says whose each value is? Else take means first."
-  ), call = NULL)
+  name <- if (has_levels(variable$kind)) {
+    plain_text(variable$kind$level_names[code])
+  } else {
+    number_text_each(code)
+  }
+  abort_nelvat(
+    "argument",
+    c(
+      "A paired test takes one value of each subject a group.",
+      x = paste0("\"", variable$id, "\" ", name, " has several in one group."),
+      i = "Is it another column that says whose each value is? Else take means first."
+    ),
+    call = NULL
+  )
 }
 
 # families: in how many panels it was asked for.
 overall_words <- function(ink, overall, families) {
   untested <- families - NROW(overall)
-  left <- if (untested > 0) paste(counted(untested, "panel"), "of too few or equal values not tested")
+  left <- if (untested > 0) {
+    paste(counted(untested, "panel"), "of too few or equal values not tested")
+  }
   if (is.null(overall)) return(paste0(overall_tests[[ink$overall]], " of all groups: ", left))
-  text <- ifelse(is.na(overall$df), paste0("H(", overall$df_groups, ")"), paste0(
-    "F(", overall$df_groups, ", ", vapply(overall$df, number_text_each, "", 3), ")"
-  ))
+  text <- ifelse(
+    is.na(overall$df),
+    paste0("H(", overall$df_groups, ")"),
+    paste0("F(", overall$df_groups, ", ", vapply(overall$df, number_text_each, "", 3), ")")
+  )
   paste0(
-    overall_tests[[ink$overall]], " of all groups: ",
-    paste(c(
-      paste0(text, " = ", vapply(overall$statistic, number_text_each, "", 3), ", ", p_words(overall$p)), left
-    ), collapse = "; ")
+    overall_tests[[ink$overall]],
+    " of all groups: ",
+    paste(
+      c(
+        paste0(
+          text,
+          " = ",
+          vapply(overall$statistic, number_text_each, "", 3),
+          ", ",
+          p_words(overall$p)
+        ),
+        left
+      ),
+      collapse = "; "
+    )
   )
 }
 
 # How far the marks of each group reach: all its values, and its mean with its standard deviation.
 group_ends <- function(values, group, n, transform) {
-  ends <- vapply(seq_len(n), function(g) {
-    v <- finite_values(values[which(group == g)])
-    reach <- mean(v) + c(-1, 1) * if (length(v) > 1) stats::sd(v) else 0
-    range(v, reach[is.finite(reach)])
-  }, numeric(2))
+  ends <- vapply(
+    seq_len(n),
+    function(g) {
+      v <- finite_values(values[which(group == g)])
+      reach <- mean(v) + c(-1, 1) * if (length(v) > 1) stats::sd(v) else 0
+      range(v, reach[is.finite(reach)])
+    },
+    numeric(2)
+  )
   list(transform$backward(ends[1, ]), transform$backward(ends[2, ]))
 }
 
@@ -185,17 +287,24 @@ wanted_pairs <- function(between, levels, kind) {
     spot <- match(names, kind$levels)
     spot <- ifelse(is.na(spot), match(names, plain_text(kind$level_names)), spot)
     if (anyNA(spot)) {
-      abort_nelvat("level", c(
-        "`between` names a level that does not exist.", x = paste0("Found \"", names[is.na(spot)][1], "\"."),
-        offer(names[is.na(spot)][1], kind$levels, "level")
-      ), call = NULL)
+      abort_nelvat(
+        "level",
+        c(
+          "`between` names a level that does not exist.",
+          x = paste0("Found \"", names[is.na(spot)][1], "\"."),
+          offer(names[is.na(spot)][1], kind$levels, "level")
+        ),
+        call = NULL
+      )
     }
     match(spot, levels)
   }
   if (n < 2 || identical(between, "none")) return(matrix(0L, 0, 2))
   if (identical(between, "all")) return(t(utils::combn(n, 2)))
   if (identical(between, "neighbours")) return(cbind(seq_len(n - 1), seq_len(n)[-1]))
-  pairs <- if (is.list(between)) do.call(rbind, lapply(between, number)) else {
+  pairs <- if (is.list(between)) {
+    do.call(rbind, lapply(between, number))
+  } else {
     cbind(number(between), setdiff(seq_len(n), number(between)))
   }
   pairs[stats::complete.cases(pairs), , drop = FALSE]
@@ -209,30 +318,59 @@ contrast_words <- function(ink, pairs, untested, transform) {
     BY = "by the method of Benjamini and Yekutieli", fdr = "by the method of Benjamini and Hochberg"
   )
   each <- if (NROW(pairs)) table(pairs$family) else 0
-  compared <- paste0(count_range(as.integer(each)), if (max(each) == 1) " comparison" else " comparisons")
+  compared <- paste0(
+    count_range(as.integer(each)),
+    if (max(each) == 1) " comparison" else " comparisons"
+  )
   paste0(
-    contrast_tests[[ink$test]], ", two-sided, ",
-    if (ink$test %in% joint_tests) "p adjusted for all pairs" else if (ink$adjust == "none" || max(each) < 2) {
+    contrast_tests[[ink$test]],
+    ", two-sided, ",
+    if (ink$test %in% joint_tests) {
+      "p adjusted for all pairs"
+    } else if (ink$adjust == "none" || max(each) < 2) {
       "p not adjusted"
-    } else paste("p adjusted", by[[ink$adjust]]),
-    " (", compared, if (length(each) > 1) " each", ")",
+    } else {
+      paste("p adjusted", by[[ink$adjust]])
+    },
+    " (",
+    compared,
+    if (length(each) > 1) " each",
+    ")",
     if (transform != "identity") ", of the values as the axis shows them",
-    if (any(pairs$approximate)) paste0(
-      ", p by the normal approximation", if (!all(pairs$approximate)) paste0(" in ", sum(pairs$approximate)),
-      " (values are tied or no difference, or 50 and more)"
-    ),
-    if (ink$show == "difference") paste(
-      "; shown are the", if (ink$test %in% c("rank sum", "signed rank")) "shift" else "difference of means",
-      "of the right group to the left one, and its 95 % interval, not adjusted"[!ink$test %in% joint_tests],
-      "of the right group to the left one, and its simultaneous 95 % interval"[ink$test %in% joint_tests]
-    ),
+    if (any(pairs$approximate)) {
+      paste0(
+        ", p by the normal approximation",
+        if (!all(pairs$approximate)) paste0(" in ", sum(pairs$approximate)),
+        " (values are tied or no difference, or 50 and more)"
+      )
+    },
+    if (ink$show == "difference") {
+      paste(
+        "; shown are the",
+        if (ink$test %in% c("rank sum", "signed rank")) "shift" else "difference of means",
+        "of the right group to the left one, and its 95 % interval, not adjusted"[
+          !ink$test %in% joint_tests
+        ],
+        "of the right group to the left one, and its simultaneous 95 % interval"[
+          ink$test %in% joint_tests
+        ]
+      )
+    },
     if (ink$show == "stars") "; * p < 0.05, ** p < 0.01, *** p < 0.001, ns p \u2265 0.05",
     if (ink$show == "letters") "; groups that share a letter do not differ at 0.05",
-    if (untested > 0) paste0("; ", counted(untested, "pair"), " of too few or equal values not tested")
+    if (untested > 0) {
+      paste0("; ", counted(untested, "pair"), " of too few or equal values not tested")
+    }
   )
 }
 
 #' @export
 ink_traits.ink_contrasts <- function(ink) {
-  new_traits(summarises = "spread", read_off = FALSE, computed = FALSE, behind = FALSE, called = "group")
+  new_traits(
+    summarises = "spread",
+    read_off = FALSE,
+    computed = FALSE,
+    behind = FALSE,
+    called = "group"
+  )
 }

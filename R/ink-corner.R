@@ -3,8 +3,8 @@
 
 corner_inset_mm <- 1
 
-# Words that may stand anywhere, with positions: those of a panel one under the other in the place that has
-# least ink. texts: those that stand already.
+# Words that may stand anywhere, with positions: those of a panel one under the other in the place
+# that has least ink. texts: those that stand already.
 in_corners <- function(layer, marks, panels, house, font, texts = list()) {
   table <- layer$table
   parts <- lapply(split(seq_len(nrow(table)), table$panel), function(rows) {
@@ -17,11 +17,18 @@ in_corners <- function(layer, marks, panels, house, font, texts = list()) {
     below <- c(0, cumsum(heights)[-length(heights)])
     down <- 1 - corner$y
     new_table(
-      panel = one_panel$id, x = corner$x, y = corner$y, string = table$string[rows], size_pt = table$size_pt[rows],
-      across = corner$x, down = down,
-      colour = table$colour[rows], dx_mm = corner_inset_mm * (1 - 2 * corner$x),
+      panel = one_panel$id,
+      x = corner$x,
+      y = corner$y,
+      string = table$string[rows],
+      size_pt = table$size_pt[rows],
+      across = corner$x,
+      down = down,
+      colour = table$colour[rows],
+      dx_mm = corner_inset_mm * (1 - 2 * corner$x),
       dy_mm = corner_inset_mm * (1 - 2 * corner$y) + down * (sum(heights) - heights) - below,
-      most_mm = one_panel$w - 2 * corner_inset_mm, .rows = length(rows)
+      most_mm = one_panel$w - 2 * corner_inset_mm,
+      .rows = length(rows)
     )
   })
   layer$table <- stack_tables(parts)
@@ -31,15 +38,24 @@ in_corners <- function(layer, marks, panels, house, font, texts = list()) {
 # Words of one panel in lines, and the height of each: list(laid, heights).
 corner_lines <- function(table, rows, panel, font) {
   laid <- lapply(
-    rows, function(row) set_text(table$string[row], table$size_pt[row], font, panel$w - 2 * corner_inset_mm, 4L)
+    rows,
+    function(row) {
+      set_text(table$string[row], table$size_pt[row], font, panel$w - 2 * corner_inset_mm, 4L)
+    }
   )
-  list(laid = laid, heights = vapply(laid, function(one) text_height_mm(one$n_lines, one$size_pt, font), 0))
+  list(
+    laid = laid,
+    heights = vapply(laid, function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
+  )
 }
 
 # The places of marks and those that texts take, in unit-panel coordinates.
 with_texts <- function(ink, texts, panel) {
   for (box in Filter(function(box) identical(box$panel, panel$id), texts)) {
-    grid <- expand.grid(x = seq(box$x0, box$x1, length.out = 9), y = seq(box$y0, box$y1, length.out = 5))
+    grid <- expand.grid(
+      x = seq(box$x0, box$x1, length.out = 9),
+      y = seq(box$y0, box$y1, length.out = 5)
+    )
     # A text in the way is worse than any mark.
     ink$x <- c(ink$x, rep((grid$x - panel$x) / panel$w, 50))
     ink$y <- c(ink$y, rep(1 - (grid$y - panel$y) / panel$h, 50))
@@ -47,8 +63,9 @@ with_texts <- function(ink, texts, panel) {
   ink
 }
 
-# Top right first: where places are equally empty, the first is taken. anywhere: not only corners, where
-# none of these is empty? Returns list(x, y): where the text stands, 0 to 1 of the room that it leaves.
+# Top right first: where places are equally empty, the first is taken. anywhere: not only corners,
+# where none of these is empty? Returns list(x, y): where the text stands, 0 to 1 of the room that
+# it leaves.
 emptiest_corner <- function(width_mm, height_mm, panel, ink, anywhere = FALSE) {
   reach_x <- (width_mm + 2 * corner_inset_mm) / panel$w
   reach_y <- (height_mm + 2 * corner_inset_mm) / panel$h
@@ -73,13 +90,16 @@ emptiest_corner <- function(width_mm, height_mm, panel, ink, anywhere = FALSE) {
 ink_points_of <- function(marks, id) {
   points <- lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) {
     own <- table_rows(layer$table, which(layer$table$panel == id))
-    switch(layer$primitive,
+    switch(
+      layer$primitive,
       points = list(x = own$x, y = own$y),
       lines = between_points(own$x, own$y, own$line),
       areas = between_points(own$x, own$y, own$area),
       rects = over_rects(own),
       segments = between_points(
-        as.vector(rbind(own$x0, own$x1)), as.vector(rbind(own$y0, own$y1)), rep(seq_along(own$x0), each = 2)
+        as.vector(rbind(own$x0, own$x1)),
+        as.vector(rbind(own$y0, own$y1)),
+        rep(seq_along(own$x0), each = 2)
       )
     )
   })
@@ -99,7 +119,8 @@ between_points <- function(x, y, line) {
   start <- rep(far, pieces[far] - 1)
   share <- sequence(pieces[far] - 1) / rep(pieces[far], pieces[far] - 1)
   list(
-    x = c(x, x[start] + share * (x[start + 1] - x[start])), y = c(y, y[start] + share * (y[start + 1] - y[start]))
+    x = c(x, x[start] + share * (x[start + 1] - x[start])),
+    y = c(y, y[start] + share * (y[start + 1] - y[start]))
   )
 }
 
@@ -118,9 +139,12 @@ layer_marks <- function(marks) Filter(function(one) !is.null(one$layer), marks)
 # Places where a panel shows data: those of ink_points_of(), and all over what is filled.
 covered_places <- function(marks, id) {
   marks <- layer_marks(marks)
-  filled <- lapply(Filter(function(one) one$primitive %in% c("areas", "rects"), marks), function(one) {
-    inside_filled(table_rows(one$table, which(one$table$panel == id)), one$primitive)
-  })
+  filled <- lapply(
+    Filter(function(one) one$primitive %in% c("areas", "rects"), marks),
+    function(one) {
+      inside_filled(table_rows(one$table, which(one$table$panel == id)), one$primitive)
+    }
+  )
   points <- c(list(ink_points_of(marks, id)), filled)
   list(x = unlist(lapply(points, `[[`, "x")), y = unlist(lapply(points, `[[`, "y")))
 }
@@ -133,18 +157,29 @@ inside_filled <- function(table, primitive) {
   shapes <- if (primitive == "areas") {
     split(data.frame(x = table$x, y = table$y), table$area)
   } else {
-    Map(function(x0, x1, y0, y1) list(x = c(x0, x1, x1, x0), y = c(y0, y0, y1, y1)),
-        table$x0, table$x1, table$y0, table$y1)
+    Map(
+      function(x0, x1, y0, y1) list(x = c(x0, x1, x1, x0), y = c(y0, y0, y1, y1)),
+      table$x0,
+      table$x1,
+      table$y0,
+      table$y1
+    )
   }
   held <- logical(nrow(grid))
   for (shape in shapes) {
-    if (!all(is.finite(c(shape$x, shape$y))) || min(diff(range(shape$x)), diff(range(shape$y))) < fill_share) next
+    if (
+      !all(is.finite(c(shape$x, shape$y))) ||
+        min(diff(range(shape$x)), diff(range(shape$y))) < fill_share
+    ) {
+      next
+    }
     held <- held | inside_polygon(grid$x, grid$y, shape$x, shape$y)
   }
   list(x = grid$x[held], y = grid$y[held])
 }
 
-# Are points in a polygon, by the even-odd rule (a ray to the right crosses its sides an odd number of times)?
+# Are points in a polygon, by the even-odd rule (a ray to the right crosses its sides an odd number
+# of times)?
 inside_polygon <- function(x, y, corner_x, corner_y) {
   next_x <- c(corner_x[-1], corner_x[1])
   next_y <- c(corner_y[-1], corner_y[1])

@@ -1,25 +1,32 @@
 #' Cumulative shares
 #'
-#' The share of values up to each value, as steps, for each colour: the empirical distribution function, with a band
-#' that holds the true one.
+#' The share of values up to each value, as steps, for each colour: the empirical distribution
+#' function, with a band that holds the true one.
 #'
 #' @param band Level of the band, or `NULL` for none.
 #' @param weight Line weight in points.
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] with a quantity or a moment on `x`.
-#' @details The band is share +- sqrt(log(2 / alpha) / 2n), cut at 0 and 1, which holds the whole true curve with
-#'   at least the level's probability: Dvoretzky, Kiefer and Wolfowitz (1956), Annals of Mathematical Statistics 27,
-#'   with the constant of Massart (1990), Annals of Probability 18.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @details The band is share +- sqrt(log(2 / alpha) / 2n), cut at 0 and 1, which holds the whole
+#'   true curve with at least the level's probability: Dvoretzky, Kiefer and Wolfowitz (1956),
+#'   Annals of Mathematical Statistics 27, with the constant of Massart (1990), Annals of
+#'   Probability 18.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = rise, colour = flour, ink_cumulative()), width = 100, height = 60)
+#' plate(
+#'   panel(study("loaves"), x = rise, colour = flour, ink_cumulative()),
+#'   width = 100,
+#'   height = 60
+#' )
 #' @export
 ink_cumulative <- function(band = 0.95, weight = NULL, colour = NULL, ...) {
   check_rest(...)
   ink <- new_ink(
-    "cumulative", band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE),
+    "cumulative",
+    band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE),
     weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
   )
   with_channels(ink, colour = rlang::enquo(colour))
@@ -29,7 +36,11 @@ ink_cumulative <- function(band = 0.95, weight = NULL, colour = NULL, ...) {
 check_ink.ink_cumulative <- function(ink, panel, call) {
   check_one_quantity(panel, "A cumulative curve", call)
   if (is.null(panel$variables$x)) {
-    abort_nelvat("argument", c("A cumulative curve has its quantity on `x`.", x = "It is on `y`."), call)
+    abort_nelvat(
+      "argument",
+      c("A cumulative curve has its quantity on `x`.", x = "It is on `y`."),
+      call
+    )
   }
 }
 
@@ -43,20 +54,32 @@ train_ink.ink_cumulative <- function(ink, layer) {
   table <- layer$table
   complete <- complete_rows(table, c("x", if (!isTRUE(attr(table, "ramp"))) "colour"))
   group <- layer_groups(table, complete, ink)
-  curves <- stack_tables(lapply(seq_len(nrow(group$rows)), function(g) {
-    curve <- cumulative_shares(table$x[which(group$at == g)], ink$band)
-    new_table(
-      panel = group$rows$panel[g], series = g, x = curve$x, y = curve$y, lower = curve$lower, upper = curve$upper,
-      .rows = nrow(curve)
-    )
-  }))
+  curves <- stack_tables(
+    lapply(seq_len(nrow(group$rows)), function(g) {
+      curve <- cumulative_shares(table$x[which(group$at == g)], ink$band)
+      new_table(
+        panel = group$rows$panel[g],
+        series = g,
+        x = curve$x,
+        y = curve$y,
+        lower = curve$lower,
+        upper = curve$upper,
+        .rows = nrow(curve)
+      )
+    })
+  )
   list(
-    table = curves, series = group$rows,
-    extent = if (!is.null(curves)) extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = 1), zero = "y",
+    table = curves,
+    series = group$rows,
+    extent = if (!is.null(curves)) extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = 1),
+    zero = "y",
     used = complete,
-    shows = paste0("cumulative share of values", if (!is.null(ink$band)) paste0(
-      ", with the ", format(100 * ink$band), " % band of Dvoretzky, Kiefer and Wolfowitz"
-    ))
+    shows = paste0(
+      "cumulative share of values",
+      if (!is.null(ink$band)) {
+        paste0(", with the ", format(100 * ink$band), " % band of Dvoretzky, Kiefer and Wolfowitz")
+      }
+    )
   )
 }
 
@@ -68,12 +91,28 @@ place_ink.ink_cumulative <- function(ink, trained, place) {
   colour <- looks$colour[curves$series]
   x <- place$unit(curves$x, curves$panel, "x")
   marks <- if (!is.null(ink$band)) list(band_marks(curves, x, place, colour))
-  c(marks, list(new_marks("lines", new_table(
-    panel = curves$panel, line = curves$series, x = x, y = place$unit(curves$y, curves$panel, "y"), colour = colour,
-    weight_pt = ink$weight %||% place$house$weight_pt$line, dash = looks$dash[curves$series], opacity = 1,
-    .rows = nrow(curves)
-  ))))
+  c(
+    marks,
+    list(
+      new_marks(
+        "lines",
+        new_table(
+          panel = curves$panel,
+          line = curves$series,
+          x = x,
+          y = place$unit(curves$y, curves$panel, "y"),
+          colour = colour,
+          weight_pt = ink$weight %||% place$house$weight_pt$line,
+          dash = looks$dash[curves$series],
+          opacity = 1,
+          .rows = nrow(curves)
+        )
+      )
+    )
+  )
 }
 
 #' @export
-ink_traits.ink_cumulative <- function(ink) new_traits("line", c("colour", "dash"), "spread", behind = FALSE)
+ink_traits.ink_cumulative <- function(ink) {
+  new_traits("line", c("colour", "dash"), "spread", behind = FALSE)
+}

@@ -2,16 +2,17 @@
 #'
 #' The curve of a formula over the whole panel, such as a model of theory beside the data.
 #'
-#' @param formula y as a function of x, such as `y ~ 2 * exp(-x / 3)`, or the same as text; in data units, in the
-#'   functions that figure files know.
+#' @param formula y as a function of x, such as `y ~ 2 * exp(-x / 3)`, or the same as text; in data
+#'   units, in the functions that figure files know.
 #' @param name What is written of it, in its colour, where it covers least; `NULL` for nothing.
 #' @param dash Is the curve dashed?
 #' @param weight Line weight in points.
 #' @param colour A colour; `NULL` for that of axes.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] with quantities on `x` and `y`. It has no say in their ranges.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort; `nelvat_error_expression` for a formula
-#' of other functions; `nelvat_error_kind` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort;
+#' `nelvat_error_expression` for a formula of other functions; `nelvat_error_kind` where the panel
+#' does not suit the ink.
 #' @examples
 #' plate(
 #'   panel(study("doses"), x = asinh(dose), y = growth, ink_points(),
@@ -21,11 +22,16 @@
 #' @export
 ink_curve <- function(formula, name = NULL, dash = FALSE, weight = 0.9, colour = NULL, ...) {
   check_rest(...)
-  if (missing(formula)) abort_nelvat("argument", c("A curve needs a `formula`.", x = "It is not given."))
+  if (missing(formula)) {
+    abort_nelvat("argument", c("A curve needs a `formula`.", x = "It is not given."))
+  }
   check_string(name, "name", or_null = TRUE)
   new_ink(
-    "curve", formula = right_side(formula, "formula", character(), rlang::current_env()), name = name,
-    dash = check_flag(dash, "dash"), weight = check_number(weight, "weight", 0.1, 10, unit = "pt"),
+    "curve",
+    formula = right_side(formula, "formula", character(), rlang::current_env()),
+    name = name,
+    dash = check_flag(dash, "dash"),
+    weight = check_number(weight, "weight", 0.1, 10, unit = "pt"),
     colour = check_colour(colour)
   )
 }
@@ -33,20 +39,41 @@ ink_curve <- function(formula, name = NULL, dash = FALSE, weight = 0.9, colour =
 # The right side of a formula of y, checked: of x, of `names`, and of the functions of figure files.
 right_side <- function(formula, argument, names, call) {
   is_formula <- inherits(formula, "formula")
-  text <- if (is_formula) paste(deparse(formula, 500L), collapse = " ") else if (rlang::is_string(formula)) formula
+  text <- if (is_formula) {
+    paste(deparse(formula, 500L), collapse = " ")
+  } else if (rlang::is_string(formula)) formula
   sides <- strsplit(text %||% "", "~", fixed = TRUE)[[1]]
   if (length(sides) != 2 || trimws(sides[1]) != "y") {
-    abort_nelvat("argument", c(
-      paste0("`", argument, "` must be such as `y ~ ", if (length(names)) "a + b * x" else "2 * x", "`."),
-      x = paste0("Found ", if (is.null(text)) describe_value(formula) else paste0("\"", text, "\""), ".")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0(
+          "`",
+          argument,
+          "` must be such as `y ~ ",
+          if (length(names)) "a + b * x" else "2 * x",
+          "`."
+        ),
+        x = paste0(
+          "Found ",
+          if (is.null(text)) describe_value(formula) else paste0("\"", text, "\""),
+          "."
+        )
+      ),
+      call
+    )
   }
   parsed <- tryCatch(parse(text = sides[2], keep.source = FALSE), error = function(error) NULL)
   lacking <- setdiff(all.vars(parsed), c("x", "pi", names))
   if (length(lacking) && argument == "model") {
-    abort_nelvat("argument", c(
-      paste0("`start` lacks a number for ", quoted(lacking), "."), x = paste0("The formula is \"", text, "\".")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("`start` lacks a number for ", quoted(lacking), "."),
+        x = paste0("The formula is \"", text, "\".")
+      ),
+      call
+    )
   }
   rlang::quo_get_expr(checked_expression(trimws(sides[2]), c("x", names), argument))
 }
@@ -68,21 +95,49 @@ place_ink.ink_curve <- function(ink, trained, place) {
   # Beyond the panel, and where it has no value, there is no curve.
   held <- which(is.finite(y) & y >= 0 & y <= 1)
   if (!length(held)) {
-    inform_once(c(i = paste0("The curve y = ", deparse(ink$formula, 60L)[1], " is nowhere in its panel.")))
+    inform_once(
+      c(i = paste0("The curve y = ", deparse(ink$formula, 60L)[1], " is nowhere in its panel."))
+    )
     return(list())
   }
   run <- cumsum(c(TRUE, diff(held) != 1 | diff(of_panel[held]) != 0))
   colour <- ink$colour %||% place$house$colour$axis
-  marks <- list(new_marks("lines", new_table(
-    panel = of_panel[held], line = run, x = unit[held], y = y[held], colour = colour, weight_pt = ink$weight,
-    dash = if (ink$dash) "4 2" else "solid", opacity = 1, .rows = length(held)
-  )))
+  marks <- list(
+    new_marks(
+      "lines",
+      new_table(
+        panel = of_panel[held],
+        line = run,
+        x = unit[held],
+        y = y[held],
+        colour = colour,
+        weight_pt = ink$weight,
+        dash = if (ink$dash) "4 2" else "solid",
+        opacity = 1,
+        .rows = length(held)
+      )
+    )
+  )
   if (is.null(ink$name)) return(marks)
   named <- unique(of_panel[held])
-  c(marks, list(c(new_marks("words", new_table(
-    panel = named, string = ink$name, size_pt = place$house$type_pt$least, colour = legible(colour),
-    .rows = length(named)
-  )), list(role = "equation", corner = TRUE))))
+  c(
+    marks,
+    list(
+      c(
+        new_marks(
+          "words",
+          new_table(
+            panel = named,
+            string = ink$name,
+            size_pt = place$house$type_pt$least,
+            colour = legible(colour),
+            .rows = length(named)
+          )
+        ),
+        list(role = "equation", corner = TRUE)
+      )
+    )
+  )
 }
 
 #' @export

@@ -3,8 +3,8 @@
 #' `ink_density()`: a smooth curve of how values of one quantity are spread, a curve for
 #' each colour, each of area one. `ink_rug()`: a short stroke at the axis for each value.
 #'
-#' @param bandwidth `"silverman"` (Silverman's rule of thumb), `"scott"` (Scott's), `"sheather-jones"`
-#'   (Sheather and Jones's), or a number in the axis's (transformed) units.
+#' @param bandwidth `"silverman"` (Silverman's rule of thumb), `"scott"` (Scott's),
+#'   `"sheather-jones"` (Sheather and Jones's), or a number in the axis's (transformed) units.
 #' @param fill Fill the area under the curve?
 #' @param weight Line weight in points.
 #' @param length Length of strokes in mm.
@@ -15,28 +15,41 @@
 #' @details A Gaussian kernel on a grid of 512, as [stats::density()] has it. Sources:
 #'   Silverman (1986), "Density Estimation for Statistics and Data Analysis"; Sheather and
 #'   Jones (1991), Journal of the Royal Statistical Society B 53.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = rise, colour = flour, ink_density(), ink_rug()), width = 100, height = 60)
+#' plate(
+#'   panel(study("loaves"), x = rise, colour = flour, ink_density(), ink_rug()),
+#'   width = 100,
+#'   height = 60
+#' )
 #' @export
 ink_density <- function(bandwidth = "silverman", fill = TRUE, weight = NULL, colour = NULL, ...) {
   check_rest(...)
-  if (!is.numeric(bandwidth)) check_choice(
-    bandwidth, names(bandwidth_rules), "bandwidth"
-  ) else check_number(bandwidth, "bandwidth", 1e-300)
+  if (!is.numeric(bandwidth)) {
+    check_choice(bandwidth, names(bandwidth_rules), "bandwidth")
+  } else {
+    check_number(bandwidth, "bandwidth", 1e-300)
+  }
   ink <- new_ink(
-    "density", bandwidth = bandwidth, fill = check_flag(fill, "fill"),
+    "density",
+    bandwidth = bandwidth,
+    fill = check_flag(fill, "fill"),
     weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export
-check_ink.ink_density <- function(ink, panel, call) check_one_quantity(panel, "A density curve", call)
+check_ink.ink_density <- function(ink, panel, call) {
+  check_one_quantity(panel, "A density curve", call)
+}
 
 #' @export
-supplied_axis.ink_density <- function(ink, direction, variables) new_kind("quantity", name = "Density")
+supplied_axis.ink_density <- function(ink, direction, variables) {
+  new_kind("quantity", name = "Density")
+}
 
 #' @export
 train_ink.ink_density <- function(ink, layer) {
@@ -44,19 +57,30 @@ train_ink.ink_density <- function(ink, layer) {
   complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))
   group <- layer_groups(one$table, complete, ink)
   values <- one$transform$forward(one$table$x)
-  curves <- stack_tables(lapply(seq_len(nrow(group$rows)), function(g) {
-    curve <- density_curve(values[which(group$at == g)], ink$bandwidth)
-    new_table(
-      panel = group$rows$panel[g], series = g, x = one$transform$backward(curve$x), y = curve$density,
-      .rows = nrow(curve)
-    )
-  }))
+  curves <- stack_tables(
+    lapply(seq_len(nrow(group$rows)), function(g) {
+      curve <- density_curve(values[which(group$at == g)], ink$bandwidth)
+      new_table(
+        panel = group$rows$panel[g],
+        series = g,
+        x = one$transform$backward(curve$x),
+        y = curve$density,
+        .rows = nrow(curve)
+      )
+    })
+  )
   rule <- if (is.numeric(ink$bandwidth)) format(ink$bandwidth) else bandwidth_rules[[ink$bandwidth]]
   list(
-    table = curves, series = group$rows, lying = one$lying,
-    extent = exchange_axes(extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = curves$y), one$lying),
+    table = curves,
+    series = group$rows,
+    lying = one$lying,
+    extent = exchange_axes(
+      extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = curves$y),
+      one$lying
+    ),
     zero = if (one$lying) "x" else "y",
-    used = complete & group$at %in% curves$series, shows = paste0("density, Gaussian kernel, bandwidth by ", rule)
+    used = complete & group$at %in% curves$series,
+    shows = paste0("density, Gaussian kernel, bandwidth by ", rule)
   )
 }
 
@@ -68,19 +92,40 @@ place_ink.ink_density <- function(ink, trained, place) {
   colour <- series_looks(trained$series, place)$colour[curves$series]
   x <- spot(curves$x, "x")
   y <- spot(curves$y, "y")
-  line <- new_marks("lines", exchange_axes(new_table(
-    panel = curves$panel, line = curves$series, x = x, y = y, colour = colour,
-    weight_pt = ink$weight %||% place$house$weight_pt$line,
-    dash = "solid", opacity = 1, .rows = nrow(curves)
-  ), trained$lying))
+  line <- new_marks(
+    "lines",
+    exchange_axes(
+      new_table(
+        panel = curves$panel,
+        line = curves$series,
+        x = x,
+        y = y,
+        colour = colour,
+        weight_pt = ink$weight %||% place$house$weight_pt$line,
+        dash = "solid",
+        opacity = 1,
+        .rows = nrow(curves)
+      ),
+      trained$lying
+    )
+  )
   if (!ink$fill) return(list(line))
   ground <- spot(rep(0, nrow(curves)), "y")
-  around <- unlist(lapply(split(seq_len(nrow(curves)), curves$series), function(rows) c(rows, -rev(range(rows)))))
+  around <- unlist(
+    lapply(split(seq_len(nrow(curves)), curves$series), function(rows) c(rows, -rev(range(rows))))
+  )
   row <- abs(around)
   area <- new_table(
-    panel = curves$panel[row], area = curves$series[row], x = x[row], y = ifelse(around > 0, y[row], ground[row]),
+    panel = curves$panel[row],
+    area = curves$series[row],
+    x = x[row],
+    y = ifelse(around > 0, y[row], ground[row]),
     fill = colour[row],
-    opacity = band_opacity, colour = NA_character_, weight_pt = 0, .rows = length(row))
+    opacity = band_opacity,
+    colour = NA_character_,
+    weight_pt = 0,
+    .rows = length(row)
+  )
   list(new_marks("areas", exchange_axes(area, trained$lying)), line)
 }
 
@@ -92,7 +137,8 @@ ink_traits.ink_density <- function(ink) new_traits("line", "colour", "spread")
 ink_rug <- function(length = 1.5, opacity = 0.5, colour = NULL, ...) {
   check_rest(...)
   ink <- new_ink(
-    "rug", length = check_number(length, "length", 0.1, 20, unit = "mm"),
+    "rug",
+    length = check_number(length, "length", 0.1, 20, unit = "mm"),
     opacity = check_number(opacity, "opacity", 0, 1)
   )
   with_channels(ink, colour = rlang::enquo(colour))
@@ -101,7 +147,11 @@ ink_rug <- function(length = 1.5, opacity = 0.5, colour = NULL, ...) {
 #' @export
 check_ink.ink_rug <- function(ink, panel, call) {
   if (!is.null(panel$variables$x) || !is.null(panel$variables$y)) return(invisible())
-  abort_nelvat("argument", c("A rug needs a quantity on an axis.", x = "Neither `x` nor `y` is given."), call)
+  abort_nelvat(
+    "argument",
+    c("A rug needs a quantity on an axis.", x = "Neither `x` nor `y` is given."),
+    call
+  )
 }
 
 #' @export
@@ -110,8 +160,12 @@ train_ink.ink_rug <- function(ink, layer) {
   complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))
   table <- table_rows(one$table, complete)
   list(
-    table = table, lying = one$lying, extent = exchange_axes(extent_by_panel(table$panel, x0 = table$x), one$lying),
-    zero = character(), used = complete, shows = "single values"
+    table = table,
+    lying = one$lying,
+    extent = exchange_axes(extent_by_panel(table$panel, x0 = table$x), one$lying),
+    zero = character(),
+    used = complete,
+    shows = "single values"
   )
 }
 
@@ -120,11 +174,24 @@ place_ink.ink_rug <- function(ink, trained, place) {
   table <- trained$table
   x <- lying_unit(place, trained$lying, table$panel)(table$x, "x")
   long <- ink$length / if (trained$lying) place$panel_w(table$panel) else place$panel_h(table$panel)
-  list(new_marks("segments", exchange_axes(new_table(
-    panel = table$panel, x0 = x, x1 = x, y0 = 0, y1 = long,
-    colour = painted(place$colour_of(table$colour, nrow(table)), ink$opacity),
-    weight_pt = place$house$weight_pt$tick, .rows = nrow(table)
-  ), trained$lying)))
+  list(
+    new_marks(
+      "segments",
+      exchange_axes(
+        new_table(
+          panel = table$panel,
+          x0 = x,
+          x1 = x,
+          y0 = 0,
+          y1 = long,
+          colour = painted(place$colour_of(table$colour, nrow(table)), ink$opacity),
+          weight_pt = place$house$weight_pt$tick,
+          .rows = nrow(table)
+        ),
+        trained$lying
+      )
+    )
+  )
 }
 
 # A colour with its opacity, as #RRGGBBAA.

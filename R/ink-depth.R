@@ -12,8 +12,9 @@
 #' @details A parallel projection: lengths along one axis keep their ratio wherever they
 #'   stand. Values off the floor cannot be read exactly on paper; to compare them, panels
 #'   of pairs read better.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = moisture, colour = flour, ink_depth(z = firmness)),
 #'   width = 100, height = 85)
@@ -25,7 +26,9 @@ ink_depth <- function(z, angle = 35, rise = 22, size = 2, ...) {
     abort_nelvat("argument", c("`ink_depth()` needs `z`, a quantity.", x = "It is not given."))
   }
   ink <- new_ink(
-    "depth", angle = check_number(angle, "angle", 5, 85), rise = check_number(rise, "rise", 5, 80),
+    "depth",
+    angle = check_number(angle, "angle", 5, 85),
+    rise = check_number(rise, "rise", 5, 80),
     size = check_number(size, "size", 0.2, 10, unit = "mm")
   )
   ink$mapped <- list(z = quo)
@@ -39,7 +42,10 @@ check_ink.ink_depth <- function(ink, panel, call) {
   if (length(panel$inks) > 1) {
     abort_nelvat(
       "argument",
-      c("Points in three quantities stand alone in their panel.", x = paste0("Found ", length(panel$inks), " inks.")),
+      c(
+        "Points in three quantities stand alone in their panel.",
+        x = paste0("Found ", length(panel$inks), " inks.")
+      ),
       call
     )
   }
@@ -50,9 +56,17 @@ replaced_axis.ink_depth <- function(ink, direction, variable) hide_axis(variable
 
 # A variable whose axis the ink draws itself, or that has none.
 hide_axis <- function(variable) {
-  changed(variable, kind = changed(
-    variable$kind, hidden_title = kind_title(variable$kind), hidden = TRUE, name = "", unit = NULL, show = NULL
-  ))
+  changed(
+    variable,
+    kind = changed(
+      variable$kind,
+      hidden_title = kind_title(variable$kind),
+      hidden = TRUE,
+      name = "",
+      unit = NULL,
+      show = NULL
+    )
+  )
 }
 
 #' @export
@@ -65,14 +79,18 @@ train_ink.ink_depth <- function(ink, layer) {
     list(range = range, breaks = number_breaks(range, 4), title = title)
   }
   axes <- list(
-    x = axis(points$x, layer$x$kind$hidden_title), y = axis(points$y, layer$y$kind$hidden_title),
+    x = axis(points$x, layer$x$kind$hidden_title),
+    y = axis(points$y, layer$y$kind$hidden_title),
     z = axis(points$z, kind_title(ink$variables$z$kind))
   )
   panels <- sort(unique(table$panel))
   list(
-    table = points, axes = axes, zero = character(),
+    table = points,
+    axes = axes,
+    zero = character(),
     extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
-    used = complete, shows = "single values, seen from above at an angle"
+    used = complete,
+    shows = "single values, seen from above at an angle"
   )
 }
 
@@ -93,11 +111,17 @@ depth_margin_mm <- list(side = 9, below = 9, above = 6)
 #' @export
 place_ink.ink_depth <- function(ink, trained, place) {
   points <- trained$table
-  unlist(lapply(sort(unique(points$panel)), function(panel) {
-    view <- depth_view(panel, ink, place)
-    own <- table_rows(points, points$panel == panel)
-    c(depth_box(panel, view, trained$axes, place), list(depth_points(panel, view, own, ink, trained$axes, place)))
-  }), recursive = FALSE)
+  unlist(
+    lapply(sort(unique(points$panel)), function(panel) {
+      view <- depth_view(panel, ink, place)
+      own <- table_rows(points, points$panel == panel)
+      c(
+        depth_box(panel, view, trained$axes, place),
+        list(depth_points(panel, view, own, ink, trained$axes, place))
+      )
+    }),
+    recursive = FALSE
+  )
 }
 
 # A function from the box to unit-panel positions of one panel.
@@ -107,10 +131,17 @@ depth_view <- function(panel, ink, place) {
   corners <- expand.grid(x = c(-0.5, 0.5), y = c(-0.5, 0.5), z = c(-0.5, 0.5))
   of <- project(corners$x, corners$y, corners$z, ink$angle, ink$rise)
   margin <- depth_margin_mm
-  scale <- min((w - 2 * margin$side) / diff(range(of$across)), (h - margin$below - margin$above) / diff(range(of$up)))
+  scale <- min(
+    (w - 2 * margin$side) / diff(range(of$across)),
+    (h - margin$below - margin$above) / diff(range(of$up))
+  )
   function(x, y, z) {
     spot <- project(x, y, z, ink$angle, ink$rise)
-    list(x = 0.5 + spot$across * scale / w, y = (margin$below + (spot$up - min(of$up)) * scale) / h, away = spot$away)
+    list(
+      x = 0.5 + spot$across * scale / w,
+      y = (margin$below + (spot$up - min(of$up)) * scale) / h,
+      away = spot$away
+    )
   }
 }
 
@@ -125,16 +156,21 @@ depth_box <- function(panel, view, axes, place) {
   # The three edges that bear ticks, and the floor and back walls behind the points.
   tick_edges <- stack_tables(
     list(
-      edge(c(low, low, low), c(high, low, low)), edge(c(low, low, low), c(low, high, low)),
+      edge(c(low, low, low), c(high, low, low)),
+      edge(c(low, low, low), c(low, high, low)),
       edge(c(low, high, low), c(low, high, high))
     )
   )
-  back_edges <- stack_tables(list(
-    edge(c(high, low, low), c(high, high, low)), edge(c(low, high, low), c(high, high, low)),
-    edge(c(high, high, low), c(high, high, high)),
-    edge(c(low, high, high), c(high, high, high)), edge(c(high, high, high), c(high, low, high)),
-    edge(c(high, low, low), c(high, low, high))
-  ))
+  back_edges <- stack_tables(
+    list(
+      edge(c(high, low, low), c(high, high, low)),
+      edge(c(low, high, low), c(high, high, low)),
+      edge(c(high, high, low), c(high, high, high)),
+      edge(c(low, high, high), c(high, high, high)),
+      edge(c(high, high, high), c(high, low, high)),
+      edge(c(high, low, low), c(high, low, high))
+    )
+  )
   ticks <- depth_ticks(panel, view, axes, place)
   style <- place$house
   segments <- function(table, colour, weight) {
@@ -143,9 +179,11 @@ depth_box <- function(panel, view, axes, place) {
     new_marks("segments", table)
   }
   list(
-    segments(back_edges, "#C3C8CF", 0.35), segments(tick_edges, style$colour$axis, style$weight_pt$axis),
+    segments(back_edges, "#C3C8CF", 0.35),
+    segments(tick_edges, style$colour$axis, style$weight_pt$axis),
     segments(ticks$marks, style$colour$axis, style$weight_pt$tick),
-    c(new_marks("words", ticks$words), list(role = "tick")))
+    c(new_marks("words", ticks$words), list(role = "tick"))
+  )
 }
 
 # Ticks, their text and the names of the axes: x to the lower right, y to the lower left, z
@@ -158,37 +196,65 @@ depth_ticks <- function(panel, view, axes, place) {
   low <- -0.5
   ends <- list(
     x = list(
-      at = view(share(axes$x), low, low), step = c(0.6, -0.8), across = 0, down = 0, middle = view(0, low, low),
+      at = view(share(axes$x), low, low),
+      step = c(0.6, -0.8),
+      across = 0,
+      down = 0,
+      middle = view(0, low, low),
       name = c(5, -5)
     ),
     y = list(
-      at = view(low, share(axes$y), low), step = c(-0.6, -0.8), across = 1, down = 0, middle = view(low, 0, low),
+      at = view(low, share(axes$y), low),
+      step = c(-0.6, -0.8),
+      across = 1,
+      down = 0,
+      middle = view(low, 0, low),
       name = c(-5, -5)
     ),
     z = list(
-      at = view(low, 0.5, share(axes$z)), step = c(-1, 0), across = 1, down = 0.5, middle = view(low, 0.5, 0.5),
+      at = view(low, 0.5, share(axes$z)),
+      step = c(-1, 0),
+      across = 1,
+      down = 0.5,
+      middle = view(low, 0.5, 0.5),
       name = c(0, 2)
     )
   )
-  of <- Map(function(end, axis, direction) {
-    n <- length(end$at$x)
-    words <- new_table(
-      panel = panel, x = c(end$at$x + end$step[1] * 1.4 / w, end$middle$x + end$name[1] / w),
-      y = c(end$at$y + end$step[2] * 1.4 / h, end$middle$y + end$name[2] / h),
-      string = c(number_text(axis$breaks), axis$title), size_pt = c(rep(size, n), place$house$type_pt$base),
-      across = c(rep(end$across, n), if (direction == "z") 0.2 else end$across),
-      down = c(rep(end$down, n), if (direction == "z") 1 else end$down), colour = place$house$colour$text,
-      most_mm = w / 2, .rows = n + 1L
-    )
-    list(
-      marks = new_table(
-        panel = panel, x0 = end$at$x, y0 = end$at$y, x1 = end$at$x + end$step[1] / w, y1 = end$at$y + end$step[2] / h,
-        .rows = n
-      ),
-      words = words
-    )
-  }, ends, axes, names(ends))
-  list(marks = stack_tables(lapply(of, `[[`, "marks")), words = stack_tables(lapply(of, `[[`, "words")))
+  of <- Map(
+    function(end, axis, direction) {
+      n <- length(end$at$x)
+      words <- new_table(
+        panel = panel,
+        x = c(end$at$x + end$step[1] * 1.4 / w, end$middle$x + end$name[1] / w),
+        y = c(end$at$y + end$step[2] * 1.4 / h, end$middle$y + end$name[2] / h),
+        string = c(number_text(axis$breaks), axis$title),
+        size_pt = c(rep(size, n), place$house$type_pt$base),
+        across = c(rep(end$across, n), if (direction == "z") 0.2 else end$across),
+        down = c(rep(end$down, n), if (direction == "z") 1 else end$down),
+        colour = place$house$colour$text,
+        most_mm = w / 2,
+        .rows = n + 1L
+      )
+      list(
+        marks = new_table(
+          panel = panel,
+          x0 = end$at$x,
+          y0 = end$at$y,
+          x1 = end$at$x + end$step[1] / w,
+          y1 = end$at$y + end$step[2] / h,
+          .rows = n
+        ),
+        words = words
+      )
+    },
+    ends,
+    axes,
+    names(ends)
+  )
+  list(
+    marks = stack_tables(lapply(of, `[[`, "marks")),
+    words = stack_tables(lapply(of, `[[`, "words"))
+  )
 }
 
 depth_points <- function(panel, view, points, ink, axes, place) {
@@ -197,12 +263,21 @@ depth_points <- function(panel, view, points, ink, axes, place) {
   # Far points first; the farthest have 0.55 of the nearest's diameter.
   order <- order(-spot$away)
   near <- 1 - (spot$away - min(spot$away)) / max(diff(range(spot$away)), 1e-12)
-  new_marks("points", new_table(
-    panel = panel, x = spot$x[order], y = spot$y[order], colour = place$colour_of(points$colour, nrow(points))[order],
-    opacity = 1,
-    shape = (if (is.null(points$shape)) rep("disc", nrow(points)) else place$shape_of(points$shape))[order],
-    size_mm = (ink$size * (0.55 + 0.45 * near))[order], .rows = nrow(points)
-  ))
+  new_marks(
+    "points",
+    new_table(
+      panel = panel,
+      x = spot$x[order],
+      y = spot$y[order],
+      colour = place$colour_of(points$colour, nrow(points))[order],
+      opacity = 1,
+      shape = (
+        if (is.null(points$shape)) rep("disc", nrow(points)) else place$shape_of(points$shape)
+      )[order],
+      size_mm = (ink$size * (0.55 + 0.45 * near))[order],
+      .rows = nrow(points)
+    )
+  )
 }
 
 #' @export

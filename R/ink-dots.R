@@ -12,22 +12,39 @@
 #'   millimetres the slot lacks.
 #' @param opacity Opacity, 0 to 1.
 #' @param seed Seed of the jitter.
-#' @param side Take `"both"` halves of the slot; or one, `"before"` or `"after"` its middle, beside half a violin.
+#' @param side Take `"both"` halves of the slot; or one, `"before"` or `"after"` its middle, beside
+#'   half a violin.
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
-#' plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_swarm()), width = 120, height = 60)
+#' plate(
+#'   panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_swarm()),
+#'   width = 120,
+#'   height = 60
+#' )
 #' @export
-ink_dots <- function(spread = "jitter", size = NULL, opacity = 0.8, seed = 1, colour = NULL, side = "both", ...) {
+ink_dots <- function(
+  spread = "jitter",
+  size = NULL,
+  opacity = 0.8,
+  seed = 1,
+  colour = NULL,
+  side = "both",
+  ...
+) {
   check_rest(...)
   ink <- new_ink(
-    "dots", spread = check_choice(spread, c("jitter", "line"), "spread"),
+    "dots",
+    spread = check_choice(spread, c("jitter", "line"), "spread"),
     size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-    opacity = check_number(opacity, "opacity", 0, 1), seed = check_number(seed, "seed", whole = TRUE),
-    side = check_choice(side, names(slot_sides), "side"))
+    opacity = check_number(opacity, "opacity", 0, 1),
+    seed = check_number(seed, "seed", whole = TRUE),
+    side = check_choice(side, names(slot_sides), "side")
+  )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -36,9 +53,11 @@ ink_dots <- function(spread = "jitter", size = NULL, opacity = 0.8, seed = 1, co
 ink_swarm <- function(size = NULL, least = 0.5, opacity = 1, colour = NULL, ...) {
   check_rest(...)
   ink <- new_ink(
-    "swarm", size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
+    "swarm",
+    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
     least = check_number(least, "least", 0.05, 20, unit = "mm"),
-    opacity = check_number(opacity, "opacity", 0, 1))
+    opacity = check_number(opacity, "opacity", 0, 1)
+  )
   class(ink) <- c("ink_swarm", "ink_dots", "nelvat_ink")
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -54,9 +73,15 @@ train_ink.ink_dots <- function(ink, layer) {
   dots$group <- slots$at[held]
   dots$y <- slots$table$y[held]
   list(
-    table = dots, lying = slots$lying,
-    extent = exchange_axes(extent_by_panel(dots$panel, x0 = dots$x0, x1 = dots$x1, y0 = dots$y), slots$lying),
-    zero = character(), used = slots$complete, shows = "single values"
+    table = dots,
+    lying = slots$lying,
+    extent = exchange_axes(
+      extent_by_panel(dots$panel, x0 = dots$x0, x1 = dots$x1, y0 = dots$y),
+      slots$lying
+    ),
+    zero = character(),
+    used = slots$complete,
+    shows = "single values"
   )
 }
 
@@ -81,12 +106,24 @@ place_ink.ink_dots <- function(ink, trained, place) {
   } else if (ink$spread == "jitter") {
     middle <- middle + with_seed(ink$seed, stats::runif(nrow(dots), -0.5, 0.5)) * (x1 - x0) * 0.8
   }
-  list(new_marks("points", exchange_axes(new_table(
-    panel = dots$panel, x = middle, y = y,
-    colour = place$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)), opacity = ink$opacity,
-    shape = "disc",
-    size_mm = size, .rows = nrow(dots)
-  ), trained$lying)))
+  list(
+    new_marks(
+      "points",
+      exchange_axes(
+        new_table(
+          panel = dots$panel,
+          x = middle,
+          y = y,
+          colour = place$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)),
+          opacity = ink$opacity,
+          shape = "disc",
+          size_mm = size,
+          .rows = nrow(dots)
+        ),
+        trained$lying
+      )
+    )
+  )
 }
 
 # Offsets of dots that do not overlap, all of one size: the greatest, from `size` down,
@@ -105,13 +142,20 @@ swarm_dots <- function(dots, y_mm, slot_mm, size, least) {
     }
     if (lacking <= 1e-9) return(list(offset_mm = offset, size_mm = diameter))
   }
-  abort_nelvat("space", c(
-    paste0(
-      "A swarm has no room in its slot: ", format(round(lacking, 1)), " mm are missing, with dots of ", format(least),
-      " mm."
+  abort_nelvat(
+    "space",
+    c(
+      paste0(
+        "A swarm has no room in its slot: ",
+        format(round(lacking, 1)),
+        " mm are missing, with dots of ",
+        format(least),
+        " mm."
+      ),
+      i = "Make the plate wider, allow smaller dots with `least`, or draw `ink_dots()` or `ink_violin()` in its place."
     ),
-    i = "Make the plate wider, allow smaller dots with `least`, or draw `ink_dots()` or `ink_violin()` in its place."
-  ), call = NULL)
+    call = NULL
+  )
 }
 
 #' @export

@@ -1,26 +1,30 @@
 #' Estimates with intervals from the table
 #'
-#' A symbol at each estimate and a line over its interval, both as columns of the table have them: of models fitted
-#' elsewhere, of published studies. With names of studies on y this is a forest plot. Colours stand side by side.
+#' A symbol at each estimate and a line over its interval, both as columns of the table have them:
+#' of models fitted elsewhere, of published studies. With names of studies on y this is a forest
+#' plot. Colours stand side by side.
 #'
 #' @param low,high Columns with the ends of the interval.
-#' @param means What the interval is, such as `"95 % confidence interval"`: for the legend, which else can only
-#'   name the columns.
-#' @param pooled Levels of the category axis whose estimate is drawn as a diamond from `low` to `high`, such as
-#'   `"All studies"`.
-#' @param line Where a reference line stands, such as 1 for ratios or 0 for differences; `NULL` for none.
-#' @param size Diameter of the symbols in mm, or a quantity that their area shows, such as the weight of a study.
+#' @param means What the interval is, such as `"95 % confidence interval"`: for the legend, which
+#'   else can only name the columns.
+#' @param pooled Levels of the category axis whose estimate is drawn as a diamond from `low` to
+#'   `high`, such as `"All studies"`.
+#' @param line Where a reference line stands, such as 1 for ratios or 0 for differences; `NULL` for
+#'   none.
+#' @param size Diameter of the symbols in mm, or a quantity that their area shows, such as the
+#'   weight of a study.
 #' @param shape A symbol, or a category shown by symbol in this ink alone.
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
-#' @details The estimate stands on the axis that has the quantity; the other axis may hold levels or a quantity,
-#'   such as a dose. On a logarithmic axis an end that is not above zero reaches to the axis's end. Rows without
-#'   an interval are drawn without one and counted. For the text beside a forest plot see [ink_column()]. Source of
-#'   the form: Lewis and Clarke (2001), BMJ 322.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort, for intervals whose ends are exchanged or
-#' do not hold their estimate, or where two estimates stand at one place; `nelvat_error_kind` where the panel does not
-#' suit the ink; `nelvat_error_level` for a pooled level that does not exist.
+#' @details The estimate stands on the axis that has the quantity; the other axis may hold levels or
+#'   a quantity, such as a dose. On a logarithmic axis an end that is not above zero reaches to the
+#'   axis's end. Rows without an interval are drawn without one and counted. For the text beside a
+#'   forest plot see [ink_column()]. Source of the form: Lewis and Clarke (2001), BMJ 322.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort, for intervals whose
+#' ends are exchanged or do not hold their estimate, or where two estimates stand at one place;
+#' `nelvat_error_kind` where the panel does not suit the ink; `nelvat_error_level` for a pooled
+#' level that does not exist.
 #' @examples
 #' effects <- data.frame(
 #'   bakery = c("North", "South", "Harbour", "All"), ratio = c(1.2, 0.9, 1.5, 1.19),
@@ -32,20 +36,44 @@
 #'   width = 90, height = 50
 #' )
 #' @export
-ink_estimate <- function(low, high, means = NULL, pooled = NULL, line = NULL, size = NULL, shape = NULL, colour = NULL,
-                         ...) {
+ink_estimate <- function(
+  low,
+  high,
+  means = NULL,
+  pooled = NULL,
+  line = NULL,
+  size = NULL,
+  shape = NULL,
+  colour = NULL,
+  ...
+) {
   check_rest(...)
   if (missing(low) || missing(high)) {
-    abort_nelvat("argument", c("Estimates need `low` and `high`, columns.", x = "One of them is not given."))
+    abort_nelvat(
+      "argument",
+      c("Estimates need `low` and `high`, columns.", x = "One of them is not given.")
+    )
   }
   check_string(means, "means", or_null = TRUE)
   if (!is.null(pooled) && (!is.character(pooled) || anyNA(pooled))) {
-    abort_nelvat("argument", c("`pooled` must be levels.", x = paste0("Found ", describe_value(pooled), ".")))
+    abort_nelvat(
+      "argument",
+      c("`pooled` must be levels.", x = paste0("Found ", describe_value(pooled), "."))
+    )
   }
-  ink <- new_ink("estimate", means = means, pooled = pooled, line = check_number(line, "line", or_null = TRUE))
+  ink <- new_ink(
+    "estimate",
+    means = means,
+    pooled = pooled,
+    line = check_number(line, "line", or_null = TRUE)
+  )
   ink <- with_channels(
-    ink, low = rlang::enquo(low), high = rlang::enquo(high), size = rlang::enquo(size),
-    shape = rlang::enquo(shape), colour = rlang::enquo(colour)
+    ink,
+    low = rlang::enquo(low),
+    high = rlang::enquo(high),
+    size = rlang::enquo(size),
+    shape = rlang::enquo(shape),
+    colour = rlang::enquo(colour)
   )
   check_number(ink$settings$size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
   ink
@@ -63,22 +91,36 @@ settled_ink.ink_estimate <- function(ink, variables) {
 #' @export
 check_ink.ink_estimate <- function(ink, panel, call) {
   check_needs(panel, c("x", "y"), "Estimates", call)
-  for (end in c("low", "high")) check_variable_kind(ink$variables[[end]], end, c("quantity", "moment"), call)
+  for (end in c("low", "high")) {
+    check_variable_kind(ink$variables[[end]], end, c("quantity", "moment"), call)
+  }
   x <- panel$variables$x
   y <- panel$variables$y[[1]]
   if (has_levels(x$kind) && has_levels(y$kind)) {
-    abort_nelvat("kind", c(
-      "Estimates need a quantity on x or y.", x = paste0("`x` and `y` are ", kind_phrase(x$kind), " and ",
-                                                          kind_phrase(y$kind), ".")
-    ), call)
+    abort_nelvat(
+      "kind",
+      c(
+        "Estimates need a quantity on x or y.",
+        x = paste0("`x` and `y` are ", kind_phrase(x$kind), " and ", kind_phrase(y$kind), ".")
+      ),
+      call
+    )
   }
   for (name in ink$pooled) {
     levels <- c(if (has_levels(x$kind)) x$kind$levels, if (has_levels(y$kind)) y$kind$levels)
-    shown <- plain_text(c(if (has_levels(x$kind)) x$kind$level_names, if (has_levels(y$kind)) y$kind$level_names))
+    shown <- plain_text(
+      c(if (has_levels(x$kind)) x$kind$level_names, if (has_levels(y$kind)) y$kind$level_names)
+    )
     if (!name %in% c(levels, shown)) {
-      abort_nelvat("level", c(
-        "`pooled` names a level that does not exist.", x = paste0("Found \"", name, "\"."), offer(name, shown, "level")
-      ), call)
+      abort_nelvat(
+        "level",
+        c(
+          "`pooled` names a level that does not exist.",
+          x = paste0("Found \"", name, "\"."),
+          offer(name, shown, "level")
+        ),
+        call
+      )
     }
   }
 }
@@ -90,7 +132,8 @@ is_unsized.ink_estimate <- function(ink, layer) {
   kind <- if (lying) layer$y$kind else layer$x$kind
   if (!has_levels(kind)) return(rep(FALSE, nrow(layer$table)))
   code <- if (lying) layer$table$y else layer$table$x
-  (kind$levels[code] %in% ink$pooled | plain_text(kind$level_names)[code] %in% ink$pooled) & !is.na(code)
+  (kind$levels[code] %in% ink$pooled | plain_text(kind$level_names)[code] %in% ink$pooled) &
+    !is.na(code)
 }
 
 #' @export
@@ -106,7 +149,9 @@ train_ink.ink_estimate <- function(ink, layer) {
   check_intervals(points, ink)
   points$spot <- if (on_levels) {
     (slots$rows$x0[slots$at[held]] + slots$rows$x1[slots$at[held]]) / 2
-  } else points$x
+  } else {
+    points$x
+  }
   check_estimates_apart(points)
   check_none_below(points$size, layer$size)
   bare <- is.na(points$low) | is.na(points$high)
@@ -117,28 +162,51 @@ train_ink.ink_estimate <- function(ink, layer) {
     ifelse(is.na(values) | !holds(values), points$y, values)
   }
   list(
-    table = points, lying = slots$lying,
-    extent = exchange_axes(extent_by_panel(
-      rep(points$panel, 3), x0 = rep(points$spot, 3), y0 = c(points$y, seen(points$low), seen(points$high))
-    ), slots$lying),
-    zero = character(), used = complete,
+    table = points,
+    lying = slots$lying,
+    extent = exchange_axes(
+      extent_by_panel(
+        rep(points$panel, 3),
+        x0 = rep(points$spot, 3),
+        y0 = c(points$y, seen(points$low), seen(points$high))
+      ),
+      slots$lying
+    ),
+    zero = character(),
+    used = complete,
     shows = paste0(
-      "estimates with ", ink$means %||% paste0(
-        "intervals from \"", lower_first(kind_title(ink$variables$low$kind)), "\" to \"",
-        lower_first(kind_title(ink$variables$high$kind)), "\""
-      ), if (any(points$pooled)) paste0(", diamonds: ", listed(ink$pooled)),
+      "estimates with ",
+      ink$means %||% paste0(
+        "intervals from \"",
+        lower_first(kind_title(ink$variables$low$kind)),
+        "\" to \"",
+        lower_first(kind_title(ink$variables$high$kind)),
+        "\""
+      ),
+      if (any(points$pooled)) paste0(", diamonds: ", listed(ink$pooled)),
       if (!is.null(ink$line)) paste0(", line at ", number_text_each(ink$line))
     ),
     error_means = ink$means %||% "as given in the table",
-    notes = stack_tables(list(
-      if (any(bare)) new_table(
-        column = ink$variables$low$id, what = "values without an interval", n = sum(bare), .rows = 1L
-      ),
-      if (any(endless)) new_table(
-        column = ink$variables$low$id, what = "values that reach beyond what the axis can show", n = sum(endless),
-        .rows = 1L
+    notes = stack_tables(
+      list(
+        if (any(bare)) {
+          new_table(
+            column = ink$variables$low$id,
+            what = "values without an interval",
+            n = sum(bare),
+            .rows = 1L
+          )
+        },
+        if (any(endless)) {
+          new_table(
+            column = ink$variables$low$id,
+            what = "values that reach beyond what the axis can show",
+            n = sum(endless),
+            .rows = 1L
+          )
+        }
       )
-    ))
+    )
   )
 }
 
@@ -154,21 +222,50 @@ check_intervals <- function(points, ink) {
   wrong <- which(points$low > points$high | points$y < points$low | points$y > points$high)
   if (!length(wrong)) return(invisible())
   one <- points[wrong[1], ]
-  abort_nelvat("argument", c(
-    paste0(counted(length(wrong), "interval"), if (length(wrong) == 1) " does" else " do", " not hold the estimate."),
-    x = paste0("An estimate of ", number_text_each(one$y, 4), " has an interval from ", number_text_each(one$low, 4),
-               " to ", number_text_each(one$high, 4), "."),
-    i = paste0("Are \"", ink$variables$low$id, "\" and \"", ink$variables$high$id, "\" ends, in the estimate's unit?")
-  ), call = NULL)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        counted(length(wrong), "interval"),
+        if (length(wrong) == 1) " does" else " do",
+        " not hold the estimate."
+      ),
+      x = paste0(
+        "An estimate of ",
+        number_text_each(one$y, 4),
+        " has an interval from ",
+        number_text_each(one$low, 4),
+        " to ",
+        number_text_each(one$high, 4),
+        "."
+      ),
+      i = paste0(
+        "Are \"",
+        ink$variables$low$id,
+        "\" and \"",
+        ink$variables$high$id,
+        "\" ends, in the estimate's unit?"
+      )
+    ),
+    call = NULL
+  )
 }
 
 check_estimates_apart <- function(points) {
   twice <- duplicated(points[c("panel", "spot", "colour")])
   if (!any(twice)) return(invisible())
-  abort_nelvat("argument", c(
-    paste0(counted(sum(twice), "estimate"), if (sum(twice) == 1) " stands" else " stand", " where another one does."),
-    i = "Tell them apart by `colour`, or give each row a level of its own."
-  ), call = NULL)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        counted(sum(twice), "estimate"),
+        if (sum(twice) == 1) " stands" else " stand",
+        " where another one does."
+      ),
+      i = "Tell them apart by `colour`, or give each row a level of its own."
+    ),
+    call = NULL
+  )
 }
 
 diamond_mm <- 2.6 # height of a pooled estimate's diamond at most
@@ -190,37 +287,103 @@ place_ink.ink_estimate <- function(ink, trained, place) {
   panels <- unique(points$panel)
   marks <- if (!is.null(ink$line)) {
     stands <- lying_unit(place, trained$lying, panels)(rep(ink$line, length(panels)), "y")
-    list(new_marks("segments", exchange_axes(new_table(
-      panel = panels, x0 = 0, x1 = 1, y0 = stands, y1 = stands, colour = place$house$colour$axis,
-      weight_pt = place$house$weight_pt$axis, .rows = length(panels)
-    ), trained$lying)))
+    list(
+      new_marks(
+        "segments",
+        exchange_axes(
+          new_table(
+            panel = panels,
+            x0 = 0,
+            x1 = 1,
+            y0 = stands,
+            y1 = stands,
+            colour = place$house$colour$axis,
+            weight_pt = place$house$weight_pt$axis,
+            .rows = length(panels)
+          ),
+          trained$lying
+        )
+      )
+    )
   }
-  marks <- c(marks, list(
-    new_marks("segments", exchange_axes(new_table(
-      panel = points$panel[held], x0 = across[held], x1 = across[held], y0 = low[held], y1 = high[held],
-      colour = colour[held], weight_pt = place$house$weight_pt$error * 1.2, .rows = length(held)
-    ), trained$lying)),
-    new_marks("points", exchange_axes(new_table(
-      panel = points$panel[single], x = across[single], y = estimate[single], colour = colour[single], opacity = 1,
-      shape = (if (is.null(points$shape)) rep(ink$settings$shape %||% "square", n) else {
-        place$shape_of(points$shape)
-      })[single],
-      size_mm = (if (is.null(points$size)) rep(ink$settings$size %||% place$house$points$size_mm, n) else {
-        place$size_of(points$size)
-      })[single], .rows = length(single)
-    ), trained$lying))
-  ))
+  marks <- c(
+    marks,
+    list(
+      new_marks(
+        "segments",
+        exchange_axes(
+          new_table(
+            panel = points$panel[held],
+            x0 = across[held],
+            x1 = across[held],
+            y0 = low[held],
+            y1 = high[held],
+            colour = colour[held],
+            weight_pt = place$house$weight_pt$error * 1.2,
+            .rows = length(held)
+          ),
+          trained$lying
+        )
+      ),
+      new_marks(
+        "points",
+        exchange_axes(
+          new_table(
+            panel = points$panel[single],
+            x = across[single],
+            y = estimate[single],
+            colour = colour[single],
+            opacity = 1,
+            shape = (
+              if (is.null(points$shape)) {
+                rep(ink$settings$shape %||% "square", n)
+              } else {
+                place$shape_of(points$shape)
+              }
+            )[single],
+            size_mm = (
+              if (is.null(points$size)) {
+                rep(ink$settings$size %||% place$house$points$size_mm, n)
+              } else {
+                place$size_of(points$size)
+              }
+            )[single],
+            .rows = length(single)
+          ),
+          trained$lying
+        )
+      )
+    )
+  )
   pooled <- setdiff(which(points$pooled & !is.na(low) & !is.na(high)), held)
   if (!length(pooled)) return(marks)
   across_mm <- (if (trained$lying) place$panel_h else place$panel_w)(points$panel[pooled])
   slot <- abs(spot(points$spot + 0.3, "x") - across)[pooled]
   half <- pmin(slot, diamond_mm / 2 / across_mm)
-  c(marks, list(new_marks("areas", exchange_axes(new_table(
-    panel = rep(points$panel[pooled], each = 4), area = rep(seq_along(pooled), each = 4),
-    x = as.vector(rbind(across[pooled], across[pooled] + half, across[pooled], across[pooled] - half)),
-    y = as.vector(rbind(low[pooled], estimate[pooled], high[pooled], estimate[pooled])),
-    fill = rep(colour[pooled], each = 4), opacity = 1, colour = NA_character_, weight_pt = 0, .rows = 4 * length(pooled)
-  ), trained$lying))))
+  c(
+    marks,
+    list(
+      new_marks(
+        "areas",
+        exchange_axes(
+          new_table(
+            panel = rep(points$panel[pooled], each = 4),
+            area = rep(seq_along(pooled), each = 4),
+            x = as.vector(
+              rbind(across[pooled], across[pooled] + half, across[pooled], across[pooled] - half)
+            ),
+            y = as.vector(rbind(low[pooled], estimate[pooled], high[pooled], estimate[pooled])),
+            fill = rep(colour[pooled], each = 4),
+            opacity = 1,
+            colour = NA_character_,
+            weight_pt = 0,
+            .rows = 4 * length(pooled)
+          ),
+          trained$lying
+        )
+      )
+    )
+  )
 }
 
 #' @export

@@ -4,39 +4,101 @@
 
 expression_functions <- function() {
   list(
-    `+` = `+`, `-` = `-`, `*` = `*`, `/` = `/`, `^` = `^`, `%%` = `%%`, `%/%` = `%/%`, `(` = `(`,
-    `==` = `==`, `!=` = `!=`, `<` = `<`, `>` = `>`, `<=` = `<=`, `>=` = `>=`, `!` = `!`, `&` = `&`, `|` = `|`,
-    `%in%` = `%in%`, c = c,
-    abs = abs, sign = sign, sqrt = sqrt, exp = exp, log = log, ln = ln, log10 = log10, log2 = log2, log1p = log1p,
-    asinh = asinh, sinh = sinh,
-    sin = sin, cos = cos, tan = tan, logit = logit, reverse = reverse, round = round, floor = floor,
-    ceiling = ceiling, signif = signif,
-    min = min, max = max, pmin = pmin, pmax = pmax, sum = sum, mean = mean, median = stats::median, sd = stats::sd,
-    cumsum = cumsum, rank = rank,
-    is.na = is.na, ifelse = ifelse, paste = paste, paste0 = paste0, nchar = nchar, tolower = tolower, toupper = toupper,
-    substr = substr, startsWith = startsWith, endsWith = endsWith,
-    as.Date = function(x) as.Date(x), as_time = function(x) parse_iso(x, "UTC"),
+    `+` = `+`,
+    `-` = `-`,
+    `*` = `*`,
+    `/` = `/`,
+    `^` = `^`,
+    `%%` = `%%`,
+    `%/%` = `%/%`,
+    `(` = `(`,
+    `==` = `==`,
+    `!=` = `!=`,
+    `<` = `<`,
+    `>` = `>`,
+    `<=` = `<=`,
+    `>=` = `>=`,
+    `!` = `!`,
+    `&` = `&`,
+    `|` = `|`,
+    `%in%` = `%in%`,
+    c = c,
+    abs = abs,
+    sign = sign,
+    sqrt = sqrt,
+    exp = exp,
+    log = log,
+    ln = ln,
+    log10 = log10,
+    log2 = log2,
+    log1p = log1p,
+    asinh = asinh,
+    sinh = sinh,
+    sin = sin,
+    cos = cos,
+    tan = tan,
+    logit = logit,
+    reverse = reverse,
+    round = round,
+    floor = floor,
+    ceiling = ceiling,
+    signif = signif,
+    min = min,
+    max = max,
+    pmin = pmin,
+    pmax = pmax,
+    sum = sum,
+    mean = mean,
+    median = stats::median,
+    sd = stats::sd,
+    cumsum = cumsum,
+    rank = rank,
+    is.na = is.na,
+    ifelse = ifelse,
+    paste = paste,
+    paste0 = paste0,
+    nchar = nchar,
+    tolower = tolower,
+    toupper = toupper,
+    substr = substr,
+    startsWith = startsWith,
+    endsWith = endsWith,
+    as.Date = function(x) as.Date(x),
+    as_time = function(x) parse_iso(x, "UTC"),
     interval_text = interval_text,
-    cut_into = cut_into, running_median = running_median, running_mean = running_mean, without_spikes = without_spikes
+    cut_into = cut_into,
+    running_median = running_median,
+    running_mean = running_mean,
+    without_spikes = without_spikes
   )
 }
 
 expression_constants <- list(`TRUE` = TRUE, `FALSE` = FALSE, `NA` = NA, pi = pi, `Inf` = Inf)
 longest_expression <- 1000
 
-# The quosure of a text, checked. columns: names that it may use; at: its place in a file, or the argument.
+# The quosure of a text, checked. columns: names that it may use; at: its place in a file, or the
+# argument.
 checked_expression <- function(text, columns, at) {
   if (nchar(text) > longest_expression) {
     abort_expression(at, text, paste0("It is longer than ", longest_expression, " characters."))
   }
   parsed <- tryCatch(parse(text = text, keep.source = FALSE), error = function(error) {
     abort_expression(
-      at, text,
-      paste0("It cannot be read: ", sub("^<text>:", "line ", strsplit(conditionMessage(error), "\n")[[1]][1]), ".")
+      at,
+      text,
+      paste0(
+        "It cannot be read: ",
+        sub("^<text>:", "line ", strsplit(conditionMessage(error), "\n")[[1]][1]),
+        "."
+      )
     )
   })
   if (length(parsed) != 1) {
-    abort_expression(at, text, paste0("One expression is expected; there are ", length(parsed), "."))
+    abort_expression(
+      at,
+      text,
+      paste0("One expression is expected; there are ", length(parsed), ".")
+    )
   }
   functions <- expression_functions()
   check_size(parsed[[1]], at, text)
@@ -60,7 +122,9 @@ check_size <- function(tree, at, text) {
   if (length(Filter(is.call, level))) {
     abort_expression(at, text, paste0("Its calls are nested more than ", deepest_calls, " deep."))
   }
-  if (calls > most_calls) abort_expression(at, text, paste0("It has more than ", most_calls, " calls."))
+  if (calls > most_calls) {
+    abort_expression(at, text, paste0("It has more than ", most_calls, " calls."))
+  }
 }
 
 # Walks a tree: numbers, texts, constants, columns, and calls of listed functions.
@@ -70,10 +134,17 @@ check_tree <- function(tree, columns, functions, at, text) {
   if (is.symbol(tree)) {
     name <- as.character(tree)
     if (name %in% c(columns, names(expression_constants))) return(invisible())
-    abort_expression(at, text, paste0("\"", name, "\" is no column."), offer(name, columns, "column"))
+    abort_expression(
+      at,
+      text,
+      paste0("\"", name, "\" is no column."),
+      offer(name, columns, "column")
+    )
   }
   if (!is.call(tree)) abort_expression(at, text, paste0("It holds ", describe_value(tree), "."))
-  if (!is.symbol(tree[[1]]) || !as.character(tree[[1]]) %in% functions) abort_call(tree, functions, at, text)
+  if (!is.symbol(tree[[1]]) || !as.character(tree[[1]]) %in% functions) {
+    abort_call(tree, functions, at, text)
+  }
   name <- as.character(tree[[1]])
   # `!!` is R's own for putting values in before an expression is read.
   if (name == "!" && is.call(tree[[2]]) && identical(tree[[2]][[1]], as.name("!"))) {
@@ -92,14 +163,26 @@ abort_call <- function(tree, functions, at, text) {
   kind <- kind_calls[name]
   column <- if (length(tree) > 1) paste(deparse(tree[[2]], nlines = 1), collapse = "")
   hint <- if (!is.na(kind)) {
-    c(i = paste0("In a figure file a kind is said so: {column: ", column %||% "COLUMN", ", kind: ", kind, "}."))
+    c(
+      i = paste0(
+        "In a figure file a kind is said so: {column: ",
+        column %||% "COLUMN",
+        ", kind: ",
+        kind,
+        "}."
+      )
+    )
   } else if (!is.null(near)) {
     c(i = paste0("Did you mean \"", near, "\"?"))
   }
   abort_expression(
-    at, text,
+    at,
+    text,
     paste0(
-      "The call ", paste(deparse(tree, nlines = 1, width.cutoff = 60)[1], collapse = ""), " is not allowed: `", name,
+      "The call ",
+      paste(deparse(tree, nlines = 1, width.cutoff = 60)[1], collapse = ""),
+      " is not allowed: `",
+      name,
       "` is not among the functions of a figure file."
     ),
     hint
@@ -108,7 +191,8 @@ abort_call <- function(tree, functions, at, text) {
 
 # Calls that say in R what a column means, and the kind that says it in a figure file.
 kind_calls <- c(
-  factor = "category", as.factor = "category", category = "category", ordered = "ordinal", ordinal = "ordinal",
+  factor = "category", as.factor = "category", category = "category", ordered = "ordinal",
+  ordinal = "ordinal",
   as.numeric = "quantity", quantity = "quantity", as.Date = "moment", moment = "moment"
 )
 
@@ -116,7 +200,11 @@ abort_expression <- function(at, text, why, hint = NULL) {
   shown <- if (nchar(text) > 80) paste0(substr(text, 1, 77), "...") else text
   abort_nelvat(
     "expression",
-    c(paste0("At ", place_text_of(at), ": the expression \"", shown, "\" cannot be used."), x = why, hint),
+    c(
+      paste0("At ", place_text_of(at), ": the expression \"", shown, "\" cannot be used."),
+      x = why,
+      hint
+    ),
     call = NULL
   )
 }

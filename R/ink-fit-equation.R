@@ -4,20 +4,31 @@
 equation_words <- function(trained, looks, place) {
   held <- which(!vapply(trained$fits, is.null, NA))
   many <- max(tabulate(trained$series$panel)) > 1
-  c(new_marks("words", new_table(
-    panel = trained$series$panel[held],
-    string = vapply(trained$fits[held], equation_text, "", transforms = trained$transforms),
-    size_pt = place$house$type_pt$least,
-    colour = if (many) legible(looks$colour[held]) else place$house$colour$text, .rows = length(held)
-  )), list(role = "equation", corner = TRUE))
+  c(
+    new_marks(
+      "words",
+      new_table(
+        panel = trained$series$panel[held],
+        string = vapply(trained$fits[held], equation_text, "", transforms = trained$transforms),
+        size_pt = place$house$type_pt$least,
+        colour = if (many) legible(looks$colour[held]) else place$house$colour$text,
+        .rows = length(held)
+      )
+    ),
+    list(role = "equation", corner = TRUE)
+  )
 }
 
 # "y = 12.1 - 0.09 x; R^2 = 0.85; p < 0.001"; of curves the numbers that are read off them.
 equation_text <- function(fit, transforms) {
-  paste(c(
-    if (nrow(fit$coefficients)) formula_text(fit, transforms),
-    if (!is.na(fit$r2)) paste0("*R*^2^ = ", formatC(fit$r2, digits = 2, format = "f")), p_text(fit$p)
-  ), collapse = "; ")
+  paste(
+    c(
+      if (nrow(fit$coefficients)) formula_text(fit, transforms),
+      if (!is.na(fit$r2)) paste0("*R*^2^ = ", formatC(fit$r2, digits = 2, format = "f")),
+      p_text(fit$p)
+    ),
+    collapse = "; "
+  )
 }
 
 formula_text <- function(fit, transforms) {
@@ -31,16 +42,29 @@ formula_text <- function(fit, transforms) {
     fit$model,
     exponential = paste0(y, number(estimate[1]), " exp(", number(estimate[2]), "\u2009", x, ")"),
     power = paste0(y, number(estimate[1]), "\u2009", x, "^", number(estimate[2]), "^"),
-    `michaelis-menten` = paste0("*V*~max~ = ", number(estimate[1]), "; *K*~m~ = ", number(estimate[2])),
+    `michaelis-menten` = paste0(
+      "*V*~max~ = ",
+      number(estimate[1]),
+      "; *K*~m~ = ",
+      number(estimate[2])
+    ),
     `dose-response` = {
       of <- function(term) fit$coefficients[fit$coefficients$term == term, ]
       paste0(
-        "EC~50~ = ", number(of("EC50")$estimate), " (", number(of("EC50")$low), " to ", number(of("EC50")$high),
-        "); slope = ", number(of("slope")$estimate)
+        "EC~50~ = ",
+        number(of("EC50")$estimate),
+        " (",
+        number(of("EC50")$low),
+        " to ",
+        number(of("EC50")$high),
+        "); slope = ",
+        number(of("slope")$estimate)
       )
     },
-    logistic = , formula = paste0("*", fit$coefficients$term, "* = ", number(estimate), collapse = "; "),
-    proportional = paste0(y, powers(c(0, estimate))), binomial = paste0("logit *p* = ", powers(estimate)),
+    logistic =,
+    formula = paste0("*", fit$coefficients$term, "* = ", number(estimate), collapse = "; "),
+    proportional = paste0(y, powers(c(0, estimate))),
+    binomial = paste0("logit *p* = ", powers(estimate)),
     paste0(y, powers(estimate), if (!is.null(fit$x_unit)) paste0(" (*x* in ", fit$x_unit, ")"))
   )
 }
@@ -57,9 +81,11 @@ axis_symbol <- function(direction, transforms) {
   name <- transforms[[direction]]
   if (name %in% c("identity", "reverse")) return(paste0("*", direction, "*"))
   scale <- transform_scale(name)
-  if (scale == 1) paste0(name, " *", direction, "*") else paste0(
-    sub("/.*", "", name), "(*", direction, "*/", format(scale), ")"
-  )
+  if (scale == 1) {
+    paste0(name, " *", direction, "*")
+  } else {
+    paste0(sub("/.*", "", name), "(*", direction, "*/", format(scale), ")")
+  }
 }
 
 # x: how it is written; at: values of x over the fitted range.
@@ -69,11 +95,19 @@ polynomial_text <- function(estimate, x, at) {
   power <- seq_along(estimate) - 1
   held <- estimate != 0 | (power == 0 & all(estimate == 0))
   shown <- even_digits(abs(estimate), digits, attr(estimate, "exact"))
-  term <- paste0(shown, ifelse(power == 0, "", paste0("\u2009", x)), ifelse(power > 1, paste0("^", power, "^"), ""))
+  term <- paste0(
+    shown,
+    ifelse(power == 0, "", paste0("\u2009", x)),
+    ifelse(power > 1, paste0("^", power, "^"), "")
+  )
   sign <- ifelse(estimate < 0, " \u2212 ", " + ")
   first <- which(held)[1]
   rest <- setdiff(which(held), first)
-  paste0(if (estimate[first] < 0) "\u2212", term[first], paste0(sign[rest], term[rest], collapse = ""))
+  paste0(
+    if (estimate[first] < 0) "\u2212",
+    term[first],
+    paste0(sign[rest], term[rest], collapse = "")
+  )
 }
 
 # Coefficients as an equation tells them: of three figures, or as many as it takes that who uses
@@ -86,13 +120,15 @@ told_coefficients <- function(estimate, at) {
   estimate[vapply(power, function(k) max(abs(estimate[k + 1] * at^k)), 0) < 1e-9 * size] <- 0
   span <- diff(range(value(estimate)))
   allowed <- if (span > 1e-9 * size) span / 100 else size / 1000
-  for (digits in 3:12) if (max(abs(value(signif(estimate, digits)) - value(estimate))) <= allowed) break
+  for (digits in 3:12) {
+    if (max(abs(value(signif(estimate, digits)) - value(estimate))) <= allowed) break
+  }
   told <- signif(estimate, digits)
   structure(told, digits = digits, exact = all(abs(told - estimate) <= 1e-9 * abs(estimate)))
 }
 
-# Numbers of one equation with the same number of figures, zeros at the end too; those that are exact
-# with so few need none.
+# Numbers of one equation with the same number of figures, zeros at the end too; those that are
+# exact with so few need none.
 even_digits <- function(numbers, digits, exact) {
   if (exact) return(number_text_each(numbers, digits))
   text <- formatC(numbers, digits = digits, format = "fg", flag = "#")
@@ -101,5 +137,9 @@ even_digits <- function(numbers, digits, exact) {
 
 p_text <- function(p) {
   if (is.na(p)) return(NULL)
-  if (p < 0.001) "*p* < 0.001" else paste0("*p* = ", formatC(p, digits = if (p < 0.1) 3 else 2, format = "f"))
+  if (p < 0.001) {
+    "*p* < 0.001"
+  } else {
+    paste0("*p* = ", formatC(p, digits = if (p < 0.1) 3 else 2, format = "f"))
+  }
 }

@@ -1,39 +1,43 @@
 #' Fitted lines and curves
 #'
-#' A line or a curve for each group, with the band of its mean or of further values; its equation, R^2 and p can be
-#' written where the panel is empty, or above all marks where it is nowhere. [fits()] gives the coefficients as a table.
+#' A line or a curve for each group, with the band of its mean or of further values; its equation,
+#' R^2 and p can be written where the panel is empty, or above all marks where it is nowhere.
+#' [fits()] gives the coefficients as a table.
 #'
-#' @param model A straight `"line"`; one through the origin, `"proportional"`; a `"polynomial"` of `degree`;
-#'   `"robust"`, a line that single values far off do not pull; `"loess"`, a local regression over `span`;
-#'   `"exponential"`, a e^(rate x); `"power"`, a x^exponent; `"logistic"`, top / (1 + e^(-rate (x - middle)));
-#'   `"dose-response"`, from bottom to top with the dose of half the effect, EC50, and slope; `"michaelis-menten"`,
-#'   Vmax x / (Km + x); `"binomial"`, logistic regression of y from 0 to 1; or a formula such as
-#'   `y ~ a + b * exp(-x / c)` (or the same as text), fitted from `start`.
+#' @param model A straight `"line"`; one through the origin, `"proportional"`; a `"polynomial"` of
+#'   `degree`; `"robust"`, a line that single values far off do not pull; `"loess"`, a local
+#'   regression over `span`; `"exponential"`, a e^(rate x); `"power"`, a x^exponent; `"logistic"`,
+#'   top / (1 + e^(-rate (x - middle))); `"dose-response"`, from bottom to top with the dose of half
+#'   the effect, EC50, and slope; `"michaelis-menten"`, Vmax x / (Km + x); `"binomial"`, logistic
+#'   regression of y from 0 to 1; or a formula such as `y ~ a + b * exp(-x / c)` (or the same as
+#'   text), fitted from `start`.
 #' @param degree Degree of a polynomial.
 #' @param band Level of the band and of the coefficients' intervals, or `NULL` for no band.
 #' @param equation Write the equation or the coefficients, R^2 and p?
 #' @param weight Line weight in points.
 #' @param colour A colour, or a category for this ink alone.
 #' @param group A column: a fit for each of its values. The `group` of the panel parts no fits.
-#' @param interval What the band holds: the mean, as a `"confidence"` interval; or a further value, as a
-#'   `"prediction"` interval.
+#' @param interval What the band holds: the mean, as a `"confidence"` interval; or a further value,
+#'   as a `"prediction"` interval.
 #' @param span Share of the values that a local regression looks at, 0.2 to 1.
-#' @param parameters Of a logistic or a dose-response curve: 3, or 4 with a bottom that is not zero. `NULL`: 3 for
-#'   logistic, 4 for dose-response.
+#' @param parameters Of a logistic or a dose-response curve: 3, or 4 with a bottom that is not zero.
+#'   `NULL`: 3 for logistic, 4 for dose-response.
 #' @param start Where a formula's parameters begin: such as `list(a = 1, b = 2, c = 10)`.
-#' @param weigh_by A column: the weight of each row, such as 1 / variance; for a binomial fit the number of trials.
+#' @param weigh_by A column: the weight of each row, such as 1 / variance; for a binomial fit the
+#'   number of trials.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
-#' @details Lines, polynomials, local regressions and binomial fits are in the axes' transformed units: on a
-#'   logarithmic axis a line in the logarithms. All other curves are fitted to the data as they are, whatever the
-#'   axes. R^2 is 1 - RSS / TSS, and of a curve no share of explained variance; through the origin TSS is not about
-#'   the mean. Sources: Draper and Smith (1998), "Applied Regression Analysis"; Cleveland and Devlin (1988), JASA 83,
-#'   for loess; Huber (1981), "Robust Statistics"; Bates and Watts (1988), "Nonlinear Regression Analysis and Its
-#'   Applications", fitted by [stats::nls()]; [stats::glm()] for the binomial. The interval of EC50 is that of its
-#'   logarithm. `ink_residuals()` draws what a fit leaves, over its zero line.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink, `nelvat_error_fit`
-#' where a curve does not converge, with the panel and group.
+#' @details Lines, polynomials, local regressions and binomial fits are in the axes' transformed
+#'   units: on a logarithmic axis a line in the logarithms. All other curves are fitted to the data
+#'   as they are, whatever the axes. R^2 is 1 - RSS / TSS, and of a curve no share of explained
+#'   variance; through the origin TSS is not about the mean. Sources: Draper and Smith (1998),
+#'   "Applied Regression Analysis"; Cleveland and Devlin (1988), JASA 83, for loess; Huber (1981),
+#'   "Robust Statistics"; Bates and Watts (1988), "Nonlinear Regression Analysis and Its
+#'   Applications", fitted by [stats::nls()]; [stats::glm()] for the binomial. The interval of EC50
+#'   is that of its logarithm. `ink_residuals()` draws what a fit leaves, over its zero line.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink, `nelvat_error_fit` where a curve does not converge, with the panel and group.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, ink_points(), ink_fit(equation = TRUE)),
 #'   width = 100, height = 70)
@@ -42,35 +46,68 @@
 #'     ink_fit(model = "logistic")),
 #'   width = 100, height = 70)
 #' @export
-ink_fit <- function(model = "line", degree = 2, band = 0.95, equation = FALSE, weight = NULL, colour = NULL,
-                    group = NULL, interval = "confidence", span = 0.75, parameters = NULL, start = NULL,
-                    weigh_by = NULL, ...) {
+ink_fit <- function(
+  model = "line",
+  degree = 2,
+  band = 0.95,
+  equation = FALSE,
+  weight = NULL,
+  colour = NULL,
+  group = NULL,
+  interval = "confidence",
+  span = 0.75,
+  parameters = NULL,
+  start = NULL,
+  weigh_by = NULL,
+  ...
+) {
   check_rest(...)
   ink <- fit_ink(
-    "fit", model, degree, span, parameters, start,
-    band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE), equation = check_flag(equation, "equation"),
+    "fit",
+    model,
+    degree,
+    span,
+    parameters,
+    start,
+    band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE),
+    equation = check_flag(equation, "equation"),
     weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE),
     interval = check_choice(interval, c("confidence", "prediction"), "interval")
   )
   if (interval == "prediction" && ink$model == "binomial") {
-    abort_nelvat("argument", c("A binomial fit has no prediction interval.", i = "Its values are 0 or 1."))
+    abort_nelvat(
+      "argument",
+      c("A binomial fit has no prediction interval.", i = "Its values are 0 or 1.")
+    )
   }
   with_channels(
-    ink, colour = rlang::enquo(colour), group = rlang::enquo(group), weigh_by = rlang::enquo(weigh_by)
+    ink,
+    colour = rlang::enquo(colour),
+    group = rlang::enquo(group),
+    weigh_by = rlang::enquo(weigh_by)
   )
 }
 
 #' @rdname ink_fit
 #' @export
-ink_residuals <- function(model = "line", degree = 2, colour = NULL, span = 0.75, parameters = NULL, start = NULL,
-                          weigh_by = NULL, ...) {
+ink_residuals <- function(
+  model = "line",
+  degree = 2,
+  colour = NULL,
+  span = 0.75,
+  parameters = NULL,
+  start = NULL,
+  weigh_by = NULL,
+  ...
+) {
   check_rest(...)
   ink <- fit_ink("residuals", model, degree, span, parameters, start)
   with_channels(ink, colour = rlang::enquo(colour), weigh_by = rlang::enquo(weigh_by))
 }
 
 fit_models <- c(
-  "line", "proportional", "polynomial", "robust", "loess", "exponential", "power", "logistic", "dose-response",
+  "line", "proportional", "polynomial", "robust", "loess", "exponential", "power", "logistic",
+  "dose-response",
   "michaelis-menten", "binomial"
 )
 
@@ -81,31 +118,56 @@ fit_ink <- function(ink, model, degree, span, parameters, start, ..., call = rla
     formula <- own_formula(model, start, call)
     model <- "formula"
   } else if (!is.null(start)) {
-    abort_nelvat("argument", c("`start` is for a formula.", i = "Other models find theirs in the data."), call)
+    abort_nelvat(
+      "argument",
+      c("`start` is for a formula.", i = "Other models find theirs in the data."),
+      call
+    )
   }
   new_ink(
-    ink, model = if (is.null(formula)) check_choice(model, fit_models, "model", call) else "formula",
+    ink,
+    model = if (is.null(formula)) check_choice(model, fit_models, "model", call) else "formula",
     degree = check_number(degree, "degree", 1, 9, whole = TRUE, call = call),
     span = check_number(span, "span", 0.2, 1, call = call),
-    parameters = check_number(parameters, "parameters", 3, 4, whole = TRUE, or_null = TRUE, call = call),
-    formula = formula, start = if (!is.null(formula)) lapply(as.list(start), as.numeric), ...
+    parameters = check_number(
+      parameters,
+      "parameters",
+      3,
+      4,
+      whole = TRUE,
+      or_null = TRUE,
+      call = call
+    ),
+    formula = formula,
+    start = if (!is.null(formula)) lapply(as.list(start), as.numeric),
+    ...
   )
 }
 
 # The right side of a formula of y, of x and the parameters that `start` names.
 own_formula <- function(model, start, call) {
   numbers <- suppressWarnings(vapply(as.list(start), function(one) as.numeric(one)[1], 0))
-  named <- length(numbers) && !is.null(names(start)) && all(nzchar(names(start))) && all(is.finite(numbers))
+  named <- length(numbers) && !is.null(names(start)) && all(nzchar(names(start))) && all(
+    is.finite(numbers)
+  )
   if (!named || "x" %in% names(start) || anyDuplicated(names(start))) {
-    abort_nelvat("argument", c(
-      "A formula needs `start`, a number for each of its parameters, such as `list(a = 1, b = 2)`.",
-      x = paste0("Found ", describe_value(start), ".")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "A formula needs `start`, a number for each of its parameters, such as `list(a = 1, b = 2)`.",
+        x = paste0("Found ", describe_value(start), ".")
+      ),
+      call
+    )
   }
   tree <- right_side(model, "model", names(start), call)
   unused <- setdiff(names(start), all.vars(tree))
   if (length(unused)) {
-    abort_nelvat("argument", c("`start` names what the formula has not.", x = paste0("\"", unused[1], "\".")), call)
+    abort_nelvat(
+      "argument",
+      c("`start` names what the formula has not.", x = paste0("\"", unused[1], "\".")),
+      call
+    )
   }
   tree
 }
@@ -115,7 +177,10 @@ formula_value <- function(tree) {
   functions <- list2env(c(expression_functions(), list(pi = pi)), parent = emptyenv())
   # Where a formula has no value, it is NaN.
   function(x, p) {
-    rep_len(as.numeric(suppressWarnings(eval(tree, c(list(x = x), as.list(p)), functions))), length(x))
+    rep_len(
+      as.numeric(suppressWarnings(eval(tree, c(list(x = x), as.list(p)), functions))),
+      length(x)
+    )
   }
 }
 
@@ -130,18 +195,33 @@ check_fitted <- function(ink, panel, what, call) {
   if (!is.null(weights)) {
     check_variable_kind(weights, "weigh_by", "quantity", call)
     if (any(weights$values < 0, na.rm = TRUE)) {
-      abort_nelvat("argument", c(
-        "Weights cannot be below zero.", x = paste0("\"", weights$id, "\" is, in ", counted(
-          sum(weights$values < 0, na.rm = TRUE), "row"), ".")
-      ), call)
+      abort_nelvat(
+        "argument",
+        c(
+          "Weights cannot be below zero.",
+          x = paste0(
+            "\"",
+            weights$id,
+            "\" is, in ",
+            counted(sum(weights$values < 0, na.rm = TRUE), "row"),
+            "."
+          )
+        ),
+        call
+      )
     }
   }
   dated <- panel$variables$x$kind$kind == "moment"
   if (dated && !ink$model %in% c("line", "polynomial", "loess", "robust")) {
-    abort_nelvat("kind", c(
-      "A curve of this model needs a quantity on x.", x = paste0("`x` is ", kind_phrase(panel$variables$x$kind), "."),
-      i = "Derive the days or hours since a start, and show them."
-    ), call)
+    abort_nelvat(
+      "kind",
+      c(
+        "A curve of this model needs a quantity on x.",
+        x = paste0("`x` is ", kind_phrase(panel$variables$x$kind), "."),
+        i = "Derive the days or hours since a start, and show them."
+      ),
+      call
+    )
   }
 }
 
@@ -152,7 +232,9 @@ fits_data <- function(model) !model %in% c("line", "polynomial", "loess", "robus
 per_day <- function(fit) {
   if (is.null(fit) || !nrow(fit$coefficients)) return(fit)
   factor <- 86400^(seq_len(nrow(fit$coefficients)) - 1)
-  for (of in c("estimate", "se", "low", "high")) fit$coefficients[[of]] <- fit$coefficients[[of]] * factor
+  for (of in c("estimate", "se", "low", "high")) {
+    fit$coefficients[[of]] <- fit$coefficients[[of]] * factor
+  }
   changed(fit, x_unit = "days since 1970", x_per = 86400)
 }
 
@@ -160,7 +242,8 @@ per_day <- function(fit) {
 fit_groups <- function(ink, layer, level, y_transform = NULL) {
   table <- layer$table
   complete <- complete_rows(
-    table, c("x", "y", if (!isTRUE(attr(table, "ramp"))) "colour", "shape", "dash", "group", "weigh_by")
+    table,
+    c("x", "y", if (!isTRUE(attr(table, "ramp"))) "colour", "shape", "dash", "group", "weigh_by")
   )
   # Rows without weight are behind no fit.
   if (!is.null(table$weigh_by)) complete <- complete & !is.na(table$weigh_by) & table$weigh_by > 0
@@ -189,26 +272,52 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
   # Where too few rows were left for a fit, none of them is behind one.
   made <- which(!vapply(fitted, is.null, NA))
   used <- complete & group$at %in% made
-  list(fits = fitted, group = group, x = x, y = y, used = used, notes = few_note(layer$y, complete & !used, "a fit"))
+  list(
+    fits = fitted,
+    group = group,
+    x = x,
+    y = y,
+    used = used,
+    notes = few_note(layer$y, complete & !used, "a fit")
+  )
 }
 
 # A note of values that are too few for what is made of them; NULL for none.
 few_note <- function(variable, few, what) {
-  if (any(few)) new_table(column = variable$id, what = paste("values too few for", what), n = sum(few), .rows = 1L)
+  if (any(few)) {
+    new_table(
+      column = variable$id,
+      what = paste("values too few for", what),
+      n = sum(few),
+      .rows = 1L
+    )
+  }
 }
 
 # Runs `code`, an error of a fit saying of which group it is.
 of_group <- function(layer, group, code) {
   tryCatch(code, nelvat_error_fit = function(error) {
-    shown <- Filter(function(channel) is_category(layer[[channel]]) && !is.null(group[[channel]]),
-                    c("colour", "shape", "dash", "group"))
-    level <- unique(vapply(shown, function(channel) {
-      plain_text(layer[[channel]]$kind$level_names[group[[channel]]])
-    }, ""))
+    shown <- Filter(
+      function(channel) is_category(layer[[channel]]) && !is.null(group[[channel]]),
+      c("colour", "shape", "dash", "group")
+    )
+    level <- unique(
+      vapply(
+        shown,
+        function(channel) {
+          plain_text(layer[[channel]]$kind$level_names[group[[channel]]])
+        },
+        ""
+      )
+    )
     error$panel <- group$panel
     if (length(level)) {
-      error$message <- sub(unfitted, sub("[.]$", paste0(" to the group ", quoted(level), "."), unfitted),
-                           error$message, fixed = TRUE)
+      error$message <- sub(
+        unfitted,
+        sub("[.]$", paste0(" to the group ", quoted(level), "."), unfitted),
+        error$message,
+        fixed = TRUE
+      )
     }
     stop(error)
   })
@@ -218,33 +327,56 @@ of_group <- function(layer, group, code) {
 train_ink.ink_fit <- function(ink, layer) {
   fitted <- fit_groups(ink, layer, ink$band %||% 0.95)
   as_is <- fits_data(ink$model)
-  back <- function(direction) if (as_is) identity else axis_transform(layer[[direction]]$transform)$backward
+  back <- function(direction) {
+    if (as_is) identity else axis_transform(layer[[direction]]$transform)$backward
+  }
   x_back <- back("x")
   y_back <- if (ink$model == "binomial") identity else back("y")
-  curves <- stack_tables(Map(function(fit, g) {
-    if (is.null(fit)) return(NULL)
-    new_table(
-      panel = fitted$group$rows$panel[g], series = g, x = x_back(fit$curve$x), y = y_back(fit$curve$y),
-      lower = y_back(fit$curve$lower), upper = y_back(fit$curve$upper)
+  curves <- stack_tables(
+    Map(
+      function(fit, g) {
+        if (is.null(fit)) return(NULL)
+        new_table(
+          panel = fitted$group$rows$panel[g],
+          series = g,
+          x = x_back(fit$curve$x),
+          y = y_back(fit$curve$y),
+          lower = y_back(fit$curve$lower),
+          upper = y_back(fit$curve$upper)
+        )
+      },
+      fitted$fits,
+      seq_along(fitted$fits)
     )
-  }, fitted$fits, seq_along(fitted$fits)))
+  )
   if (!is.null(curves) && is.null(ink$band)) curves$lower <- curves$upper <- NA_real_
   # What a transformed axis cannot show says nothing of its range.
   seen <- function(values) ifelse(axis_transform(layer$y$transform)$holds(values), values, NA)
   list(
-    table = curves, series = fitted$group$rows, fits = fitted$fits,
+    table = curves,
+    series = fitted$group$rows,
+    fits = fitted$fits,
     transforms = c(x = layer$x$transform, y = layer$y$transform),
-    extent = if (!is.null(curves)) extent_by_panel(
-      curves$panel, x0 = curves$x, y0 = seen(pmin(curves$y, curves$lower, na.rm = TRUE)),
-      y1 = seen(pmax(curves$y, curves$upper, na.rm = TRUE))
-    ),
+    extent = if (!is.null(curves)) {
+      extent_by_panel(
+        curves$panel,
+        x0 = curves$x,
+        y0 = seen(pmin(curves$y, curves$lower, na.rm = TRUE)),
+        y1 = seen(pmax(curves$y, curves$upper, na.rm = TRUE))
+      )
+    },
     zero = character(),
-    used = fitted$used, notes = fitted$notes,
-    shows = paste0(model_words(ink), if (!is.null(ink$band)) paste0(
-      " with its ", format(100 * ink$band), " % ", ink$interval, " band"
-    ), if (!is.null(layer$table$weigh_by)) {
-      paste0(", weighed by ", lower_first(kind_title(ink$variables$weigh_by$kind)))
-    })
+    used = fitted$used,
+    notes = fitted$notes,
+    shows = paste0(
+      model_words(ink),
+      if (!is.null(ink$band)) {
+        paste0(" with its ", format(100 * ink$band), " % ", ink$interval, " band")
+      },
+      if (!is.null(layer$table$weigh_by)) {
+        paste0(", weighed by ", lower_first(kind_title(ink$variables$weigh_by$kind)))
+      }
+    )
   )
 }
 
@@ -254,16 +386,27 @@ model_name <- function(ink) if (ink$model == "formula") formula_words(ink) else 
 
 model_words <- function(ink) {
   switch(
-    ink$model, line = "straight line by least squares",
+    ink$model,
+    line = "straight line by least squares",
     proportional = "straight line through the origin by least squares",
     polynomial = paste0("polynomial of degree ", ink$degree),
-    loess = paste0("local regression (loess)", if (ink$span != 0.75) paste0(" over a span of ", format(ink$span))),
-    robust = "straight line by Huber's robust regression", binomial = "logistic regression",
+    loess = paste0(
+      "local regression (loess)",
+      if (ink$span != 0.75) paste0(" over a span of ", format(ink$span))
+    ),
+    robust = "straight line by Huber's robust regression",
+    binomial = "logistic regression",
     formula = paste0("curve ", formula_words(ink), " by nonlinear least squares"),
     paste0(
-      curve_words[[ink$model]], if (ink$model %in% c("logistic", "dose-response")) paste0(
-        " of ", c("three", "four")[(ink$parameters %||% if (ink$model == "logistic") 3 else 4) - 2], " parameters"
-      ), " by nonlinear least squares"
+      curve_words[[ink$model]],
+      if (ink$model %in% c("logistic", "dose-response")) {
+        paste0(
+          " of ",
+          c("three", "four")[(ink$parameters %||% if (ink$model == "logistic") 3 else 4) - 2],
+          " parameters"
+        )
+      },
+      " by nonlinear least squares"
     )
   )
 }
@@ -277,11 +420,25 @@ place_ink.ink_fit <- function(ink, trained, place) {
   x <- place$unit(curves$x, curves$panel, "x")
   marks <- list()
   if (any(!is.na(curves$lower))) marks <- list(band_marks(curves, x, place, colour))
-  marks <- c(marks, list(new_marks("lines", new_table(
-    panel = curves$panel, line = curves$series, x = x, y = place$unit(curves$y, curves$panel, "y"), colour = colour,
-    weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
-    dash = looks$dash[curves$series], opacity = 1, .rows = nrow(curves)
-  ))))
+  marks <- c(
+    marks,
+    list(
+      new_marks(
+        "lines",
+        new_table(
+          panel = curves$panel,
+          line = curves$series,
+          x = x,
+          y = place$unit(curves$y, curves$panel, "y"),
+          colour = colour,
+          weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
+          dash = looks$dash[curves$series],
+          opacity = 1,
+          .rows = nrow(curves)
+        )
+      )
+    )
+  )
   if (ink$equation) marks <- c(marks, list(equation_words(trained, looks, place)))
   marks
 }
@@ -289,6 +446,11 @@ place_ink.ink_fit <- function(ink, trained, place) {
 #' @export
 ink_traits.ink_fit <- function(ink) {
   new_traits(
-    "line", c("colour", "dash"), "spread", behind = FALSE, anywhere = isTRUE(ink$equation), as_is = fits_data(ink$model)
+    "line",
+    c("colour", "dash"),
+    "spread",
+    behind = FALSE,
+    anywhere = isTRUE(ink$equation),
+    as_is = fits_data(ink$model)
   )
 }

@@ -10,15 +10,22 @@
 #' @details Source of hexagon bins: Carr, Littlefield, Nicholson and Littlefield (1987),
 #'   "Scatterplot matrix techniques for large N", JASA 82. Cells without values are
 #'   left white.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
-#' plate(panel(study("pores"), x = log10(area), y = roundness, ink_hexagons()), width = 90, height = 80)
+#' plate(
+#'   panel(study("pores"), x = log10(area), y = roundness, ink_hexagons()),
+#'   width = 90,
+#'   height = 80
+#' )
 #' @export
 ink_hexagons <- function(bins = 30, steps = 6, ...) {
   check_rest(...)
   new_ink(
-    "hexagons", bins = check_number(bins, "bins", 2, 500), steps = check_number(steps, "steps", 2, 12, whole = TRUE)
+    "hexagons",
+    bins = check_number(bins, "bins", 2, 500),
+    steps = check_number(steps, "steps", 2, 12, whole = TRUE)
   )
 }
 
@@ -29,10 +36,17 @@ ink_bins <- function(bins = 30, steps = 6, ...) {
   if (!is.numeric(bins) || !length(bins) %in% 1:2 || anyNA(bins) || any(bins < 1 | bins > 1000)) {
     abort_nelvat(
       "argument",
-      c("`bins` must be one or two numbers from 1 to 1000.", x = paste0("Found ", describe_value(bins), "."))
+      c(
+        "`bins` must be one or two numbers from 1 to 1000.",
+        x = paste0("Found ", describe_value(bins), ".")
+      )
     )
   }
-  new_ink("bins", bins = rep_len(bins, 2), steps = check_number(steps, "steps", 2, 12, whole = TRUE))
+  new_ink(
+    "bins",
+    bins = rep_len(bins, 2),
+    steps = check_number(steps, "steps", 2, 12, whole = TRUE)
+  )
 }
 
 #' @export
@@ -53,10 +67,16 @@ train_ink.ink_bins <- function(ink, layer) train_cells(layer, "counts in rectang
 
 train_cells <- function(layer, shows) {
   complete <- complete_rows(layer$table, c("x", "y"))
-  points <- table_rows(new_table(panel = layer$table$panel, x = layer$table$x, y = layer$table$y), complete)
+  points <- table_rows(
+    new_table(panel = layer$table$panel, x = layer$table$x, y = layer$table$y),
+    complete
+  )
   list(
-    table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
-    used = complete, shows = shows
+    table = points,
+    extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
+    zero = character(),
+    used = complete,
+    shows = shows
   )
 }
 
@@ -65,27 +85,42 @@ place_ink.ink_hexagons <- function(ink, trained, place) {
   points <- trained$table
   x <- place$unit(points$x, points$panel, "x")
   y <- place$unit(points$y, points$panel, "y")
-  cells <- stack_tables(lapply(split(seq_along(x), points$panel), function(rows) {
-    one_panel <- points$panel[rows[1]]
-    # The unit of length is a hexagon's width.
-    wide <- ink$bins
-    high <- ink$bins * place$panel_h(one_panel) / place$panel_w(one_panel)
-    cells <- hexagon_counts_cpp(x[rows], y[rows], wide, high)
-    new_table(
-      panel = one_panel, x = (cells$column + (cells$row %% 2) / 2) / wide, y = cells$row * sqrt(3) / 2 / high,
-      n = cells$n,
-      half_x = 0.5 / wide, half_y = 1 / sqrt(3) / high, .rows = length(cells$n))
-  }))
+  cells <- stack_tables(
+    lapply(split(seq_along(x), points$panel), function(rows) {
+      one_panel <- points$panel[rows[1]]
+      # The unit of length is a hexagon's width.
+      wide <- ink$bins
+      high <- ink$bins * place$panel_h(one_panel) / place$panel_w(one_panel)
+      cells <- hexagon_counts_cpp(x[rows], y[rows], wide, high)
+      new_table(
+        panel = one_panel,
+        x = (cells$column + (cells$row %% 2) / 2) / wide,
+        y = cells$row * sqrt(3) / 2 / high,
+        n = cells$n,
+        half_x = 0.5 / wide,
+        half_y = 1 / sqrt(3) / high,
+        .rows = length(cells$n)
+      )
+    })
+  )
   shades <- count_shades(cells$n, ink$steps, place$house$ramps)
   n <- nrow(cells)
   corner_x <- c(0, 1, 1, 0, -1, -1)
   corner_y <- c(1, 0.5, -0.5, -1, -0.5, 0.5)
-  marks <- new_marks("areas", new_table(
-    panel = rep(cells$panel, each = 6), area = rep(seq_len(n), each = 6),
-    x = rep(cells$x, each = 6) + rep(cells$half_x, each = 6) * corner_x,
-    y = rep(cells$y, each = 6) + rep(cells$half_y, each = 6) * corner_y, fill = rep(shades$fill, each = 6),
-    opacity = 1, colour = "#FFFFFF", weight_pt = 0.2, .rows = 6 * n
-  ))
+  marks <- new_marks(
+    "areas",
+    new_table(
+      panel = rep(cells$panel, each = 6),
+      area = rep(seq_len(n), each = 6),
+      x = rep(cells$x, each = 6) + rep(cells$half_x, each = 6) * corner_x,
+      y = rep(cells$y, each = 6) + rep(cells$half_y, each = 6) * corner_y,
+      fill = rep(shades$fill, each = 6),
+      opacity = 1,
+      colour = "#FFFFFF",
+      weight_pt = 0.2,
+      .rows = 6 * n
+    )
+  )
   list(c(marks, list(key = "cell counts", steps = shades$key, counts = cells$n)))
 }
 
@@ -95,14 +130,25 @@ place_ink.ink_bins <- function(ink, trained, place) {
   across <- function(unit, bins) pmin(floor(unit * bins), bins - 1)
   column <- across(place$unit(points$x, points$panel, "x"), ink$bins[1])
   row <- across(place$unit(points$y, points$panel, "y"), ink$bins[2])
-  cell <- match_rows(new_table(panel = points$panel, column = column, row = row), is.finite(column) & is.finite(row))
+  cell <- match_rows(
+    new_table(panel = points$panel, column = column, row = row),
+    is.finite(column) & is.finite(row)
+  )
   n <- tabulate(cell$at, nrow(cell$rows))
   shades <- count_shades(n, ink$steps, place$house$ramps)
-  marks <- new_marks("rects", new_table(
-    panel = cell$rows$panel, x0 = cell$rows$column / ink$bins[1], x1 = (cell$rows$column + 1) / ink$bins[1],
-    y0 = cell$rows$row / ink$bins[2],
-    y1 = (cell$rows$row + 1) / ink$bins[2], fill = shades$fill, opacity = 1, .rows = length(n)
-  ))
+  marks <- new_marks(
+    "rects",
+    new_table(
+      panel = cell$rows$panel,
+      x0 = cell$rows$column / ink$bins[1],
+      x1 = (cell$rows$column + 1) / ink$bins[1],
+      y0 = cell$rows$row / ink$bins[2],
+      y1 = (cell$rows$row + 1) / ink$bins[2],
+      fill = shades$fill,
+      opacity = 1,
+      .rows = length(n)
+    )
+  )
   list(c(marks, list(key = "cell counts", steps = shades$key, counts = n)))
 }
 
@@ -117,8 +163,11 @@ count_shades <- function(counts, steps, ramps = NULL) {
   list(
     fill = colours[findInterval(counts, edges, rightmost.closed = TRUE)],
     key = list(
-      range = range(edges), at = named, share = if (single) (seq_len(n) - 0.5) / n else seq(0, 1, length.out = n + 1),
-      text = number_text(named), colours = colours
+      range = range(edges),
+      at = named,
+      share = if (single) (seq_len(n) - 0.5) / n else seq(0, 1, length.out = n + 1),
+      text = number_text(named),
+      colours = colours
     )
   )
 }
@@ -131,8 +180,16 @@ own_keys.ink_bins <- function(ink, layer, house) list(late_count_key(ink, layer)
 # Blocks that count the same two quantities in as many cells have one scale of shades.
 late_count_key <- function(ink, layer) {
   list(
-    id = "cell counts", title = "Count", ramp = TRUE, late = TRUE, glyph = "ramp", range = c(1, 2), at = c(1, 2),
-    share = c(0, 1), text = c("1", "2"), n_steps = ink$steps,
+    id = "cell counts",
+    title = "Count",
+    ramp = TRUE,
+    late = TRUE,
+    glyph = "ramp",
+    range = c(1, 2),
+    at = c(1, 2),
+    share = c(0, 1),
+    text = c("1", "2"),
+    n_steps = ink$steps,
     scale = paste(ink$ink, paste(ink$bins, collapse = " "), ink$steps, layer$x$id, layer$y$id)
   )
 }
@@ -145,10 +202,14 @@ with_common_shades <- function(marks, keys, house) {
     in_cells <- lapply(marks[of], `[[`, "counts")
     shades <- count_shades(unlist(in_cells), key$n_steps, house$ramps)
     fills <- split(shades$fill, rep(seq_along(of), lengths(in_cells)))
-    marks[of] <- Map(function(layer, fill) {
-      layer$table$fill <- rep(fill, each = nrow(layer$table) / length(fill))
-      changed(layer, steps = shades$key)
-    }, marks[of], fills)
+    marks[of] <- Map(
+      function(layer, fill) {
+        layer$table$fill <- rep(fill, each = nrow(layer$table) / length(fill))
+        changed(layer, steps = shades$key)
+      },
+      marks[of],
+      fills
+    )
   }
   marks
 }
@@ -158,6 +219,8 @@ is_counted_by <- function(layer, key) {
 }
 
 #' @export
-ink_traits.ink_hexagons <- function(ink) new_traits("swatch", summarises = "counts", computed = FALSE)
+ink_traits.ink_hexagons <- function(ink) {
+  new_traits("swatch", summarises = "counts", computed = FALSE)
+}
 #' @export
 ink_traits.ink_bins <- function(ink) new_traits("swatch", summarises = "counts", computed = FALSE)

@@ -6,8 +6,8 @@
 #' @param bins,width,breaks Number of bins, their width in data units, or their edges; no
 #'   more than one of them. Without any: the rule of Freedman and Diaconis (1981), made
 #'   round.
-#' @param arrange `"overlay"`, `"stack"` or `"outline"`; `NULL`: over each other, or as outlines from three
-#'   colours on.
+#' @param arrange `"overlay"`, `"stack"` or `"outline"`; `NULL`: over each other, or as outlines
+#'   from three colours on.
 #' @param scale `"count"`, or `"density"`: the area of each colour's bars is one.
 #' @param curve Draw a density curve on the same scale?
 #' @param opacity Opacity; `NULL`: 1, or 0.55 for colours over each other.
@@ -17,32 +17,51 @@
 #' @details Bins are closed on the right; the first holds its left end too. On a
 #'   transformed axis bins are even in the transformed values. Source: Freedman and
 #'   Diaconis (1981), Zeitschrift fuer Wahrscheinlichkeitstheorie 57.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' plate(panel(study("pores"), x = log10(area), colour = flour, ink_histogram(arrange = "outline")),
 #'   width = 100, height = 60)
 #' @export
 ink_histogram <- function(
-  bins = NULL, width = NULL, breaks = NULL, arrange = NULL, scale = "count", curve = FALSE, opacity = NULL,
-  colour = NULL, ...
+  bins = NULL,
+  width = NULL,
+  breaks = NULL,
+  arrange = NULL,
+  scale = "count",
+  curve = FALSE,
+  opacity = NULL,
+  colour = NULL,
+  ...
 ) {
   check_rest(...)
   check_number(bins, "bins", 1, 1000, whole = TRUE, or_null = TRUE)
   check_number(width, "width", 0, or_null = TRUE)
   if (!is.null(breaks) && (!is.numeric(breaks) || length(breaks) < 2 || anyNA(breaks))) {
     abort_nelvat(
-      "argument", c("`breaks` must be at least two numbers.", x = paste0("Found ", describe_value(breaks), "."))
+      "argument",
+      c("`breaks` must be at least two numbers.", x = paste0("Found ", describe_value(breaks), "."))
     )
   }
   if (sum(!is.null(bins), !is.null(width), !is.null(breaks)) > 1) {
-    abort_nelvat("argument", c("Only one of `bins`, `width` and `breaks` can be given.", x = "Found more."))
+    abort_nelvat(
+      "argument",
+      c("Only one of `bins`, `width` and `breaks` can be given.", x = "Found more.")
+    )
   }
   ink <- new_ink(
-    "histogram", bins = bins, width = width, breaks = breaks,
-    arrange = if (!is.null(arrange)) check_choice(arrange, c("overlay", "stack", "outline"), "arrange"),
-    scale = check_choice(scale, c("count", "density"), "scale"), curve = check_flag(curve, "curve"),
-    opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE))
+    "histogram",
+    bins = bins,
+    width = width,
+    breaks = breaks,
+    arrange = if (!is.null(arrange)) {
+      check_choice(arrange, c("overlay", "stack", "outline"), "arrange")
+    },
+    scale = check_choice(scale, c("count", "density"), "scale"),
+    curve = check_flag(curve, "curve"),
+    opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE)
+  )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -65,7 +84,9 @@ check_one_quantity <- function(panel, what, call) {
   }
   of <- if (given == "y") variables$y else list(variables$x)
   for (one in of) check_variable_kind(one, given, c("quantity", "moment"), call)
-  if (!is.null(variables$colour)) check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
+  if (!is.null(variables$colour)) {
+    check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
+  }
 }
 
 # Three see-through fills over each other cannot be told apart.
@@ -78,16 +99,19 @@ settled_ink.ink_histogram <- function(ink, variables) {
 
 #' @export
 supplied_axis.ink_histogram <- function(ink, direction, variables) {
-  if (ink$scale == "density") new_kind("quantity", name = "Density") else new_kind(
-    "quantity", name = "Count", count = TRUE
-  )
+  if (ink$scale == "density") {
+    new_kind("quantity", name = "Density")
+  } else {
+    new_kind("quantity", name = "Count", count = TRUE)
+  }
 }
 
 # An ink of one quantity: does it lie on its side, the quantity on y?
 one_quantity <- function(layer) {
   lying <- all(is.na(layer$table$x)) && !all(is.na(layer$table$y))
   list(
-    lying = lying, table = exchange_axes(layer$table, lying),
+    lying = lying,
+    table = exchange_axes(layer$table, lying),
     transform = axis_transform(if (lying) layer$y$transform else layer$x$transform)
   )
 }
@@ -100,12 +124,19 @@ train_ink.ink_histogram <- function(ink, layer) {
   group <- layer_groups(table, complete, ink)
   forward <- one$transform$forward(table$x)
   breaks <- histogram_breaks(
-    forward[complete], ink$bins, ink$width, if (!is.null(ink$breaks)) one$transform$forward(ink$breaks)
+    forward[complete],
+    ink$bins,
+    ink$width,
+    if (!is.null(ink$breaks)) one$transform$forward(ink$breaks)
   )
   counted_bins <- histogram_counts(forward, group$at, nrow(group$rows), breaks)
   counted <- complete & within_breaks(forward, breaks)
   n <- colSums(counted_bins)
-  height <- if (ink$scale == "density") sweep(counted_bins, 2, n, "/") / diff(breaks) else counted_bins
+  height <- if (ink$scale == "density") {
+    sweep(counted_bins, 2, n, "/") / diff(breaks)
+  } else {
+    counted_bins
+  }
   k <- nrow(counted_bins)
   bars <- table_rows(group$rows, rep(seq_len(ncol(counted_bins)), each = k))
   bars$series <- rep(seq_len(ncol(counted_bins)), each = k)
@@ -118,23 +149,32 @@ train_ink.ink_histogram <- function(ink, layer) {
   reach <- if (is.null(ink$breaks)) which(bars$top > bars$base) else seq_len(nrow(bars))
   curve <- if (ink$curve) histogram_curve(forward, group, breaks, n, ink$scale, one$transform)
   list(
-    table = bars, series = group$rows, curve = curve, lying = one$lying,
+    table = bars,
+    series = group$rows,
+    curve = curve,
+    lying = one$lying,
     extent = exchange_axes(
       extent_by_panel(
-        c(bars$panel[reach], curve$panel), x0 = c(bars$x0[reach], curve$x), x1 = c(bars$x1[reach], curve$x), y0 = 0,
+        c(bars$panel[reach], curve$panel),
+        x0 = c(bars$x0[reach], curve$x),
+        x1 = c(bars$x1[reach], curve$x),
+        y0 = 0,
         y1 = c(bars$top[reach], curve$y)
       ),
       one$lying
     ),
     zero = if (one$lying) "x" else "y",
-    used = counted, shows = bin_words(ink, breaks, one$transform),
+    used = counted,
+    shows = bin_words(ink, breaks, one$transform),
     notes = beyond_bins(if (one$lying) layer$y$id else layer$x$id, sum(complete) - sum(counted))
   )
 }
 
 bin_words <- function(ink, breaks, transform) {
   paste0(
-    if (ink$scale == "density") "density" else "counts", " in bins of ", format(signif(diff(breaks)[1], 3)),
+    if (ink$scale == "density") "density" else "counts",
+    " in bins of ",
+    format(signif(diff(breaks)[1], 3)),
     if (transform$name != "identity") paste0(" (", transform$name, ")")
   )
 }
@@ -166,14 +206,19 @@ stack_bins <- function(bars) {
 }
 
 histogram_curve <- function(values, group, breaks, n, scale, transform) {
-  stack_tables(lapply(seq_len(nrow(group$rows)), function(g) {
-    curve <- density_curve(values[which(group$at == g)])
-    factor <- if (scale == "density") 1 else n[g] * diff(breaks)[1]
-    new_table(
-      panel = group$rows$panel[g], series = g, x = transform$backward(curve$x), y = curve$density * factor,
-      .rows = nrow(curve)
-    )
-  }))
+  stack_tables(
+    lapply(seq_len(nrow(group$rows)), function(g) {
+      curve <- density_curve(values[which(group$at == g)])
+      factor <- if (scale == "density") 1 else n[g] * diff(breaks)[1]
+      new_table(
+        panel = group$rows$panel[g],
+        series = g,
+        x = transform$backward(curve$x),
+        y = curve$density * factor,
+        .rows = nrow(curve)
+      )
+    })
+  )
 }
 
 #' @export
@@ -184,25 +229,65 @@ place_ink.ink_histogram <- function(ink, trained, place) {
   looks <- series_looks(trained$series, place)
   fill <- looks$colour[bars$series]
   marks <- if (ink$arrange == "outline") {
-    list(new_marks("lines", exchange_axes(bin_outlines(bars, spot, fill, place$house$weight_pt$line), trained$lying)))
+    list(
+      new_marks(
+        "lines",
+        exchange_axes(bin_outlines(bars, spot, fill, place$house$weight_pt$line), trained$lying)
+      )
+    )
   } else {
     held <- which(bars$top > bars$base)
-    list(new_marks("rects", exchange_axes(new_table(
-      panel = bars$panel[held], x0 = spot(bars$x0, "x")[held], x1 = spot(bars$x1, "x")[held],
-      y0 = spot(bars$base, "y")[held], y1 = spot(bars$top, "y")[held],
-      fill = fill[held], opacity = ink$opacity %||% if (many && ink$arrange == "overlay") 0.55 else 1,
-      colour = bin_edge(spot(bars$x1, "x")[held] - spot(bars$x0, "x")[held], bars$panel[held], trained$lying, place),
-      weight_pt = 0.25, .rows = length(held)
-    ), trained$lying)))
+    list(
+      new_marks(
+        "rects",
+        exchange_axes(
+          new_table(
+            panel = bars$panel[held],
+            x0 = spot(bars$x0, "x")[held],
+            x1 = spot(bars$x1, "x")[held],
+            y0 = spot(bars$base, "y")[held],
+            y1 = spot(bars$top, "y")[held],
+            fill = fill[held],
+            opacity = ink$opacity %||% if (many && ink$arrange == "overlay") 0.55 else 1,
+            colour = bin_edge(
+              spot(bars$x1, "x")[held] - spot(bars$x0, "x")[held],
+              bars$panel[held],
+              trained$lying,
+              place
+            ),
+            weight_pt = 0.25,
+            .rows = length(held)
+          ),
+          trained$lying
+        )
+      )
+    )
   }
   if (is.null(trained$curve)) return(marks)
   curve <- trained$curve
   on <- lying_unit(place, trained$lying, curve$panel)
-  c(marks, list(new_marks("lines", exchange_axes(new_table(
-    panel = curve$panel, line = curve$series, x = on(curve$x, "x"), y = on(curve$y, "y"),
-    colour = if (many) looks$colour[curve$series] else place$house$colour$axis,
-    weight_pt = place$house$weight_pt$line, dash = "solid", opacity = 1, .rows = nrow(curve)
-  ), trained$lying))))
+  c(
+    marks,
+    list(
+      new_marks(
+        "lines",
+        exchange_axes(
+          new_table(
+            panel = curve$panel,
+            line = curve$series,
+            x = on(curve$x, "x"),
+            y = on(curve$y, "y"),
+            colour = if (many) looks$colour[curve$series] else place$house$colour$axis,
+            weight_pt = place$house$weight_pt$line,
+            dash = "solid",
+            opacity = 1,
+            .rows = nrow(curve)
+          ),
+          trained$lying
+        )
+      )
+    )
+  )
 }
 
 # The upper outline of each series' bins, from the ground up and back to it.
@@ -211,17 +296,31 @@ bin_outlines <- function(bars, at, colour, weight_pt) {
   x1 <- at(bars$x1, "x")
   y <- at(bars$top, "y")
   ground <- at(rep(0, nrow(bars)), "y")
-  stack_tables(lapply(split(seq_len(nrow(bars)), bars$series), function(rows) {
-    k <- length(rows)
-    new_table(
-      panel = bars$panel[rows[1]], line = bars$series[rows[1]],
-      x = c(x0[rows[1]], as.vector(rbind(x0[rows], x1[rows])), x1[rows[k]]),
-      y = c(ground[rows[1]], rep(y[rows], each = 2), ground[rows[1]]), colour = colour[rows[1]],
-      weight_pt = weight_pt, dash = "solid", opacity = 1, .rows = 2 * k + 2)
-  }))
+  stack_tables(
+    lapply(split(seq_len(nrow(bars)), bars$series), function(rows) {
+      k <- length(rows)
+      new_table(
+        panel = bars$panel[rows[1]],
+        line = bars$series[rows[1]],
+        x = c(x0[rows[1]], as.vector(rbind(x0[rows], x1[rows])), x1[rows[k]]),
+        y = c(ground[rows[1]], rep(y[rows], each = 2), ground[rows[1]]),
+        colour = colour[rows[1]],
+        weight_pt = weight_pt,
+        dash = "solid",
+        opacity = 1,
+        .rows = 2 * k + 2
+      )
+    })
+  )
 }
 
 #' @export
 ink_traits.ink_histogram <- function(ink) {
-  new_traits(if (ink$arrange == "outline") "line" else "swatch", "colour", "counts", on_zero = TRUE, bins = TRUE)
+  new_traits(
+    if (ink$arrange == "outline") "line" else "swatch",
+    "colour",
+    "counts",
+    on_zero = TRUE,
+    bins = TRUE
+  )
 }

@@ -1,7 +1,7 @@
 #' An image
 #'
-#' A PNG, JPEG or TIFF file in a panel, with equal lengths across and upwards, so that other inks can
-#' be drawn over it in its units.
+#' A PNG, JPEG or TIFF file in a panel, with equal lengths across and upwards, so that other inks
+#' can be drawn over it in its units.
 #'
 #' @param path Path of a PNG, JPEG or TIFF file; what it holds counts, not its ending. Of a TIFF of
 #'   several pages the first is drawn, and it is said.
@@ -9,13 +9,17 @@
 #'   0 at the lower left.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()]. The panel can leave out `x` and `y`; it then has no axes.
-#' @section Errors: `nelvat_error_file`, `nelvat_error_package` where the package for the format (png, jpeg or
-#'   tiff) is not installed.
+#' @section Errors: `nelvat_error_file`, `nelvat_error_package` where the package for the format
+#'   (png, jpeg or tiff) is not installed.
 #' @examples
 #' if (requireNamespace("png", quietly = TRUE)) {
 #'   file <- tempfile(fileext = ".png")
 #'   png::writePNG(matrix(seq(0, 1, length.out = 600), 20), file)
-#'   plate(panel(data.frame(x = c(0, 30), y = c(0, 20)), x = x, y = y, ink_image(file)), width = 80, height = 60)
+#'   plate(
+#'     panel(data.frame(x = c(0, 30), y = c(0, 20)), x = x, y = y, ink_image(file)),
+#'     width = 80,
+#'     height = 60
+#'   )
 #' }
 #' @export
 ink_image <- function(path, x = NULL, y = NULL, ...) {
@@ -25,20 +29,26 @@ ink_image <- function(path, x = NULL, y = NULL, ...) {
   check_file(path, "image", call)
   pixels <- read_image(path, call)
   new_ink(
-    "image", pixels = pixel_colours(pixels), x = check_places(x, "x", 2) %||% c(0, dim(pixels)[2]),
-    y = check_places(y, "y", 2) %||% c(0, dim(pixels)[1]), equal = TRUE
+    "image",
+    pixels = pixel_colours(pixels),
+    x = check_places(x, "x", 2) %||% c(0, dim(pixels)[2]),
+    y = check_places(y, "y", 2) %||% c(0, dim(pixels)[1]),
+    equal = TRUE
   )
 }
 
 # The first bytes of each format that is read.
 image_marks <- list(
-  png = list(as.raw(c(0x89, 0x50, 0x4e, 0x47))), jpeg = list(as.raw(c(0xff, 0xd8, 0xff))),
+  png = list(as.raw(c(0x89, 0x50, 0x4e, 0x47))),
+  jpeg = list(as.raw(c(0xff, 0xd8, 0xff))),
   tiff = list(as.raw(c(0x49, 0x49, 0x2a, 0x00)), as.raw(c(0x4d, 0x4d, 0x00, 0x2a)))
 )
 
 image_format <- function(path) {
   head <- readBin(path, "raw", 4)
-  is_of <- function(marks) any(vapply(marks, function(mark) identical(head[seq_along(mark)], mark), NA))
+  is_of <- function(marks) {
+    any(vapply(marks, function(mark) identical(head[seq_along(mark)], mark), NA))
+  }
   names(Filter(is_of, image_marks))
 }
 
@@ -46,39 +56,57 @@ image_format <- function(path) {
 read_image <- function(path, call) {
   format <- image_format(path)
   if (!length(format)) {
-    abort_nelvat("file", c(
-      paste0("\"", path, "\" cannot be read as an image."),
-      x = "Its first bytes are those of no PNG, JPEG or TIFF file."
-    ), call)
+    abort_nelvat(
+      "file",
+      c(
+        paste0("\"", path, "\" cannot be read as an image."),
+        x = "Its first bytes are those of no PNG, JPEG or TIFF file."
+      ),
+      call
+    )
   }
   need_package(format, paste("Reading", toupper(format), "images"), call)
   pixels <- tryCatch(
     switch(
-      format, png = png::readPNG(path), jpeg = jpeg::readJPEG(path),
+      format,
+      png = png::readPNG(path),
+      jpeg = jpeg::readJPEG(path),
       tiff = suppressWarnings(tiff::readTIFF(path, all = TRUE))
     ),
     error = function(error) {
-      abort_nelvat("file", c(
-        paste0("\"", path, "\" cannot be read as ", toupper(format), "."), x = conditionMessage(error)
-      ), call)
+      abort_nelvat(
+        "file",
+        c(
+          paste0("\"", path, "\" cannot be read as ", toupper(format), "."),
+          x = conditionMessage(error)
+        ),
+        call
+      )
     }
   )
   if (!is.list(pixels)) return(pixels)
   if (length(pixels) > 1) {
-    inform_once(c(
-      i = paste0("\"", basename(path), "\" has ", length(pixels), " pages; the first is drawn.")
-    ))
+    inform_once(
+      c(
+        i = paste0("\"", basename(path), "\" has ", length(pixels), " pages; the first is drawn.")
+      )
+    )
   }
   pixels[[1]]
 }
 
 pixel_colours <- function(pixels) {
   plane <- function(i) pixels[, , i]
-  colours <- if (length(dim(pixels)) == 2) grDevices::grey(pixels) else {
+  colours <- if (length(dim(pixels)) == 2) {
+    grDevices::grey(pixels)
+  } else {
     switch(
-      dim(pixels)[3], grDevices::grey(plane(1)), grDevices::grey(plane(1), plane(2)),
+      dim(pixels)[3],
+      grDevices::grey(plane(1)),
+      grDevices::grey(plane(1), plane(2)),
       grDevices::rgb(plane(1), plane(2), plane(3)),
-      grDevices::rgb(plane(1), plane(2), plane(3), plane(4)))
+      grDevices::rgb(plane(1), plane(2), plane(3), plane(4))
+    )
   }
   matrix(colours, nrow = dim(pixels)[1])
 }
@@ -104,11 +132,17 @@ place_ink.ink_image <- function(ink, trained, place) {
       new_marks(
         "image",
         new_table(
-          panel = panels, x0 = unit(ink$x[1], "x"), x1 = unit(ink$x[2], "x"), y0 = unit(ink$y[1], "y"),
-          y1 = unit(ink$y[2], "y"), .rows = length(panels)
+          panel = panels,
+          x0 = unit(ink$x[1], "x"),
+          x1 = unit(ink$x[2], "x"),
+          y0 = unit(ink$y[1], "y"),
+          y1 = unit(ink$y[2], "y"),
+          .rows = length(panels)
         )
       ),
-      list(pixels = ink$pixels)))
+      list(pixels = ink$pixels)
+    )
+  )
 }
 
 #' @export

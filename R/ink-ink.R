@@ -25,7 +25,9 @@
 #   error_means   what its error bars or band span, in words; NULL where it draws none;
 #   notes   what was left out, told to the user: column, what, n; or NULL.
 
-new_ink <- function(ink, ...) structure(list(ink = ink, ...), class = c(paste0("ink_", ink), "nelvat_ink"))
+new_ink <- function(ink, ...) {
+  structure(list(ink = ink, ...), class = c(paste0("ink_", ink), "nelvat_ink"))
+}
 
 # An ink whose own channels were given as quosures: a colour or a number is a setting
 # for the whole ink, anything else a column.
@@ -37,11 +39,21 @@ with_channels <- function(ink, ..., call = rlang::caller_env()) {
     if (is_setting(fixed, channel)) {
       ink$settings[[channel]] <- if (is.numeric(fixed)) as.numeric(fixed) else fixed
     } else if (is.character(fixed) && length(fixed) == 1) {
-      abort_nelvat("argument", c(
-        paste0("`", channel, "` must be a ", if (channel == "shape") "symbol" else channel, " or a column, bare."),
-        x = paste0("Found ", describe_value(fixed), "."),
-        if (channel == "shape") offer(fixed, symbol_names, "symbol")
-      ), call)
+      abort_nelvat(
+        "argument",
+        c(
+          paste0(
+            "`",
+            channel,
+            "` must be a ",
+            if (channel == "shape") "symbol" else channel,
+            " or a column, bare."
+          ),
+          x = paste0("Found ", describe_value(fixed), "."),
+          if (channel == "shape") offer(fixed, symbol_names, "symbol")
+        ),
+        call
+      )
     } else {
       ink$mapped[[channel]] <- quo
     }
@@ -53,7 +65,9 @@ is_setting <- function(value, channel) {
   if (channel == "size") return(is.numeric(value) && length(value) == 1)
   if (channel == "group") return(FALSE)
   if (channel == "shape") return(rlang::is_string(value) && value %in% symbol_names)
-  rlang::is_string(value) && (grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", value) || value %in% grDevices::colors())
+  rlang::is_string(value) && (
+    grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", value) || value %in% grDevices::colors()
+  )
 }
 
 # An ink once it is known what its panel shows: for what the ink leaves to that.
@@ -86,7 +100,8 @@ replaced_values <- function(ink, layer) UseMethod("replaced_values")
 replaced_values.default <- function(ink, layer) NULL
 
 # What an ink that stands above the marks of others lacks of room there: a row a panel with panel,
-# missing_mm (less than 0: more than it needs) and top_mm, how high those marks reach. NULL: nothing.
+# missing_mm (less than 0: more than it needs) and top_mm, how high those marks reach. NULL:
+# nothing.
 head_needs <- function(ink, trained, place) UseMethod("head_needs")
 #' @export
 head_needs.default <- function(ink, trained, place) NULL
@@ -104,8 +119,8 @@ own_keys.default <- function(ink, layer, house) NULL
 # Marks of one primitive; `table` columns are those of the primitive in draw-*.
 new_marks <- function(primitive, table) list(primitive = primitive, table = table)
 
-# Bands, shades and filled regions lie under the points and lines of inks before them: over them they would
-# change their colours.
+# Bands, shades and filled regions lie under the points and lines of inks before them: over them
+# they would change their colours.
 under_points <- function(marks) c(marks, list(under = TRUE))
 
 # Groups of a layer's rows: a panel's levels of the channels that part series. ink: one that
@@ -131,7 +146,11 @@ match_rows <- function(key, complete) {
     values <- match(column, unique(column))
     code <- code * (max(values, 0L) + 1) + values
   }
-  first <- if (is_constant(code)) utils::head(which(complete), 1) else which(complete)[!duplicated(code[complete])]
+  first <- if (is_constant(code)) {
+    utils::head(which(complete), 1)
+  } else {
+    which(complete)[!duplicated(code[complete])]
+  }
   spot <- if (length(first) == 1) rep(1L, length(code)) else match(code, code[first])
   if (!all(complete)) spot[!complete] <- NA_integer_
   list(at = spot, rows = table_rows(key, first))
@@ -153,13 +172,22 @@ complete_rows <- function(table, columns) {
 
 check_trained <- function(trained, layer) {
   right <- is.list(trained) && is.character(trained$zero) && all(trained$zero %in% c("x", "y")) &&
-  (is.null(trained$extent) || all(c("panel", "x0", "x1", "y0", "y1") %in% names(trained$extent))) &&
-  (is.null(trained$used) || length(trained$used) == nrow(layer$table) && rlang::is_string(trained$shows))
+    (
+      is.null(trained$extent) || all(c("panel", "x0", "x1", "y0", "y1") %in% names(trained$extent))
+    ) &&
+    (
+      is.null(trained$used) ||
+        length(trained$used) == nrow(layer$table) && rlang::is_string(trained$shows)
+    )
   if (right) return(trained)
-  abort_nelvat("record", c(
-    paste0("What ", paste0("`ink_", layer$ink$ink, "()`"), " computed is not right."),
-    x = "It lacks `zero`, or its `extent`, `used` or `shows` is of another form than an ink gives."
-  ), call = NULL)
+  abort_nelvat(
+    "record",
+    c(
+      paste0("What ", paste0("`ink_", layer$ink$ink, "()`"), " computed is not right."),
+      x = "It lacks `zero`, or its `extent`, `used` or `shows` is of another form than an ink gives."
+    ),
+    call = NULL
+  )
 }
 
 extent_by_panel <- function(panel, x0 = NA, x1 = x0, y0 = NA, y1 = y0) {
@@ -167,10 +195,21 @@ extent_by_panel <- function(panel, x0 = NA, x1 = x0, y0 = NA, y1 = y0) {
   k <- length(index$panels)
   end <- function(values, which) {
     panel_extent_cpp(
-      index$at, as.numeric(if (length(values) %in% c(1, length(panel))) values else rep_len(values, length(panel))), k
+      index$at,
+      as.numeric(
+        if (length(values) %in% c(1, length(panel))) values else rep_len(values, length(panel))
+      ),
+      k
     )[which, ]
   }
-  new_table(panel = index$panels, x0 = end(x0, 1), x1 = end(x1, 2), y0 = end(y0, 1), y1 = end(y1, 2), .rows = k)
+  new_table(
+    panel = index$panels,
+    x0 = end(x0, 1),
+    x1 = end(x1, 2),
+    y0 = end(y0, 1),
+    y1 = end(y1, 2),
+    .rows = k
+  )
 }
 
 # Exchanges x and y in a table of marks or extents: an ink computes its upright

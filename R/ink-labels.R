@@ -11,17 +11,21 @@
 #' @return An ink, for [panel()].
 #' @details Greedy placement among candidates round each point, in C++, in the order of the
 #'   rows: Christensen, Marks and Shieber (1995), ACM Transactions on Graphics 14(3).
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' few <- study("loaves")$data[1:15, ]
 #' plate(panel(few, x = rise, y = volume, ink_points(), ink_labels(loaf)), width = 100, height = 80)
 #' @export
 ink_labels <- function(text, far = 8, size = NULL, ...) {
   check_rest(...)
-  if (missing(text)) abort_nelvat("argument", c("Labels need `text`, a column.", x = "It is not given."))
+  if (missing(text)) {
+    abort_nelvat("argument", c("Labels need `text`, a column.", x = "It is not given."))
+  }
   ink <- new_ink(
-    "labels", far = check_number(far, "far", 0.5, 60, unit = "mm"),
+    "labels",
+    far = check_number(far, "far", 0.5, 60, unit = "mm"),
     size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
   )
   ink$mapped$label <- rlang::enquo(text)
@@ -39,8 +43,11 @@ train_ink.ink_labels <- function(ink, layer) {
   complete <- complete_rows(table, c("x", "y", "label"))
   points <- table_rows(table, complete)
   list(
-    table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
-    used = complete, shows = "labels of single values"
+    table = points,
+    extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
+    zero = character(),
+    used = complete,
+    shows = "labels of single values"
   )
 }
 
@@ -64,13 +71,29 @@ place_ink.ink_labels <- function(ink, trained, place) {
   wide <- place$panel_w(points$panel)
   high <- place$panel_h(points$panel)
   text_mm <- place$text_mm(points$string, size)
-  placed <- stack_tables(lapply(split(seq_len(nrow(points)), points$panel), function(rows) {
-    centre <- label_places_cpp(
-      x[rows] * wide[rows], y[rows] * high[rows], x[rows] * wide[rows], y[rows] * high[rows], text_mm$width[rows],
-      rep(text_mm$height, length(rows)),
-      label_gap_mm, ink$far, led_mm, wide[rows[1]], high[rows[1]])
-    new_table(row = rows, x = centre[, 1] / wide[rows], y = centre[, 2] / high[rows], .rows = length(rows))
-  }))
+  placed <- stack_tables(
+    lapply(split(seq_len(nrow(points)), points$panel), function(rows) {
+      centre <- label_places_cpp(
+        x[rows] * wide[rows],
+        y[rows] * high[rows],
+        x[rows] * wide[rows],
+        y[rows] * high[rows],
+        text_mm$width[rows],
+        rep(text_mm$height, length(rows)),
+        label_gap_mm,
+        ink$far,
+        led_mm,
+        wide[rows[1]],
+        high[rows[1]]
+      )
+      new_table(
+        row = rows,
+        x = centre[, 1] / wide[rows],
+        y = centre[, 2] / high[rows],
+        .rows = length(rows)
+      )
+    })
+  )
   unplaced <- sum(is.na(placed$x))
   placed <- table_rows(placed, !is.na(placed$x))
   row <- placed$row
@@ -80,21 +103,38 @@ place_ink.ink_labels <- function(ink, trained, place) {
     new_marks(
       "segments",
       new_table(
-        panel = points$panel[row[led]], x0 = x[row[led]], y0 = y[row[led]], x1 = ends$x[led], y1 = ends$y[led],
+        panel = points$panel[row[led]],
+        x0 = x[row[led]],
+        y0 = y[row[led]],
+        x1 = ends$x[led],
+        y1 = ends$y[led],
         colour = place$house$colour$heading_rule,
-        weight_pt = place$house$weight_pt$heading_rule, .rows = length(led))),
+        weight_pt = place$house$weight_pt$heading_rule,
+        .rows = length(led)
+      )
+    ),
     c(
       new_marks(
         "words",
         new_table(
-          panel = points$panel[row], x = placed$x, y = placed$y, string = points$string[row], size_pt = size,
-          across = 0.5, down = 0.5,
+          panel = points$panel[row],
+          x = placed$x,
+          y = placed$y,
+          string = points$string[row],
+          size_pt = size,
+          across = 0.5,
+          down = 0.5,
           colour = legible(place$colour_of(points$colour, nrow(points))[row]),
-          .rows = length(row))), list(role = "point label", unplaced = unplaced))
+          .rows = length(row)
+        )
+      ),
+      list(role = "point label", unplaced = unplaced)
+    )
   )
 }
 
-# Where a leader meets the box of its label: at the place of its edge that is nearest to the point; how long it is.
+# Where a leader meets the box of its label: at the place of its edge that is nearest to the point;
+# how long it is.
 leader_ends <- function(placed, x, y, wide, high, text_mm) {
   row <- placed$row
   across <- nearest_within((x[row] - placed$x) * wide[row], text_mm$width[row] / 2)
@@ -104,7 +144,8 @@ leader_ends <- function(placed, x, y, wide, high, text_mm) {
   reach_mm <- sqrt(from_x^2 + from_y^2)
   short <- pmin(1, leader_gap_mm / pmax(reach_mm, 1e-9))
   list(
-    x = placed$x + (across + short * from_x) / wide[row], y = placed$y + (up + short * from_y) / high[row],
+    x = placed$x + (across + short * from_x) / wide[row],
+    y = placed$y + (up + short * from_y) / high[row],
     reach_mm = reach_mm
   )
 }

@@ -10,9 +10,9 @@
 #' @param markers Put a symbol at each value?
 #' @param stagger Offset in y between one series and the next, in units of y; said in
 #'   the facts.
-#' @param gap The longest step of x that a line goes over: a number, or for times such as `"6 hours"`.
-#'   `NULL`: where nine of ten steps of a series are equal, a step longer by half is a gap, and the
-#'   line breaks; `FALSE` joins all.
+#' @param gap The longest step of x that a line goes over: a number, or for times such as `"6
+#'   hours"`. `NULL`: where nine of ten steps of a series are equal, a step longer by half is a gap,
+#'   and the line breaks; `FALSE` joins all.
 #' @param weight Line weight in points.
 #' @param opacity Opacity, 0 to 1.
 #' @param seed Seed of the bootstrap.
@@ -23,8 +23,9 @@
 #' @return An ink, for [panel()].
 #' @details Missing values of y break the line unless the panel's `missing` policy for
 #'   `y` is `"bridge"` or `"drop"`. `ink_step()` holds each value until the next x.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' plate(
 #'   panel(study("cultures"), x = hour, y = log10(count), colour = microbe,
@@ -34,8 +35,17 @@
 #' plate(panel(study("probe"), x = time, y = gas, ink_line()), width = 120, height = 50)
 #' @export
 ink_line <- function(
-  centre = NULL, band = NULL, markers = FALSE, stagger = 0, weight = NULL, opacity = 1, seed = 1, colour = NULL,
-  group = NULL, gap = NULL, ...
+  centre = NULL,
+  band = NULL,
+  markers = FALSE,
+  stagger = 0,
+  weight = NULL,
+  opacity = 1,
+  seed = 1,
+  colour = NULL,
+  group = NULL,
+  gap = NULL,
+  ...
 ) {
   check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median"), "centre")
@@ -58,14 +68,27 @@ ink_line <- function(
 
 #' @rdname ink_line
 #' @export
-ink_step <- function(markers = FALSE, stagger = 0, weight = NULL, opacity = 1, colour = NULL, gap = NULL, ...) {
+ink_step <- function(
+  markers = FALSE,
+  stagger = 0,
+  weight = NULL,
+  opacity = 1,
+  colour = NULL,
+  gap = NULL,
+  ...
+) {
   check_rest(...)
-  with_channels(new_line_ink("step", markers, stagger, weight, opacity, gap), colour = rlang::enquo(colour))
+  with_channels(
+    new_line_ink("step", markers, stagger, weight, opacity, gap),
+    colour = rlang::enquo(colour)
+  )
 }
 
 new_line_ink <- function(name, markers, stagger, weight, opacity, gap, call = rlang::caller_env()) {
-  ink <- new_ink(name,
-    markers = check_flag(markers, "markers", call), stagger = check_number(stagger, "stagger", call = call),
+  ink <- new_ink(
+    name,
+    markers = check_flag(markers, "markers", call),
+    stagger = check_number(stagger, "stagger", call = call),
     weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE, call = call),
     opacity = check_number(opacity, "opacity", 0, 1, call = call),
     gap = if (isFALSE(gap)) FALSE else check_step(gap, "gap", call)
@@ -83,10 +106,24 @@ check_ink.ink_line <- function(ink, panel, call) {
   }
   times <- panel$variables$x$kind$kind == "moment"
   if (is.numeric(ink$gap) && times || is.data.frame(ink$gap) && !times) {
-    abort_nelvat("argument", c(
-      paste0("`gap` must be ", if (times) "a step of time such as \"6 hours\"" else "a number in units of x", "."),
-      x = paste0("Column \"", panel$variables$x$id, "\" is ", kind_phrase(panel$variables$x$kind), ".")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0(
+          "`gap` must be ",
+          if (times) "a step of time such as \"6 hours\"" else "a number in units of x",
+          "."
+        ),
+        x = paste0(
+          "Column \"",
+          panel$variables$x$id,
+          "\" is ",
+          kind_phrase(panel$variables$x$kind),
+          "."
+        )
+      ),
+      call
+    )
   }
 }
 
@@ -107,34 +144,57 @@ check_needs <- function(panel, channels, what, call) {
 #' @export
 train_ink.ink_line <- function(ink, layer) {
   table <- layer$table
-  has_x <- complete_rows(table, c("x", "dash", "shape", "group", if (!isTRUE(attr(table, "ramp"))) "colour"))
+  has_x <- complete_rows(
+    table,
+    c("x", "dash", "shape", "group", if (!isTRUE(attr(table, "ramp"))) "colour")
+  )
   complete <- has_x & !is.na(table$y)
   # A missing y is kept where it breaks the line.
-  kept <- if (is.null(ink$centre) && !isTRUE(layer$y$policy %in% c("bridge", "drop"))) has_x else complete
+  kept <- if (is.null(ink$centre) && !isTRUE(layer$y$policy %in% c("bridge", "drop"))) {
+    has_x
+  } else {
+    complete
+  }
   series <- layer_groups(table, kept, if (!is.null(ink$centre)) ink)
   lines <- if (is.null(ink$centre)) raw_lines(table, series) else centre_lines(table, series, ink)
-  each <- if (!is.null(ink$centre)) cbind(table_rows(series$rows, lines$series), x = lines$x, n = lines$n)
+  each <- if (!is.null(ink$centre)) {
+    cbind(table_rows(series$rows, lines$series), x = lines$x, n = lines$n)
+  }
   step <- if (identical(layer$y$policy, "bridge")) Inf else gap_step(ink$gap, layer$x)
   lines <- with_gaps(lines, step)
   lines$y <- lines$y + (lines$order - 1) * ink$stagger
   # What a band reaches beyond the axis's domain asks for no room.
   showable <- axis_transform(layer$y$transform)$holds
   low <- ifelse(!is.na(lines$lower) & showable(lines$lower), lines$lower, lines$y)
-  shows <- if (is.null(ink$centre)) "single values, joined" else centre_error_words(
-    ink$centre, ink$band %||% errors_of(ink$centre)[1]
-  )
-  if (ink$stagger != 0) shows <- paste0(shows, "; each series ", format(ink$stagger), " above the one before")
+  shows <- if (is.null(ink$centre)) {
+    "single values, joined"
+  } else {
+    centre_error_words(ink$centre, ink$band %||% errors_of(ink$centre)[1])
+  }
+  if (ink$stagger != 0) {
+    shows <- paste0(shows, "; each series ", format(ink$stagger), " above the one before")
+  }
   list(
-    table = lines, series = series$rows,
+    table = lines,
+    series = series$rows,
     extent = extent_by_panel(
-      lines$panel, x0 = lines$x, y0 = pmin(lines$y, low, na.rm = TRUE), y1 = pmax(lines$y, lines$upper, na.rm = TRUE)
+      lines$panel,
+      x0 = lines$x,
+      y0 = pmin(lines$y, low, na.rm = TRUE),
+      y1 = pmax(lines$y, lines$upper, na.rm = TRUE)
     ),
-    zero = character(), used = complete, shows = shows,
+    zero = character(),
+    used = complete,
+    shows = shows,
     error_means = if (!is.null(ink$centre)) error_meaning(ink$band %||% errors_of(ink$centre)[1]),
     each = each,
-    notes = if (sum(lines$gap)) data.frame(
-      column = layer$x$id, what = "gaps in a regular series, where no line is drawn", n = sum(lines$gap)
-    )
+    notes = if (sum(lines$gap)) {
+      data.frame(
+        column = layer$x$id,
+        what = "gaps in a regular series, where no line is drawn",
+        n = sum(lines$gap)
+      )
+    }
   )
 }
 
@@ -148,11 +208,17 @@ gap_step <- function(gap, variable) {
 
 # The longest that each unit of the calendar can last.
 unit_seconds <- c(
-  sec = 1, min = 60, hour = 3600, DSTday = 86400, week = 7 * 86400, month = 31 * 86400, year = 366 * 86400
+  sec = 1,
+  min = 60,
+  hour = 3600,
+  DSTday = 86400,
+  week = 7 * 86400,
+  month = 31 * 86400,
+  year = 366 * 86400
 )
 
-# Lines broken where a step of their x is longer than `most`; where nothing is said, where nine of ten
-# steps of a series are equal and one is longer by half. `gap` marks the rows that break them.
+# Lines broken where a step of their x is longer than `most`; where nothing is said, where nine of
+# ten steps of a series are equal and one is longer by half. `gap` marks the rows that break them.
 with_gaps <- function(lines, most) {
   lines$gap <- rep(FALSE, nrow(lines))
   if (nrow(lines) < 3 || identical(most, Inf)) return(lines)
@@ -164,8 +230,12 @@ with_gaps <- function(lines, most) {
   if (!length(wide)) return(lines)
   breaks <- table_rows(lines, wide)
   breaks <- changed(
-    breaks, x = breaks$x + step[wide] / 2, y = rep(NA_real_, length(wide)), lower = rep(NA_real_, length(wide)),
-    upper = rep(NA_real_, length(wide)), gap = rep(TRUE, length(wide))
+    breaks,
+    x = breaks$x + step[wide] / 2,
+    y = rep(NA_real_, length(wide)),
+    lower = rep(NA_real_, length(wide)),
+    upper = rep(NA_real_, length(wide)),
+    gap = rep(TRUE, length(wide))
   )
   table_rows(stack_tables(list(lines, breaks)), order(c(seq_len(n), wide + 0.5)))
 }
@@ -191,19 +261,40 @@ raw_lines <- function(table, series) {
   held <- held[order(series$at[held], table$x[held])]
   spot <- series$at[held]
   new_table(
-    panel = table$panel[held], series = spot, order = series_order(series$rows)[spot], x = table$x[held],
+    panel = table$panel[held],
+    series = spot,
+    order = series_order(series$rows)[spot],
+    x = table$x[held],
     y = table$y[held],
-    lower = NA_real_, upper = NA_real_, n = 1L, .rows = length(held))
+    lower = NA_real_,
+    upper = NA_real_,
+    n = 1L,
+    .rows = length(held)
+  )
 }
 
 centre_lines <- function(table, series, ink) {
   at_x <- match_rows(new_table(series = series$at, x = table$x), !is.na(series$at))
   n <- nrow(at_x$rows)
-  middle <- centre_error(table$y, at_x$at, n, ink$centre, ink$band %||% errors_of(ink$centre)[1], ink$seed)
+  middle <- centre_error(
+    table$y,
+    at_x$at,
+    n,
+    ink$centre,
+    ink$band %||% errors_of(ink$centre)[1],
+    ink$seed
+  )
   rows <- table_rows(at_x$rows, middle$group)
   lines <- new_table(
-    panel = series$rows$panel[rows$series], series = rows$series, order = series_order(series$rows)[rows$series],
-    x = rows$x, y = middle$centre, lower = middle$lower, upper = middle$upper, n = middle$n, .rows = nrow(rows)
+    panel = series$rows$panel[rows$series],
+    series = rows$series,
+    order = series_order(series$rows)[rows$series],
+    x = rows$x,
+    y = middle$centre,
+    lower = middle$lower,
+    upper = middle$upper,
+    n = middle$n,
+    .rows = nrow(rows)
   )
   table_rows(lines, order(lines$series, lines$x))
 }
@@ -216,11 +307,21 @@ place_ink.ink_line <- function(ink, trained, place) {
   y <- place$unit(lines$y, lines$panel, "y")
   colour <- looks$colour[lines$series]
   gap <- is.na(y)
-  stretch <- cumsum(c(TRUE, lines$series[-1] != lines$series[-nrow(lines)]) | c(FALSE, gap[-nrow(lines)]))
+  stretch <- cumsum(
+    c(TRUE, lines$series[-1] != lines$series[-nrow(lines)]) | c(FALSE, gap[-nrow(lines)])
+  )
   held <- which(!gap)
-  paths <- new_table(panel = lines$panel[held], line = stretch[held], x = x[held], y = y[held], colour = colour[held],
-                     weight_pt = ink$weight %||% place$house$weight_pt$line, dash = looks$dash[lines$series][held],
-                     opacity = ink$opacity, .rows = length(held))
+  paths <- new_table(
+    panel = lines$panel[held],
+    line = stretch[held],
+    x = x[held],
+    y = y[held],
+    colour = colour[held],
+    weight_pt = ink$weight %||% place$house$weight_pt$line,
+    dash = looks$dash[lines$series][held],
+    opacity = ink$opacity,
+    .rows = length(held)
+  )
   marks <- list()
   if (any(!is.na(lines$lower))) marks <- list(band_marks(lines, x, place, colour))
   if (inherits(ink, "ink_step")) paths <- step_paths(paths)
@@ -228,11 +329,24 @@ place_ink.ink_line <- function(ink, trained, place) {
   if (!ink$markers && is.null(trained$series$shape)) {
     marks <- c(marks, lone_values(paths, ink, place))
   } else {
-    marks <- c(marks, list(new_marks("points", new_table(
-      panel = lines$panel[held], x = x[held], y = y[held], colour = colour[held], opacity = ink$opacity,
-      shape = looks$shape[lines$series][held],
-      size_mm = place$house$points$size_mm, .rows = length(held)
-    ))))
+    marks <- c(
+      marks,
+      list(
+        new_marks(
+          "points",
+          new_table(
+            panel = lines$panel[held],
+            x = x[held],
+            y = y[held],
+            colour = colour[held],
+            opacity = ink$opacity,
+            shape = looks$shape[lines$series][held],
+            size_mm = place$house$points$size_mm,
+            .rows = length(held)
+          )
+        )
+      )
+    )
   }
   marks
 }
@@ -241,17 +355,31 @@ place_ink.ink_line <- function(ink, trained, place) {
 lone_values <- function(paths, ink, place) {
   alone <- which(!paths$line %in% paths$line[duplicated(paths$line)])
   if (!length(alone)) return(NULL)
-  list(new_marks("points", new_table(
-    panel = paths$panel[alone], x = paths$x[alone], y = paths$y[alone], colour = paths$colour[alone],
-    opacity = ink$opacity, shape = "disc", size_mm = max(0.6, 2 * paths$weight_pt[1] * mm_per_pt), .rows = length(alone)
-  )))
+  list(
+    new_marks(
+      "points",
+      new_table(
+        panel = paths$panel[alone],
+        x = paths$x[alone],
+        y = paths$y[alone],
+        colour = paths$colour[alone],
+        opacity = ink$opacity,
+        shape = "disc",
+        size_mm = max(0.6, 2 * paths$weight_pt[1] * mm_per_pt),
+        .rows = length(alone)
+      )
+    )
+  )
 }
 
 # Colour, dash and shape of each series.
 series_looks <- function(series, place) {
   n <- nrow(series)
-  list(colour = place$colour_of(series$colour, n), dash = place$dash_of(series$dash, n),
-       shape = if (is.null(series$shape)) rep("disc", n) else place$shape_of(series$shape))
+  list(
+    colour = place$colour_of(series$colour, n),
+    dash = place$dash_of(series$dash, n),
+    shape = if (is.null(series$shape)) rep("disc", n) else place$shape_of(series$shape)
+  )
 }
 
 band_opacity <- 0.22
@@ -267,13 +395,26 @@ band_areas <- function(lines, x, place, colour) {
   # A band that reaches below what the axis can show goes to its end.
   low[is.nan(low)] <- 0
   parts <- split(held, lines$series[held])
-  stack_tables(Map(function(rows, area) {
-    around <- c(rows, rev(rows))
-    new_table(
-      panel = lines$panel[around], area = area, x = x[around], y = c(low[rows], rev(high[rows])),
-      fill = colour[around], opacity = band_opacity,
-      colour = NA_character_, weight_pt = 0, .rows = length(around))
-  }, parts, as.integer(names(parts))))
+  stack_tables(
+    Map(
+      function(rows, area) {
+        around <- c(rows, rev(rows))
+        new_table(
+          panel = lines$panel[around],
+          area = area,
+          x = x[around],
+          y = c(low[rows], rev(high[rows])),
+          fill = colour[around],
+          opacity = band_opacity,
+          colour = NA_character_,
+          weight_pt = 0,
+          .rows = length(around)
+        )
+      },
+      parts,
+      as.integer(names(parts))
+    )
+  )
 }
 
 # Each value held until the next x of its line.
@@ -290,7 +431,9 @@ step_paths <- function(paths) {
 #' @export
 ink_traits.ink_line <- function(ink) {
   new_traits(
-    c("line", if (ink$markers) "symbol"), c("colour", "dash", "shape"),
-    if (is.null(ink$centre)) "values" else "groups", called = "mean"
+    c("line", if (ink$markers) "symbol"),
+    c("colour", "dash", "shape"),
+    if (is.null(ink$centre)) "values" else "groups",
+    called = "mean"
   )
 }

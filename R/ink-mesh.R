@@ -10,15 +10,22 @@
 #' @param opacity Opacity of the fill.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
-#' plate(panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh()), width = 100, height = 80)
+#' plate(
+#'   panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh()),
+#'   width = 100,
+#'   height = 80
+#' )
 #' @export
 ink_mesh <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
   check_rest(...)
   new_ink(
-    "mesh", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"),
+    "mesh",
+    edges = check_flag(edges, "edges"),
+    equal = check_flag(equal, "equal"),
     opacity = check_number(opacity, "opacity", 0, 1)
   )
 }
@@ -28,7 +35,9 @@ ink_mesh <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
 ink_polygons <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
   check_rest(...)
   ink <- new_ink(
-    "polygons", edges = check_flag(edges, "edges"), equal = check_flag(equal, "equal"),
+    "polygons",
+    edges = check_flag(edges, "edges"),
+    equal = check_flag(equal, "equal"),
     opacity = check_number(opacity, "opacity", 0, 1)
   )
   class(ink) <- c("ink_polygons", "ink_mesh", "nelvat_ink")
@@ -43,13 +52,21 @@ check_ink.ink_mesh <- function(ink, panel, call) {
   if (inherits(ink, "ink_polygons")) return(invisible())
   corners <- tabulate(match(panel$variables$group$values, unique(panel$variables$group$values)))
   if (any(corners != 3)) {
-    abort_nelvat("data", c(
-      "Each triangle of a mesh needs three rows.",
-      x = paste0(
-        counted(sum(corners != 3), "triangle"), " ", if (sum(corners != 3) == 1) "has" else "have",
-        " another number, such as ", corners[corners != 3][1], "."
-      )
-    ), call)
+    abort_nelvat(
+      "data",
+      c(
+        "Each triangle of a mesh needs three rows.",
+        x = paste0(
+          counted(sum(corners != 3), "triangle"),
+          " ",
+          if (sum(corners != 3) == 1) "has" else "have",
+          " another number, such as ",
+          corners[corners != 3][1],
+          "."
+        )
+      ),
+      call
+    )
   }
 }
 
@@ -62,13 +79,18 @@ train_ink.ink_mesh <- function(ink, layer) {
   points <- table_rows(points, order(shape))
   ramp <- is_ramp(layer$colour)
   if (!is.null(points$colour)) {
-    points$colour <- if (ramp) group_means(points$colour, points$shape) else {
+    points$colour <- if (ramp) {
+      group_means(points$colour, points$shape)
+    } else {
       points$colour[match(points$shape, points$shape)]
     }
   }
   list(
-    table = points, extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
-    used = complete, shows = if (ramp) "mean of the corners' values" else "polygons"
+    table = points,
+    extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
+    zero = character(),
+    used = complete,
+    shows = if (ramp) "mean of the corners' values" else "polygons"
   )
 }
 
@@ -83,12 +105,29 @@ group_means <- function(values, group) {
 place_ink.ink_mesh <- function(ink, trained, place) {
   points <- trained$table
   fill <- if (is.null(points$colour)) "#FFFFFF" else place$colour_of(points$colour)
-  edge <- if (!ink$edges) fill else if (is.null(points$colour)) place$house$colour$lone else "#FFFFFF"
-  list(new_marks("areas", new_table(
-    panel = points$panel, area = points$shape, x = place$unit(points$x, points$panel, "x"),
-    y = place$unit(points$y, points$panel, "y"), fill = fill, opacity = ink$opacity,
-    colour = edge, weight_pt = if (ink$edges) place$house$weight_pt$outline * 0.6 else 0.1, .rows = nrow(points)
-  )))
+  edge <- if (!ink$edges) {
+    fill
+  } else if (is.null(points$colour)) {
+    place$house$colour$lone
+  } else {
+    "#FFFFFF"
+  }
+  list(
+    new_marks(
+      "areas",
+      new_table(
+        panel = points$panel,
+        area = points$shape,
+        x = place$unit(points$x, points$panel, "x"),
+        y = place$unit(points$y, points$panel, "y"),
+        fill = fill,
+        opacity = ink$opacity,
+        colour = edge,
+        weight_pt = if (ink$edges) place$house$weight_pt$outline * 0.6 else 0.1,
+        .rows = nrow(points)
+      )
+    )
+  )
 }
 
 #' @export

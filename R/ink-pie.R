@@ -10,8 +10,9 @@
 #' @details Angles are read less well than lengths on a common line (Cleveland and McGill
 #'   1984, "Graphical perception", JASA 79): for more than a few shares, or shares to be
 #'   compared, `ink_bars(arrange = "share")` reads better.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), colour = grade, ink_pie()), width = 80, height = 60)
 #' @export
@@ -55,9 +56,13 @@ train_ink.ink_pie <- function(ink, layer) {
   complete <- complete_rows(table, c("colour", if (measured) "y"))
   group <- match_rows(table[c("panel", "colour")], complete)
   shares <- group$rows
-  shares$amount <- if (measured) as.numeric(
-    rowsum(table$y[complete], group$at[complete])
-  ) else tabulate(group$at, nrow(shares))
+  shares$amount <- if (measured) {
+    as.numeric(
+      rowsum(table$y[complete], group$at[complete])
+    )
+  } else {
+    tabulate(group$at, nrow(shares))
+  }
   shares <- table_rows(shares, order(shares$panel, shares$colour))
   whole <- stats::ave(shares$amount, shares$panel, FUN = sum)
   shares$to <- stats::ave(shares$amount, shares$panel, FUN = cumsum) / whole
@@ -65,9 +70,11 @@ train_ink.ink_pie <- function(ink, layer) {
   shares$name <- layer$colour$kind$level_names[shares$colour]
   panels <- sort(unique(table$panel))
   list(
-    table = table_rows(shares, which(shares$amount > 0)), zero = character(),
+    table = table_rows(shares, which(shares$amount > 0)),
+    zero = character(),
     extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
-    used = complete, shows = "shares of 100 %"
+    used = complete,
+    shows = "shares of 100 %"
   )
 }
 
@@ -80,18 +87,31 @@ place_ink.ink_pie <- function(ink, trained, place) {
   radius <- pmax(pmin(w - 4 * room, h - 1.2 * room) / 2, pmin(w, h) / 5)
   angle <- function(share) pi / 2 - 2 * pi * share
   fill <- place$colour_of(shares$colour)
-  sectors <- stack_tables(lapply(seq_len(nrow(shares)), function(i) {
-    spot <- angle(
-      seq(shares$from[i], shares$to[i], length.out = max(3, ceiling(180 * (shares$to[i] - shares$from[i]))))
-    )
-    x <- 0.5 + c(0, cos(spot)) * radius[i] / w[i]
-    y <- 0.5 + c(0, sin(spot)) * radius[i] / h[i]
-    if (nrow(shares) == 1) { x <- x[-1]; y <- y[-1] }
-    new_table(
-      panel = shares$panel[i], area = i, x = x, y = y, fill = fill[i], opacity = 1, colour = "#FFFFFF",
-      weight_pt = 0.6, .rows = length(x)
-    )
-  }))
+  sectors <- stack_tables(
+    lapply(seq_len(nrow(shares)), function(i) {
+      spot <- angle(
+        seq(
+          shares$from[i],
+          shares$to[i],
+          length.out = max(3, ceiling(180 * (shares$to[i] - shares$from[i])))
+        )
+      )
+      x <- 0.5 + c(0, cos(spot)) * radius[i] / w[i]
+      y <- 0.5 + c(0, sin(spot)) * radius[i] / h[i]
+      if (nrow(shares) == 1) { x <- x[-1]; y <- y[-1] }
+      new_table(
+        panel = shares$panel[i],
+        area = i,
+        x = x,
+        y = y,
+        fill = fill[i],
+        opacity = 1,
+        colour = "#FFFFFF",
+        weight_pt = 0.6,
+        .rows = length(x)
+      )
+    })
+  )
   marks <- list(new_marks("areas", sectors))
   if (!ink$labels) return(marks)
   c(marks, list(pie_labels(shares, radius, w, h, angle, place)))
@@ -108,11 +128,21 @@ pie_labels <- function(shares, radius, w, h, angle, place) {
     y_mm[rows] <- pushed_apart(y_mm[rows], line_mm, h[rows[1]])
   }
   x <- 0.5 + ifelse(right, 1, -1) * (abs(cos(middle)) * radius + 2) / w
-  new <- new_marks("words", new_table(
-    panel = shares$panel, x = x, y = y_mm / h,
-    string = paste0(shares$name, " ", format_percent(shares$to - shares$from)), size_pt = place$house$type_pt$least,
-    across = ifelse(right, 0, 1), down = 0.5, colour = place$house$colour$text, most_mm = w, .rows = nrow(shares)
-  ))
+  new <- new_marks(
+    "words",
+    new_table(
+      panel = shares$panel,
+      x = x,
+      y = y_mm / h,
+      string = paste0(shares$name, " ", format_percent(shares$to - shares$from)),
+      size_pt = place$house$type_pt$least,
+      across = ifelse(right, 0, 1),
+      down = 0.5,
+      colour = place$house$colour$text,
+      most_mm = w,
+      .rows = nrow(shares)
+    )
+  )
   c(new, list(role = "share"))
 }
 

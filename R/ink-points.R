@@ -3,21 +3,21 @@
 #' A symbol at each pair of values. On an axis of categories, points stand in the
 #' middle of their slot.
 #'
-#' @param size Diameter of the symbols in mm, or a quantity that their area shows, none of it below zero; `NULL`
-#'   for the panel's `size`, or the house's diameter, smaller where points crowd. What would be too small to see,
-#'   zero too, is a dot of 0.25 mm.
+#' @param size Diameter of the symbols in mm, or a quantity that their area shows, none of it below
+#'   zero; `NULL` for the panel's `size`, or the house's diameter, smaller where points crowd. What
+#'   would be too small to see, zero too, is a dot of 0.25 mm.
 #' @param colour A colour, or a column shown by colour in this ink alone.
-#' @param opacity Opacity, 0 to 1. `NULL`: see-through where size shows a quantity, as such symbols cover each
-#'   other, unless the house forbids it; else 1.
+#' @param opacity Opacity, 0 to 1. `NULL`: see-through where size shows a quantity, as such symbols
+#'   cover each other, unless the house forbids it; else 1.
 #' @param shape A symbol: `"disc"`, `"triangle"`, `"ring"`, `"square"`, `"wedge"`,
 #'   `"diamond"`, `"open square"` or `"open triangle"`; or a category shown by symbol in this
-#'   ink alone. `NULL`: the panel's `shape`; else a disc, or where three to eight categories have colours, a
-#'   symbol each, so that grey print tells them apart.
+#'   ink alone. `NULL`: the panel's `shape`; else a disc, or where three to eight categories have
+#'   colours, a symbol each, so that grey print tells them apart.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink or `size`
-#' shows values below zero.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink or `size` shows values below zero.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = firmness, colour = flour, ink_points(opacity = 0.7)),
 #'   width = "single", height = 70
@@ -26,7 +26,12 @@
 ink_points <- function(size = NULL, opacity = NULL, shape = NULL, colour = NULL, ...) {
   check_rest(...)
   ink <- new_ink("points", opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE))
-  ink <- with_channels(ink, size = rlang::enquo(size), colour = rlang::enquo(colour), shape = rlang::enquo(shape))
+  ink <- with_channels(
+    ink,
+    size = rlang::enquo(size),
+    colour = rlang::enquo(colour),
+    shape = rlang::enquo(shape)
+  )
   check_number(ink$settings$size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
   ink
 }
@@ -35,7 +40,11 @@ ink_points <- function(size = NULL, opacity = NULL, shape = NULL, colour = NULL,
 check_ink.ink_points <- function(ink, panel, call) {
   absent <- setdiff(c("x", "y"), names(panel$variables))
   if (!length(absent)) return(invisible())
-  abort_nelvat("argument", c("Points need `x` and `y`.", x = paste0("`", absent[1], "` is not given.")), call)
+  abort_nelvat(
+    "argument",
+    c("Points need `x` and `y`.", x = paste0("`", absent[1], "` is not given.")),
+    call
+  )
 }
 
 #' @export
@@ -47,7 +56,8 @@ train_ink.ink_points <- function(ink, layer) {
     table = points,
     extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
     zero = character(),
-    used = complete, shows = "single values"
+    used = complete,
+    shows = "single values"
   )
 }
 
@@ -55,15 +65,26 @@ train_ink.ink_points <- function(ink, layer) {
 check_none_below <- function(values, variable) {
   below <- values[!is.na(values) & values < 0]
   if (!length(below)) return(invisible())
-  abort_nelvat("argument", c(
-    paste0("`size` shows \"", kind_title(variable$kind), "\", of which ", counted(length(below), "value"),
-           if (length(below) == 1) " is" else " are", " below zero (",
-           paste(unique(number_text_each(range(below), 4)), collapse = " to "), ")."),
-    i = paste(
-      "An area cannot be less than none. Show the quantity by `colour`, or its size without sign by",
-      "`size = abs(...)`."
-    )
-  ), NULL)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "`size` shows \"",
+        kind_title(variable$kind),
+        "\", of which ",
+        counted(length(below), "value"),
+        if (length(below) == 1) " is" else " are",
+        " below zero (",
+        paste(unique(number_text_each(range(below), 4)), collapse = " to "),
+        ")."
+      ),
+      i = paste(
+        "An area cannot be less than none. Show the quantity by `colour`, or its size without sign by",
+        "`size = abs(...)`."
+      )
+    ),
+    NULL
+  )
 }
 
 #' @export
@@ -74,10 +95,19 @@ place_ink.ink_points <- function(ink, trained, place) {
   see_through <- !is.null(points$size) && isTRUE(place$house$limits$transparency)
   opacity <- ink$opacity %||% if (see_through) bubble_opacity else 1
   table <- new_table(
-    panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
-    colour = place$colour_of(points$colour, nrow(points)), opacity = opacity,
-    shape = if (is.null(points$shape)) ink$settings$shape %||% "disc" else place$shape_of(points$shape),
-    size_mm = if (is.null(points$size)) ink$settings$size %||% crowded_size(points$panel, place) else {
+    panel = points$panel,
+    x = place$unit(points$x, points$panel, "x"),
+    y = place$unit(points$y, points$panel, "y"),
+    colour = place$colour_of(points$colour, nrow(points)),
+    opacity = opacity,
+    shape = if (is.null(points$shape)) {
+      ink$settings$shape %||% "disc"
+    } else {
+      place$shape_of(points$shape)
+    },
+    size_mm = if (is.null(points$size)) {
+      ink$settings$size %||% crowded_size(points$panel, place)
+    } else {
       place$size_of(points$size)
     },
     .rows = nrow(points)
@@ -87,25 +117,29 @@ place_ink.ink_points <- function(ink, trained, place) {
 }
 
 bubble_opacity <- 0.75
-least_told_mm <- 0.8  # smaller symbols are not told apart by their shape
+least_told_mm <- 0.8 # smaller symbols are not told apart by their shape
 least_edged_mm <- 0.6 # a hair edge would take much of a smaller symbol
 
-# Do opaque symbols of a layer lie over each other? Then a hair edge in the colour of the paper tells
-# them apart. Told by squares whose diagonal is the symbols' diameter.
+# Do opaque symbols of a layer lie over each other? Then a hair edge in the colour of the paper
+# tells them apart. Told by squares whose diagonal is the symbols' diameter.
 any_overlap <- function(table, place) {
   if (nrow(table) < 2 || min(table$size_mm) < least_edged_mm) return(FALSE)
   side <- rep_len(table$size_mm, nrow(table)) / sqrt(2)
   cell <- function(unit, length_mm) floor(unit * length_mm / side)
-  anyDuplicated(data.frame(
-    table$panel, cell(table$x, place$panel_w(table$panel)), cell(table$y, place$panel_h(table$panel))
-  )) > 0
+  anyDuplicated(
+    data.frame(
+      table$panel,
+      cell(table$x, place$panel_w(table$panel)),
+      cell(table$y, place$panel_h(table$panel))
+    )
+  ) > 0
 }
 
-most_inked <- 0.3     # share of the fullest panel that points may take together
+most_inked <- 0.3 # share of the fullest panel that points may take together
 least_points <- 1 / 3 # of the house's diameter, for the smallest that crowding makes them
 
-# Points are smaller where there are many: from the house's diameter down to a third of it, all of a layer
-# alike.
+# Points are smaller where there are many: from the house's diameter down to a third of it, all of a
+# layer alike.
 crowded_size <- function(panel, place) {
   house_mm <- place$house$points$size_mm
   if (!length(panel)) return(house_mm)
@@ -117,5 +151,9 @@ crowded_size <- function(panel, place) {
 
 #' @export
 ink_traits.ink_points <- function(ink) {
-  new_traits("symbol", c("colour", "ramp", "shape", "size"), echoes = (ink$settings$size %||% 1) >= least_told_mm)
+  new_traits(
+    "symbol",
+    c("colour", "ramp", "shape", "size"),
+    echoes = (ink$settings$size %||% 1) >= least_told_mm
+  )
 }

@@ -1,20 +1,22 @@
 #' Quantiles against quantiles
 #'
-#' The sorted values against the quantiles of a distribution, or of another sample, with the line on which they stand
-#' where the two are alike.
+#' The sorted values against the quantiles of a distribution, or of another sample, with the line on
+#' which they stand where the two are alike.
 #'
-#' @param against A distribution, `"normal"`, `"exponential"` or `"uniform"`; or a column, another sample in the same
-#'   unit, missing where it is shorter.
+#' @param against A distribution, `"normal"`, `"exponential"` or `"uniform"`; or a column, another
+#'   sample in the same unit, missing where it is shorter.
 #' @param line Draw the line through the quartiles, or of equal quantiles for two samples?
 #' @param size Diameter of the symbols in mm; `NULL` for the house's.
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] with a quantity on `y` and nothing on `x`.
-#' @details Quantiles of the distribution are at [stats::ppoints()]; of two samples of unlike length those of the
-#'   longer one are interpolated, as [stats::qqplot()] does; the line is that of [stats::qqline()]. Values are taken as
-#'   the axis shows them: on a logarithmic axis their logarithms. Source: Wilk and Gnanadesikan (1968), Biometrika 55.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @details Quantiles of the distribution are at [stats::ppoints()]; of two samples of unlike length
+#'   those of the longer one are interpolated, as [stats::qqplot()] does; the line is that of
+#'   [stats::qqline()]. Values are taken as the axis shows them: on a logarithmic axis their
+#'   logarithms. Source: Wilk and Gnanadesikan (1968), Biometrika 55.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), y = rise, colour = flour, ink_quantiles()), width = 80, height = 70)
 #' @export
@@ -23,7 +25,8 @@ ink_quantiles <- function(against = "normal", line = TRUE, size = NULL, colour =
   quo <- rlang::enquo(against)
   said <- rlang::quo_get_expr(quo)
   ink <- new_ink(
-    "quantiles", line = check_flag(line, "line"),
+    "quantiles",
+    line = check_flag(line, "line"),
     size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
   )
   if (is.character(said)) {
@@ -40,7 +43,11 @@ quantile_functions <- list(normal = stats::qnorm, exponential = stats::qexp, uni
 check_ink.ink_quantiles <- function(ink, panel, call) {
   check_one_quantity(panel, "A quantile plot", call)
   if (is.null(panel$variables$y)) {
-    abort_nelvat("argument", c("A quantile plot has its quantity on `y`.", x = "It is on `x`."), call)
+    abort_nelvat(
+      "argument",
+      c("A quantile plot has its quantity on `y`.", x = "It is on `x`."),
+      call
+    )
   }
   if (startsWith(panel$variables$y[[1]]$transform, "reverse")) {
     abort_nelvat("argument", c("Quantiles rise.", x = "`y` runs the other way."), call)
@@ -50,25 +57,44 @@ check_ink.ink_quantiles <- function(ink, panel, call) {
   own <- panel$variables$y[[1]]$kind
   check_variable_kind(other, "against", own$kind, call, "as y is")
   if (panel$variables$y[[1]]$transform != "identity") {
-    abort_nelvat("argument", c(
-      "Two samples are compared as they are.",
-      x = paste0("`y` is transformed by ", panel$variables$y[[1]]$transform, "."),
-      i = "Leave the axis as it is, or derive the transformed columns."
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "Two samples are compared as they are.",
+        x = paste0("`y` is transformed by ", panel$variables$y[[1]]$transform, "."),
+        i = "Leave the axis as it is, or derive the transformed columns."
+      ),
+      call
+    )
   }
   if (!identical(own$unit, other$kind$unit)) {
-    abort_nelvat("unit", c(
-      "Two samples must be in one unit.",
-      x = paste0("`y` is in ", own$unit %||% "no unit", ", `against` in ", other$kind$unit %||% "no unit", ".")
-    ), call)
+    abort_nelvat(
+      "unit",
+      c(
+        "Two samples must be in one unit.",
+        x = paste0(
+          "`y` is in ",
+          own$unit %||% "no unit",
+          ", `against` in ",
+          other$kind$unit %||% "no unit",
+          "."
+        )
+      ),
+      call
+    )
   }
 }
 
 #' @export
 supplied_axis.ink_quantiles <- function(ink, direction, variables) {
   other <- ink$variables$against
-  if (is.null(other)) return(new_kind("quantity", name = paste(first_upper(ink$distribution), "quantile")))
-  changed(other$kind, name = paste("Quantile of", lower_first(kind_title(changed(other$kind, unit = NULL)))))
+  if (is.null(other)) {
+    return(new_kind("quantity", name = paste(first_upper(ink$distribution), "quantile")))
+  }
+  changed(
+    other$kind,
+    name = paste("Quantile of", lower_first(kind_title(changed(other$kind, unit = NULL))))
+  )
 }
 
 #' @export
@@ -80,27 +106,47 @@ train_ink.ink_quantiles <- function(ink, layer) {
   found <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
     values <- axis$forward(table$y[rows])
-    if (is.null(ink$distribution)) sample_quantiles(values, finite_values(table$against[rows])) else {
+    if (is.null(ink$distribution)) {
+      sample_quantiles(values, finite_values(table$against[rows]))
+    } else {
       distribution_quantiles(values, quantile_functions[[ink$distribution]])
     }
   })
-  points <- stack_tables(lapply(seq_along(found), function(g) {
-    if (is.null(found[[g]])) return(NULL)
-    own <- table_rows(group$rows, rep(g, length(found[[g]]$x)))
-    changed(own, series = rep(g, nrow(own)), x = found[[g]]$x, y = axis$backward(found[[g]]$y))
-  }))
+  points <- stack_tables(
+    lapply(seq_along(found), function(g) {
+      if (is.null(found[[g]])) return(NULL)
+      own <- table_rows(group$rows, rep(g, length(found[[g]]$x)))
+      changed(own, series = rep(g, nrow(own)), x = found[[g]]$x, y = axis$backward(found[[g]]$y))
+    })
+  )
   made <- which(!vapply(found, is.null, NA))
   list(
-    table = points, lines = new_table(
-      panel = group$rows$panel[made], series = made, slope = vapply(found[made], `[[`, 0, "slope"),
-      intercept = vapply(found[made], `[[`, 0, "intercept"), .rows = length(made)
-    ), series = group$rows,
-    extent = if (!is.null(points)) extent_by_panel(points$panel, x0 = points$x, y0 = points$y), zero = character(),
+    table = points,
+    lines = new_table(
+      panel = group$rows$panel[made],
+      series = made,
+      slope = vapply(found[made], `[[`, 0, "slope"),
+      intercept = vapply(found[made], `[[`, 0, "intercept"),
+      .rows = length(made)
+    ),
+    series = group$rows,
+    extent = if (!is.null(points)) extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
+    zero = character(),
     used = complete & group$at %in% made,
     shows = paste0(
-      "sorted values against ", if (is.null(ink$distribution)) "quantiles of the other sample" else paste(
-        "quantiles of the", ink$distribution, "distribution"
-      ), if (ink$line) if (is.null(ink$distribution)) ", line of equal quantiles" else ", line through the quartiles"
+      "sorted values against ",
+      if (is.null(ink$distribution)) {
+        "quantiles of the other sample"
+      } else {
+        paste("quantiles of the", ink$distribution, "distribution")
+      },
+      if (ink$line) {
+        if (is.null(ink$distribution)) {
+          ", line of equal quantiles"
+        } else {
+          ", line through the quartiles"
+        }
+      }
     )
   )
 }
@@ -120,16 +166,40 @@ place_ink.ink_quantiles <- function(ink, trained, place) {
     y1 <- vapply(ends, `[`, 0, 2)
     cut <- clipped_line(y0, y1)
     colour <- if (is.null(ink$distribution)) place$house$colour$axis else looks$colour[lines$series]
-    list(new_marks("segments", new_table(
-      panel = lines$panel, x0 = cut$x0, x1 = cut$x1, y0 = cut$y0, y1 = cut$y1, colour = colour,
-      weight_pt = place$house$weight_pt$axis, .rows = nrow(lines)
-    )))
+    list(
+      new_marks(
+        "segments",
+        new_table(
+          panel = lines$panel,
+          x0 = cut$x0,
+          x1 = cut$x1,
+          y0 = cut$y0,
+          y1 = cut$y1,
+          colour = colour,
+          weight_pt = place$house$weight_pt$axis,
+          .rows = nrow(lines)
+        )
+      )
+    )
   }
-  c(marks, list(new_marks("points", new_table(
-    panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
-    colour = looks$colour[points$series], opacity = 1, shape = "disc",
-    size_mm = ink$size %||% crowded_size(points$panel, place), .rows = nrow(points)
-  ))))
+  c(
+    marks,
+    list(
+      new_marks(
+        "points",
+        new_table(
+          panel = points$panel,
+          x = place$unit(points$x, points$panel, "x"),
+          y = place$unit(points$y, points$panel, "y"),
+          colour = looks$colour[points$series],
+          opacity = 1,
+          shape = "disc",
+          size_mm = ink$size %||% crowded_size(points$panel, place),
+          .rows = nrow(points)
+        )
+      )
+    )
+  )
 }
 
 # Lines over the whole width of a unit panel, cut where they leave it above or below.

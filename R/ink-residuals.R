@@ -8,14 +8,21 @@ train_ink.ink_residuals <- function(ink, layer) {
   points <- table_rows(points, which(!is.na(fitted$y)))
   list(
     table = points,
-    extent = extent_by_panel(points$panel, x0 = points$x, y0 = pmin(points$y, 0), y1 = pmax(points$y, 0)),
+    extent = extent_by_panel(
+      points$panel,
+      x0 = points$x,
+      y0 = pmin(points$y, 0),
+      y1 = pmax(points$y, 0)
+    ),
     zero = character(),
-    used = fitted$used, shows = paste0("residuals of a ", model_words(ink))
+    used = fitted$used,
+    shows = paste0("residuals of a ", model_words(ink))
   )
 }
 
 # list(y, used): the residual of each row, NA where there is none; rows that are behind a fit. The
-# layer stands on an axis of residuals; the fit is in the units of the axis that this took the place of.
+# layer stands on an axis of residuals; the fit is in the units of the axis that this took the place
+# of.
 fit_residuals <- function(ink, layer) {
   fitted <- fit_groups(ink, layer, 0.95, ink$fitted$transform)
   y <- rep(NA_real_, length(fitted$y))
@@ -34,17 +41,29 @@ place_ink.ink_residuals <- function(ink, trained, place) {
     new_marks(
       "segments",
       new_table(
-        panel = panels, x0 = 0, x1 = 1, y0 = zero, y1 = zero, colour = place$house$colour$axis, weight_pt = 0.4,
+        panel = panels,
+        x0 = 0,
+        x1 = 1,
+        y0 = zero,
+        y1 = zero,
+        colour = place$house$colour$axis,
+        weight_pt = 0.4,
         .rows = length(panels)
       )
     ),
     new_marks(
       "points",
       new_table(
-        panel = points$panel, x = place$unit(points$x, points$panel, "x"), y = place$unit(points$y, points$panel, "y"),
-        colour = place$colour_of(points$colour, nrow(points)), opacity = 1,
+        panel = points$panel,
+        x = place$unit(points$x, points$panel, "x"),
+        y = place$unit(points$y, points$panel, "y"),
+        colour = place$colour_of(points$colour, nrow(points)),
+        opacity = 1,
         shape = if (is.null(points$shape)) "disc" else place$shape_of(points$shape),
-        size_mm = place$house$points$size_mm, .rows = nrow(points)))
+        size_mm = place$house$points$size_mm,
+        .rows = nrow(points)
+      )
+    )
   )
 }
 
@@ -55,15 +74,19 @@ replaced_axis.ink_residuals <- function(ink, direction, variable) {
   scale <- base_transform(variable$transform)
   plain <- scale %in% c("identity", "reverse")
   kind <- changed(
-    variable$kind, name = paste0("Residual of ", if (!plain) paste0(scale, " "), lower_first(variable$kind$name))
+    variable$kind,
+    name = paste0("Residual of ", if (!plain) paste0(scale, " "), lower_first(variable$kind$name))
   )
   if (!plain) kind[c("unit", "show")] <- list(NULL)
   changed(variable, id = paste("residual of", variable$id), kind = kind, transform = "identity")
 }
 
-# What an ink that replaces an axis shows on it, of each row of its layer; NULL for the column itself.
+# What an ink that replaces an axis shows on it, of each row of its layer; NULL for the column
+# itself.
 #' @export
 replaced_values.ink_residuals <- function(ink, layer) fit_residuals(ink, layer)$y
 
 #' @export
-ink_traits.ink_residuals <- function(ink) new_traits("symbol", c("colour", "ramp", "shape"), computed = TRUE)
+ink_traits.ink_residuals <- function(ink) {
+  new_traits("symbol", c("colour", "ramp", "shape"), computed = TRUE)
+}

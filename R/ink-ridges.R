@@ -1,26 +1,33 @@
 #' Ridges
 #'
-#' The density of a quantity for each category, in rows that may reach over the row above: many distributions on
-#' little room. Colours of a row lie over each other.
+#' The density of a quantity for each category, in rows that may reach over the row above: many
+#' distributions on little room. Colours of a row lie over each other.
 #'
 #' @param overlap Height of the highest ridge, in rows; the ridge of the top row stays in the panel.
 #' @param bandwidth As in [ink_density()].
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] with a quantity on `x` and a category on `y`.
-#' @details Densities are those of [ink_density()], of area one each, and all ridges of a panel have one scale. The
-#'   rows are drawn from the top down, so that lower ones stand before higher ones.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @details Densities are those of [ink_density()], of area one each, and all ridges of a panel have
+#'   one scale. The rows are drawn from the top down, so that lower ones stand before higher ones.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = rise, y = flour, ink_ridges()), width = 100, height = 60)
 #' @export
 ink_ridges <- function(overlap = 1.4, bandwidth = "silverman", colour = NULL, ...) {
   check_rest(...)
-  if (!is.numeric(bandwidth)) check_choice(
-    bandwidth, names(bandwidth_rules), "bandwidth"
-  ) else check_number(bandwidth, "bandwidth", 1e-300)
-  ink <- new_ink("ridges", overlap = check_number(overlap, "overlap", 0.3, 4), bandwidth = bandwidth)
+  if (!is.numeric(bandwidth)) {
+    check_choice(bandwidth, names(bandwidth_rules), "bandwidth")
+  } else {
+    check_number(bandwidth, "bandwidth", 1e-300)
+  }
+  ink <- new_ink(
+    "ridges",
+    overlap = check_number(overlap, "overlap", 0.3, 4),
+    bandwidth = bandwidth
+  )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -28,7 +35,9 @@ ink_ridges <- function(overlap = 1.4, bandwidth = "silverman", colour = NULL, ..
 check_ink.ink_ridges <- function(ink, panel, call) {
   check_needs(panel, c("x", "y"), "Ridges", call)
   check_variable_kind(panel$variables$x, "x", c("quantity", "moment"), call, "for ridges")
-  for (y in panel$variables$y) check_variable_kind(y, "y", c("category", "ordinal"), call, "for ridges")
+  for (y in panel$variables$y) {
+    check_variable_kind(y, "y", c("category", "ordinal"), call, "for ridges")
+  }
   if (!is.null(panel$variables$colour)) {
     check_variable_kind(panel$variables$colour, "colour", c("category", "ordinal"), call)
   }
@@ -42,21 +51,30 @@ train_ink.ink_ridges <- function(ink, layer) {
   group <- match_rows(table[c("panel", "y", "colour")], complete)
   axis <- axis_transform(layer$x$transform)
   values <- axis$forward(table$x)
-  curves <- stack_tables(lapply(order(group$rows$y), function(g) {
-    own <- values[which(group$at == g)]
-    # One value has no spread.
-    if (length(unique(own)) < 2) return(NULL)
-    curve <- density_curve(own, ink$bandwidth)
-    new_table(
-      panel = group$rows$panel[g], series = g, x = axis$backward(curve$x), height = curve$density, .rows = nrow(curve)
-    )
-  }))
+  curves <- stack_tables(
+    lapply(order(group$rows$y), function(g) {
+      own <- values[which(group$at == g)]
+      # One value has no spread.
+      if (length(unique(own)) < 2) return(NULL)
+      curve <- density_curve(own, ink$bandwidth)
+      new_table(
+        panel = group$rows$panel[g],
+        series = g,
+        x = axis$backward(curve$x),
+        height = curve$density,
+        .rows = nrow(curve)
+      )
+    })
+  )
   rule <- if (is.numeric(ink$bandwidth)) format(ink$bandwidth) else bandwidth_rules[[ink$bandwidth]]
   list(
-    table = curves, rows = group$rows,
-    extent = if (!is.null(curves)) extent_by_panel(
-      curves$panel, x0 = curves$x, y0 = group$rows$y[curves$series]
-    ), zero = character(), used = complete & group$at %in% curves$series,
+    table = curves,
+    rows = group$rows,
+    extent = if (!is.null(curves)) {
+      extent_by_panel(curves$panel, x0 = curves$x, y0 = group$rows$y[curves$series])
+    },
+    zero = character(),
+    used = complete & group$at %in% curves$series,
     notes = few_note(layer$x, complete & !group$at %in% curves$series, "a ridge"),
     shows = paste0("density of each row, Gaussian kernel, bandwidth by ", rule)
   )
@@ -76,19 +94,30 @@ place_ink.ink_ridges <- function(ink, trained, place) {
   room <- (1 - base) / pmax(curves$height * scale, 1e-12)
   scale <- scale * pmin(1, stats::ave(room, curves$panel, FUN = min))
   colour <- place$colour_of(
-    if (all(is.na(trained$rows$colour))) NULL else trained$rows$colour, nrow(trained$rows)
+    if (all(is.na(trained$rows$colour))) NULL else trained$rows$colour,
+    nrow(trained$rows)
   )
   x <- place$unit(curves$x, curves$panel, "x")
   parts <- split(seq_len(nrow(curves)), factor(curves$series, unique(curves$series)))
   around <- unlist(lapply(parts, function(rows) c(rows, -rev(range(rows)))))
   spot <- abs(around)
   series <- curves$series[spot]
-  list(new_marks("areas", new_table(
-    panel = curves$panel[spot], area = match(series, unique(series)), x = x[spot],
-    y = base[spot] + ifelse(around > 0, curves$height[spot] * scale[spot], 0),
-    fill = paler(colour, place$house$colour$paper)[series], opacity = if (any(!is.na(trained$rows$colour))) 0.85 else 1,
-    colour = colour[series], weight_pt = place$house$weight_pt$outline * 1.5, .rows = length(spot)
-  )))
+  list(
+    new_marks(
+      "areas",
+      new_table(
+        panel = curves$panel[spot],
+        area = match(series, unique(series)),
+        x = x[spot],
+        y = base[spot] + ifelse(around > 0, curves$height[spot] * scale[spot], 0),
+        fill = paler(colour, place$house$colour$paper)[series],
+        opacity = if (any(!is.na(trained$rows$colour))) 0.85 else 1,
+        colour = colour[series],
+        weight_pt = place$house$weight_pt$outline * 1.5,
+        .rows = length(spot)
+      )
+    )
+  )
 }
 
 #' @export

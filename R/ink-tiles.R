@@ -1,20 +1,21 @@
 #' Heat tiles
 #'
-#' A tile for each pair of categories, numbers or moments, shaded by the quantity on `colour`, its value
-#' written in black or white, whichever stands out.
+#' A tile for each pair of categories, numbers or moments, shaded by the quantity on `colour`, its
+#' value written in black or white, whichever stands out.
 #'
 #' @param values Write the values?
 #' @param diverging A ramp to both sides of zero with limits the same way far? `NULL`:
 #'   when there are values on both sides.
-#' @param gap Share of a tile's side left white between tiles; `NULL` for 0.03 on categories and none
-#'   where x or y is a quantity or moment.
+#' @param gap Share of a tile's side left white between tiles; `NULL` for 0.03 on categories and
+#'   none where x or y is a quantity or moment.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
-#' @details On a quantity or moment a tile reaches half way to its neighbours; where values are missing
-#'   from an even series, it is as wide as the others, and the place stays empty. More values for one
-#'   tile are an error: count or average them first.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @details On a quantity or moment a tile reaches half way to its neighbours; where values are
+#'   missing from an even series, it is as wide as the others, and the place stays empty. More
+#'   values for one tile are an error: count or average them first.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' plate(
 #'   panel(correlations(study("loaves"), c(rise, volume, ph, acidity, firmness, moisture)), x =
@@ -26,7 +27,9 @@ ink_tiles <- function(values = TRUE, diverging = NULL, gap = NULL, ...) {
   check_rest(...)
   if (!is.null(diverging)) check_flag(diverging, "diverging")
   new_ink(
-    "tiles", values = check_flag(values, "values"), diverging = diverging,
+    "tiles",
+    values = check_flag(values, "values"),
+    diverging = diverging,
     gap = check_number(gap, "gap", 0, 0.9, or_null = TRUE)
   )
 }
@@ -43,24 +46,48 @@ train_ink.ink_tiles <- function(ink, layer) {
   tiles <- table_rows(layer$table, complete)
   twice <- duplicated(new_table(panel = tiles$panel, x = tiles$x, y = tiles$y))
   if (any(twice)) {
-    abort_nelvat("data", c(
-      "A heat map needs one value for each tile.",
-      x = paste0(counted(sum(twice), "tile"), " ", if (sum(twice) == 1) "has" else "have", " more, such as that of ",
-        tile_name(layer$x$kind, tiles$x[twice][1]), " and ", tile_name(layer$y$kind, tiles$y[twice][1]), "."),
-      i = "Keep fewer rows, split them over panels, or count them first with `counts()`."
-    ), call = NULL)
+    abort_nelvat(
+      "data",
+      c(
+        "A heat map needs one value for each tile.",
+        x = paste0(
+          counted(sum(twice), "tile"),
+          " ",
+          if (sum(twice) == 1) "has" else "have",
+          " more, such as that of ",
+          tile_name(layer$x$kind, tiles$x[twice][1]),
+          " and ",
+          tile_name(layer$y$kind, tiles$y[twice][1]),
+          "."
+        ),
+        i = "Keep fewer rows, split them over panels, or count them first with `counts()`."
+      ),
+      call = NULL
+    )
   }
   on_numbers <- Filter(function(direction) !has_levels(layer[[direction]]$kind), c("x", "y"))
   for (direction in c("x", "y")) {
     ends <- if (direction %in% on_numbers) {
       tile_ends(tiles[[direction]], tiles$panel, axis_transform(layer[[direction]]$transform))
-    } else list(tiles[[direction]] - 0.5, tiles[[direction]] + 0.5)
+    } else {
+      list(tiles[[direction]] - 0.5, tiles[[direction]] + 0.5)
+    }
     tiles[paste0(direction, 0:1)] <- ends
   }
   list(
-    table = tiles, extent = extent_by_panel(tiles$panel, x0 = tiles$x0, x1 = tiles$x1, y0 = tiles$y0, y1 = tiles$y1),
-    zero = character(), fills = on_numbers, gap = ink$gap %||% if (length(on_numbers)) 0 else 0.03,
-    used = complete, shows = "values as shades"
+    table = tiles,
+    extent = extent_by_panel(
+      tiles$panel,
+      x0 = tiles$x0,
+      x1 = tiles$x1,
+      y0 = tiles$y0,
+      y1 = tiles$y1
+    ),
+    zero = character(),
+    fills = on_numbers,
+    gap = ink$gap %||% if (length(on_numbers)) 0 else 0.03,
+    used = complete,
+    shows = "values as shades"
   )
 }
 
@@ -98,7 +125,10 @@ place_ink.ink_tiles <- function(ink, trained, place) {
   one_panel <- tiles$panel
   inset <- trained$gap / 2
   between <- function(direction) {
-    ends <- lapply(paste0(direction, 0:1), function(end) place$unit(tiles[[end]], one_panel, direction))
+    ends <- lapply(
+      paste0(direction, 0:1),
+      function(end) place$unit(tiles[[end]], one_panel, direction)
+    )
     # Tiles that meet reach a trace over each other, or their seams would show.
     reach <- (ends[[2]] - ends[[1]]) * if (inset > 0) -inset else seam_share
     list(ends[[1]] - reach, ends[[2]] + reach)
@@ -106,10 +136,21 @@ place_ink.ink_tiles <- function(ink, trained, place) {
   x <- between("x")
   y <- between("y")
   fill <- place$colour_of(tiles$colour, nrow(tiles))
-  marks <- list(new_marks("rects", new_table(
-    panel = one_panel, x0 = x[[1]], x1 = x[[2]], y0 = y[[1]], y1 = y[[2]], fill = fill, opacity = 1,
-    .rows = nrow(tiles)
-  )))
+  marks <- list(
+    new_marks(
+      "rects",
+      new_table(
+        panel = one_panel,
+        x0 = x[[1]],
+        x1 = x[[2]],
+        y0 = y[[1]],
+        y1 = y[[2]],
+        fill = fill,
+        opacity = 1,
+        .rows = nrow(tiles)
+      )
+    )
+  )
   if (!ink$values) return(marks)
   string <- tile_text(tiles$colour)
   size <- place$house$type_pt$least
@@ -117,19 +158,39 @@ place_ink.ink_tiles <- function(ink, trained, place) {
   high <- abs(marks[[1]]$table$y1 - marks[[1]]$table$y0) * place$panel_h(one_panel)
   # Values that do not fit their tile are left to the ramp, all alike.
   if (any(place$text_mm(string, size)$width > wide | size * mm_per_pt * 1.15 > high)) return(marks)
-  c(marks, list(c(new_marks("words", new_table(
-    panel = one_panel, x = place$unit(tiles$x, one_panel, "x"), y = place$unit(tiles$y, one_panel, "y"),
-    string = string,
-    size_pt = size, across = 0.5, down = 0.5,
-    colour = place$contrast(fill), .rows = nrow(tiles)
-  )), list(role = "value"))))
+  c(
+    marks,
+    list(
+      c(
+        new_marks(
+          "words",
+          new_table(
+            panel = one_panel,
+            x = place$unit(tiles$x, one_panel, "x"),
+            y = place$unit(tiles$y, one_panel, "y"),
+            string = string,
+            size_pt = size,
+            across = 0.5,
+            down = 0.5,
+            colour = place$contrast(fill),
+            .rows = nrow(tiles)
+          )
+        ),
+        list(role = "value")
+      )
+    )
+  )
 }
 
 seam_share <- 0.004
 
 # Values of one heat map have the same decimals: two, or those that three figures take.
 tile_text <- function(values) {
-  decimals <- if (all(values == round(values))) 0 else max(0, min(2, 2 - floor(log10(max(abs(values), 1e-9)))))
+  decimals <- if (all(values == round(values))) {
+    0
+  } else {
+    max(0, min(2, 2 - floor(log10(max(abs(values), 1e-9)))))
+  }
   fixed_text(values, decimals)
 }
 

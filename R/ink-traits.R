@@ -1,8 +1,8 @@
 # What an ink says of itself, so that nothing outside asks for its name: a record that each
 # ink makes in its own file, `ink_traits.ink_<name>`.
 #
-#   mark         how a key shows it: of "swatch", "symbol", "line", or "word" for written figures, which
-#                are a swatch where nothing else is; none where it needs no key;
+#   mark         how a key shows it: of "swatch", "symbol", "line", or "word" for written figures,
+#                which are a swatch where nothing else is; none where it needs no key;
 #   shows        channels that its marks show: of "colour" (levels), "ramp" (a quantity as colour),
 #                "shape", "dash", "size";
 #   summarises   what stands behind a mark: "values" (one row a mark), "groups" (a centre of
@@ -19,27 +19,58 @@
 #   as_is        is it of the data as they are, whatever transforms their axes have?
 #   called       what one mark is called, as in "n = 12 a bar"
 
-new_traits <- function(mark = character(), shows = character(), summarises = "values", on_zero = FALSE, bins = FALSE,
-                       behind = TRUE, read_off = TRUE, cells = FALSE, echoes = FALSE, anywhere = FALSE, as_is = FALSE,
-                       computed = !summarises %in% c("values", "nothing"), called = "level") {
+new_traits <- function(
+  mark = character(),
+  shows = character(),
+  summarises = "values",
+  on_zero = FALSE,
+  bins = FALSE,
+  behind = TRUE,
+  read_off = TRUE,
+  cells = FALSE,
+  echoes = FALSE,
+  anywhere = FALSE,
+  as_is = FALSE,
+  computed = !summarises %in% c("values", "nothing"),
+  called = "level"
+) {
   traits <- list(
-    mark = mark, shows = shows, summarises = summarises, on_zero = on_zero, bins = bins, behind = behind,
-    read_off = read_off, cells = cells, echoes = echoes, anywhere = anywhere, as_is = as_is,
-    computed = computed, called = called
+    mark = mark,
+    shows = shows,
+    summarises = summarises,
+    on_zero = on_zero,
+    bins = bins,
+    behind = behind,
+    read_off = read_off,
+    cells = cells,
+    echoes = echoes,
+    anywhere = anywhere,
+    as_is = as_is,
+    computed = computed,
+    called = called
   )
   # Asked for again and again, they are checked once.
   id <- rlang::hash(traits)
   if (!is.null(known_traits[[id]])) return(known_traits[[id]])
-  known_traits[[id]] <- check_record(traits, "traits", list(
-    mark = function(x) all(x %in% c("swatch", "symbol", "line", "word")),
-    shows = function(x) all(x %in% c("colour", "ramp", "shape", "dash", "size")),
-    summarises = function(x) x %in% c("values", "groups", "spread", "counts", "nothing"),
-    on_zero = rlang::is_bool,
-    bins = rlang::is_bool, behind = rlang::is_bool, read_off = rlang::is_bool,
-    cells = rlang::is_bool, echoes = rlang::is_bool, anywhere = rlang::is_bool,
-    as_is = rlang::is_bool,
-    computed = rlang::is_bool, called = rlang::is_string
-  ))
+  known_traits[[id]] <- check_record(
+    traits,
+    "traits",
+    list(
+      mark = function(x) all(x %in% c("swatch", "symbol", "line", "word")),
+      shows = function(x) all(x %in% c("colour", "ramp", "shape", "dash", "size")),
+      summarises = function(x) x %in% c("values", "groups", "spread", "counts", "nothing"),
+      on_zero = rlang::is_bool,
+      bins = rlang::is_bool,
+      behind = rlang::is_bool,
+      read_off = rlang::is_bool,
+      cells = rlang::is_bool,
+      echoes = rlang::is_bool,
+      anywhere = rlang::is_bool,
+      as_is = rlang::is_bool,
+      computed = rlang::is_bool,
+      called = rlang::is_string
+    )
+  )
 }
 known_traits <- new.env(parent = emptyenv())
 

@@ -17,18 +17,30 @@
 #'   interval of Pearson's r, as in [stats::cor.test()]; Bonett and Wright (2000),
 #'   Psychometrika 65, for Spearman's; Fieller, Hartley and Pearson (1957), Biometrika 44,
 #'   for Kendall's.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' plate(every_pair(study("loaves"), c(rise, volume, firmness), above = ink_value()), width = 100)
 #' @export
-ink_value <- function(value = "r", method = "pearson", interval = 0.95, n = FALSE, size = NULL, colour = NULL, ...) {
+ink_value <- function(
+  value = "r",
+  method = "pearson",
+  interval = 0.95,
+  n = FALSE,
+  size = NULL,
+  colour = NULL,
+  ...
+) {
   check_rest(...)
   check_choice(value, "r", "value")
   ink <- new_ink(
-    "value", method = check_choice(method, names(correlation_methods), "method"),
+    "value",
+    method = check_choice(method, names(correlation_methods), "method"),
     interval = check_number(interval, "interval", 0.5, 0.9999, or_null = TRUE),
-    n = check_flag(n, "n"), size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE))
+    n = check_flag(n, "n"),
+    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
+  )
   with_channels(ink, colour = rlang::enquo(colour))
 }
 
@@ -52,12 +64,18 @@ train_ink.ink_value <- function(ink, layer) {
   values <- group$rows
   values[c("r", "lower", "upper", "n")] <- list(of("r"), of("lower"), of("upper"), of("n"))
   name <- c(
-    pearson = "Pearson's correlation", spearman = "Spearman's rank correlation", kendall = "Kendall's tau"
+    pearson = "Pearson's correlation", spearman = "Spearman's rank correlation",
+    kendall = "Kendall's tau"
   )[[ink$method]]
   list(
-    table = values[order(values$panel, values$colour %||% rep(0, nrow(values))), ], extent = NULL, zero = character(),
+    table = values[order(values$panel, values$colour %||% rep(0, nrow(values))), ],
+    extent = NULL,
+    zero = character(),
     used = complete,
-    shows = paste0(name, if (!is.null(ink$interval)) paste0(" with its ", format(100 * ink$interval), " % interval"))
+    shows = paste0(
+      name,
+      if (!is.null(ink$interval)) paste0(" with its ", format(100 * ink$interval), " % interval")
+    )
   )
 }
 
@@ -67,36 +85,62 @@ place_ink.ink_value <- function(ink, trained, place) {
   of_panels <- lapply(split(seq_len(nrow(values)), values$panel), function(of) values[of, ])
   if (!length(of_panels)) return(list())
   fitted <- fit_values(of_panels, ink, place)
-  words <- stack_tables(Map(function(one, fit) {
-    high <- fit$size * leading * mm_per_pt * fit$lines
-    n <- nrow(one)
-    new_table(panel = one$panel, x = 0.5, y = 0.5, string = fit$strings, size_pt = fit$size, across = 0.5, down = 0.5,
-              colour = if (is.null(one$colour)) place$house$colour$text else legible(place$colour_of(one$colour, n)),
-              dy_mm = -(seq_len(n) - (n + 1) / 2) * high, .rows = n)
-  }, of_panels, fitted))
+  words <- stack_tables(
+    Map(
+      function(one, fit) {
+        high <- fit$size * leading * mm_per_pt * fit$lines
+        n <- nrow(one)
+        new_table(
+          panel = one$panel,
+          x = 0.5,
+          y = 0.5,
+          string = fit$strings,
+          size_pt = fit$size,
+          across = 0.5,
+          down = 0.5,
+          colour = if (is.null(one$colour)) {
+            place$house$colour$text
+          } else {
+            legible(place$colour_of(one$colour, n))
+          },
+          dy_mm = -(seq_len(n) - (n + 1) / 2) * high,
+          .rows = n
+        )
+      },
+      of_panels,
+      fitted
+    )
+  )
   list(c(new_marks("words", words), list(role = "value")))
 }
 
-# The fullest wording that fits all panels, at the base size or the least; one for all, so that none seems to say
-# more than another. A list(strings, size, lines) for each panel.
+# The fullest wording that fits all panels, at the base size or the least; one for all, so that none
+# seems to say more than another. A list(strings, size, lines) for each panel.
 fit_values <- function(of_panels, ink, place) {
   sizes <- ink$size %||% c(place$house$type_pt$base, place$house$type_pt$least)
   wordings <- list(
-    c(interval = !is.null(ink$interval), n = ink$n), c(interval = !is.null(ink$interval), n = FALSE),
+    c(interval = !is.null(ink$interval), n = ink$n),
+    c(interval = !is.null(ink$interval), n = FALSE),
     c(interval = FALSE, n = FALSE)
   )
-  for (wording in unique(wordings)) for (size in sizes) for (breaks in c(FALSE, TRUE)) {
-    fitted <- lapply(of_panels, function(values) {
-      strings <- value_strings(values, ink$method, wording, breaks)
-      lines <- max(lengths(strsplit(strings, "\n")))
-      wide <- max(place$text_mm(unlist(strsplit(strings, "\n")), size)$width)
-      high <- lines * nrow(values) * leading * size * mm_per_pt
-      list(
-        strings = strings, size = size, lines = lines,
-        roomy = wide <= place$panel_w(values$panel[1]) && high <= place$panel_h(values$panel[1])
-      )
-    })
-    if (all(vapply(fitted, `[[`, NA, "roomy"))) return(fitted)
+  for (wording in unique(wordings)) {
+    for (size in sizes) {
+      for (breaks in c(FALSE, TRUE)) {
+        fitted <- lapply(of_panels, function(values) {
+          strings <- value_strings(values, ink$method, wording, breaks)
+          lines <- max(lengths(strsplit(strings, "\n")))
+          wide <- max(place$text_mm(unlist(strsplit(strings, "\n")), size)$width)
+          high <- lines * nrow(values) * leading * size * mm_per_pt
+          list(
+            strings = strings,
+            size = size,
+            lines = lines,
+            roomy = wide <= place$panel_w(values$panel[1]) && high <= place$panel_h(values$panel[1])
+          )
+        })
+        if (all(vapply(fitted, `[[`, NA, "roomy"))) return(fitted)
+      }
+    }
   }
   fitted
 }
@@ -111,11 +155,21 @@ value_strings <- function(values, method, wording, breaks) {
   interval <- paste0(two(values$lower), " to ", two(values$upper))
   if (wording[["interval"]]) {
     text <- paste0(
-      text, ifelse(is.na(values$lower), "", if (breaks) paste0("\n", interval) else paste0(" (", interval, ")"))
+      text,
+      ifelse(
+        is.na(values$lower),
+        "",
+        if (breaks) paste0("\n", interval) else paste0(" (", interval, ")")
+      )
     )
   }
   if (wording[["n"]]) {
-    text <- paste0(text, if (breaks) "\n" else "; ", "*n* = ", format(values$n, big.mark = "\u2009", trim = TRUE))
+    text <- paste0(
+      text,
+      if (breaks) "\n" else "; ",
+      "*n* = ",
+      format(values$n, big.mark = "\u2009", trim = TRUE)
+    )
   }
   ifelse(is.na(values$r), paste0(correlation_methods[[method]], " \u2013"), text)
 }

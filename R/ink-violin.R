@@ -4,8 +4,9 @@
 #' stand side by side. All violins of a panel have the same greatest width.
 #'
 #' @param quartiles Draw the median and the quartiles?
-#' @param side Draw `"both"` halves; or one, `"before"` or `"after"` the middle of its slot (left or right of it where
-#'   violins stand), which leaves room for a narrow box, `ink_box(width = 1.5)`, and `ink_dots(side = "before")`.
+#' @param side Draw `"both"` halves; or one, `"before"` or `"after"` the middle of its slot (left or
+#'   right of it where violins stand), which leaves room for a narrow box, `ink_box(width = 1.5)`,
+#'   and `ink_dots(side = "before")`.
 #' @param bandwidth As in [ink_density()].
 #' @param colour A colour, or a category for this ink alone.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
@@ -13,26 +14,38 @@
 #' @details Source: Hintze and Nelson (1998), "Violin plots: a box plot-density trace
 #'   synergism", The American Statistician 52(2). Curves end at the least and greatest
 #'   value.
-#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits; when the plate is
-#' resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does not suit the ink.
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
 #' @examples
 #' plate(panel(study("loaves"), x = flour, y = moisture, ink_violin()), width = 100, height = 60)
 #' @export
-ink_violin <- function(quartiles = TRUE, bandwidth = "silverman", colour = NULL, side = "both", ...) {
+ink_violin <- function(
+  quartiles = TRUE,
+  bandwidth = "silverman",
+  colour = NULL,
+  side = "both",
+  ...
+) {
   check_rest(...)
-  if (!is.numeric(bandwidth)) check_choice(
-    bandwidth, names(bandwidth_rules), "bandwidth"
-  ) else check_number(bandwidth, "bandwidth", 1e-300)
+  if (!is.numeric(bandwidth)) {
+    check_choice(bandwidth, names(bandwidth_rules), "bandwidth")
+  } else {
+    check_number(bandwidth, "bandwidth", 1e-300)
+  }
   with_channels(
     new_ink(
-      "violin", quartiles = check_flag(quartiles, "quartiles"), bandwidth = bandwidth,
+      "violin",
+      quartiles = check_flag(quartiles, "quartiles"),
+      bandwidth = bandwidth,
       side = check_choice(side, names(slot_sides), "side")
     ),
     colour = rlang::enquo(colour)
   )
 }
 
-# Which halves of a slot an ink takes, and what it leaves free beside the middle, as a share of the half.
+# Which halves of a slot an ink takes, and what it leaves free beside the middle, as a share of the
+# half.
 slot_sides <- list(both = c(-1, 1), before = -1, after = 1)
 beside_middle <- 0.22
 
@@ -43,34 +56,53 @@ check_ink.ink_violin <- function(ink, panel, call) check_category_quantity(panel
 train_ink.ink_violin <- function(ink, layer) {
   slots <- slot_groups(layer, share = 0.86)
   transform <- axis_transform(if (slots$lying) layer$x$transform else layer$y$transform)
-  shapes <- stack_tables(lapply(seq_len(nrow(slots$rows)), function(g) {
-    values <- transform$forward(slots$table$y[which(slots$at == g)])
-    # One value has no density; its violin is its median alone.
-    if (length(unique(values)) < 2) return(NULL)
-    curve <- density_curve(values, ink$bandwidth)
-    curve <- table_rows(curve, curve$x >= min(values) & curve$x <= max(values))
-    new_table(
-      panel = slots$rows$panel[g], group = g, y = transform$backward(curve$x), width = curve$density,
-      .rows = nrow(curve)
-    )
-  }))
+  shapes <- stack_tables(
+    lapply(seq_len(nrow(slots$rows)), function(g) {
+      values <- transform$forward(slots$table$y[which(slots$at == g)])
+      # One value has no density; its violin is its median alone.
+      if (length(unique(values)) < 2) return(NULL)
+      curve <- density_curve(values, ink$bandwidth)
+      curve <- table_rows(curve, curve$x >= min(values) & curve$x <= max(values))
+      new_table(
+        panel = slots$rows$panel[g],
+        group = g,
+        y = transform$backward(curve$x),
+        width = curve$density,
+        .rows = nrow(curve)
+      )
+    })
+  )
   summary <- box_summary(slots$table$y, slots$at, nrow(slots$rows))$boxes
   boxes <- cbind(
-    table_rows(slots$rows, summary$group), summary[c("q1", "median", "q3", "low", "high")], group = summary$group
+    table_rows(slots$rows, summary$group),
+    summary[c("q1", "median", "q3", "low", "high")],
+    group = summary$group
   )
   ends <- by_group_ends(slots$table$y, slots$at, nrow(slots$rows))
   list(
-    table = shapes, rows = slots$rows, boxes = boxes, lying = slots$lying,
+    table = shapes,
+    rows = slots$rows,
+    boxes = boxes,
+    lying = slots$lying,
     extent = exchange_axes(
-      extent_by_panel(slots$rows$panel, x0 = slots$rows$x0, x1 = slots$rows$x1, y0 = ends$least, y1 = ends$greatest),
+      extent_by_panel(
+        slots$rows$panel,
+        x0 = slots$rows$x0,
+        x1 = slots$rows$x1,
+        y0 = ends$least,
+        y1 = ends$greatest
+      ),
       slots$lying
     ),
     zero = character(),
-    used = slots$complete, shows = paste0("density", if (ink$quartiles) ", median and quartiles")
+    used = slots$complete,
+    shows = paste0("density", if (ink$quartiles) ", median and quartiles")
   )
 }
 
-by_group_ends <- function(values, at, n_groups) group_moments_cpp(values, at, n_groups)[c("least", "greatest")]
+by_group_ends <- function(values, at, n_groups) {
+  group_moments_cpp(values, at, n_groups)[c("least", "greatest")]
+}
 
 #' @export
 place_ink.ink_violin <- function(ink, trained, place) {
@@ -94,33 +126,73 @@ place_ink.ink_violin <- function(ink, trained, place) {
       aside <- side * (off + ifelse(outline > 0, 1, 0) * (1 - beside_middle) * reach[row])
     }
     spot <- lying_unit(place, trained$lying, shapes$panel[row])
-    marks <- list(new_marks("areas", exchange_axes(new_table(
-      panel = shapes$panel[row], area = shapes$group[row],
-      x = spot(middle[shapes$group[row]] + aside, "x"), y = spot(shapes$y[row], "y"),
-      fill = colour[shapes$group[row]], opacity = 0.3, colour = colour[shapes$group[row]],
-      weight_pt = place$house$weight_pt$outline * 1.5, .rows = length(row)
-    ), trained$lying)))
+    marks <- list(
+      new_marks(
+        "areas",
+        exchange_axes(
+          new_table(
+            panel = shapes$panel[row],
+            area = shapes$group[row],
+            x = spot(middle[shapes$group[row]] + aside, "x"),
+            y = spot(shapes$y[row], "y"),
+            fill = colour[shapes$group[row]],
+            opacity = 0.3,
+            colour = colour[shapes$group[row]],
+            weight_pt = place$house$weight_pt$outline * 1.5,
+            .rows = length(row)
+          ),
+          trained$lying
+        )
+      )
+    )
   }
   if (!ink$quartiles) return(marks)
   boxes <- trained$boxes
   on <- lying_unit(place, trained$lying, boxes$panel)
-  aside <- if (ink$side == "both") 0 else slot_sides[[ink$side]] * beside_middle * (boxes$x1 - boxes$x0) / 2
+  aside <- if (ink$side == "both") {
+    0
+  } else {
+    slot_sides[[ink$side]] * beside_middle * (boxes$x1 - boxes$x0) / 2
+  }
   mid <- on((boxes$x0 + boxes$x1) / 2 + aside, "x")
   dark <- colour[boxes$group]
-  c(marks, list(
-    new_marks(
-      "segments",
-      exchange_axes(
-        new_table(
-          panel = boxes$panel, x0 = mid, x1 = mid, y0 = on(boxes$q1, "y"), y1 = on(boxes$q3, "y"), colour = dark,
-          weight_pt = 2.2, .rows = nrow(boxes)), trained$lying)),
-    new_marks(
-      "points",
-      exchange_axes(
-        new_table(
-          panel = boxes$panel, x = mid, y = on(boxes$median, "y"), colour = "#FFFFFF", opacity = 1, shape = "disc",
-          size_mm = 1, .rows = nrow(boxes)), trained$lying))
-  ))
+  c(
+    marks,
+    list(
+      new_marks(
+        "segments",
+        exchange_axes(
+          new_table(
+            panel = boxes$panel,
+            x0 = mid,
+            x1 = mid,
+            y0 = on(boxes$q1, "y"),
+            y1 = on(boxes$q3, "y"),
+            colour = dark,
+            weight_pt = 2.2,
+            .rows = nrow(boxes)
+          ),
+          trained$lying
+        )
+      ),
+      new_marks(
+        "points",
+        exchange_axes(
+          new_table(
+            panel = boxes$panel,
+            x = mid,
+            y = on(boxes$median, "y"),
+            colour = "#FFFFFF",
+            opacity = 1,
+            shape = "disc",
+            size_mm = 1,
+            .rows = nrow(boxes)
+          ),
+          trained$lying
+        )
+      )
+    )
+  )
 }
 
 #' @export

@@ -7,24 +7,37 @@
 # several: has the plate more blocks? Keys that a block works out for itself are then its own.
 collect_keys <- function(blocks, house, several = FALSE) {
   entries <- list()
-  for (block in blocks) for (number in seq_along(block$layers)) {
-    layer <- block$layers[[number]]
-    traits <- ink_traits(layer$ink)
-    if (!length(traits$mark) || layer$behind) next
-    for (channel in c("colour", "shape", "dash", "size")) {
-      variable <- layer[[channel]]
-      if (is.null(variable) || named_on_axis(layer, variable)) next
-      # A key shows only what some mark shows.
-      if (!(if (channel == "colour" && !has_levels(variable$kind)) "ramp" else channel) %in% traits$shows) next
-      grow <- if (channel == "size") size_key else if (!has_levels(variable$kind)) ramp_key else level_key
-      id <- layer$scales$ids[[channel]]
-      entries[[id]] <- grow(entries[[id]], channel, variable, layer, house)
-      entries[[id]]$of_layers <- c(entries[[id]]$of_layers, paste(block$id, number))
-    }
-    for (key in own_keys(layer$ink, layer, house)) {
-      if (several) key$id <- paste(key$id, key$scale %||% block$id)
-      key$block <- unique(c(entries[[key$id]]$block, block$id))
-      entries[[key$id]] <- key
+  for (block in blocks) {
+    for (number in seq_along(block$layers)) {
+      layer <- block$layers[[number]]
+      traits <- ink_traits(layer$ink)
+      if (!length(traits$mark) || layer$behind) next
+      for (channel in c("colour", "shape", "dash", "size")) {
+        variable <- layer[[channel]]
+        if (is.null(variable) || named_on_axis(layer, variable)) next
+        # A key shows only what some mark shows.
+        if (
+          !(if (channel == "colour" && !has_levels(variable$kind)) "ramp" else channel) %in%
+            traits$shows
+        ) {
+          next
+        }
+        grow <- if (channel == "size") {
+          size_key
+        } else if (!has_levels(variable$kind)) {
+          ramp_key
+        } else {
+          level_key
+        }
+        id <- layer$scales$ids[[channel]]
+        entries[[id]] <- grow(entries[[id]], channel, variable, layer, house)
+        entries[[id]]$of_layers <- c(entries[[id]]$of_layers, paste(block$id, number))
+      }
+      for (key in own_keys(layer$ink, layer, house)) {
+        if (several) key$id <- paste(key$id, key$scale %||% block$id)
+        key$block <- unique(c(entries[[key$id]]$block, block$id))
+        entries[[key$id]] <- key
+      }
     }
   }
   lapply(unname(entries), with_marks_seen)
@@ -38,23 +51,37 @@ with_marks_seen <- function(key) {
 }
 
 named_on_axis <- function(layer, variable) {
-  any(vapply(list(layer$x, layer$y), function(on_axis) {
-    !is.null(on_axis) && has_levels(on_axis$kind) && on_axis$id == variable$id
-  }, NA))
+  any(
+    vapply(
+      list(layer$x, layer$y),
+      function(on_axis) {
+        !is.null(on_axis) && has_levels(on_axis$kind) && on_axis$id == variable$id
+      },
+      NA
+    )
+  )
 }
 
 level_key <- function(key, channel, variable, layer, house) {
   look <- layer$looks[[channel]]
   n <- length(look$levels)
   key <- key %||% list(
-    id = look$id, title = look$title, labels = look$labels, glyph = character(), colour = rep(house$colour$lone, n),
-    shape = rep("disc", n), dash = rep("solid", n), size_mm = rep(house$points$key_mm, n)
+    id = look$id,
+    title = look$title,
+    labels = look$labels,
+    glyph = character(),
+    colour = rep(house$colour$lone, n),
+    shape = rep("disc", n),
+    dash = rep("solid", n),
+    size_mm = rep(house$points$key_mm, n)
   )
   key$glyph <- union(key$glyph, ink_traits(layer$ink)$mark)
   # The symbol that all inks of the key are set to.
   if ("symbol" %in% ink_traits(layer$ink)$mark) {
     key$set_shapes <- union(key$set_shapes, layer$ink$settings$shape %||% "disc")
-    if (!isTRUE(key$by_shape)) key$shape <- rep(if (length(key$set_shapes) == 1) key$set_shapes else "disc", n)
+    if (!isTRUE(key$by_shape)) {
+      key$shape <- rep(if (length(key$set_shapes) == 1) key$set_shapes else "disc", n)
+    }
   }
   key[[channel]] <- look[[channel]]
   key$by_shape <- isTRUE(key$by_shape) || channel == "shape"
@@ -63,8 +90,13 @@ level_key <- function(key, channel, variable, layer, house) {
 
 ramp_key <- function(key, channel, variable, layer, house) {
   list(
-    id = layer$scales$ids$colour, title = kind_title(variable$kind), ramp = TRUE, range = layer$scales$ramp$range,
-    diverging = layer$scales$ramp$diverging, glyph = "ramp", at = number_breaks(layer$scales$ramp$range, 4)
+    id = layer$scales$ids$colour,
+    title = kind_title(variable$kind),
+    ramp = TRUE,
+    range = layer$scales$ramp$range,
+    diverging = layer$scales$ramp$diverging,
+    glyph = "ramp",
+    at = number_breaks(layer$scales$ramp$range, 4)
   )
 }
 
@@ -73,15 +105,22 @@ size_key <- function(key, channel, variable, layer, house) {
   spot <- shown_sizes(layer$scales$size$ends)
   n <- length(spot)
   coloured <- isTRUE(key$ramp) || isTRUE(key$coloured)
-  colour <- if (coloured) ramp_colours(
-    spot, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps
-  ) else rep(house$colour$lone, n)
+  colour <- if (coloured) {
+    ramp_colours(spot, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps)
+  } else {
+    rep(house$colour$lone, n)
+  }
   list(
-    id = layer$scales$ids$size, title = kind_title(variable$kind),
+    id = layer$scales$ids$size,
+    title = kind_title(variable$kind),
     labels = house_numbers(number_text(spot), house$numbers),
-    glyph = "symbol", colour = colour, coloured = coloured,
-    shape = rep(layer$ink$settings$shape %||% "disc", n), dash = rep("solid", n),
-    size_mm = bubble_mm(spot, layer$scales$size))
+    glyph = "symbol",
+    colour = colour,
+    coloured = coloured,
+    shape = rep(layer$ink$settings$shape %||% "disc", n),
+    dash = rep("solid", n),
+    size_mm = bubble_mm(spot, layer$scales$size)
+  )
 }
 
 # Round values between the least and the greatest, or these, where no two lie between.
@@ -95,7 +134,8 @@ shown_sizes <- function(ends) {
   rev(round_values[seq(n, 1, by = -ceiling(n / 4))])
 }
 
-# Area proportional to the value; what would be too small to see, zero too, is a dot that can be seen.
+# Area proportional to the value; what would be too small to see, zero too, is a dot that can be
+# seen.
 bubble_mm <- function(values, scale) {
   pmax(scale$most_mm * sqrt(pmax(values, 0) / max(scale$ends[2], 1e-300)), least_seen_mm)
 }
@@ -104,18 +144,24 @@ least_seen_mm <- 0.25
 # Keys with the titles that a plate gives them, by variable; "none" leaves a key out.
 titled_keys <- function(keys, titles) {
   kept <- Filter(function(key) !key$id %in% names(titles)[titles == "none"], keys)
-  lapply(kept, function(key) if (key$id %in% names(titles)) changed(key, title = titles[[key$id]]) else key)
+  lapply(
+    kept,
+    function(key) if (key$id %in% names(titles)) changed(key, title = titles[[key$id]]) else key
+  )
 }
 
 # The keys of the plate, and those that stay with their block: list(plate, own).
 plate_keys <- function(blocks, plate, house) {
-  of <- function(blocks) titled_keys(collect_keys(blocks, house, length(plate$blocks) > 1), plate$key_titles)
+  of <- function(blocks) {
+    titled_keys(collect_keys(blocks, house, length(plate$blocks) > 1), plate$key_titles)
+  }
   none <- lapply(blocks, function(block) list())
   if (identical(plate$key, "none")) return(list(plate = list(), own = none))
   all <- of(blocks)
   if (identical(plate$key, "direct")) {
     direct <- lapply(
-      blocks, function(block) if (is.null(block$design$zoom)) Filter(is_direct, of(list(block))) else list()
+      blocks,
+      function(block) if (is.null(block$design$zoom)) Filter(is_direct, of(list(block))) else list()
     )
     said <- unlist(lapply(direct, function(keys) vapply(keys, `[[`, "", "id")))
     return(list(plate = Filter(function(key) !key$id %in% said, all), own = none, direct = direct))
@@ -125,17 +171,24 @@ plate_keys <- function(blocks, plate, house) {
   ids <- lapply(each, function(keys) vapply(keys, `[[`, "", "id"))
   lone <- names(which(table(unlist(ids)) == 1))
   own <- Map(
-    function(keys, ids, block) if (is.null(block$design$zoom)) keys[ids %in% lone] else list(), each, ids, blocks
+    function(keys, ids, block) if (is.null(block$design$zoom)) keys[ids %in% lone] else list(),
+    each,
+    ids,
+    blocks
   )
   kept <- unlist(lapply(own, function(keys) vapply(keys, `[[`, "", "id")))
   list(plate = Filter(function(key) !key$id %in% kept, all), own = own)
 }
 
-# Several scales of counts would stand under one title, so each stays with its block, if it has but one.
+# Several scales of counts would stand under one title, so each stays with its block, if it has but
+# one.
 counts_at_blocks <- function(keys, blocks, none) {
   of_counts <- vapply(keys, function(key) !is.null(key$late), NA)
   if (sum(of_counts) < 2) return(list(plate = keys, own = none))
   of_counts <- of_counts & vapply(keys, function(key) length(key$block) == 1, NA)
-  own <- lapply(blocks, function(block) Filter(function(key) key$block[1] == block$id, keys[of_counts]))
+  own <- lapply(
+    blocks,
+    function(block) Filter(function(key) key$block[1] == block$id, keys[of_counts])
+  )
   list(plate = keys[!of_counts], own = own)
 }

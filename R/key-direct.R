@@ -9,7 +9,10 @@ is_direct <- function(key) {
 }
 
 lay_direct <- function(keys, house, font) {
-  unlist(lapply(keys, function(key) lapply(key$labels, set_text, house$type_pt$key, font, 40, 2L)), recursive = FALSE)
+  unlist(
+    lapply(keys, function(key) lapply(key$labels, set_text, house$type_pt$key, font, 40, 2L)),
+    recursive = FALSE
+  )
 }
 
 # Room right of the last column, in mm.
@@ -25,21 +28,33 @@ place_direct <- function(own, marks, panels, house, font) {
   colours <- unlist(lapply(entries, `[[`, "colour"))
   own_panels <- panels[panels$role != "marginal", ]
   last <- own_panels[own_panels$column == max(own_panels$column), ]
-  unlist(lapply(seq_len(nrow(last)), function(i) {
-    one_panel <- last[i, ]
-    ends <- line_ends(marks, one_panel$id, colours)
-    held <- which(!is.na(ends))
-    if (!length(held)) return(NULL)
-    high <- vapply(laid[held], function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
-    middle <- pushed_apart(one_panel$y + (1 - ends[held]) * one_panel$h, high)
-    Map(
-      function(k, y) place_text(
-        "direct label", laid[[k]], one_panel$x + one_panel$w + direct_gap_mm, y, font, down = 0.5, panel = one_panel$id,
-        colour = legible(colours[k])
-      ),
-      held, middle
-    )
-  }), recursive = FALSE)
+  unlist(
+    lapply(seq_len(nrow(last)), function(i) {
+      one_panel <- last[i, ]
+      ends <- line_ends(marks, one_panel$id, colours)
+      held <- which(!is.na(ends))
+      if (!length(held)) return(NULL)
+      high <- vapply(laid[held], function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
+      middle <- pushed_apart(one_panel$y + (1 - ends[held]) * one_panel$h, high)
+      Map(
+        function(k, y) {
+          place_text(
+            "direct label",
+            laid[[k]],
+            one_panel$x + one_panel$w + direct_gap_mm,
+            y,
+            font,
+            down = 0.5,
+            panel = one_panel$id,
+            colour = legible(colours[k])
+          )
+        },
+        held,
+        middle
+      )
+    }),
+    recursive = FALSE
+  )
 }
 
 # Where the last point of each colour's line stands, 0 to 1 upwards; NA without one.
@@ -47,11 +62,18 @@ line_ends <- function(marks, id, colours) {
   lines <- stack_tables(
     lapply(
       Filter(function(layer) layer$primitive == "lines", marks),
-      function(layer) table_rows(layer$table[c("panel", "x", "y", "colour")], layer$table$panel == id)
+      function(layer) {
+        table_rows(layer$table[c("panel", "x", "y", "colour")], layer$table$panel == id)
+      }
     )
   )
-  vapply(colours, function(colour) {
-    own <- if (!is.null(lines)) lines[lines$colour == colour & !is.na(lines$y), ]
-    if (is.null(own) || !nrow(own)) NA_real_ else min(max(own$y[which.max(own$x)], 0), 1)
-  }, 0, USE.NAMES = FALSE)
+  vapply(
+    colours,
+    function(colour) {
+      own <- if (!is.null(lines)) lines[lines$colour == colour & !is.na(lines$y), ]
+      if (is.null(own) || !nrow(own)) NA_real_ else min(max(own$y[which.max(own$x)], 0), 1)
+    },
+    0,
+    USE.NAMES = FALSE
+  )
 }

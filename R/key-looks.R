@@ -27,12 +27,16 @@ takes_from_set <- function(kind) kind$kind != "ordinal" && is.null(kind$given_co
 
 places_of <- function(kind) max(kind$n_levels, kind$colour_place, length(kind$levels), na.rm = TRUE)
 
-# Where in the set of colours a category begins: after those that others on the plate have, while there
-# is room for all its levels; else at the first. One whose levels another has takes the other's colours.
+# Where in the set of colours a category begins: after those that others on the plate have, while
+# there is room for all its levels; else at the first. One whose levels another has takes the
+# other's colours.
 first_free <- function(kind, taken, n_colours) {
-  alike <- Find(function(one) all(kind$levels %in% one$levels) && identical(
-    kind$levels, one$levels[seq_along(kind$levels)]
-  ), taken)
+  alike <- Find(
+    function(one) {
+      all(kind$levels %in% one$levels) && identical(kind$levels, one$levels[seq_along(kind$levels)])
+    },
+    taken
+  )
   if (!is.null(alike)) return(alike$from)
   after <- max(0, vapply(taken, function(one) one$from + one$n, 0))
   if (after + places_of(kind) <= n_colours) after else 0
@@ -40,13 +44,32 @@ first_free <- function(kind, taken, n_colours) {
 
 # Each category that a layer has on a channel: list(id, kind, table, shows).
 used_categories <- function(layers, plate, titles) {
-  unlist(Map(function(own, block) {
-    table <- block$panel$book$label %||% block_label(block)
-    unlist(lapply(own, function(layer) {
-      shown <- c("colour", intersect(c("shape", "dash"), ink_traits(layer$ink)$shows))
-      lapply(Filter(function(channel) is_category(layer[[channel]]), shown), function(channel) {
-        list(id = look_id(layer[[channel]], titles), kind = layer[[channel]]$kind, table = table, shows = channel)
-      })
-    }), recursive = FALSE)
-  }, layers, plate$blocks), recursive = FALSE, use.names = FALSE)
+  unlist(
+    Map(
+      function(own, block) {
+        table <- block$panel$book$label %||% block_label(block)
+        unlist(
+          lapply(own, function(layer) {
+            shown <- c("colour", intersect(c("shape", "dash"), ink_traits(layer$ink)$shows))
+            lapply(
+              Filter(function(channel) is_category(layer[[channel]]), shown),
+              function(channel) {
+                list(
+                  id = look_id(layer[[channel]], titles),
+                  kind = layer[[channel]]$kind,
+                  table = table,
+                  shows = channel
+                )
+              }
+            )
+          }),
+          recursive = FALSE
+        )
+      },
+      layers,
+      plate$blocks
+    ),
+    recursive = FALSE,
+    use.names = FALSE
+  )
 }

@@ -21,8 +21,15 @@ has_corner <- function(block) nrow(block$panels) == 1 && all(c("x", "y") %in% bl
 # title and note: top_mm, bottom_mm, left_mm, right_mm. marks: for a key in the emptiest corner.
 place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   none <- list(
-    items = list(), top_mm = edges$top_mm, bottom_mm = edges$bottom_mm, left_mm = 0, right_mm = 0, inside = 0L,
-    x_mm = 0, y_mm = 0, edges = edges
+    items = list(),
+    top_mm = edges$top_mm,
+    bottom_mm = edges$bottom_mm,
+    left_mm = 0,
+    right_mm = 0,
+    inside = 0L,
+    x_mm = 0,
+    y_mm = 0,
+    edges = edges
   )
   if (!length(keys)) return(none)
   space <- plate$house$space_mm
@@ -37,25 +44,46 @@ place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   }
   if (where == "left") {
     set <- stack()
-    return(changed(
-      none, items = set$items, left_mm = set$width_mm + space$entry_gap, x_mm = space$margin,
-      y_mm = state$frames[[1]]$y$start_mm[1]
-    ))
+    return(
+      changed(
+        none,
+        items = set$items,
+        left_mm = set$width_mm + space$entry_gap,
+        x_mm = space$margin,
+        y_mm = state$frames[[1]]$y$start_mm[1]
+      )
+    )
   }
   if (where == "right") {
     set <- stack()
     return(
       changed(
-        none, items = set$items, right_mm = set$width_mm + space$entry_gap,
-        x_mm = plate$width_mm - space$margin - set$width_mm, y_mm = state$frames[[1]]$y$start_mm[1]
+        none,
+        items = set$items,
+        right_mm = set$width_mm + space$entry_gap,
+        x_mm = plate$width_mm - space$margin - set$width_mm,
+        y_mm = state$frames[[1]]$y$start_mm[1]
       )
     )
   }
   if (where == "top" && state$key_inside > 0) {
     set <- stack()
-    spot <- free_spot(blocks[[state$key_inside]], state$frames[[state$key_inside]], set, plate$house)
+    spot <- free_spot(
+      blocks[[state$key_inside]],
+      state$frames[[state$key_inside]],
+      set,
+      plate$house
+    )
     if (!is.null(spot)) {
-      return(changed(none, items = set$items, inside = state$key_inside, x_mm = spot$x_mm, y_mm = spot$y_mm))
+      return(
+        changed(
+          none,
+          items = set$items,
+          inside = state$key_inside,
+          x_mm = spot$x_mm,
+          y_mm = spot$y_mm
+        )
+      )
     }
   }
   start_mm <- min(vapply(state$frames, function(frame) frame$x$start_mm[1], 0))
@@ -64,12 +92,21 @@ place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   if (where == "bottom") {
     return(
       changed(
-        none, items = set$items, x_mm = start_mm,
-        y_mm = plate$height_mm - space$margin - edges$bottom_mm - set$height_mm, bottom_mm = edges$bottom_mm + room
+        none,
+        items = set$items,
+        x_mm = start_mm,
+        y_mm = plate$height_mm - space$margin - edges$bottom_mm - set$height_mm,
+        bottom_mm = edges$bottom_mm + room
       )
     )
   }
-  changed(none, items = set$items, x_mm = start_mm, y_mm = space$margin + edges$top_mm, top_mm = edges$top_mm + room)
+  changed(
+    none,
+    items = set$items,
+    x_mm = start_mm,
+    y_mm = space$margin + edges$top_mm,
+    top_mm = edges$top_mm + room
+  )
 }
 
 key_place_of <- function(plate) if (!is.null(plate$grid$key)) "cell" else plate$key %||% "top"
@@ -77,12 +114,26 @@ key_place_of <- function(plate) if (!is.null(plate$grid$key)) "cell" else plate$
 # The keys in a place of the plate's own.
 key_in_cell <- function(keys, none, state, plate, font) {
   columns <- state$columns %||% grid_tracks(
-    plate$grid$columns, 0, plate$width_mm, 0, 0, plate$house$space_mm$column_gap
+    plate$grid$columns,
+    0,
+    plate$width_mm,
+    0,
+    0,
+    plate$house$space_mm$column_gap
   )
-  rows <- state$rows %||% grid_tracks(plate$grid$rows, 0, plate$height_mm, 0, 0, plate$house$space_mm$row_gap)
+  rows <- state$rows %||% grid_tracks(
+    plate$grid$rows,
+    0,
+    plate$height_mm,
+    0,
+    0,
+    plate$house$space_mm$row_gap
+  )
   region <- region_of(plate$grid$key, columns, rows)
   set <- stack_keys(keys, plate$house, font)
-  if (set$width_mm > region$w || set$height_mm > region$h) set <- set_keys(keys, region$w, plate$house, font)
+  if (set$width_mm > region$w || set$height_mm > region$h) {
+    set <- set_keys(keys, region$w, plate$house, font)
+  }
   changed(none, items = set$items, x_mm = region$x, y_mm = region$y)
 }
 
@@ -93,30 +144,53 @@ emptiest_spot <- function(blocks, frames, set, marks) {
     panels <- blocks[[i]]$panels
     for (k in seq_len(nrow(panels))) {
       area <- list(
-        x = frames[[i]]$x$start_mm[panels$column[k]], w = frames[[i]]$x$length_mm[panels$column[k]],
-        y = frames[[i]]$y$start_mm[panels$row[k]], h = frames[[i]]$y$length_mm[panels$row[k]]
+        x = frames[[i]]$x$start_mm[panels$column[k]],
+        w = frames[[i]]$x$length_mm[panels$column[k]],
+        y = frames[[i]]$y$start_mm[panels$row[k]],
+        h = frames[[i]]$y$length_mm[panels$row[k]]
       )
       if (area$w < set$width_mm + 2 || area$h < set$height_mm + 2) next
-      ink <- if (is.null(marks)) list(x = numeric(), y = numeric()) else ink_points_of(marks[[i]], panels$id[k])
+      ink <- if (is.null(marks)) {
+        list(x = numeric(), y = numeric())
+      } else {
+        ink_points_of(marks[[i]], panels$id[k])
+      }
       corner <- emptiest_corner(set$width_mm, set$height_mm, area, ink)
       held <- attr(corner, "held")
       if (held < best$ink) {
         best <- list(
           ink = held,
-          x_mm = if (corner$x == 0) area$x + corner_inset_mm else area$x + area$w - set$width_mm - corner_inset_mm,
-          y_mm = if (
-            corner$y == 1
-          ) area$y + corner_inset_mm else area$y + area$h - set$height_mm - corner_inset_mm)
+          x_mm = if (corner$x == 0) {
+            area$x + corner_inset_mm
+          } else {
+            area$x + area$w - set$width_mm - corner_inset_mm
+          },
+          y_mm = if (corner$y == 1) {
+            area$y + corner_inset_mm
+          } else {
+            area$y + area$h - set$height_mm - corner_inset_mm
+          }
+        )
       }
     }
   }
   if (is.finite(best$ink)) return(best)
   abort_nelvat(
-    "space", along = "width",
+    "space",
+    along = "width",
     message = c(
       "No panel has room for the keys inside.",
-      x = paste0("They take ", format(round(set$width_mm, 1)), " mm by ", format(round(set$height_mm, 1)), " mm."),
-      i = "Place them with `key = \"top\"` or another edge."), call = NULL)
+      x = paste0(
+        "They take ",
+        format(round(set$width_mm, 1)),
+        " mm by ",
+        format(round(set$height_mm, 1)),
+        " mm."
+      ),
+      i = "Place them with `key = \"top\"` or another edge."
+    ),
+    call = NULL
+  )
 }
 
 # Where in a block's free room the keys fit: list(x_mm, y_mm), or NULL.
@@ -135,7 +209,10 @@ half_spot <- function(block, frame, set) {
     wide <- track_span(frame$x, columns)
     if (high < set$height_mm || wide < set$width_mm) next
     # Flush with the last column from which the width is enough.
-    fitting <- Filter(function(column) track_span(frame$x, column:max(columns)) >= set$width_mm, columns)
+    fitting <- Filter(
+      function(column) track_span(frame$x, column:max(columns)) >= set$width_mm,
+      columns
+    )
     return(
       list(
         x_mm = frame$x$start_mm[if (upper) max(fitting) else 1],
@@ -151,14 +228,23 @@ corner_spot <- function(block, frame, set, house) {
   depth <- marginal_depth(block, frame)
   gap <- block$design$marginals$gap
   if (depth < max(set$height_mm, set$width_mm)) return(NULL)
-  list(x_mm = frame$x$start_mm + frame$x$length_mm + gap + 0.5, y_mm = frame$y$start_mm - gap - depth)
+  list(
+    x_mm = frame$x$start_mm + frame$x$length_mm + gap + 0.5,
+    y_mm = frame$y$start_mm - gap - depth
+  )
 }
 
 place_key_texts <- function(key, font) {
   lapply(Filter(function(item) !is.null(item$laid), key$items), function(item) {
     after_glyph <- if (item$entry == 0) 0 else item$glyph_mm
-    place_text(if (item$entry == 0) "key title" else "key", item$laid, key$x_mm + item$x_mm + after_glyph,
-               key$y_mm + item$y_mm + item$row_mm / 2, font, down = first_line_middle(item$laid, font))
+    place_text(
+      if (item$entry == 0) "key title" else "key",
+      item$laid,
+      key$x_mm + item$x_mm + after_glyph,
+      key$y_mm + item$y_mm + item$row_mm / 2,
+      font,
+      down = first_line_middle(item$laid, font)
+    )
   })
 }
 

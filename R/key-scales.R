@@ -1,33 +1,51 @@
 # What colour, shape, dash and size mean on the whole plate, before anything is trained: the looks
 # of all levels, the range of each ramp of colours, the values and diameters of each size.
 
-# layers: a list of layers for each block. Returns list(looks, ramps, sizes, titles), each by look_id().
+# layers: a list of layers for each block. Returns list(looks, ramps, sizes, titles), each by
+# look_id().
 plate_scales <- function(layers, plate) {
   titles <- channel_titles(layers)
   list(
-    looks = plate_looks(layers, plate, titles), ramps = ramp_scales(layers, titles),
-    sizes = size_scales(layers, titles, plate), titles = titles
+    looks = plate_looks(layers, plate, titles),
+    ramps = ramp_scales(layers, titles),
+    sizes = size_scales(layers, titles, plate),
+    titles = titles
   )
 }
 
 # The titles under which each column stands on the plate.
 channel_titles <- function(layers) {
-  pairs <- unlist(lapply(unlist(layers, recursive = FALSE), function(layer) lapply(
-    Filter(Negate(is.null), unclass(layer)[c("colour", "shape", "dash", "size")]),
-    function(variable) c(variable$id, kind_title(variable$kind))
-  )), recursive = FALSE)
+  pairs <- unlist(
+    lapply(
+      unlist(layers, recursive = FALSE),
+      function(layer) {
+        lapply(
+          Filter(Negate(is.null), unclass(layer)[c("colour", "shape", "dash", "size")]),
+          function(variable) c(variable$id, kind_title(variable$kind))
+        )
+      }
+    ),
+    recursive = FALSE
+  )
   table <- unique(do.call(rbind, c(list(matrix("", 0, 2)), unname(pairs))))
   split(table[, 2], table[, 1])
 }
 
 # The column's name; with its title, where the plate has two of that name.
 look_id <- function(variable, titles) {
-  if (length(titles[[variable$id]]) < 2) variable$id else paste0(variable$id, " (", kind_title(variable$kind), ")")
+  if (length(titles[[variable$id]]) < 2) {
+    variable$id
+  } else {
+    paste0(variable$id, " (", kind_title(variable$kind), ")")
+  }
 }
 
 # Of all layers that show a quantity on a channel, a value each, by look_id().
 by_scale <- function(layers, channel, titles, is_shown, value) {
-  of <- Filter(function(layer) !is.null(layer[[channel]]) && is_shown(layer[[channel]]), unlist(layers, FALSE))
+  of <- Filter(
+    function(layer) !is.null(layer[[channel]]) && is_shown(layer[[channel]]),
+    unlist(layers, FALSE)
+  )
   split(lapply(of, value), vapply(of, function(layer) look_id(layer[[channel]], titles), ""))
 }
 
@@ -39,36 +57,53 @@ ramp_scales <- function(layers, titles) {
     list(range = ends[is.finite(ends)], diverging = layer$ink$diverging)
   })
   lapply(found, function(all) {
-    ends <- range(c(unlist(lapply(all, `[[`, "range")), if (!length(unlist(lapply(all, `[[`, "range")))) 0))
+    ends <- range(
+      c(unlist(lapply(all, `[[`, "range")), if (!length(unlist(lapply(all, `[[`, "range")))) 0)
+    )
     asked <- unlist(lapply(all, `[[`, "diverging"))
     diverging <- if (length(asked)) any(asked) else prod(sign(ends)) < 0
     list(range = if (diverging) c(-1, 1) * max(abs(ends)) else ends, diverging = diverging)
   })
 }
 
-most_bubbled <- 0.2  # share of a panel that symbols whose size shows a quantity take together
+most_bubbled <- 0.2 # share of a panel that symbols whose size shows a quantity take together
 least_bubble_mm <- 1 # the greatest symbol is never smaller
 
-# Of what is shown by size: list(ends: least and greatest value, most_mm: diameter of the greatest), one area
-# for one value, wherever it stands. The greatest is the largest with which the fullest panel is covered to a
-# fifth; its area is taken from the page, as no layout is known yet.
+# Of what is shown by size: list(ends: least and greatest value, most_mm: diameter of the greatest),
+# one area for one value, wherever it stands. The greatest is the largest with which the fullest
+# panel is covered to a fifth; its area is taken from the page, as no layout is known yet.
 size_scales <- function(layers, titles, plate) {
   room <- vapply(panel_sizes(plate), prod, 0)
   of_block <- rep(seq_along(layers), lengths(layers))
   all <- unlist(layers, FALSE)
-  found <- by_scale(list(Map(function(layer, i) {
-    layer$table$size[is_unsized(layer$ink, layer)] <- NA
-    changed(layer, block = i)
-  }, lapply(all, unclass), of_block)), "size",
-                    titles, function(variable) TRUE, identity)
+  found <- by_scale(
+    list(
+      Map(
+        function(layer, i) {
+          layer$table$size[is_unsized(layer$ink, layer)] <- NA
+          changed(layer, block = i)
+        },
+        lapply(all, unclass),
+        of_block
+      )
+    ),
+    "size",
+    titles,
+    function(variable) TRUE,
+    identity
+  )
   lapply(found, function(of) {
     values <- unlist(lapply(of, function(layer) layer$table$size))
     values <- values[is.finite(values) & values > 0]
     most <- max(0, values)
-    fitting <- vapply(of, function(layer) {
-      sums <- tapply(pmax(layer$table$size, 0), layer$table$panel, sum, na.rm = TRUE) / most
-      sqrt(most_bubbled * room[layer$block] * 4 / pi / max(sums, 1e-9, na.rm = TRUE))
-    }, 0)
+    fitting <- vapply(
+      of,
+      function(layer) {
+        sums <- tapply(pmax(layer$table$size, 0), layer$table$panel, sum, na.rm = TRUE) / most
+        sqrt(most_bubbled * room[layer$block] * 4 / pi / max(sums, 1e-9, na.rm = TRUE))
+      },
+      0
+    )
     house_mm <- plate$house$points$bubble_most_mm
     list(
       ends = if (length(values)) range(values) else c(0, 0),
@@ -77,7 +112,8 @@ size_scales <- function(layers, titles, plate) {
   })
 }
 
-# About the width and height of one panel of each block, in mm: from the page, as no layout is known yet.
+# About the width and height of one panel of each block, in mm: from the page, as no layout is known
+# yet.
 panel_sizes <- function(plate) {
   grid <- changed(plate$grid, blocks = plate$blocks)
   lapply(seq_along(plate$blocks), function(i) {
@@ -87,7 +123,10 @@ panel_sizes <- function(plate) {
       own <- block_share(grid, i, direction)
       max(8, (own$mm + own$share * page_mm - around_mm) / n - 4)
     }
-    c(length_mm("x", plate$width_mm, max(panels$column)), length_mm("y", plate$height_mm, max(panels$row)))
+    c(
+      length_mm("x", plate$width_mm, max(panels$column)),
+      length_mm("y", plate$height_mm, max(panels$row))
+    )
   })
 }
 

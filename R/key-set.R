@@ -1,23 +1,30 @@
 # Keys set in rows or one under the other: how large they are, and where each entry stands.
 
-# Sets keys in rows within `width_mm`, 120 mm at most in type of 7 pt: the title, then the entries, in columns
-# where they take several rows; these begin under the first entry where that leaves half the width. The
-# entries of keys one under the other begin at one line. Offsets are from the key's top left corner.
-# Returns list(height_mm, items): items have key, entry (0 the title), x_mm, y_mm,
+# Sets keys in rows within `width_mm`, 120 mm at most in type of 7 pt: the title, then the entries,
+# in columns where they take several rows; these begin under the first entry where that leaves half
+# the width. The entries of keys one under the other begin at one line. Offsets are from the key's
+# top left corner. Returns list(height_mm, items): items have key, entry (0 the title), x_mm, y_mm,
 # glyph_mm (room for the glyph before the text) and laid text.
 set_keys <- function(keys, width_mm, house, font) {
   items <- list()
   y <- 0
   x <- 0
   width_mm <- min(width_mm, most_key_row_mm * house$type_pt$key / 7)
-  title_mm <- vapply(keys, function(key) max(set_text(key$title, house$type_pt$key, font)$widths_mm), 0)
+  title_mm <- vapply(
+    keys,
+    function(key) max(set_text(key$title, house$type_pt$key, font)$widths_mm),
+    0
+  )
   common_mm <- if (length(keys) && max(title_mm) < width_mm / 4) max(title_mm) else 0
-  set_one <- function(key, ...) (if (isTRUE(key$ramp)) set_ramp else set_levels)(key, width_mm, house, font, ...)
+  set_one <- function(key, ...) {
+    (if (isTRUE(key$ramp)) set_ramp else set_levels)(key, width_mm, house, font, ...)
+  }
   for (k in seq_along(keys)) {
     set <- set_one(keys[[k]])
     # A key goes on beside the one before where there is room for it whole.
-    is_beside <- k > 1 && x + house$space_mm$entry_gap * 2 + set$width_mm <= width_mm && set$rows == 1 &&
-    last_rows == 1
+    is_beside <- k > 1 && x + house$space_mm$entry_gap * 2 + set$width_mm <= width_mm &&
+      set$rows == 1 &&
+      last_rows == 1
     if (is_beside) {
       from <- x + house$space_mm$entry_gap * 2
       row_y <- y_before
@@ -26,12 +33,15 @@ set_keys <- function(keys, width_mm, house, font) {
       from <- 0
       row_y <- if (k > 1) y + house$space_mm$key_row_gap else 0
     }
-    items <- c(items, lapply(set$items, function(item) {
-      item$key <- k
-      item$x_mm <- item$x_mm + from
-      item$y_mm <- item$y_mm + row_y
-      item
-    }))
+    items <- c(
+      items,
+      lapply(set$items, function(item) {
+        item$key <- k
+        item$x_mm <- item$x_mm + from
+        item$y_mm <- item$y_mm + row_y
+        item
+      })
+    )
     x <- from + set$width_mm
     y <- max(if (is_beside) y else 0, row_y + set$height_mm)
     y_before <- row_y
@@ -42,12 +52,16 @@ set_keys <- function(keys, width_mm, house, font) {
 
 most_key_row_mm <- 120
 
-key_row_mm <- function(house, font) max(text_height_mm(1, house$type_pt$key, font), house$space_mm$swatch)
+key_row_mm <- function(house, font) {
+  max(text_height_mm(1, house$type_pt$key, font), house$space_mm$swatch)
+}
 
 key_mark_mm <- function(key, house) {
-  if ("line" %in% key$glyph) house$space_mm$key_line else max(
-    house$space_mm$swatch, if ("symbol" %in% key$glyph) key$size_mm else 0
-  )
+  if ("line" %in% key$glyph) {
+    house$space_mm$key_line
+  } else {
+    max(house$space_mm$swatch, if ("symbol" %in% key$glyph) key$size_mm else 0)
+  }
 }
 
 # title_mm: the least width of the title's column.
@@ -61,7 +75,15 @@ set_levels <- function(key, width_mm, house, font, title_mm = 0) {
   labels <- lapply(key$labels, set_text, size, font, width_mm - glyph_mm, 3L)
   widths <- vapply(labels, function(laid) max(laid$widths_mm), 0) + glyph_mm
   item <- function(entry, x, y, laid) {
-    list(entry = entry, x_mm = x, y_mm = y, laid = laid, glyph_mm = glyph_mm, wide_mm = wide, row_mm = row_mm)
+    list(
+      entry = entry,
+      x_mm = x,
+      y_mm = y,
+      laid = laid,
+      glyph_mm = glyph_mm,
+      wide_mm = wide,
+      row_mm = row_mm
+    )
   }
   items <- list(item(0L, 0, 0, title))
   indent <- max(title$widths_mm, title_mm) + space$entry_gap * 0.8
@@ -81,13 +103,16 @@ set_levels <- function(key, width_mm, house, font, title_mm = 0) {
   top <- y + c(0, cumsum(step))[row]
   items <- c(items, Map(item, seq_along(labels), x, top, labels))
   list(
-    items = items, height_mm = y + sum(step) - space$key_row_gap,
-    width_mm = max(title$widths_mm, x + widths), rows = rows + max(row) - 1
+    items = items,
+    height_mm = y + sum(step) - space$key_row_gap,
+    width_mm = max(title$widths_mm, x + widths),
+    rows = rows + max(row) - 1
   )
 }
 
-# Where entries stand: all in one row where that fits, else in columns as wide as their widest entry, the last
-# row as full as can be; one after the other where columns would take more rows. Returns list(row, x).
+# Where entries stand: all in one row where that fits, else in columns as wide as their widest
+# entry, the last row as full as can be; one after the other where columns would take more rows.
+# Returns list(row, x).
 entry_places <- function(widths, room_mm, gap_mm) {
   n <- length(widths)
   in_columns <- function(k) {
@@ -134,23 +159,41 @@ set_ramp <- function(key, width_mm, house, font, title_mm = 0) {
   # Numbers that would touch are left out between the first and the last.
   for (step in seq_along(numbers)) {
     kept <- unique(c(seq(1, length(numbers), by = step), length(numbers)))
-    if (step > 1 && length(kept) > 2 && diff(utils::tail(kept, 2)) < step) kept <- kept[-(length(kept) - 1)]
+    if (step > 1 && length(kept) > 2 && diff(utils::tail(kept, 2)) < step) {
+      kept <- kept[-(length(kept) - 1)]
+    }
     laid <- lapply(numbers[kept], set_text, size, font)
     centre <- start + share[kept] * space$ramp
     if (!texts_touch(centre, widest_mm(laid) / 2, widest_mm(laid) / 2)) break
   }
   item <- function(...) list(..., glyph_mm = 0, wide_mm = space$ramp, row_mm = row_mm)
   items <- c(
-    list(item(entry = 0L, x_mm = 0, y_mm = 0, laid = title), item(entry = -1L, x_mm = start, y_mm = y, laid = NULL)),
+    list(
+      item(entry = 0L, x_mm = 0, y_mm = 0, laid = title),
+      item(entry = -1L, x_mm = start, y_mm = y, laid = NULL)
+    ),
     Map(
-      function(one, x, i) item(
-        entry = i, x_mm = x - max(one$widths_mm) / 2, y_mm = y + row_mm + 0.4, laid = one, centre_mm = x
-      ),
-      laid, centre, seq_along(laid)
+      function(one, x, i) {
+        item(
+          entry = i,
+          x_mm = x - max(one$widths_mm) / 2,
+          y_mm = y + row_mm + 0.4,
+          laid = one,
+          centre_mm = x
+        )
+      },
+      laid,
+      centre,
+      seq_along(laid)
     )
   )
   right <- max(start + space$ramp, centre + widest_mm(laid) / 2)
-  list(items = items, height_mm = y + row_mm + 0.4 + text_height_mm(1, size, font), width_mm = right, rows = rows)
+  list(
+    items = items,
+    height_mm = y + row_mm + 0.4 + text_height_mm(1, size, font),
+    width_mm = right,
+    rows = rows
+  )
 }
 
 # Keys one under the other, entries too.
@@ -159,13 +202,19 @@ stack_keys <- function(keys, house, font) {
   y <- 0
   wide <- 0
   for (k in seq_along(keys)) {
-    set <- if (isTRUE(keys[[k]]$ramp)) set_ramp(keys[[k]], house$space_mm$ramp + 6, house, font)
-    else set_levels(keys[[k]], levels_width(keys[[k]], house, font), house, font)
-    items <- c(items, lapply(set$items, function(item) {
-      item$key <- k
-      item$y_mm <- item$y_mm + y
-      item
-    }))
+    set <- if (isTRUE(keys[[k]]$ramp)) {
+      set_ramp(keys[[k]], house$space_mm$ramp + 6, house, font)
+    } else {
+      set_levels(keys[[k]], levels_width(keys[[k]], house, font), house, font)
+    }
+    items <- c(
+      items,
+      lapply(set$items, function(item) {
+        item$key <- k
+        item$y_mm <- item$y_mm + y
+        item
+      })
+    )
     wide <- max(wide, set$width_mm)
     y <- y + set$height_mm + house$space_mm$key_gap
   }

@@ -5,47 +5,87 @@ check_category_ranges <- function(variables, axes, call) {
   for (direction in c("x", "y")) {
     one <- if (direction == "y") variables$y[[1]] else variables$x
     said <- intersect(
-      c("range", "breaks", "every", "minor"), names(Filter(Negate(is.null), unclass(axes[[direction]])))
+      c("range", "breaks", "every", "minor"),
+      names(Filter(Negate(is.null), unclass(axes[[direction]])))
     )
     if (!is.null(one) && !has_levels(one$kind) && isTRUE(axes[[direction]]$counts)) {
-      abort_nelvat("argument", c(
-        paste0("`counts` is for levels; the ", direction, " axis shows numbers or times."),
-        x = paste0("Column \"", one$id, "\" is ", kind_phrase(one$kind), ".")
-      ), call)
+      abort_nelvat(
+        "argument",
+        c(
+          paste0("`counts` is for levels; the ", direction, " axis shows numbers or times."),
+          x = paste0("Column \"", one$id, "\" is ", kind_phrase(one$kind), ".")
+        ),
+        call
+      )
     }
     if (!is.null(one)) check_axis_steps(one, direction, axes[[direction]], call)
     if (is.null(one) || !has_levels(one$kind) || !length(said)) next
-    abort_nelvat("argument", c(
-      paste0("`", said[1], "` is for numbers and times; the ", direction, " axis shows levels."),
-      x = paste0("Column \"", one$id, "\" is ", kind_phrase(one$kind), "."),
-      i = "`keep =` leaves rows out, `order =` puts levels in order."
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("`", said[1], "` is for numbers and times; the ", direction, " axis shows levels."),
+        x = paste0("Column \"", one$id, "\" is ", kind_phrase(one$kind), "."),
+        i = "`keep =` leaves rows out, `order =` puts levels in order."
+      ),
+      call
+    )
   }
 }
 
-# Steps along times are steps of the calendar, those along numbers are numbers; a logarithm has no zero.
+# Steps along times are steps of the calendar, those along numbers are numbers; a logarithm has no
+# zero.
 check_axis_steps <- function(variable, direction, axis, call) {
   times <- variable$kind$kind == "moment"
   for (argument in c("every", "minor")) {
     step <- axis[[argument]]
     if (is.null(step) || has_levels(variable$kind) || is.data.frame(step) == times) next
-    abort_nelvat("argument", c(
-      paste0("`", argument, "` of the ", direction, " axis must be ", if (times) {
-        "a step of time such as \"1 day\" or \"6 hours\"."
-      } else "a number."),
-      x = paste0(
-        "Found ", if (is.data.frame(step)) "a step of time" else format(step), "; column \"", variable$id, "\" is ",
-        kind_phrase(variable$kind), "."
-      )
-    ), call)
-  }
-  beyond <- Filter(function(end) !is.na(end) && !axis_transform(variable$transform)$holds(end), axis$range)
-  if (!length(beyond)) return(invisible())
-  abort_nelvat("argument", c(
-    paste0("`range` of the ", direction, " axis must be of values that the axis can show."),
-    x = paste0(
-      "Found ", format(beyond[[1]]), " on an axis transformed by ", base_transform(variable$transform), " (\"",
-      variable$id, "\")."
+    abort_nelvat(
+      "argument",
+      c(
+        paste0(
+          "`",
+          argument,
+          "` of the ",
+          direction,
+          " axis must be ",
+          if (times) {
+            "a step of time such as \"1 day\" or \"6 hours\"."
+          } else {
+            "a number."
+          }
+        ),
+        x = paste0(
+          "Found ",
+          if (is.data.frame(step)) "a step of time" else format(step),
+          "; column \"",
+          variable$id,
+          "\" is ",
+          kind_phrase(variable$kind),
+          "."
+        )
+      ),
+      call
     )
-  ), call)
+  }
+  beyond <- Filter(
+    function(end) !is.na(end) && !axis_transform(variable$transform)$holds(end),
+    axis$range
+  )
+  if (!length(beyond)) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`range` of the ", direction, " axis must be of values that the axis can show."),
+      x = paste0(
+        "Found ",
+        format(beyond[[1]]),
+        " on an axis transformed by ",
+        base_transform(variable$transform),
+        " (\"",
+        variable$id,
+        "\")."
+      )
+    ),
+    call
+  )
 }

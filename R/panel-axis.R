@@ -14,7 +14,8 @@
 #' @param title Title, with inline markup; `""` for none.
 #' @param reverse Run the other way?
 #' @param padding Room beyond the data at each end, as a share of the range.
-#' @param grid Faint lines at the breaks? `"minor"`: between them too, at the minor ticks or half way.
+#' @param grid Faint lines at the breaks? `"minor"`: between them too, at the minor ticks or half
+#'   way.
 #' @param labels What tick text shall do: `"as is"`, `"wrap"`, `"tilt"` or `"upright"`; `NULL`: what
 #'   costs least of all that fit.
 #' @param counts Write under each level how many rows stand behind its marks, as `n = 12`; where
@@ -27,19 +28,36 @@
 #' axis_of(range = c(20, 40)), ink_line())
 #' @export
 axis_of <- function(
-  range = NULL, every = NULL, minor = NULL, breaks = NULL, format = NULL, title = NULL, reverse = FALSE,
-  padding = NULL, grid = FALSE, labels = NULL, counts = FALSE, ...
+  range = NULL,
+  every = NULL,
+  minor = NULL,
+  breaks = NULL,
+  format = NULL,
+  title = NULL,
+  reverse = FALSE,
+  padding = NULL,
+  grid = FALSE,
+  labels = NULL,
+  counts = FALSE,
+  ...
 ) {
   check_rest(...)
-  structure(list(
-    range = check_ends(range), every = check_step(every, "every"), minor = check_step(minor, "minor"),
-    breaks = if (!is.null(breaks)) sort(check_places(breaks, "breaks")), format = check_axis_format(format),
-    title = check_string(title, "title", or_null = TRUE),
-    reverse = check_flag(reverse, "reverse"), padding = check_number(padding, "padding", 0, 2, or_null = TRUE),
-    grid = if (identical(grid, "minor")) grid else check_flag(grid, "grid"),
-    labels = if (!is.null(labels)) check_choice(labels, names(label_treatments), "labels"),
-    counts = check_flag(counts, "counts")
-  ), class = "nelvat_axis")
+  structure(
+    list(
+      range = check_ends(range),
+      every = check_step(every, "every"),
+      minor = check_step(minor, "minor"),
+      breaks = if (!is.null(breaks)) sort(check_places(breaks, "breaks")),
+      format = check_axis_format(format),
+      title = check_string(title, "title", or_null = TRUE),
+      reverse = check_flag(reverse, "reverse"),
+      padding = check_number(padding, "padding", 0, 2, or_null = TRUE),
+      grid = if (identical(grid, "minor")) grid else check_flag(grid, "grid"),
+      labels = if (!is.null(labels)) check_choice(labels, names(label_treatments), "labels"),
+      counts = check_flag(counts, "counts")
+    ),
+    class = "nelvat_axis"
+  )
 }
 
 check_ends <- function(range, call = rlang::caller_env()) {
@@ -49,7 +67,11 @@ check_ends <- function(range, call = rlang::caller_env()) {
   if (length(range) != 2 || !length(known)) {
     abort_nelvat(
       "argument",
-      c("`range` must be two ends, of which one can be NA.", x = paste0("Found ", describe_value(range), ".")), call
+      c(
+        "`range` must be two ends, of which one can be NA.",
+        x = paste0("Found ", describe_value(range), ".")
+      ),
+      call
     )
   }
   ends <- c(NA_real_, NA_real_)
@@ -58,7 +80,8 @@ check_ends <- function(range, call = rlang::caller_env()) {
     abort_nelvat(
       "argument",
       c(
-        "`range` must rise.", x = paste0("Found ", ends[1], " to ", ends[2], "."),
+        "`range` must rise.",
+        x = paste0("Found ", ends[1], " to ", ends[2], "."),
         i = "`reverse = TRUE` turns an axis round."
       ),
       call
@@ -96,10 +119,12 @@ apply_axis_of <- function(axis, asked) {
     range <- ifelse(is.na(ends), fresh, ends)
   }
   changed(
-    axis, title = asked$title %||% axis$title,
+    axis,
+    title = asked$title %||% axis$title,
     name = if (is.null(asked$title) || !nzchar(asked$title)) axis$name else asked$title,
     range = if (asked$reverse) rev(range) else range,
-    turned = asked$reverse, asked = asked[c("every", "minor", "breaks", "format", "grid", "labels", "counts")]
+    turned = asked$reverse,
+    asked = asked[c("every", "minor", "breaks", "format", "grid", "labels", "counts")]
   )
 }
 

@@ -23,7 +23,8 @@ measure <- function(name = "Value", colours = NULL, order = NULL, ...) {
   if (is.list(order)) order <- unlist(order)
   check_order(order, "order", rlang::current_env())
   structure(
-    list(name = check_string(name, "name"), colours = colours, order = order), class = "nelvat_measure"
+    list(name = check_string(name, "name"), colours = colours, order = order),
+    class = "nelvat_measure"
   )
 }
 
@@ -37,7 +38,10 @@ quo_measure <- function(quo) {
 measure_variable <- function(measures, said, call) {
   ids <- vapply(measures, `[[`, "", "id")
   kind <- new_kind(
-    "category", name = "Measure", levels = ids, level_names = vapply(measures, function(one) one$kind$name, ""),
+    "category",
+    name = "Measure",
+    levels = ids,
+    level_names = vapply(measures, function(one) one$kind$name, ""),
     missing = "not recorded"
   )
   if (!is.null(said$colours)) {
@@ -52,9 +56,14 @@ ordered_measures <- function(measures, order, call) {
   ids <- vapply(measures, `[[`, "", "id")
   absent <- setdiff(order, ids)
   if (length(absent)) {
-    abort_nelvat("argument", c(
-      paste0("`order` of `measure()`: \"", absent[1], "\" is not among `y`."), offer(absent[1], ids, "column")
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("`order` of `measure()`: \"", absent[1], "\" is not among `y`."),
+        offer(absent[1], ids, "column")
+      ),
+      call
+    )
   }
   measures[match(c(order, setdiff(ids, order)), ids)]
 }
@@ -63,15 +72,22 @@ ordered_measures <- function(measures, order, call) {
 common_measure <- function(measures, name, call) {
   units <- unique(vapply(measures, function(one) one$kind$show %||% one$kind$unit %||% "", ""))
   if (length(units) > 1) {
-    abort_nelvat("kind", c(
-      "Measures that share a panel must share their unit.", x = paste0("Units are ", quoted(units), "."),
-      i = "Give them panels of their own with `facets()`, or a common `show =` unit in the codebook."
-    ), call)
+    abort_nelvat(
+      "kind",
+      c(
+        "Measures that share a panel must share their unit.",
+        x = paste0("Units are ", quoted(units), "."),
+        i = "Give them panels of their own with `facets()`, or a common `show =` unit in the codebook."
+      ),
+      call
+    )
   }
   kind <- measures[[1]]$kind
   kind$name <- name
   new_variable(
-    paste(vapply(measures, `[[`, "", "id"), collapse = "+"), kind, transform = measures[[1]]$transform,
+    paste(vapply(measures, `[[`, "", "id"), collapse = "+"),
+    kind,
+    transform = measures[[1]]$transform,
     policy = measures[[1]]$policy
   )
 }

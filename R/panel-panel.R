@@ -9,23 +9,24 @@
 #' the column's own units; other expressions make new values.
 #'
 #' @param data A [codebook()] or a data frame.
-#' @param ... Inks, such as [ink_bars()], or lists of inks, drawn in this order; bands, shades and filled contours
-#'   lie under the points and lines before them.
+#' @param ... Inks, such as [ink_bars()], or lists of inks, drawn in this order; bands, shades and
+#'   filled contours lie under the points and lines before them.
 #' @param x,y Columns on the axes. Bars and points also run across when the
 #'   category stands on `y`.
 #' @param colour,shape,dash Categories told apart by colour, symbol or dashes of lines,
 #'   or [measure()]. `colour` can also be a quantity: a ramp of colours.
 #' @param size A quantity shown by the area of symbols.
 #' @param group A category that parts series without telling them apart.
-#' @param derive New columns, as `list(ratio = volume / rise)`; [derived()] says also what they mean.
+#' @param derive New columns, as `list(ratio = volume / rise)`; [derived()] says also what they
+#'   mean.
 #' @param keep A condition; rows for which it is not true are left out, before any
 #'   statistic.
 #' @param order Orders of levels for this panel, by column: levels by code or shown
 #'   name (others follow), or a rule: `list(flour = by_statistic(rise))`.
 #' @param missing What becomes of missing values: a policy for `y`, or a list by
 #'   channel. For values `"gap"` (lines break; the default), `"bridge"` (lines go on),
-#'   `"drop"` or [fill_with()]; for categories (on `x` and `y`, too) `"drop"` (the default) or `"own"`, a level
-#'   that the codebook names.
+#'   `"drop"` or [fill_with()]; for categories (on `x` and `y`, too) `"drop"` (the default) or
+#'   `"own"`, a level that the codebook names.
 #' @param x_axis,y_axis What an axis shall be: [axis_of()].
 #' @param house A house style for what is drawn inside this panel: see [house()].
 #' @param heading A title over the panel, with inline markup; in [facets()] over all of them.
@@ -36,27 +37,74 @@
 #' cannot be computed, `nelvat_error_argument` for anything else.
 #' @examples
 #' panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_bars())
-#' panel(study("pores"), x = log10(area), y = roundness, keep = flour == "rye", ink_points(size = 0.3))
+#' panel(
+#'   study("pores"),
+#'   x = log10(area),
+#'   y = roundness,
+#'   keep = flour == "rye",
+#'   ink_points(size = 0.3)
+#' )
 #' @export
-panel <- function(data, ..., x = NULL, y = NULL, colour = NULL, shape = NULL, dash = NULL, size = NULL, group = NULL,
-                  derive = NULL, keep = NULL, order = NULL, missing = NULL, x_axis = NULL, y_axis = NULL,
-                  house = NULL, heading = NULL) {
+panel <- function(
+  data,
+  ...,
+  x = NULL,
+  y = NULL,
+  colour = NULL,
+  shape = NULL,
+  dash = NULL,
+  size = NULL,
+  group = NULL,
+  derive = NULL,
+  keep = NULL,
+  order = NULL,
+  missing = NULL,
+  x_axis = NULL,
+  y_axis = NULL,
+  house = NULL,
+  heading = NULL
+) {
   call <- rlang::current_env()
   check_stray(
     ...names(),
-    c("data", panel_channels, "derive", "keep", "order", "missing", "x_axis", "y_axis", "house", "heading"),
+    c(
+      "data",
+      panel_channels,
+      "derive",
+      "keep",
+      "order",
+      "missing",
+      "x_axis",
+      "y_axis",
+      "house",
+      "heading"
+    ),
     "panel",
     call
   )
   channels <- list(
-    x = rlang::enquo(x), y = rlang::enquo(y), colour = rlang::enquo(colour),
+    x = rlang::enquo(x),
+    y = rlang::enquo(y),
+    colour = rlang::enquo(colour),
     shape = rlang::enquo(shape),
-    dash = rlang::enquo(dash), size = rlang::enquo(size), group = rlang::enquo(group)
+    dash = rlang::enquo(dash),
+    size = rlang::enquo(size),
+    group = rlang::enquo(group)
   )
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   axes <- list(x = check_axis(x_axis, "x_axis", call), y = check_axis(y_axis, "y_axis", call))
   derive <- captured_derive(rlang::enquo(derive), call)
-  made <- new_panel(book, channels, list(...), derive, rlang::enquo(keep), order, missing, axes, call)
+  made <- new_panel(
+    book,
+    channels,
+    list(...),
+    derive,
+    rlang::enquo(keep),
+    order,
+    missing,
+    axes,
+    call
+  )
   with_heading(with_house(made, house, call), heading, call)
 }
 
@@ -67,7 +115,16 @@ with_parts <- function(panel, parts, call) {
   filled <- any(vapply(c(made$missing, list(made$missing)), inherits, NA, "nelvat_fill"))
   if (!length(parts) || is.null(made$derive) && !filled) return(panel)
   again <- new_panel(
-    made$book, made$channels, made$inks, made$derive, made$keep, made$order, made$missing, made$axes, call, parts
+    made$book,
+    made$channels,
+    made$inks,
+    made$derive,
+    made$keep,
+    made$order,
+    made$missing,
+    made$axes,
+    call,
+    parts
   )
   with_heading(with_house(again, panel$house, call), panel$heading, call)
 }
@@ -76,7 +133,11 @@ with_parts <- function(panel, parts, call) {
 with_heading <- function(block, heading, call) {
   check_string(heading, "heading", or_null = TRUE, call = call)
   if (is.null(heading)) return(block)
-  if (inherits(block, "nelvat_panel")) changed(block, heading = heading) else changed(block, title_over = heading)
+  if (inherits(block, "nelvat_panel")) {
+    changed(block, heading = heading)
+  } else {
+    changed(block, title_over = heading)
+  }
 }
 
 # A panel whose marks are drawn in a house style of its own.
@@ -90,16 +151,34 @@ panel_channels <- c("x", "y", "colour", "shape", "dash", "size", "group")
 # book: a codebook; channels: quosures by channel; inks: what the dots held; keep: a
 # quosure; parts: quosures of what parts the panel's rows besides its channels, such as facets.
 new_panel <- function(
-  book, channels, inks, derive = NULL, keep = rlang::quo(NULL), order = NULL, missing = NULL, axes = NULL, call,
+  book,
+  channels,
+  inks,
+  derive = NULL,
+  keep = rlang::quo(NULL),
+  order = NULL,
+  missing = NULL,
+  axes = NULL,
+  call,
   parts = list()
 ) {
   inks <- check_inks(inks, call)
   made <- list(
-    book = book, channels = channels, inks = inks, derive = derive, keep = keep, order = order, missing = missing,
+    book = book,
+    channels = channels,
+    inks = inks,
+    derive = derive,
+    keep = keep,
+    order = order,
+    missing = missing,
     axes = axes
   )
   if (!nrow(book$data)) {
-    abort_nelvat("data", c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."), call)
+    abort_nelvat(
+      "data",
+      c(paste0("There is nothing to draw in ", book$label, "."), x = "It has no rows."),
+      call
+    )
   }
   parts <- c(channels[c("colour", "shape", "dash", "group")], parts)
   book <- derive_columns(book, derive, call, parts)
@@ -112,7 +191,12 @@ new_panel <- function(
   inks <- lapply(inks, settled_ink, variables)
   design <- structure(
     list(
-      label = book$label, book = book, variables = variables, n = nrow(book$data), inks = inks, axes = axes,
+      label = book$label,
+      book = book,
+      variables = variables,
+      n = nrow(book$data),
+      inks = inks,
+      axes = axes,
       made = made
     ),
     class = "nelvat_panel"
@@ -130,17 +214,31 @@ resolve_channels <- function(channels, book, missing, call, series = NULL) {
   of_measure <- names(Filter(Negate(is.null), measures))
   variables <- lapply(stats::setNames(nm = setdiff(names(given), of_measure)), function(channel) {
     if (channel == "y") {
-      lapply(resolve_variables(given$y, book, "y", call), ready_variable, missing$y, on_y = TRUE, series = series)
+      lapply(
+        resolve_variables(given$y, book, "y", call),
+        ready_variable,
+        missing$y,
+        on_y = TRUE,
+        series = series
+      )
     } else {
-      ready_variable(resolve_variable(given[[channel]], book, channel, call), missing[[channel]], series = series)
+      ready_variable(
+        resolve_variable(given[[channel]], book, channel, call),
+        missing[[channel]],
+        series = series
+      )
     }
   })
   if (!length(of_measure)) return(variables)
   if (length(variables$y) < 2 || "y" %in% of_measure) {
-    abort_nelvat("argument", c(
-      "`measure()` tells several `y` apart, by colour, shape, dash or place on `x`.",
-      x = if (length(variables$y) < 2) "There is no more than one `y`." else "It stands on `y`."
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "`measure()` tells several `y` apart, by colour, shape, dash or place on `x`.",
+        x = if (length(variables$y) < 2) "There is no more than one `y`." else "It stands on `y`."
+      ),
+      call
+    )
   }
   said <- measures[[of_measure[1]]]
   if (!is.null(said$order)) variables$y <- ordered_measures(variables$y, said$order, call)
@@ -152,11 +250,15 @@ resolve_channels <- function(channels, book, missing, call, series = NULL) {
 # A variable with its missing values treated, and what its axis cannot show taken out.
 ready_variable <- function(variable, policy, on_y = FALSE, series = NULL) {
   if (identical(policy, "own") && !has_levels(variable$kind)) {
-    abort_nelvat("argument", c(
-      "A level of their own is for missing levels.",
-      x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), "."),
-      i = paste0("Missing values are left out, or say one of ", quoted(value_policies), ".")
-    ), call = NULL)
+    abort_nelvat(
+      "argument",
+      c(
+        "A level of their own is for missing levels.",
+        x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), "."),
+        i = paste0("Missing values are left out, or say one of ", quoted(value_policies), ".")
+      ),
+      call = NULL
+    )
   }
   variable <- apply_missing(variable, policy, series)
   # Levels on a vertical axis are read from the top down.
@@ -166,9 +268,11 @@ ready_variable <- function(variable, policy, on_y = FALSE, series = NULL) {
   out <- infinite | (!is.na(variable$values) & !transform$holds(variable$values))
   if (!any(out)) return(variable)
   changed(
-    variable, values = replace(variable$values, out, NA),
+    variable,
+    values = replace(variable$values, out, NA),
     outside = list(
-      what = if (any(infinite)) "infinite values, which no axis can show" else transform$why, n = sum(out)
+      what = if (any(infinite)) "infinite values, which no axis can show" else transform$why,
+      n = sum(out)
     )
   )
 }
@@ -195,7 +299,10 @@ order_columns <- function(book, order, call) {
   if (!is.list(order) || !all(rlang::have_name(order))) {
     abort_nelvat(
       "argument",
-      c("`order` must be such as `list(flour = by_number())`.", x = paste0("Found ", describe_value(order), ".")),
+      c(
+        "`order` must be such as `list(flour = by_number())`.",
+        x = paste0("Found ", describe_value(order), ".")
+      ),
       call
     )
   }
@@ -206,25 +313,43 @@ order_columns <- function(book, order, call) {
     if (!has_levels(kind)) {
       abort_nelvat(
         "kind",
-        c("Only levels can be put in order.", x = paste0("Column \"", column, "\" is ", kind_phrase(kind), ".")), call
+        c(
+          "Only levels can be put in order.",
+          x = paste0("Column \"", column, "\" is ", kind_phrase(kind), ".")
+        ),
+        call
       )
     }
-    book$columns[[column]] <- reorder_levels(kind, order[[column]], column, book$data[[column]], book$data, call)
+    book$columns[[column]] <- reorder_levels(
+      kind,
+      order[[column]],
+      column,
+      book$data[[column]],
+      book$data,
+      call
+    )
   }
   book
 }
 
 check_inks <- function(inks, call) {
   inks <- unlist(
-    lapply(inks, function(ink) if (is_ink(ink)) list(ink) else if (is.list(ink)) ink else list(ink)),
+    lapply(
+      inks,
+      function(ink) if (is_ink(ink)) list(ink) else if (is.list(ink)) ink else list(ink)
+    ),
     recursive = FALSE
   )
   wrong <- Filter(Negate(is_ink), inks)
   if (length(wrong) || !length(inks)) {
-    abort_nelvat("argument", c(
-      "A panel needs inks, such as `ink_bars()` or `ink_points()`.",
-      x = if (length(wrong)) paste0("Found ", describe_value(wrong[[1]]), ".") else "Found none."
-    ), call)
+    abort_nelvat(
+      "argument",
+      c(
+        "A panel needs inks, such as `ink_bars()` or `ink_points()`.",
+        x = if (length(wrong)) paste0("Found ", describe_value(wrong[[1]]), ".") else "Found none."
+      ),
+      call
+    )
   }
   inks
 }
@@ -247,7 +372,10 @@ supply_axes <- function(variables, inks, n) {
     kinds <- Filter(Negate(is.null), lapply(inks, supplied_axis, direction, variables))
     kind <- if (length(kinds)) kinds[[1]] else hidden_axis()
     variable <- new_variable(
-      kind$name, kind, values = rep(if (has_levels(kind)) 1 else NA_real_, n), supplied = TRUE
+      kind$name,
+      kind,
+      values = rep(if (has_levels(kind)) 1 else NA_real_, n),
+      supplied = TRUE
     )
     variables[[direction]] <- if (direction == "y") list(variable) else variable
   }
@@ -256,7 +384,9 @@ supply_axes <- function(variables, inks, n) {
 
 # The columns an ink shows on channels of its own.
 resolve_ink <- function(ink, book, missing, call) {
-  if (!is.null(ink$mapped$where)) check_level_words(rlang::quo_get_expr(ink$mapped$where), book, call)
+  if (!is.null(ink$mapped$where)) {
+    check_level_words(rlang::quo_get_expr(ink$mapped$where), book, call)
+  }
   ink$variables <- lapply(stats::setNames(nm = names(ink$mapped)), function(channel) {
     ready_variable(resolve_variable(ink$mapped[[channel]], book, channel, call), missing[[channel]])
   })
@@ -267,12 +397,27 @@ resolve_ink <- function(ink, book, missing, call) {
 
 #' @export
 print.nelvat_panel <- function(x, ...) {
-  shown <- vapply(setdiff(names(x$variables), "shared_y"), function(channel) {
-    variables <- x$variables[[channel]]
-    ids <- if (channel == "y") vapply(variables, `[[`, "", "id") else variables$id
-    paste0(channel, " = ", paste(ids, collapse = ", "))
-  }, "")
-  cat("Panel of ", x$label, " (", counted(x$n, "row"), "): ", paste(shown, collapse = "; "), "\n",
-      "Inks: ", paste(vapply(x$inks, `[[`, "", "ink"), collapse = ", "), "\n", sep = "")
+  shown <- vapply(
+    setdiff(names(x$variables), "shared_y"),
+    function(channel) {
+      variables <- x$variables[[channel]]
+      ids <- if (channel == "y") vapply(variables, `[[`, "", "id") else variables$id
+      paste0(channel, " = ", paste(ids, collapse = ", "))
+    },
+    ""
+  )
+  cat(
+    "Panel of ",
+    x$label,
+    " (",
+    counted(x$n, "row"),
+    "): ",
+    paste(shown, collapse = "; "),
+    "\n",
+    "Inks: ",
+    paste(vapply(x$inks, `[[`, "", "ink"), collapse = ", "),
+    "\n",
+    sep = ""
+  )
   invisible(x)
 }

@@ -1,9 +1,9 @@
 # How blocks without places of their own are dealt out in rows, and how high a page they need.
 
-best_shape <- 1.3      # width over height of a place
+best_shape <- 1.3 # width over height of a place
 best_width_mm <- 70
-least_dealt_mm <- 16   # no panel is dealt into less, where there is another way
-around_mm <- 12        # about what tick text and titles take beside a plot area
+least_dealt_mm <- 16 # no panel is dealt into less, where there is another way
+around_mm <- 12 # about what tick text and titles take beside a plot area
 
 # Several blocks without a placement as cells of a table, and the weights of its rows: what their
 # panels want, where the rows differ.
@@ -14,14 +14,18 @@ dealt_children <- function(children, per_row, sizes) {
   row <- (seq_len(n) - 1) %/% per_row + 1
   column <- (seq_len(n) - 1) %% per_row + 1
   cell <- function(child, row, column) {
-    structure(list(how = "at", rows = rep(row, 2), columns = rep(column, 2), child = child), class = "nelvat_placement")
+    structure(
+      list(how = "at", rows = rep(row, 2), columns = rep(column, 2), child = child),
+      class = "nelvat_placement"
+    )
   }
   n_rows <- max(row)
   empty <- seq_len(n_rows * per_row - n) + n - (n_rows - 1) * per_row
   wanted <- row_heights(children, row, width_mm / per_row, sizes$house)
   list(
     children = c(
-      Map(cell, children, row, column), Map(cell, rep(list(blank()), length(empty)), rep(n_rows, length(empty)), empty)
+      Map(cell, children, row, column),
+      Map(cell, rep(list(blank()), length(empty)), rep(n_rows, length(empty)), empty)
     ),
     heights = if (max(wanted) > 1.15 * min(wanted)) wanted
   )
@@ -32,8 +36,8 @@ row_heights <- function(children, row, width_mm, house) {
   pmax(10, vapply(split(high, row), max, 0, USE.NAMES = FALSE))
 }
 
-# How many blocks in a row: so that no panel gets too narrow and all fit the page, places are of a good
-# shape (where the height is known) or width, and none stays empty, if that can be.
+# How many blocks in a row: so that no panel gets too narrow and all fit the page, places are of a
+# good shape (where the height is known) or width, and none stays empty, if that can be.
 dealt_per_row <- function(children, width_mm, height_mm, house) {
   n <- length(children)
   # More columns leave each less than any panel needs.
@@ -45,15 +49,28 @@ dealt_per_row <- function(children, width_mm, height_mm, house) {
   good <- if (known) shape >= 0.6 & shape <= 1.8 else wide >= 40 & wide <= 130
   empty <- rows * columns - n
   if (!any(good)) good[which.min(abs(log(shape / best_shape)))] <- TRUE
-  narrowest <- vapply(wide, function(mm) {
-    min(vapply(children, function(child) wanted_size(child, mm, house)[["wide"]], 0))
-  }, 0)
-  high <- vapply(columns, function(k) {
-    sum(row_heights(children, (seq_len(n) - 1) %/% k + 1, wide[k], house) + around_mm + 3)
-  }, 0)
+  narrowest <- vapply(
+    wide,
+    function(mm) {
+      min(vapply(children, function(child) wanted_size(child, mm, house)[["wide"]], 0))
+    },
+    0
+  )
+  high <- vapply(
+    columns,
+    function(k) {
+      sum(row_heights(children, (seq_len(n) - 1) %/% k + 1, wide[k], house) + around_mm + 3)
+    },
+    0
+  )
   most <- if (known) Inf else house$page$height_most_mm
-  rank <- abs(log(shape / best_shape)) + ifelse(empty > 0, 1 + empty / n, 0) + ifelse(good, 0, 10) +
-    ifelse(narrowest < least_dealt_mm, 20 + least_dealt_mm - narrowest, 0) + ifelse(high > most, 3 + high / most, 0)
+  rank <- abs(log(shape / best_shape)) + ifelse(empty > 0, 1 + empty / n, 0) +
+    ifelse(good, 0, 10) +
+    ifelse(narrowest < least_dealt_mm, 20 + least_dealt_mm - narrowest, 0) + ifelse(
+    high > most,
+    3 + high / most,
+    0
+  )
   columns[which.min(rank)]
 }
 
@@ -66,11 +83,15 @@ wanted_size <- function(node, width_mm, house) {
   across <- node$how == "beside"
   n <- length(node$children)
   fixed <- ifelse(is.na(node$sizes$mm), 30, node$sizes$mm)
-  part <- if (!across) rep(width_mm, n) else {
+  part <- if (!across) {
+    rep(width_mm, n)
+  } else {
     fixed + max(0, width_mm - sum(fixed)) * node$sizes$weight / max(sum(node$sizes$weight), 1e-9)
   }
   each <- vapply(
-    seq_len(n), function(i) wanted_size(node$children[[i]], part[i], house), c(high = 0, wide = 0)
+    seq_len(n),
+    function(i) wanted_size(node$children[[i]], part[i], house),
+    c(high = 0, wide = 0)
   )
   high <- if (across) max(each["high", ]) else sum(each["high", ]) + (n - 1) * (around_mm + 3)
   c(high = high, wide = min(each["wide", ]))
@@ -95,45 +116,60 @@ block_size <- function(block, width_mm, house) {
 # What stands between two panels of a block, across and down.
 between_mm <- function(block) {
   if (inherits(block, "nelvat_pairs")) return(c(x = 2, y = 2))
-  own <- function(direction) identical(block$show_axes, "all") || identical(block$range_per[[direction]], "panel")
+  own <- function(direction) {
+    identical(block$show_axes, "all") || identical(block$range_per[[direction]], "panel")
+  }
   c(x = if (own("y")) around_mm else 4, y = if (own("x")) around_mm else 7)
 }
 
 # The share of the page that a block has across and down.
 block_share <- function(grid, i, direction) {
   place <- grid$places[i, ]
-  tracks <- if (direction == "x") grid$columns[place$x0:place$x1, ] else grid$rows[place$y0:place$y1, ]
+  tracks <- if (direction == "x") {
+    grid$columns[place$x0:place$x1, ]
+  } else {
+    grid$rows[place$y0:place$y1, ]
+  }
   list(mm = sum(tracks$mm), share = sum(tracks$share))
 }
 
 settle_wrap <- function(block, i, grid, width_mm, height_mm, house) {
   if (is.na(grid$places$x0[i])) return(block)
-  own <- function(direction, total) if (!is.null(total)) {
-    part <- block_share(grid, i, direction)
-    part$mm + part$share * total
+  own <- function(direction, total) {
+    if (!is.null(total)) {
+      part <- block_share(grid, i, direction)
+      part$mm + part$share * total
+    }
   }
   if (identical(block$per_row, "page")) {
     block$per_row <- page_wrap(block, own("x", width_mm), own("y", height_mm), house)
     return(block)
   }
-  if (is.null(block$per_row)) with_lines(block, own("x", width_mm), own("y", height_mm), house) else block
+  if (is.null(block$per_row)) {
+    with_lines(block, own("x", width_mm), own("y", height_mm), house)
+  } else {
+    block
+  }
 }
 
-# A block whose panels have no room beside each other, in as many lines as they need: panels of a sequence,
-# columns of nested levels, matrices of each level.
+# A block whose panels have no room beside each other, in as many lines as they need: panels of a
+# sequence, columns of nested levels, matrices of each level.
 with_lines <- function(block, width_mm, height_mm, house) {
   if (!is.null(block$only) || !inherits(block, c("nelvat_facets", "nelvat_pairs"))) return(block)
   most <- most_columns(block, width_mm, house)
   cells <- block_cells(block)
   if (inherits(block, "nelvat_pairs")) {
     # Each matrix has tick text of its own.
-    each <- cells$n_variables * (house$least_panel_mm$width + between_mm(block)[["x"]]) + around_mm + matrix_gap_mm
+    each <- cells$n_variables * (house$least_panel_mm$width + between_mm(block)[["x"]]) +
+      around_mm + matrix_gap_mm
     block$per_row <- max(1, floor((width_mm + matrix_gap_mm) / each))
   } else if (max(cells$areas$column) <= most) {
     return(block)
   } else if (is_sequence(cells, panel_measures(block$panel))) {
     block$per_row <- page_wrap(block, width_mm, height_mm, house)
-  } else block$line_columns <- most
+  } else {
+    block$line_columns <- most
+  }
   block
 }
 
@@ -153,9 +189,19 @@ page_wrap <- function(block, width_mm, height_mm, house) {
   columns <- seq_len(min(n, max(1, floor(width_mm / (house$least_panel_mm$width + 7)))))
   # Outer levels stay in a row where that has room for them.
   outer <- outer_levels(block, cells$sets$across)
-  if (length(outer) == n && max(tabulate(outer)) <= max(columns)) columns <- columns[columns >= max(tabulate(outer))]
-  rows <- vapply(columns, function(k) max(row_places(if (length(outer) == n) outer else seq_len(n), k)$row), 0)
-  shape <- if (is.null(height_mm)) rows / columns else pmax(height_mm / rows - 12, 2) / (width_mm / columns - 10) / 0.75
+  if (length(outer) == n && max(tabulate(outer)) <= max(columns)) {
+    columns <- columns[columns >= max(tabulate(outer))]
+  }
+  rows <- vapply(
+    columns,
+    function(k) max(row_places(if (length(outer) == n) outer else seq_len(n), k)$row),
+    0
+  )
+  shape <- if (is.null(height_mm)) {
+    rows / columns
+  } else {
+    pmax(height_mm / rows - 12, 2) / (width_mm / columns - 10) / 0.75
+  }
   # Of equally good shapes the one that leaves the fewest places empty.
   fitness <- abs(log(pmax(shape, 1e-3))) + 0.1 * (rows * columns - n) / n
   columns[which.min(fitness)]
@@ -164,24 +210,35 @@ page_wrap <- function(block, width_mm, height_mm, house) {
 # A height at which panels have the shape they look best at.
 natural_height <- function(grid, width_mm, house) {
   across <- width_mm - sum(grid$columns$mm) - around_mm * (nrow(grid$columns) - 1)
-  wanted <- vapply(which(!is.na(grid$places$x0)), function(i) {
-    own <- block_share(grid, i, "x")
-    down <- block_share(grid, i, "y")
-    high <- block_size(grid$blocks[[i]], own$mm + own$share * across, house)[["high"]]
-    if (down$share > 0) (high - down$mm) / down$share else 0
-  }, 0)
+  wanted <- vapply(
+    which(!is.na(grid$places$x0)),
+    function(i) {
+      own <- block_share(grid, i, "x")
+      down <- block_share(grid, i, "y")
+      high <- block_size(grid$blocks[[i]], own$mm + own$share * across, house)[["high"]]
+      if (down$share > 0) (high - down$mm) / down$share else 0
+    },
+    0
+  )
   round(max(30, max(wanted) + sum(grid$rows$mm) + (around_mm + 3) * nrow(grid$rows) + 12))
 }
 
-# Rows of the grid by page, where its blocks need more than one: as many as their natural heights, or
-# on a page of a given height their least ones, fill. NULL where one page holds all, or no line parts the rows.
+# Rows of the grid by page, where its blocks need more than one: as many as their natural heights,
+# or on a page of a given height their least ones, fill. NULL where one page holds all, or no line
+# parts the rows.
 pages_of_rows <- function(grid, width_mm, height_mm, natural_mm, house) {
   n_rows <- nrow(grid$rows)
   most <- height_mm %||% house$page$height_most_mm
   # A page a quarter too low for the natural heights still has panels of good shapes.
-  if (n_rows < 2 || !is.null(grid$key) || is.null(height_mm) && natural_mm <= 1.25 * most) return(NULL)
+  if (n_rows < 2 || !is.null(grid$key) || is.null(height_mm) && natural_mm <= 1.25 * most) {
+    return(NULL)
+  }
   shape <- if (is.null(height_mm)) 1 else least_share(grid, width_mm, house)
-  high <- shape * pmax(10, grid$rows$mm + grid$rows$share * (natural_mm - 12)) + if (shape < 1) around_mm + 3 else 0
+  high <- shape * pmax(10, grid$rows$mm + grid$rows$share * (natural_mm - 12)) + if (shape < 1) {
+    around_mm + 3
+  } else {
+    0
+  }
   if (sum(high) + 12 <= most) return(NULL)
   joined <- joined_rows(grid)
   page <- integer(n_rows)
@@ -196,14 +253,25 @@ pages_of_rows <- function(grid, width_mm, height_mm, natural_mm, house) {
 # The least height of a plate's panels as a part of their natural one.
 least_share <- function(grid, width_mm, house) {
   across <- width_mm - around_mm * nrow(grid$columns)
-  min(1, vapply(which(!is.na(grid$places$x0)), function(i) {
-    own <- block_share(grid, i, "x")
-    size <- block_size(grid$blocks[[i]], own$mm + own$share * across, house)
-    house$least_panel_mm$height / max(size[["wide"]] * wished_shape(grid$blocks[[i]]), house$least_panel_mm$height)
-  }, 0))
+  min(
+    1,
+    vapply(
+      which(!is.na(grid$places$x0)),
+      function(i) {
+        own <- block_share(grid, i, "x")
+        size <- block_size(grid$blocks[[i]], own$mm + own$share * across, house)
+        house$least_panel_mm$height / max(
+          size[["wide"]] * wished_shape(grid$blocks[[i]]),
+          house$least_panel_mm$height
+        )
+      },
+      0
+    )
+  )
 }
 
-# Whether each row of the grid stays with the next: a block stands over both, or a zoom and what it shows.
+# Whether each row of the grid stays with the next: a block stands over both, or a zoom and what it
+# shows.
 joined_rows <- function(grid) {
   places <- grid$places
   spans <- lapply(seq_len(nrow(places)), function(i) {
@@ -211,7 +279,11 @@ joined_rows <- function(grid) {
     rows <- c(places$y0[i], places$y1[i], if (!is.null(of)) c(places$y0[of], places$y1[of]))
     range(rows, na.rm = TRUE)
   })
-  vapply(seq_len(nrow(grid$rows)), function(row) {
-    any(vapply(spans, function(span) span[1] <= row && span[2] > row, NA))
-  }, NA)
+  vapply(
+    seq_len(nrow(grid$rows)),
+    function(row) {
+      any(vapply(spans, function(span) span[1] <= row && span[2] > row, NA))
+    },
+    NA
+  )
 }

@@ -27,22 +27,35 @@ plate_grid <- function(children, sizes, per_row, call) {
   }
   key <- Find(function(leaf) leaf$how == "key", leaves)
   leaves <- Filter(function(leaf) leaf$how == "block", leaves)
-  if (!length(leaves)) abort_nelvat("argument", c("A plate needs a block.", x = "Found only `blank()`."), call)
+  if (!length(leaves)) {
+    abort_nelvat("argument", c("A plate needs a block.", x = "Found only `blank()`."), call)
+  }
   columns <- cuts_of(lapply(c(leaves, list(key)), `[[`, "x"))
   rows <- cuts_of(lapply(c(leaves, list(key)), `[[`, "y"))
   track <- function(span, cuts) c(cut_index(span[1, ], cuts), cut_index(span[2, ], cuts) - 1L)
-  places <- do.call(rbind, lapply(seq_along(leaves), function(i) {
-    x <- track(leaves[[i]]$x, columns)
-    y <- track(leaves[[i]]$y, rows)
-    data.frame(block = i, x0 = x[1], x1 = x[2], y0 = y[1], y1 = y[2])
-  }))
+  places <- do.call(
+    rbind,
+    lapply(seq_along(leaves), function(i) {
+      x <- track(leaves[[i]]$x, columns)
+      y <- track(leaves[[i]]$y, rows)
+      data.frame(block = i, x0 = x[1], x1 = x[2], y0 = y[1], y1 = y[2])
+    })
+  )
   list(
-    key = if (!is.null(key)) data.frame(
-      x0 = track(key$x, columns)[1], x1 = track(key$x, columns)[2], y0 = track(key$y, rows)[1],
-      y1 = track(key$y, rows)[2]
-    ),
-    blocks = lapply(leaves, `[[`, "block"), names = vapply(leaves, function(leaf) leaf$name %||% "", ""),
-    columns = track_sizes(columns), rows = track_sizes(rows), places = places)
+    key = if (!is.null(key)) {
+      data.frame(
+        x0 = track(key$x, columns)[1],
+        x1 = track(key$x, columns)[2],
+        y0 = track(key$y, rows)[1],
+        y1 = track(key$y, rows)[2]
+      )
+    },
+    blocks = lapply(leaves, `[[`, "block"),
+    names = vapply(leaves, function(leaf) leaf$name %||% "", ""),
+    columns = track_sizes(columns),
+    rows = track_sizes(rows),
+    places = places
+  )
 }
 
 # Two ends, each as mm and share.
@@ -69,10 +82,15 @@ tree_leaves <- function(node, x, y, name, call) {
   spans <- split_span(if (across) x else y, sizes, call)
   unlist(
     Map(
-      function(child, span, name) tree_leaves(child, if (across) span else x, if (across) y else span, name, call),
-      node$children, spans, rlang::names2(node$children)
+      function(child, span, name) {
+        tree_leaves(child, if (across) span else x, if (across) y else span, name, call)
+      },
+      node$children,
+      spans,
+      rlang::names2(node$children)
     ),
-    recursive = FALSE)
+    recursive = FALSE
+  )
 }
 
 # A span parted by sizes: millimetres first, then shares of what is left.
@@ -81,7 +99,8 @@ split_span <- function(span, sizes, call) {
   rest <- whole - c(sum(sizes$mm), 0)
   if (all(sizes$weight == 0)) rest <- c(0, 0)
   steps <- cbind(sizes$mm, 0) + outer(
-    if (sum(sizes$weight) > 0) sizes$weight / sum(sizes$weight) else sizes$weight, rest
+    if (sum(sizes$weight) > 0) sizes$weight / sum(sizes$weight) else sizes$weight,
+    rest
   )
   ends <- rbind(span[1, ], cbind(span[1, 1] + cumsum(steps[, 1]), span[1, 2] + cumsum(steps[, 2])))
   # All in millimetres: the last goes to the end.
@@ -95,18 +114,32 @@ table_leaves <- function(children, sizes, call) {
   rows <- max(vapply(children, function(child) child$rows[2], 0))
   held <- matrix(0L, rows, columns)
   for (i in seq_along(children)) {
-    cells <- held[children[[i]]$rows[1]:children[[i]]$rows[2], children[[i]]$columns[1]:children[[i]]$columns[2]]
+    cells <- held[
+      children[[i]]$rows[1]:children[[i]]$rows[2],
+      children[[i]]$columns[1]:children[[i]]$columns[2]
+    ]
     if (any(cells > 0)) {
       abort_nelvat(
         "argument",
         c(
           "Two blocks stand at the same cells.",
-          x = paste0("Blocks ", cells[cells > 0][1], " and ", i, " share ", counted(sum(cells > 0), "cell"), ".")
+          x = paste0(
+            "Blocks ",
+            cells[cells > 0][1],
+            " and ",
+            i,
+            " share ",
+            counted(sum(cells > 0), "cell"),
+            "."
+          )
         ),
         call
       )
     }
-    held[children[[i]]$rows[1]:children[[i]]$rows[2], children[[i]]$columns[1]:children[[i]]$columns[2]] <- i
+    held[
+      children[[i]]$rows[1]:children[[i]]$rows[2],
+      children[[i]]$columns[1]:children[[i]]$columns[2]
+    ] <- i
   }
   if (any(held == 0)) {
     hole <- which(held == 0, arr.ind = TRUE)[1, ]
@@ -115,23 +148,39 @@ table_leaves <- function(children, sizes, call) {
       c(
         "Each cell of the plate's table needs a block.",
         x = paste0("Row ", hole[1], ", column ", hole[2], " has none."),
-        i = "`at(blank(), rows = , columns = )` keeps a place empty."), call)
+        i = "`at(blank(), rows = , columns = )` keeps a place empty."
+      ),
+      call
+    )
   }
   of <- function(i, along) {
     lapply(
-      Filter(function(child) child[[along]][1] == child[[along]][2] && child[[along]][1] == i, children), `[[`,
+      Filter(
+        function(child) child[[along]][1] == child[[along]][2] && child[[along]][1] == i,
+        children
+      ),
+      `[[`,
       "child"
     )
   }
   column_sizes <- settled_sizes(
-    as_sizes(sizes$widths, columns, "widths", call), lapply(seq_len(columns), of, "columns"), TRUE
+    as_sizes(sizes$widths, columns, "widths", call),
+    lapply(seq_len(columns), of, "columns"),
+    TRUE
   )
-  row_sizes <- settled_sizes(as_sizes(sizes$heights, rows, "heights", call), lapply(seq_len(rows), of, "rows"), FALSE)
+  row_sizes <- settled_sizes(
+    as_sizes(sizes$heights, rows, "heights", call),
+    lapply(seq_len(rows), of, "rows"),
+    FALSE
+  )
   x <- split_span(whole_span(), column_sizes, call)
   y <- split_span(whole_span(), row_sizes, call)
-  unlist(lapply(children, function(child) {
-    across <- rbind(x[[child$columns[1]]][1, ], x[[child$columns[2]]][2, ])
-    down <- rbind(y[[child$rows[1]]][1, ], y[[child$rows[2]]][2, ])
-    tree_leaves(child$child, across, down, child$child$name, call)
-  }), recursive = FALSE)
+  unlist(
+    lapply(children, function(child) {
+      across <- rbind(x[[child$columns[1]]][1, ], x[[child$columns[2]]][2, ])
+      down <- rbind(y[[child$rows[1]]][1, ], y[[child$rows[2]]][2, ])
+      tree_leaves(child$child, across, down, child$child$name, call)
+    }),
+    recursive = FALSE
+  )
 }

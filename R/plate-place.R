@@ -2,7 +2,8 @@
 #'
 #' `beside()` sets blocks next to each other, `stacked()` under each other, nested
 #' freely. `at()` gives a block the cells of a table, merged; `blank()` keeps a place
-#' empty, `key_place()` for the keys. Plot areas on the same line share their edges, whatever stands around them.
+#' empty, `key_place()` for the keys. Plot areas on the same line share their edges, whatever stands
+#' around them.
 #'
 #' @param ... Blocks, [panel()]s, or placements; also lists of them. Names are what
 #'   [zoom()] and messages call them.
@@ -20,14 +21,23 @@
 #' boxes <- panel(loaves, x = flour, y = volume, ink_box())
 #' dots <- panel(loaves, x = flour, y = ph, ink_dots())
 #' plate(beside(bars, stacked(boxes, dots), widths = c(2, 1)), width = "double", height = 90)
-#' plate(at(bars, rows = 1:2, columns = 1), at(boxes, rows = 1, columns = 2), at(dots, rows = 2, columns = 2),
-#'   width = "double", height = 90)
+#' plate(
+#'   at(bars, rows = 1:2, columns = 1),
+#'   at(boxes, rows = 1, columns = 2),
+#'   at(dots, rows = 2, columns = 2),
+#'   width = "double",
+#'   height = 90
+#' )
 #' @export
-beside <- function(..., widths = NULL) new_placement("beside", list(...), widths, "widths", rlang::current_env())
+beside <- function(..., widths = NULL) {
+  new_placement("beside", list(...), widths, "widths", rlang::current_env())
+}
 
 #' @rdname beside
 #' @export
-stacked <- function(..., heights = NULL) new_placement("stacked", list(...), heights, "heights", rlang::current_env())
+stacked <- function(..., heights = NULL) {
+  new_placement("stacked", list(...), heights, "heights", rlang::current_env())
+}
 
 #' @rdname beside
 #' @export
@@ -43,7 +53,11 @@ at <- function(block, rows, columns, ...) {
     abort_nelvat(
       "argument",
       c(
-        paste0("`", argument, "` must be whole numbers from 1 up, the first and the last, such as `1:2`."),
+        paste0(
+          "`",
+          argument,
+          "` must be whole numbers from 1 up, the first and the last, such as `1:2`."
+        ),
         x = paste0("Found ", describe_value(value), ".")
       ),
       call
@@ -54,7 +68,12 @@ at <- function(block, rows, columns, ...) {
     abort_nelvat("argument", c("A block has one place.", x = "Found `at()` in `at()`."), call)
   }
   structure(
-    list(how = "at", rows = cells(rows, "rows"), columns = cells(columns, "columns"), child = child),
+    list(
+      how = "at",
+      rows = cells(rows, "rows"),
+      columns = cells(columns, "columns"),
+      child = child
+    ),
     class = "nelvat_placement"
   )
 }
@@ -80,7 +99,9 @@ blank <- function() structure(list(how = "blank"), class = "nelvat_placement")
 #' bars <- panel(loaves, x = flour, y = rise, ink_bars())
 #' plate(beside(bars, heat, widths = c(1, natural())), width = "double", height = 80)
 #' @export
-mm <- function(length) list(list(mm = as.numeric(check_number(length, "length", 1, 2000, unit = "mm"))))
+mm <- function(length) {
+  list(list(mm = as.numeric(check_number(length, "length", 1, 2000, unit = "mm"))))
+}
 
 #' @rdname mm
 #' @export
@@ -88,7 +109,9 @@ natural <- function() list(list(natural = TRUE))
 
 new_placement <- function(how, children, sizes, argument, call) {
   children <- placed_children(children, call)
-  if (!length(children)) abort_nelvat("argument", c(paste0("`", how, "()` needs blocks."), x = "Found none."), call)
+  if (!length(children)) {
+    abort_nelvat("argument", c(paste0("`", how, "()` needs blocks."), x = "Found none."), call)
+  }
   for (child in children) {
     if (identical(child$how, "at")) {
       abort_nelvat(
@@ -113,8 +136,11 @@ placed_children <- function(children, call) {
   for (i in seq_along(children)) {
     child <- children[[i]]
     name <- rlang::names2(children)[i]
-    if (is_bare_group(child)) flat <- c(flat, placed_children(child, call))
-    else flat <- c(flat, stats::setNames(list(named_place(as_placed(child, call, name), name)), name))
+    if (is_bare_group(child)) {
+      flat <- c(flat, placed_children(child, call))
+    } else {
+      flat <- c(flat, stats::setNames(list(named_place(as_placed(child, call, name), name)), name))
+    }
   }
   flat
 }
@@ -129,7 +155,10 @@ is_bare_group <- function(x) is.list(x) && !is.object(x)
 
 as_placed <- function(x, call, name = "") {
   if (inherits(x, "nelvat_placement")) return(x)
-  structure(list(how = "block", block = as_block(x, call), name = if (nzchar(name)) name), class = "nelvat_placement")
+  structure(
+    list(how = "block", block = as_block(x, call), name = if (nzchar(name)) name),
+    class = "nelvat_placement"
+  )
 }
 
 # Sizes as a table of mm, weight and natural, a row each.
@@ -139,7 +168,13 @@ as_sizes <- function(sizes, n, argument, call) {
     abort_nelvat(
       "argument",
       c(
-        paste0("`", argument, "` must be weights, `mm()` or `natural()`, one for each of ", counted(n, "place"), "."),
+        paste0(
+          "`",
+          argument,
+          "` must be weights, `mm()` or `natural()`, one for each of ",
+          counted(n, "place"),
+          "."
+        ),
         x = paste0("Found ", found, ".")
       ),
       call
@@ -150,7 +185,9 @@ as_sizes <- function(sizes, n, argument, call) {
   one <- function(size) {
     if (is.list(size) && identical(size$natural, TRUE)) return(c(mm = NA, weight = 0))
     if (is.list(size) && is.numeric(size$mm)) return(c(mm = size$mm, weight = 0))
-    if (is.numeric(size) && length(size) == 1 && is.finite(size) && size > 0) return(c(mm = 0, weight = size))
+    if (is.numeric(size) && length(size) == 1 && is.finite(size) && size > 0) {
+      return(c(mm = 0, weight = size))
+    }
     wrong(describe_value(size))
   }
   as.data.frame(do.call(rbind, lapply(as.list(sizes), one)))
@@ -173,15 +210,21 @@ natural_mm <- function(node, across) {
   if ((node$how == "beside") == across) sum(each) else max(each)
 }
 
-cell_mm <- 5     # of one level of a heat map
-matrix_mm <- 24  # of one panel of a matrix
+cell_mm <- 5 # of one level of a heat map
+matrix_mm <- 24 # of one panel of a matrix
 
 natural_length <- function(block, across) {
   panels <- standing_areas(block_cells(block)$areas)
   n <- max(panels[[if (across) "column" else "row"]])
   direction <- if (across) "x" else "y"
-  levels <- vapply(panel_variables(block, panels, direction), function(variable) length(variable$kind$levels), 0L)
-  is_heat <- inherits(block, "nelvat_facets") && any(vapply(block$panel$inks, function(ink) ink_traits(ink)$cells, NA))
+  levels <- vapply(
+    panel_variables(block, panels, direction),
+    function(variable) length(variable$kind$levels),
+    0L
+  )
+  is_heat <- inherits(block, "nelvat_facets") && any(
+    vapply(block$panel$inks, function(ink) ink_traits(ink)$cells, NA)
+  )
   n * if (is_heat && any(levels > 0)) max(levels) * cell_mm else matrix_mm
 }
 
@@ -189,13 +232,19 @@ natural_length <- function(block, across) {
 print.nelvat_placement <- function(x, ...) {
   describe <- function(node) {
     switch(
-      node$how, block = if (is.null(node$name)) block_label(node$block) else node$name,
+      node$how,
+      block = if (is.null(node$name)) block_label(node$block) else node$name,
       at = paste0(
-        describe(node$child), " at rows ", paste(unique(node$rows), collapse = "-"), ", columns ",
+        describe(node$child),
+        " at rows ",
+        paste(unique(node$rows), collapse = "-"),
+        ", columns ",
         paste(unique(node$columns), collapse = "-")
       ),
-      blank =, key = node$how,
-      paste0(node$how, "(", paste(vapply(node$children, describe, ""), collapse = ", "), ")"))
+      blank =,
+      key = node$how,
+      paste0(node$how, "(", paste(vapply(node$children, describe, ""), collapse = ", "), ")")
+    )
   }
   cat("Placement: ", describe(x), "\n", sep = "")
   invisible(x)

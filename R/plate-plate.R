@@ -10,19 +10,19 @@
 #' @param widths,heights Sizes of the columns and rows of the plate's table: weights,
 #'   [mm()] or [natural()].
 #' @param per_row Blocks in a row, where they have no placement.
-#' @param key Where keys stand: `"top"`, `"bottom"`, `"left"`, `"right"`, `"inside"` the emptiest corner,
-#'   with the `"block"` that alone has them, `"direct"` at the ends of lines, or `"none"`. `NULL`:
-#'   in free room that a block has,
+#' @param key Where keys stand: `"top"`, `"bottom"`, `"left"`, `"right"`, `"inside"` the emptiest
+#'   corner, with the `"block"` that alone has them, `"direct"` at the ends of lines, or `"none"`.
+#'   `NULL`: in free room that a block has,
 #'   else at the top. A place of its own: [key_place()].
-#' @param key_titles Titles of keys by variable, as `c(flour = "Grain")`, with inline markup; `"none"` leaves
-#'   the key of a variable out.
+#' @param key_titles Titles of keys by variable, as `c(flour = "Grain")`, with inline markup;
+#'   `"none"` leaves the key of a variable out.
 #' @param letters Letters a, b, c by `"block"` or by `"panel"`, `"none"`, or the letters
 #'   themselves. `NULL`: by block, where there are several.
 #' @param title,note Text over and under all, wrapped to the page, with inline markup.
 #' @param share Do blocks over the same columns (rows) that show the same variable on x (y)
 #'   share its range, and neighbours its tick text? `TRUE`, `FALSE`, or [share_axis()].
-#' @param align Do blocks one under the other line up by their plot areas? `"auto"`: where that costs none
-#'   of them more than 15 % of the page's width; `"always"`; or `"never"`.
+#' @param align Do blocks one under the other line up by their plot areas? `"auto"`: where that
+#'   costs none of them more than 15 % of the page's width; `"always"`; or `"never"`.
 #' @param house House style: a built-in one's name, the path of a house file or a [house()].
 #'   `NULL`: the session's, see [set_house()].
 #' @return A plate. Printing it draws it at true size on the open device;
@@ -40,8 +40,19 @@
 #' )
 #' @export
 plate <- function(
-  ..., width = "double", height = NULL, widths = NULL, heights = NULL, per_row = NULL, key = NULL,
-  key_titles = NULL, letters = NULL, title = NULL, note = NULL, share = TRUE, align = "auto",
+  ...,
+  width = "double",
+  height = NULL,
+  widths = NULL,
+  heights = NULL,
+  per_row = NULL,
+  key = NULL,
+  key_titles = NULL,
+  letters = NULL,
+  title = NULL,
+  note = NULL,
+  share = TRUE,
+  align = "auto",
   house = NULL
 ) {
   call <- rlang::current_env()
@@ -49,9 +60,19 @@ plate <- function(
   new_plate(
     list(...),
     list(
-      width = width, height = height, widths = widths, heights = heights, per_row = per_row, key = key,
-      key_titles = key_titles, letters = letters, title = title, note = note,
-      share = share, align = align, house = house
+      width = width,
+      height = height,
+      widths = widths,
+      heights = heights,
+      per_row = per_row,
+      key = key,
+      key_titles = key_titles,
+      letters = letters,
+      title = title,
+      note = note,
+      share = share,
+      align = align,
+      house = house
     ),
     call
   )
@@ -69,7 +90,8 @@ check_named_blocks <- function(names, value, arguments, of, call) {
 }
 
 plate_settings <- c(
-  "width", "height", "widths", "heights", "per_row", "key", "key_titles", "letters", "title", "note", "share",
+  "width", "height", "widths", "heights", "per_row", "key", "key_titles", "letters", "title",
+  "note", "share",
   "align", "house"
 )
 
@@ -80,38 +102,55 @@ new_plate <- function(blocks, settings, call) {
   check_number(settings$per_row, "per_row", 1, 200, whole = TRUE, or_null = TRUE, call = call)
   if (!is.null(settings[["key"]])) check_choice(settings[["key"]], key_places, "key", call)
   children <- placed_children(blocks, call)
-  if (!length(children)) abort_nelvat("argument", c("A plate needs a block.", x = "Found none."), call)
+  if (!length(children)) {
+    abort_nelvat("argument", c("A plate needs a block.", x = "Found none."), call)
+  }
   is_inset <- vapply(
     children,
-    function(child) identical(child$how, "block") && inherits(
-      child$block, "nelvat_zoom"
-    ) && !isFALSE(child$block$inset),
+    function(child) {
+      identical(child$how, "block") && inherits(child$block, "nelvat_zoom") &&
+        !isFALSE(child$block$inset)
+    },
     NA
   )
   sizes <- changed(settings, page_mm = c(width_mm, settings$height %||% NA), house = style)
-  grid <- with_insets(plate_grid(children[!is_inset], sizes, settings$per_row, call), children[is_inset])
+  grid <- with_insets(
+    plate_grid(children[!is_inset], sizes, settings$per_row, call),
+    children[is_inset]
+  )
   grid$blocks <- if (any(vapply(grid$blocks, inherits, NA, "nelvat_zoom"))) {
     settle_zooms(grid$blocks, grid$names, call)
-  } else unname(grid$blocks)
+  } else {
+    unname(grid$blocks)
+  }
   grid$blocks <- Map(
-    function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, style), grid$blocks,
+    function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, style),
+    grid$blocks,
     seq_along(grid$blocks)
   )
   natural_mm <- natural_height(grid, width_mm, style)
   height_mm <- settings$height %||% min(style$page$height_most_mm, natural_mm)
-  structure(list(
-    blocks = grid$blocks, names = grid$names, grid = grid[c("columns", "rows", "places", "key")],
-    width_mm = as.numeric(width_mm), height_mm = as.numeric(height_mm), grows = is.null(settings$height),
-    pages = pages_of_rows(grid, width_mm, settings$height, natural_mm, style),
-    house = style, key = settings[["key"]] %||% house_key(style),
-    key_titles = check_key_titles(settings$key_titles, call),
-    letters = check_letters(settings$letters, sum(!is.na(grid$places$x0)), call),
-    title = check_string(settings$title, "title", or_null = TRUE, call = call),
-    note = check_string(settings$note, "note", or_null = TRUE, call = call),
-    share = check_shared(settings$share %||% TRUE, call),
-    align = check_choice(settings$align %||% "auto", c("auto", "always", "never"), "align", call),
-    made = list(blocks = blocks, settings = settings)
-  ), class = "nelvat_plate")
+  structure(
+    list(
+      blocks = grid$blocks,
+      names = grid$names,
+      grid = grid[c("columns", "rows", "places", "key")],
+      width_mm = as.numeric(width_mm),
+      height_mm = as.numeric(height_mm),
+      grows = is.null(settings$height),
+      pages = pages_of_rows(grid, width_mm, settings$height, natural_mm, style),
+      house = style,
+      key = settings[["key"]] %||% house_key(style),
+      key_titles = check_key_titles(settings$key_titles, call),
+      letters = check_letters(settings$letters, sum(!is.na(grid$places$x0)), call),
+      title = check_string(settings$title, "title", or_null = TRUE, call = call),
+      note = check_string(settings$note, "note", or_null = TRUE, call = call),
+      share = check_shared(settings$share %||% TRUE, call),
+      align = check_choice(settings$align %||% "auto", c("auto", "always", "never"), "align", call),
+      made = list(blocks = blocks, settings = settings)
+    ),
+    class = "nelvat_plate"
+  )
 }
 
 # Where the house has keys; NULL leaves it to the plate.
@@ -119,11 +158,17 @@ house_key <- function(house) if (house$key != "auto") house$key
 
 check_key_titles <- function(titles, call) {
   if (is.list(titles)) titles <- unlist(titles)
-  if (is.null(titles) || is.character(titles) && !anyNA(titles) && all(rlang::have_name(titles))) return(titles)
-  abort_nelvat("argument", c(
-    "`key_titles` must be titles by variable, such as `c(flour = \"Grain\")`.",
-    x = paste0("Found ", describe_value(titles), ".")
-  ), call)
+  if (is.null(titles) || is.character(titles) && !anyNA(titles) && all(rlang::have_name(titles))) {
+    return(titles)
+  }
+  abort_nelvat(
+    "argument",
+    c(
+      "`key_titles` must be titles by variable, such as `c(flour = \"Grain\")`.",
+      x = paste0("Found ", describe_value(titles), ".")
+    ),
+    call
+  )
 }
 
 key_places <- c("top", "bottom", "left", "right", "inside", "block", "direct", "none")
@@ -133,7 +178,10 @@ with_insets <- function(grid, insets) {
   for (one in insets) {
     grid$blocks <- c(grid$blocks, list(one$block))
     grid$names <- c(grid$names, one$name %||% "")
-    grid$places <- rbind(grid$places, data.frame(block = length(grid$blocks), x0 = NA, x1 = NA, y0 = NA, y1 = NA))
+    grid$places <- rbind(
+      grid$places,
+      data.frame(block = length(grid$blocks), x0 = NA, x1 = NA, y0 = NA, y1 = NA)
+    )
   }
   grid
 }
@@ -184,7 +232,11 @@ check_shared <- function(share, call) {
 #' @section Errors: `nelvat_error_space`, which says which panels need how many more
 #'   millimetres.
 #' @examples
-#' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "double", height = 70)
+#' fig <- plate(
+#'   panel(study("loaves"), x = flour, y = rise, ink_bars()),
+#'   width = "double",
+#'   height = 70
+#' )
 #' resize(fig, width = "single")
 #' @export
 resize <- function(plate, width = NULL, height = NULL, ...) {

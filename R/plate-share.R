@@ -11,7 +11,11 @@ share_axis <- function(...) {
   variables <- c(...)
   if (is.character(variables) && length(variables)) return(share_axis_of(variables))
   abort_nelvat(
-    "argument", c("`share_axis()` takes names of variables.", x = paste0("Found ", describe_value(variables), "."))
+    "argument",
+    c(
+      "`share_axis()` takes names of variables.",
+      x = paste0("Found ", describe_value(variables), ".")
+    )
   )
 }
 

@@ -20,28 +20,70 @@ check_least_lengths <- function(length_mm, least_mm, along, page_mm, label, call
   missing <- sum(pmax(0, least_mm - length_mm))
   if (missing <= 1e-6) return(invisible())
   side <- if (along == "width") "wide" else "high"
-  abort_nelvat("space", along = along, missing_mm = missing, message = c(
-    paste0("The plate is too small for ", if (is.null(label)) "its panels" else paste0("the panels of ", label), ": ",
-           format(round(ceiling(missing * 10) / 10, 1)), " mm of ", along, " are missing."),
-    x = paste0("At ", format(page_mm), " mm, the smallest of ", counted(length(length_mm), "panel"), " would be ",
-               if (min(length_mm) > 0) paste(format(round(min(length_mm), 1)), "mm", side) else "left with nothing",
-               "; the least is ", format(least_mm), " mm."),
-    i = paste0("Make the plate at least ", format(ceiling(page_mm + missing)), " mm ", side,
-               ", or put fewer panels ", if (along == "width") "in a row." else "under each other.")
-  ), call = call)
+  abort_nelvat(
+    "space",
+    along = along,
+    missing_mm = missing,
+    message = c(
+      paste0(
+        "The plate is too small for ",
+        if (is.null(label)) "its panels" else paste0("the panels of ", label),
+        ": ",
+        format(round(ceiling(missing * 10) / 10, 1)),
+        " mm of ",
+        along,
+        " are missing."
+      ),
+      x = paste0(
+        "At ",
+        format(page_mm),
+        " mm, the smallest of ",
+        counted(length(length_mm), "panel"),
+        " would be ",
+        if (min(length_mm) > 0) {
+          paste(format(round(min(length_mm), 1)), "mm", side)
+        } else {
+          "left with nothing"
+        },
+        "; the least is ",
+        format(least_mm),
+        " mm."
+      ),
+      i = paste0(
+        "Make the plate at least ",
+        format(ceiling(page_mm + missing)),
+        " mm ",
+        side,
+        ", or put fewer panels ",
+        if (along == "width") "in a row." else "under each other."
+      )
+    ),
+    call = call
+  )
 }
 
 grid_tracks <- function(tracks, start_mm, total_mm, before, after, gap_mm) {
   n <- nrow(tracks)
-  solve_tracks(start_mm, total_mm, rep_len(before, n), rep_len(after, n), tracks$share, gap_mm, tracks$mm)
+  solve_tracks(
+    start_mm,
+    total_mm,
+    rep_len(before, n),
+    rep_len(after, n),
+    tracks$share,
+    gap_mm,
+    tracks$mm
+  )
 }
 
 region_of <- function(place, columns, rows) {
   list(
     x = columns$start_mm[place$x0],
     w = columns$start_mm[place$x1] + columns$length_mm[place$x1] - columns$start_mm[place$x0],
-    y = rows$start_mm[place$y0], h = rows$start_mm[place$y1] + rows$length_mm[place$y1] - rows$start_mm[place$y0]
+    y = rows$start_mm[place$y0],
+    h = rows$start_mm[place$y1] + rows$length_mm[place$y1] - rows$start_mm[place$y0]
   )
 }
 
-track_span <- function(track, at) track$start_mm[max(at)] + track$length_mm[max(at)] - track$start_mm[min(at)]
+track_span <- function(track, at) {
+  track$start_mm[max(at)] + track$length_mm[max(at)] - track$start_mm[min(at)]
+}

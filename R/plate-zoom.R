@@ -18,23 +18,53 @@
 #' @return A block, for [plate()].
 #' @details Where the panel keeps lengths equal across and upwards, so does the zoom: its
 #'   plot area is made narrower or lower than its place.
-#' @section Errors: `nelvat_error_argument` where the plate has no such block or panel; `nelvat_error_space`,
-#'   when the plate is resolved, for an inset that finds no place free of data.
+#' @section Errors: `nelvat_error_argument` where the plate has no such block or panel;
+#'   `nelvat_error_space`, when the plate is resolved, for an inset that finds no place free of
+#'   data.
 #' @examples
-#' slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh(edges = FALSE))
-#' plate(beside(slice = slice, zoom(of = "slice", x = c(40, 60), y = c(20, 40))), width = "double", height = 70)
+#' slice <- panel(
+#'   study("slice"),
+#'   x = x,
+#'   y = y,
+#'   group = triangle,
+#'   colour = moisture,
+#'   ink_mesh(edges = FALSE)
+#' )
+#' plate(
+#'   beside(slice = slice, zoom(of = "slice", x = c(40, 60), y = c(20, 40))),
+#'   width = "double",
+#'   height = 70
+#' )
 #' @export
-zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FALSE, size = NULL, heading = NULL, ...) {
+zoom <- function(
+  of,
+  x = NULL,
+  y = NULL,
+  panel = 1,
+  leaders = FALSE,
+  inset = FALSE,
+  size = NULL,
+  heading = NULL,
+  ...
+) {
   check_rest(...)
   call <- rlang::current_env()
   if (!rlang::is_string(of) && !(is.numeric(of) && length(of) == 1)) {
     abort_nelvat(
-      "argument", c("`of` must be the name or number of a block.", x = paste0("Found ", describe_value(of), ".")),
+      "argument",
+      c(
+        "`of` must be the name or number of a block.",
+        x = paste0("Found ", describe_value(of), ".")
+      ),
       call
     )
   }
   if (is.null(x) && is.null(y)) {
-    abort_nelvat("argument", c("A zoom needs `x` or `y`, the part it shows.", x = "Neither is given."), call)
+    abort_nelvat(
+      "argument",
+      c("A zoom needs `x` or `y`, the part it shows.", x = "Neither is given."),
+      call
+    )
   }
   if (!rlang::is_bool(inset)) {
     check_choice(inset, c("top left", "top right", "bottom left", "bottom right"), "inset", call)
@@ -43,16 +73,24 @@ zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FAL
     ends <- check_ends(range, call)
     if (anyNA(ends)) {
       abort_nelvat(
-        "argument", c("Both ends of a zoom's part must be given.", x = paste0("Found ", describe_value(range), ".")),
+        "argument",
+        c(
+          "Both ends of a zoom's part must be given.",
+          x = paste0("Found ", describe_value(range), ".")
+        ),
         call
       )
     }
     ends
   }
   new_block(
-    "zoom", of = of, x = if (!is.null(x)) ends(x), y = if (!is.null(y)) ends(y),
+    "zoom",
+    of = of,
+    x = if (!is.null(x)) ends(x),
+    y = if (!is.null(y)) ends(y),
     of_panel = check_number(panel, "panel", 1, 10000, whole = TRUE, call = call),
-    leaders = check_flag(leaders, "leaders", call), inset = inset,
+    leaders = check_flag(leaders, "leaders", call),
+    inset = inset,
     size = check_number(size, "size", 0.1, 0.9, or_null = TRUE, call = call),
     title_over = check_string(heading, "heading", or_null = TRUE, call = call)
   )
@@ -61,7 +99,9 @@ zoom <- function(of, x = NULL, y = NULL, panel = 1, leaders = FALSE, inset = FAL
 #' @export
 block_cells.nelvat_zoom <- function(block) lone_cell(if (isFALSE(block$inset)) "zoom" else "inset")
 #' @export
-panel_variables.nelvat_zoom <- function(block, areas, direction) list(new_variable("zoom", hidden_axis()))
+panel_variables.nelvat_zoom <- function(block, areas, direction) {
+  list(new_variable("zoom", hidden_axis()))
+}
 #' @export
 block_label.nelvat_zoom <- function(block) paste("the zoom of", block$of)
 
@@ -75,7 +115,9 @@ settle_zooms <- function(blocks, names, call) {
       parent <- zoomed_block(block, names, length(blocks), call)
       if (parent %in% c(seen, i)) {
         abort_nelvat(
-          "argument", c("A zoom cannot be of itself.", x = paste0("Found that of \"", block$of, "\".")), call
+          "argument",
+          c("A zoom cannot be of itself.", x = paste0("Found that of \"", block$of, "\".")),
+          call
         )
       }
       block <- as_zoom(settle(parent, c(seen, i)), block, parent, call)
@@ -92,17 +134,28 @@ zoomed_block <- function(zoom, names, n, call) {
     if (zoom$of %in% seq_len(n)) return(as.integer(zoom$of))
     abort_nelvat(
       "argument",
-      c(paste0("`of` must be the number of one of ", counted(n, "block"), "."), x = paste0("Found ", zoom$of, ".")),
+      c(
+        paste0("`of` must be the number of one of ", counted(n, "block"), "."),
+        x = paste0("Found ", zoom$of, ".")
+      ),
       call
     )
   }
   spot <- which(names == zoom$of)
   if (length(spot)) return(spot[1])
-  abort_nelvat("argument", c("A zoom needs the name of a block of its plate.", x = paste0("Found \"", zoom$of, "\"."),
-                             if (any(nzchar(names))) offer(zoom$of, names[nzchar(names)], "block") else c(
-                               i = "Name blocks where they are placed: `plate(a = <block>, ...)`."
-                             )),
-                             call)
+  abort_nelvat(
+    "argument",
+    c(
+      "A zoom needs the name of a block of its plate.",
+      x = paste0("Found \"", zoom$of, "\"."),
+      if (any(nzchar(names))) {
+        offer(zoom$of, names[nzchar(names)], "block")
+      } else {
+        c(i = "Name blocks where they are placed: `plate(a = <block>, ...)`.")
+      }
+    ),
+    call
+  )
 }
 
 # The design of one panel of a block over part of its range.
@@ -132,13 +185,22 @@ as_zoom <- function(design, zoom, parent, call) {
   design$marginals <- NULL
   design$behind <- FALSE
   design$zoom <- list(
-    of = parent, panel = zoom$of_panel, x = zoom$x %||% design$zoom$x, y = zoom$y %||% design$zoom$y,
-    leaders = zoom$leaders, inset = zoom$inset, size = zoom$size
+    of = parent,
+    panel = zoom$of_panel,
+    x = zoom$x %||% design$zoom$x,
+    y = zoom$y %||% design$zoom$y,
+    leaders = zoom$leaders,
+    inset = zoom$inset,
+    size = zoom$size
   )
   for (direction in c("x", "y")) {
     if (!is.null(zoom[[direction]])) {
       design$axes[[direction]] <- changed(
-        design$axes[[direction]] %||% axis_of(), range = zoom[[direction]], breaks = NULL, every = NULL, minor = NULL
+        design$axes[[direction]] %||% axis_of(),
+        range = zoom[[direction]],
+        breaks = NULL,
+        every = NULL,
+        minor = NULL
       )
     }
   }

@@ -6,23 +6,35 @@ device_bytes <- function(ending, open, grobs) {
   path <- tempfile(fileext = paste0(".", ending))
   on.exit(unlink(path))
   outcome <- tryCatch(
-    on_device(function() open(path), for (grob in grobs) {
-      grid::grid.newpage()
-      grid::grid.draw(grob)
-    }),
-    nelvat_error = stop, error = function(error) error
+    on_device(
+      function() open(path),
+      for (grob in grobs) {
+        grid::grid.newpage()
+        grid::grid.draw(grob)
+      }
+    ),
+    nelvat_error = stop,
+    error = function(error) error
   )
   bytes <- if (file.exists(path)) file_bytes(path) else raw()
   if (!inherits(outcome, "error") && is_whole(ending, bytes)) return(bytes)
-  abort_nelvat("device", c(
-    paste0("The figure could not be drawn as ", toupper(ending), "."),
-    x = if (inherits(outcome, "error")) conditionMessage(outcome) else paste0(
-      "R's device wrote ", counted(length(bytes), "byte"), ", which are no whole file."
+  abort_nelvat(
+    "device",
+    c(
+      paste0("The figure could not be drawn as ", toupper(ending), "."),
+      x = if (inherits(outcome, "error")) {
+        conditionMessage(outcome)
+      } else {
+        paste0("R's device wrote ", counted(length(bytes), "byte"), ", which are no whole file.")
+      },
+      i = paste0(
+        "Is there room in the folder for temporary files, \"",
+        tempdir(),
+        "\"? The variable TMPDIR names another."
+      )
     ),
-    i = paste0(
-      "Is there room in the folder for temporary files, \"", tempdir(), "\"? The variable TMPDIR names another."
-    )
-  ), call = NULL)
+    call = NULL
+  )
 }
 
 # Does a file end as its format must?
@@ -32,8 +44,13 @@ is_whole <- function(ending, bytes) {
   end <- bytes[seq(max(1, n - 40), n)]
   ends_with <- function(text) length(grepRaw(text, end, fixed = TRUE)) > 0
   switch(
-    ending, pdf =, eps = ends_with("%%EOF"), svg = ends_with("</svg>"), png = ends_with("IEND"),
-    tiff = is_whole_tiff(bytes), TRUE
+    ending,
+    pdf =,
+    eps = ends_with("%%EOF"),
+    svg = ends_with("</svg>"),
+    png = ends_with("IEND"),
+    tiff = is_whole_tiff(bytes),
+    TRUE
   )
 }
 

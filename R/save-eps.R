@@ -9,8 +9,14 @@ eps_bytes <- function(scene, dpi) {
   scale <- if (length(attr(scene, "pictures"))) 1 else eps_scale
   drawn_pt <- ceiling(page_pt(scene) * scale)
   open <- function(path) {
-    grDevices::cairo_ps(path, width = drawn_pt[1] / 72, height = drawn_pt[2] / 72, bg = "white", onefile = FALSE,
-                        fallback_resolution = dpi / scale)
+    grDevices::cairo_ps(
+      path,
+      width = drawn_pt[1] / 72,
+      height = drawn_pt[2] / 72,
+      bg = "white",
+      onefile = FALSE,
+      fallback_resolution = dpi / scale
+    )
   }
   bytes <- device_bytes("eps", open, list(scene_grob(scene, scale, corner = TRUE)))
   exact_eps(bytes, page_pt(scene), drawn_pt, scale, about_scene(scene)$title)
@@ -24,23 +30,40 @@ exact_eps <- function(bytes, size_pt, drawn_pt, scale, title) {
   end <- utils::tail(gregexpr("showpage\n", text, fixed = TRUE)[[1]], 1)
   if (setup < 0 || comments < 0 || end < 0) {
     abort_nelvat(
-      "device", "R's cairo device wrote an EPS file of a form that cannot be brought to its exact size.", call = NULL
+      "device",
+      "R's cairo device wrote an EPS file of a form that cannot be brought to its exact size.",
+      call = NULL
     )
   }
   head <- byte_lines(bytes[seq_len(comments - 1)])
   head <- head[!grepl("^%%(CreationDate|BoundingBox|HiResBoundingBox|Title):", head)]
-  head <- append(head, c(
-    paste0("%%Title: ", iconv(title, "UTF-8", "ASCII", sub = "?")),
-    paste("%%BoundingBox: 0 0", paste(ceiling(size_pt), collapse = " ")),
-    paste("%%HiResBoundingBox: 0 0", format_pt(size_pt))
-  ), 1)
+  head <- append(
+    head,
+    c(
+      paste0("%%Title: ", iconv(title, "UTF-8", "ASCII", sub = "?")),
+      paste("%%BoundingBox: 0 0", paste(ceiling(size_pt), collapse = " ")),
+      paste("%%HiResBoundingBox: 0 0", format_pt(size_pt))
+    ),
+    1
+  )
   middle <- byte_lines(bytes[seq(comments, setup + nchar("%%EndPageSetup\n") - 1)])
   middle <- sub(
-    "^%%PageBoundingBox:.*$", paste("%%PageBoundingBox: 0 0", paste(ceiling(size_pt), collapse = " ")), middle
+    "^%%PageBoundingBox:.*$",
+    paste("%%PageBoundingBox: 0 0", paste(ceiling(size_pt), collapse = " ")),
+    middle
   )
   scaled <- paste(
-    "gsave", format_pt(c(0, size_pt[2] - drawn_pt[2] / scale)), "translate", format_pt(1 / scale), "dup scale"
+    "gsave",
+    format_pt(c(0, size_pt[2] - drawn_pt[2] / scale)),
+    "translate",
+    format_pt(1 / scale),
+    "dup scale"
   )
   page <- bytes[seq(setup + nchar("%%EndPageSetup\n"), end - 1)]
-  c(text_bytes(c(head, middle, scaled)), page, text_bytes("grestore"), bytes[seq(end, length(bytes))])
+  c(
+    text_bytes(c(head, middle, scaled)),
+    page,
+    text_bytes("grestore"),
+    bytes[seq(end, length(bytes))]
+  )
 }

@@ -3,21 +3,38 @@
 # that the same figure gives the same bytes.
 
 png_bytes <- function(scene, dpi) {
-  with_png_text(drawn_png(scene_grob(scene), scene$page$width_mm, scene$page$height_mm, dpi), about_scene(scene))
+  with_png_text(
+    drawn_png(scene_grob(scene), scene$page$width_mm, scene$page$height_mm, dpi),
+    about_scene(scene)
+  )
 }
 
 # A drawing of so many millimetres as a PNG that states its resolution.
 drawn_png <- function(grob, width_mm, height_mm, dpi) {
   open <- function(path) {
-    ragg::agg_png(path, width = width_mm, height = height_mm, units = "mm", res = dpi, background = "white")
+    ragg::agg_png(
+      path,
+      width = width_mm,
+      height = height_mm,
+      units = "mm",
+      res = dpi,
+      background = "white"
+    )
   }
   device_bytes("png", open, list(grob))
 }
 
 tiff_bytes <- function(scene, dpi) {
   open <- function(path) {
-    ragg::agg_tiff(path, width = scene$page$width_mm, height = scene$page$height_mm, units = "mm", res = dpi,
-                   background = "white", compression = "lzw+p")
+    ragg::agg_tiff(
+      path,
+      width = scene$page$width_mm,
+      height = scene$page$height_mm,
+      units = "mm",
+      res = dpi,
+      background = "white",
+      compression = "lzw+p"
+    )
   }
   device_bytes("tiff", open, list(scene_grob(scene)))
 }
@@ -27,23 +44,38 @@ svg_bytes <- function(scene, dpi) {
   need_package("svglite", "Writing SVG files", NULL)
   open <- function(path) {
     svglite::svglite(
-      path, width = scene$page$width_mm / 25.4, height = scene$page$height_mm / 25.4, bg = "white",
+      path,
+      width = scene$page$width_mm / 25.4,
+      height = scene$page$height_mm / 25.4,
+      bg = "white",
       fix_text_size = FALSE
     )
   }
   lines <- byte_lines(device_bytes("svg", open, list(scene_grob(scene))))
   about <- about_scene(scene)
   spot <- grep("<svg ", lines)[1]
-  size <- paste0("width='", dot_number(scene$page$width_mm), "mm' height='", dot_number(scene$page$height_mm), "mm'")
+  size <- paste0(
+    "width='",
+    dot_number(scene$page$width_mm),
+    "mm' height='",
+    dot_number(scene$page$height_mm),
+    "mm'"
+  )
   lines[spot] <- sub("width='[^']*' height='[^']*'", size, lines[spot])
   described <- c(
-    paste0("<title>", xml_text(about$title), "</title>"), paste0("<desc>", xml_text(about$description), "</desc>")
+    paste0("<title>", xml_text(about$title), "</title>"),
+    paste0("<desc>", xml_text(about$description), "</desc>")
   )
   text_bytes(append(lines, described, spot))
 }
 
 xml_text <- function(text) {
-  gsub(">", "&gt;", gsub("<", "&lt;", gsub("&", "&amp;", text, fixed = TRUE), fixed = TRUE), fixed = TRUE)
+  gsub(
+    ">",
+    "&gt;",
+    gsub("<", "&lt;", gsub("&", "&amp;", text, fixed = TRUE), fixed = TRUE),
+    fixed = TRUE
+  )
 }
 
 # A number with a point, whatever options(OutDec) says.
@@ -53,8 +85,11 @@ dot_number <- function(number) format(number, decimal.mark = ".", digits = 10)
 # changes with the data, the file and the house alike.
 about_scene <- function(scene) {
   list(
-    title = scene$title %||% "Figure", description = describe_scene(scene),
-    hash = rlang::hash(list(scene$page, scene$panels, scene$axes, scene$marks, scene$rules, scene$runs, scene$keys))
+    title = scene$title %||% "Figure",
+    description = describe_scene(scene),
+    hash = rlang::hash(
+      list(scene$page, scene$panels, scene$axes, scene$marks, scene$rules, scene$runs, scene$keys)
+    )
   )
 }
 
@@ -62,7 +97,10 @@ about_scene <- function(scene) {
 
 # Text chunks (iTXt: PNG specification, section 11.3.4.5) before the image data.
 with_png_text <- function(png, about) {
-  chunks <- unlist(Map(png_text_chunk, c("Title", "Description", "Nelvat hash"), unlist(about)), use.names = FALSE)
+  chunks <- unlist(
+    Map(png_text_chunk, c("Title", "Description", "Nelvat hash"), unlist(about)),
+    use.names = FALSE
+  )
   before <- first_image_chunk(png) - 1
   c(png[seq_len(before)], chunks, png[-seq_len(before)])
 }
@@ -71,7 +109,9 @@ with_png_text <- function(png, about) {
 # length, a type, so many bytes, and a checksum.
 first_image_chunk <- function(png) {
   spot <- 9
-  while (rawToChar(png[spot + 4:7]) != "IDAT") spot <- spot + 12 + sum(as.integer(png[spot + 0:3]) * 256^(3:0))
+  while (rawToChar(png[spot + 4:7]) != "IDAT") {
+    spot <- spot + 12 + sum(as.integer(png[spot + 0:3]) * 256^(3:0))
+  }
   spot
 }
 

@@ -3,10 +3,11 @@
 # So the plate is drawn larger, and the file is written anew with what was drawn as a form
 # (ISO 32000-1, section 8.10) set on a page of the exact size.
 #
-# Letters are right to 0.005 mm from 50 times their size on; but marks grow in bytes with their scale, as their
-# numbers get longer and what cairo curves gets more pieces (bench/formats.R). So text and marks are two pages of
-# one file, each a form at its own scale; symbols of points are written into the latter, see save-symbols.R.
-# Plots of other packages hold lengths that do not grow: each is a page at true size.
+# Letters are right to 0.005 mm from 50 times their size on; but marks grow in bytes with their
+# scale, as their numbers get longer and what cairo curves gets more pieces (bench/formats.R). So
+# text and marks are two pages of one file, each a form at its own scale; symbols of points are
+# written into the latter, see save-symbols.R. Plots of other packages hold lengths that do not
+# grow: each is a page at true size.
 marks_scale <- 2
 text_scale <- 50
 
@@ -16,14 +17,18 @@ pdf_bytes <- function(scene, dpi) {
     bytes <- tryCatch(layered_pdf(scene, apart), nelvat_error_pdf = function(error) NULL)
     if (!is.null(bytes)) return(bytes)
   }
-  tryCatch(layered_pdf(scene, list(scene = scene)), nelvat_error_pdf = function(error) plain_pdf(scene, error))
+  tryCatch(
+    layered_pdf(scene, list(scene = scene)),
+    nelvat_error_pdf = function(error) plain_pdf(scene, error)
+  )
 }
 
 # apart: see symbols_apart().
 layered_pdf <- function(scene, apart) {
   pictures <- picture_grobs(scene)
   pages <- c(
-    list(scene_grob(apart$scene, marks_scale, "marks", corner = TRUE)), pictures,
+    list(scene_grob(apart$scene, marks_scale, "marks", corner = TRUE)),
+    pictures,
     list(scene_grob(scene, text_scale, "texts", corner = TRUE))
   )
   scales <- c(marks_scale, rep(1, length(pictures)), text_scale)
@@ -34,14 +39,21 @@ layered_pdf <- function(scene, apart) {
 cairo_pdf_bytes <- function(scene, pages, scale) {
   size_pt <- ceiling(page_pt(scene) * scale)
   open <- function(path) {
-    grDevices::cairo_pdf(path, width = size_pt[1] / 72, height = size_pt[2] / 72, bg = "transparent", onefile = TRUE)
+    grDevices::cairo_pdf(
+      path,
+      width = size_pt[1] / 72,
+      height = size_pt[2] / 72,
+      bg = "transparent",
+      onefile = TRUE
+    )
   }
   device_bytes("pdf", open, pages)
 }
 
 page_pt <- function(scene) c(scene$page$width_mm, scene$page$height_mm) * 72 / 25.4
 
-# One page of the exact size, made of the pages that cairo drew at `scales`; `apart` go into the first of them.
+# One page of the exact size, made of the pages that cairo drew at `scales`; `apart` go into the
+# first of them.
 exact_pdf <- function(bytes, scene, scales, apart = list()) {
   file <- read_pdf(bytes)
   objects <- file$objects[!is_structural(file$objects)]
@@ -49,7 +61,9 @@ exact_pdf <- function(bytes, scene, scales, apart = list()) {
   tree <- pdf_reference(pdf_at(objects, file$root)$text, "Pages")
   pages <- page_kids(objects, tree)
   if (length(pages) != length(scales)) {
-    abort_pdf(paste("it has", counted(length(pages), "page"), "where", length(scales), "were drawn"))
+    abort_pdf(
+      paste("it has", counted(length(pages), "page"), "where", length(scales), "were drawn")
+    )
   }
   size_pt <- page_pt(scene)
   forms <- vapply(pages, function(page) pdf_reference(pdf_at(objects, page)$text, "Contents"), 0)
@@ -58,15 +72,22 @@ exact_pdf <- function(bytes, scene, scales, apart = list()) {
   if (length(apart)) {
     content <- as.character(forms[1])
     stream <- with_symbols(pdf_stream_bytes(objects[[content]]), apart, scene, scales[1])
-    objects[[content]] <- list(text = "<< /Filter /FlateDecode >>", stream = memCompress(stream, "gzip"))
+    objects[[content]] <- list(
+      text = "<< /Filter /FlateDecode >>",
+      stream = memCompress(stream, "gzip")
+    )
   }
   for (i in seq_along(pages)) {
     objects[[as.character(forms[i])]] <- as_form(objects, pages[i], forms[i], scales[i], size_pt)
   }
   new <- max(as.numeric(names(objects))) + 1:2
-  objects[[as.character(pages[1])]] <- list(text = page_text(objects, pages[1], tree, forms, new[1], size_pt))
+  objects[[as.character(pages[1])]] <- list(
+    text = page_text(objects, pages[1], tree, forms, new[1], size_pt)
+  )
   objects[as.character(pages[-1])] <- NULL
-  objects[[as.character(tree)]] <- list(text = paste0("<< /Type /Pages /Kids [ ", pages[1], " 0 R ] /Count 1 >>"))
+  objects[[as.character(tree)]] <- list(
+    text = paste0("<< /Type /Pages /Kids [ ", pages[1], " 0 R ] /Count 1 >>")
+  )
   objects[[as.character(new[1])]] <- content_stream(forms)
   objects[[as.character(new[2])]] <- list(text = pdf_info(scene))
   write_pdf(objects, file$root, new[2])
@@ -76,10 +97,18 @@ exact_pdf <- function(bytes, scene, scales, apart = list()) {
 check_text_drawn <- function(objects, scene) {
   has_font <- any(vapply(objects, function(object) grepl("/Type\\s*/Font\\b", object$text), NA))
   if (has_font || !any(nzchar(trimws(scene$runs$string)))) return(invisible())
-  abort_nelvat("font", c(
-    paste0("R's cairo device found no font to set text in, so the PDF would be without words."),
-    i = paste0("Install the font \"", scene$font$family, "\" so that fontconfig finds it, and start R again.")
-  ), call = NULL)
+  abort_nelvat(
+    "font",
+    c(
+      paste0("R's cairo device found no font to set text in, so the PDF would be without words."),
+      i = paste0(
+        "Install the font \"",
+        scene$font$family,
+        "\" so that fontconfig finds it, and start R again."
+      )
+    ),
+    call = NULL
+  )
 }
 
 # Objects that only say where others are.
@@ -92,7 +121,10 @@ pdf_at <- function(objects, number) {
 }
 
 page_kids <- function(objects, tree) {
-  kids <- regmatches(pdf_at(objects, tree)$text, regexpr("/Kids\\s*\\[[^]]*\\]", pdf_at(objects, tree)$text))
+  kids <- regmatches(
+    pdf_at(objects, tree)$text,
+    regexpr("/Kids\\s*\\[[^]]*\\]", pdf_at(objects, tree)$text)
+  )
   as.numeric(sub(" .*$", "", regmatches(kids, gregexpr("\\d+ \\d+ R", kids))[[1]]))
 }
 
@@ -102,12 +134,22 @@ as_form <- function(objects, page, content, scale, size_pt) {
   drawn_pt <- pdf_numbers(text, "MediaBox")[3:4]
   stream <- pdf_at(objects, content)
   packed <- pdf_written(stream$text, "Filter")
-  if (!is.null(pdf_written(stream$text, "DecodeParms"))) abort_pdf("its drawing is packed in an unknown way")
+  if (!is.null(pdf_written(stream$text, "DecodeParms"))) {
+    abort_pdf("its drawing is packed in an unknown way")
+  }
   dictionary <- paste0(
-    "<< /Type /XObject /Subtype /Form /BBox [ 0 0 ", format_pt(drawn_pt), " ]",
-    " /Matrix [ ", format_pt(c(1 / scale, 0, 0, 1 / scale, 0, size_pt[2] - drawn_pt[2] / scale)), " ]",
-    " /Resources ", pdf_written(text, "Resources") %||% "<< >>",
-    " /Length ", length(stream$stream), if (!is.null(packed)) paste(" /Filter", packed), " >>"
+    "<< /Type /XObject /Subtype /Form /BBox [ 0 0 ",
+    format_pt(drawn_pt),
+    " ]",
+    " /Matrix [ ",
+    format_pt(c(1 / scale, 0, 0, 1 / scale, 0, size_pt[2] - drawn_pt[2] / scale)),
+    " ]",
+    " /Resources ",
+    pdf_written(text, "Resources") %||% "<< >>",
+    " /Length ",
+    length(stream$stream),
+    if (!is.null(packed)) paste(" /Filter", packed),
+    " >>"
   )
   list(text = dictionary, stream = stream$stream)
 }
@@ -115,9 +157,17 @@ as_form <- function(objects, page, content, scale, size_pt) {
 page_text <- function(objects, page, tree, forms, content, size_pt) {
   group <- pdf_written(pdf_at(objects, page)$text, "Group")
   paste0(
-    "<< /Type /Page /Parent ", tree, " 0 R /MediaBox [ 0 0 ", format_pt(size_pt), " ] /Contents ", content, " 0 R",
+    "<< /Type /Page /Parent ",
+    tree,
+    " 0 R /MediaBox [ 0 0 ",
+    format_pt(size_pt),
+    " ] /Contents ",
+    content,
+    " 0 R",
     if (!is.null(group)) paste0(" /Group ", group),
-    " /Resources << /XObject << ", paste0("/Drawn", seq_along(forms), " ", forms, " 0 R", collapse = " "), " >> >> >>"
+    " /Resources << /XObject << ",
+    paste0("/Drawn", seq_along(forms), " ", forms, " 0 R", collapse = " "),
+    " >> >> >>"
   )
 }
 
@@ -138,7 +188,9 @@ write_pdf <- function(objects, root, info) {
   head <- c(charToRaw("%PDF-1.7\n%"), as.raw(c(0xe2, 0xe3, 0xcf, 0xd3, 0x0a)))
   pieces <- lapply(seq_along(objects), function(i) {
     object <- objects[[i]]
-    stream <- if (!is.null(object$stream)) c(charToRaw("\nstream\n"), object$stream, charToRaw("\nendstream"))
+    stream <- if (!is.null(object$stream)) {
+      c(charToRaw("\nstream\n"), object$stream, charToRaw("\nendstream"))
+    }
     c(charToRaw(paste0(numbers[i], " 0 obj\n", object$text)), stream, charToRaw("\nendobj\n"))
   })
   offsets <- length(head) + c(0, cumsum(lengths(pieces)))
@@ -146,9 +198,12 @@ write_pdf <- function(objects, root, info) {
   table[numbers + 1] <- sprintf("%010.0f 00000 n ", offsets[seq_along(numbers)])
   size <- max(numbers) + 1
   tail <- c(
-    paste0("xref\n0 ", size), table,
+    paste0("xref\n0 ", size),
+    table,
     paste0("trailer\n<< /Size ", size, " /Root ", root, " 0 R /Info ", info, " 0 R >>"),
-    "startxref", sprintf("%.0f", offsets[length(offsets)]), "%%EOF"
+    "startxref",
+    sprintf("%.0f", offsets[length(offsets)]),
+    "%%EOF"
   )
   c(head, unlist(pieces, use.names = FALSE), text_bytes(tail))
 }
@@ -157,11 +212,22 @@ write_pdf <- function(objects, root, info) {
 plain_pdf <- function(scene, error) {
   bytes <- undated(cairo_pdf_bytes(scene, list(scene_grob(scene, 1, corner = TRUE)), 1))
   off_mm <- (ceiling(page_pt(scene)) - page_pt(scene)) * 25.4 / 72
-  warn_nelvat("device", c(
-    paste0("The page of the PDF is ", ceiling(max(off_mm) * 100), " hundredths of a millimetre too large."),
-    x = paste0(conditionMessage(error), " So it was saved as R's cairo device made it."),
-    i = paste0("Its version of cairo is ", grDevices::grSoftVersion()[["cairo"]], "; please tell the makers of Nelvat.")
-  ))
+  warn_nelvat(
+    "device",
+    c(
+      paste0(
+        "The page of the PDF is ",
+        ceiling(max(off_mm) * 100),
+        " hundredths of a millimetre too large."
+      ),
+      x = paste0(conditionMessage(error), " So it was saved as R's cairo device made it."),
+      i = paste0(
+        "Its version of cairo is ",
+        grDevices::grSoftVersion()[["cairo"]],
+        "; please tell the makers of Nelvat."
+      )
+    )
+  )
   bytes
 }
 
@@ -184,8 +250,17 @@ pdf_info <- function(scene) {
     time <- as.POSIXct(as.numeric(epoch), origin = "1970-01-01", tz = "UTC")
     paste0(" /CreationDate (D:", format(time, "%Y%m%d%H%M%SZ", tz = "UTC"), ")")
   }
-  paste0("<< /Producer (Nelvat) /Title ", pdf_string(about$title), " /Subject ", pdf_string(about$description),
-         " /Keywords (", about$hash, ")", made, " >>")
+  paste0(
+    "<< /Producer (Nelvat) /Title ",
+    pdf_string(about$title),
+    " /Subject ",
+    pdf_string(about$description),
+    " /Keywords (",
+    about$hash,
+    ")",
+    made,
+    " >>"
+  )
 }
 
 # A text of a PDF: UTF-16BE with its mark, in hexadecimal (section 7.9.2).

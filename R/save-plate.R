@@ -36,8 +36,14 @@ save_plate <- function(plate, paths, dpi = 600, dense = "vector", ...) {
 }
 
 # The files of a plate before they are written: their bytes, by path.
-plate_files <- function(plate, paths, dpi = 600, dense = "vector", call = rlang::caller_env(),
-                        resolved = resolve_plate(plate)) {
+plate_files <- function(
+  plate,
+  paths,
+  dpi = 600,
+  dense = "vector",
+  call = rlang::caller_env(),
+  resolved = resolve_plate(plate)
+) {
   check_number(dpi, "dpi", 30, 2400, call = call)
   check_choice(dense, c("vector", "image"), "dense", call)
   check_is_plate(plate, call)
@@ -52,7 +58,11 @@ plate_files <- function(plate, paths, dpi = 600, dense = "vector", call = rlang:
     rlang::inform(
       c(
         i = paste0(
-          "The panels take ", length(scenes), " pages: ", listed(basename(names(files))), "."
+          "The panels take ",
+          length(scenes),
+          " pages: ",
+          listed(basename(names(files))),
+          "."
         )
       )
     )
@@ -74,7 +84,14 @@ page_paths <- function(path, n) {
 }
 
 plate_writers <- function() {
-  list(pdf = pdf_bytes, svg = svg_bytes, eps = eps_bytes, tiff = tiff_bytes, tif = tiff_bytes, png = png_bytes)
+  list(
+    pdf = pdf_bytes,
+    svg = svg_bytes,
+    eps = eps_bytes,
+    tiff = tiff_bytes,
+    tif = tiff_bytes,
+    png = png_bytes
+  )
 }
 
 plate_writer <- function(path, call) {
@@ -82,10 +99,20 @@ plate_writer <- function(path, call) {
   format <- tolower(tools::file_ext(path))
   known <- plate_writers()
   if (!format %in% names(known)) {
-    abort_nelvat("file", c(
-      paste0("\"", path, "\" must end in ", sub(" and ", " or ", listed(paste0(".", names(known)))), "."),
-      x = if (nzchar(format)) paste0("Found \".", format, "\".") else "It has no ending."
-    ), call)
+    abort_nelvat(
+      "file",
+      c(
+        paste0(
+          "\"",
+          path,
+          "\" must end in ",
+          sub(" and ", " or ", listed(paste0(".", names(known)))),
+          "."
+        ),
+        x = if (nzchar(format)) paste0("Found \".", format, "\".") else "It has no ending."
+      ),
+      call
+    )
   }
   check_folder(path, call)
   known[[format]]

@@ -10,7 +10,11 @@
 #'   `nelvat_error_file` where the
 #' picture cannot be written; the errors of [as_scene()].
 #' @examples
-#' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = "single", height = 60)
+#' fig <- plate(
+#'   panel(study("loaves"), x = flour, y = rise, ink_bars()),
+#'   width = "single",
+#'   height = 60
+#' )
 #' proof_picture(fig, tempfile(fileext = ".png"))
 #' @export
 proof_picture <- function(plate, path, dpi = 200, ...) {
@@ -24,13 +28,25 @@ proof_picture <- function(plate, path, dpi = 200, ...) {
   lines <- unlist(
     lapply(
       seq_along(listed),
-      function(k) strwrap(
-        paste0(
-          k, "  ", findings$rule[listed[k]], ": ", findings$measured[listed[k]], " (", findings$limit[listed[k]],
-          "), ", findings$where[listed[k]]
-        ),
-        width = max(30, scene$page$width_mm * 0.62),
-        exdent = 4)))
+      function(k) {
+        strwrap(
+          paste0(
+            k,
+            "  ",
+            findings$rule[listed[k]],
+            ": ",
+            findings$measured[listed[k]],
+            " (",
+            findings$limit[listed[k]],
+            "), ",
+            findings$where[listed[k]]
+          ),
+          width = max(30, scene$page$width_mm * 0.62),
+          exdent = 4
+        )
+      }
+    )
+  )
   list_mm <- (length(lines) + 2) * 3.9
   high <- scene$page$height_mm + list_mm
   grob <- findings_grob(scene, findings, listed, lines, list_mm)
@@ -40,16 +56,24 @@ proof_picture <- function(plate, path, dpi = 200, ...) {
 
 findings_grob <- function(scene, findings, listed, lines, list_mm) {
   page <- grid::viewport(
-    y = 1, just = c(0.5, 1), height = grid::unit(scene$page$height_mm, "mm"),
-    xscale = c(0, scene$page$width_mm), yscale = c(scene$page$height_mm, 0)
+    y = 1,
+    just = c(0.5, 1),
+    height = grid::unit(scene$page$height_mm, "mm"),
+    xscale = c(0, scene$page$width_mm),
+    yscale = c(scene$page$height_mm, 0)
   )
   outlines <- lapply(seq_along(listed), function(k) {
     finding_outline(attr(findings, "boxes")[[listed[k]]], findings$verdict[listed[k]], k)
   })
-  outlined <- grid::gTree(children = do.call(grid::gList, c(list(scene_grob(scene)), outlines)), vp = page)
+  outlined <- grid::gTree(
+    children = do.call(grid::gList, c(list(scene_grob(scene)), outlines)),
+    vp = page
+  )
   list_below <- grid::textGrob(
     paste(if (length(lines)) lines else "Nothing was found.", collapse = "\n"),
-    x = grid::unit(2, "mm"), y = grid::unit(list_mm - 3, "mm"), just = c(0, 1),
+    x = grid::unit(2, "mm"),
+    y = grid::unit(list_mm - 3, "mm"),
+    just = c(0, 1),
     gp = grid::gpar(fontsize = 7, lineheight = 1.3, fontfamily = scene$font$family)
   )
   grid::gTree(children = grid::gList(outlined, list_below))
@@ -59,12 +83,18 @@ finding_outline <- function(boxes, verdict, number) {
   if (is.null(boxes) || !nrow(boxes)) return(grid::nullGrob())
   colour <- if (verdict == "bad") "#C3001E" else "#B87400"
   frame <- grid::rectGrob(
-    native(boxes$x0 - 0.4), native(boxes$y0 - 0.4), native(boxes$x1 - boxes$x0 + 0.8),
+    native(boxes$x0 - 0.4),
+    native(boxes$y0 - 0.4),
+    native(boxes$x1 - boxes$x0 + 0.8),
     native(boxes$y1 - boxes$y0 + 0.8),
-    just = c(0, 0), gp = grid::gpar(col = colour, fill = NA, lwd = 1.4)
+    just = c(0, 0),
+    gp = grid::gpar(col = colour, fill = NA, lwd = 1.4)
   )
   mark <- grid::textGrob(
-    rep(number, nrow(boxes)), native(boxes$x0 - 0.8), native(boxes$y0 - 0.2), just = c(1, 1),
+    rep(number, nrow(boxes)),
+    native(boxes$x0 - 0.8),
+    native(boxes$y0 - 0.2),
+    just = c(1, 1),
     gp = grid::gpar(col = colour, fontsize = 6, fontface = "bold")
   )
   grid::gTree(children = grid::gList(frame, mark))

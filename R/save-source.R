@@ -1,8 +1,8 @@
 #' @rdname source_data
 #' @param path Path ending in `.xlsx` (one sheet a panel; needs the package writexl) or `.csv`
 #'   (one file a panel, named after it).
-#' @details In CSV a text that begins with `=`, `+`, `-` or `@` has an apostrophe before it, so that a
-#'   spreadsheet takes it as text, not as a formula.
+#' @details In CSV a text that begins with `=`, `+`, `-` or `@` has an apostrophe before it, so that
+#'   a spreadsheet takes it as text, not as a formula.
 #' @return `save_source_data()`: the paths written, invisibly.
 #' @section Errors: `nelvat_error_file` for another ending; `nelvat_error_package` where writexl
 #'   is not installed.
@@ -17,14 +17,17 @@ save_source_data <- function(plate, path, ...) {
 }
 
 # The files of the numbers behind a plate: their bytes, by path.
-source_files <- function(plate, path, call, resolved = resolve_plate(plate),
-                         scene = suppressWarnings(whole_scene(resolved, plate, call))) {
+source_files <- function(
+  plate,
+  path,
+  call,
+  resolved = resolve_plate(plate),
+  scene = suppressWarnings(whole_scene(resolved, plate, call))
+) {
   ending <- tolower(tools::file_ext(path))
   if (!ending %in% c("xlsx", "csv")) {
     found <- if (nzchar(ending)) paste0("Found \".", ending, "\".") else "It has no ending."
-    abort_nelvat(
-      "file", c(paste0("\"", path, "\" must end in .xlsx or .csv."), x = found), call
-    )
+    abort_nelvat("file", c(paste0("\"", path, "\" must end in .xlsx or .csv."), x = found), call)
   }
   check_folder(path, call)
   tables <- source_tables(resolved, scene, plate)
@@ -42,12 +45,19 @@ xlsx_bytes <- function(tables) {
   on.exit(unlink(path))
   writexl::write_xlsx(tables, path)
   # A spreadsheet is a zip archive; one that is cut short cannot be listed.
-  whole <- tryCatch(suppressWarnings(nrow(utils::unzip(path, list = TRUE)) > 0), error = function(error) FALSE)
+  whole <- tryCatch(
+    suppressWarnings(nrow(utils::unzip(path, list = TRUE)) > 0),
+    error = function(error) FALSE
+  )
   if (!whole) abort_unwritten(path, "The spreadsheet is cut short.", call = NULL)
   file_bytes(path)
 }
 
 # Names of sheets: at most 31 characters, none of those that spreadsheets forbid, each once.
-sheet_names <- function(names) make.unique(substr(gsub("[][*?:/\\\\]", " ", names), 1, 27), sep = " ")
+sheet_names <- function(names) {
+  make.unique(substr(gsub("[][*?:/\\\\]", " ", names), 1, 27), sep = " ")
+}
 
-file_words <- function(names) make.unique(gsub("^-|-$", "", gsub("[^A-Za-z0-9]+", "-", names)), sep = "-")
+file_words <- function(names) {
+  make.unique(gsub("^-|-$", "", gsub("[^A-Za-z0-9]+", "-", names)), sep = "-")
+}

@@ -6,13 +6,17 @@ block_splits <- function(block) {
   design <- block$design
   if (!is.null(design$only)) return(NULL)
   variables <- c(design$across, design$down, if (!is.null(design$within)) list(design$within))
-  stack_tables(lapply(variables, function(variable) {
-    held <- shown_levels(block, variable)
-    new_table(
-      block = block$id, name = plain_text(variable$kind$name), level = plain_text(level_titles(variable$kind)[held]),
-      .rows = length(held)
-    )
-  }))
+  stack_tables(
+    lapply(variables, function(variable) {
+      held <- shown_levels(block, variable)
+      new_table(
+        block = block$id,
+        name = plain_text(variable$kind$name),
+        level = plain_text(level_titles(variable$kind)[held]),
+        .rows = length(held)
+      )
+    })
+  )
 }
 
 # Of a variable that parts a block, the levels that have rows in its areas, in order.
@@ -23,14 +27,22 @@ shown_levels <- function(block, variable) {
 # Where colour is all that a block's marks show of a quantity, as in a heat map.
 block_shades <- function(block) {
   shaded <- Find(function(layer) ink_traits(layer$ink)$cells && is_ramp(layer$colour), block$layers)
-  if (!is.null(shaded)) new_table(block = block$id, name = plain_text(kind_title(shaded$colour$kind)), .rows = 1L)
+  if (!is.null(shaded)) {
+    new_table(block = block$id, name = plain_text(kind_title(shaded$colour$kind)), .rows = 1L)
+  }
 }
 
 # The condition of `keep`, and how many rows it leaves: block, condition, kept, given.
 block_kept <- function(block) {
   kept <- block$design$panel$book$kept
   if (is.null(kept) || !is.null(block$design$zoom)) return(NULL)
-  new_table(block = block$id, condition = kept$condition, kept = kept$kept, given = kept$given, .rows = 1L)
+  new_table(
+    block = block$id,
+    condition = kept$condition,
+    kept = kept$kept,
+    given = kept$given,
+    .rows = 1L
+  )
 }
 
 # What a table says of itself, such as what its correlations are of.

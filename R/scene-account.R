@@ -2,36 +2,49 @@
 # rows that its marks tell apart: the levels of colour, shape and dash, and of an axis of levels.
 # All that is said of a figure is read from them and from its marks.
 #
-#   block, area, role, layer     where: "block1", the area's id and role, the layer's number in its block;
-#   ink, summarises, shows       what is drawn, what stands behind a mark (see ink-traits.R), in words;
-#   called                       what one of its marks is called;
+#   block, area, role, layer     where: "block1", the area's id and role, the layer's number in its
+#   block; ink, summarises, shows       what is drawn, what stands behind a mark (see ink-traits.R),
+#   in words; called                       what one of its marks is called;
 #   error                        what its error bars or its band mean, NA where it has none;
 #   x, y                         ids of the variables on its axes, NA for what an ink brings itself;
-#   x_level, y_level, colour, shape, dash   the levels of this group, as shown; NA where none part it;
-#   given, used, missing, beyond rows of the group; those behind its marks; those without a value that
-#                                the ink needs; those out of the axes' ranges, of inks that show rows
-#                                themselves;
-#   series                       how many series `group` parts them into, NA for none; those that go on from level to
-#                                level of an axis at the first one only;
-#   least, most                  values behind one mark, where a group has several, such as a mean at each time.
+#   x_level, y_level, colour, shape, dash   the levels of this group, as shown; NA where none part
+#   it; given, used, missing, beyond rows of the group; those behind its marks; those without a
+#                                value that the ink needs; those out of the axes' ranges, of inks
+#                                that show rows themselves;
+#   series                       how many series `group` parts them into, NA for none; those that go
+#                                on from level to level of an axis at the first one only;
+#   least, most                  values behind one mark, where a group has several, such as a mean
+#   at each time.
 new_accounts <- function(table) {
   columns <- c(
-    "block", "area", "role", "layer", "ink", "summarises", "called", "shows", "error", "x", "y", "x_level", "y_level",
+    "block", "area", "role", "layer", "ink", "summarises", "called", "shows", "error", "x", "y",
+    "x_level", "y_level",
     "colour", "shape", "dash", "given", "used", "missing", "beyond", "series", "least", "most"
   )
   numbers <- as.list(table)[c("given", "used", "missing", "beyond")]
-  right <- identical(names(table), columns) && !anyNA(unlist(numbers)) && all(unlist(numbers) >= 0) &&
-  all(numbers$given == numbers$used + numbers$missing + numbers$beyond)
+  right <- identical(names(table), columns) && !anyNA(unlist(numbers)) &&
+    all(unlist(numbers) >= 0) &&
+    all(numbers$given == numbers$used + numbers$missing + numbers$beyond)
   if (right) return(table)
-  abort_nelvat("record", c(
-    "A table of accounts is not right.",
-    x = "Its columns are others, or rows given are not those used, missing and out of range."
-  ), call = NULL)
+  abort_nelvat(
+    "record",
+    c(
+      "A table of accounts is not right.",
+      x = "Its columns are others, or rows given are not those used, missing and out of range."
+    ),
+    call = NULL
+  )
 }
 
 # Of the trained layers of a block, with its areas and axes.
 layer_accounts <- function(layers, areas, axes) {
-  stack_tables(Map(function(layer, number) layer_account(layer, number, areas, axes), layers, seq_along(layers)))
+  stack_tables(
+    Map(
+      function(layer, number) layer_account(layer, number, areas, axes),
+      layers,
+      seq_along(layers)
+    )
+  )
 }
 
 # How many of its rows each area draws: those of the layer that draws the most.
@@ -46,7 +59,9 @@ drawn_rows <- function(accounts, areas) {
 layer_account <- function(layer, number, areas, axes) {
   used <- layer$trained$used
   traits <- ink_traits(layer$ink)
-  if (layer$behind || is.null(used) || !nrow(layer$table) || traits$summarises == "nothing") return(NULL)
+  if (layer$behind || is.null(used) || !nrow(layer$table) || traits$summarises == "nothing") {
+    return(NULL)
+  }
   on_page <- within_axes(layer, areas, axes)
   shown <- used & (traits$summarises != "values" | on_page)
   key <- account_key(layer, traits)
@@ -59,23 +74,47 @@ layer_account <- function(layer, number, areas, axes) {
     if (is.null(codes)) rep(NA_character_, k) else plain_text(level_titles(variable$kind)[codes])
   }
   each <- mark_counts(layer$trained$each, group$rows)
-  name <- function(direction) if (layer[[direction]]$supplied) NA else areas[[paste0(direction, "_variable")]][spot]
-  new_accounts(new_table(
-    block = areas$block[spot], area = group$rows$panel, role = areas$role[spot], layer = number, ink = layer$ink$ink,
-    summarises = traits$summarises, called = traits$called, shows = layer$trained$shows,
-    error = layer$trained$error_means %||% NA_character_,
-    x = name("x"), y = name("y"),
-    x_level = level("x"), y_level = level("y"), colour = level("colour"), shape = level("shape"), dash = level("dash"),
-    given = count(rep(TRUE, nrow(key))), used = count(shown), missing = count(!used), beyond = count(used & !shown),
-    series = series_count(layer, shown, key, group$at, k), least = each$least, most = each$most, .rows = k
-  ))
+  name <- function(direction) {
+    if (layer[[direction]]$supplied) NA else areas[[paste0(direction, "_variable")]][spot]
+  }
+  new_accounts(
+    new_table(
+      block = areas$block[spot],
+      area = group$rows$panel,
+      role = areas$role[spot],
+      layer = number,
+      ink = layer$ink$ink,
+      summarises = traits$summarises,
+      called = traits$called,
+      shows = layer$trained$shows,
+      error = layer$trained$error_means %||% NA_character_,
+      x = name("x"),
+      y = name("y"),
+      x_level = level("x"),
+      y_level = level("y"),
+      colour = level("colour"),
+      shape = level("shape"),
+      dash = level("dash"),
+      given = count(rep(TRUE, nrow(key))),
+      used = count(shown),
+      missing = count(!used),
+      beyond = count(used & !shown),
+      series = series_count(layer, shown, key, group$at, k),
+      least = each$least,
+      most = each$most,
+      .rows = k
+    )
+  )
 }
 
 # What parts the rows of a layer into groups that its marks tell apart.
 account_key <- function(layer, traits) {
-  on_axes <- Filter(function(direction) {
-    !traits$cells && has_levels(layer[[direction]]$kind) && !layer[[direction]]$supplied
-  }, c("x", "y"))
+  on_axes <- Filter(
+    function(direction) {
+      !traits$cells && has_levels(layer[[direction]]$kind) && !layer[[direction]]$supplied
+    },
+    c("x", "y")
+  )
   shown <- Filter(
     function(channel) is_category(layer[[channel]]) && channel %in% names(layer$table),
     intersect(c("colour", "shape", "dash"), traits$shows)
@@ -97,8 +136,14 @@ within_axes <- function(layer, areas, axes) {
   for (direction in c("x", "y")) {
     variable <- layer[[direction]]
     if (is.null(variable) || variable$supplied || has_levels(variable$kind)) next
-    ends <- vapply(axes[areas[[paste0(direction, "_axis")]]], function(axis) sort(axis$range), numeric(2))
-    column <- (if (direction == "y") replaced_values(layer$ink, layer)) %||% layer$table[[direction]]
+    ends <- vapply(
+      axes[areas[[paste0(direction, "_axis")]]],
+      function(axis) sort(axis$range),
+      numeric(2)
+    )
+    column <- (if (direction == "y") replaced_values(layer$ink, layer)) %||% layer$table[[
+      direction
+    ]]
     values <- axis_transform(variable$transform)$forward(column)
     slack <- 1e-9 * (ends[2, spot] - ends[1, spot])
     beyond <- !is.na(values) & (values < ends[1, spot] - slack | values > ends[2, spot] + slack)
@@ -112,21 +157,28 @@ within_axes <- function(layer, areas, axes) {
 mark_counts <- function(each, groups) {
   none <- rep(NA_integer_, nrow(groups))
   if (is.null(each) || !nrow(each)) return(list(least = none, most = none))
-  key <- function(table) do.call(paste, unname(as.list(table[intersect(names(groups), names(each))])))
+  key <- function(table) {
+    do.call(paste, unname(as.list(table[intersect(names(groups), names(each))])))
+  }
   wanted <- key(groups)
   of <- split(each$n, factor(key(each), unique(wanted)))[wanted]
-  ends <- function(f) vapply(of, function(n) if (length(n)) as.integer(f(n)) else NA_integer_, 0L, USE.NAMES = FALSE)
+  ends <- function(f) {
+    vapply(of, function(n) if (length(n)) as.integer(f(n)) else NA_integer_, 0L, USE.NAMES = FALSE)
+  }
   list(least = ends(min), most = ends(max))
 }
 
-# How many series `group` parts each group into. A series over several levels of an axis, such as each subject's,
-# counts where it is met first.
+# How many series `group` parts each group into. A series over several levels of an axis, such as
+# each subject's, counts where it is met first.
 series_count <- function(layer, shown, key, at, k) {
   pooled <- ink_traits(layer$ink)$summarises != "values" && !is_told_apart(layer$ink)
   if (is.null(layer$table$group) || pooled) return(rep(NA_integer_, k))
   held <- which(shown & !is.na(layer$table$group))
   parts <- unclass(table_rows(key[setdiff(names(key), c("x", "y"))], held))
-  series <- match_rows(do.call(new_table, c(list(of = layer$table$group[held]), parts)), rep(TRUE, length(held)))$at
+  series <- match_rows(
+    do.call(new_table, c(list(of = layer$table$group[held]), parts)),
+    rep(TRUE, length(held))
+  )$at
   tabulate(at[held][!duplicated(series)], k)
 }
 
@@ -139,11 +191,19 @@ account_facts <- function(accounts, areas) {
   missing <- sum_of("missing")
   beyond <- sum_of("beyond")
   data.frame(
-    block = accounts$block[first], panel = accounts$area[first],
-    heading = areas$heading[match(accounts$area[first], areas$id)], layer = accounts$layer[first],
-    ink = accounts$ink[first], summarises = accounts$summarises[first], n = sum_of("used"), dropped = missing + beyond,
-    why = ifelse(missing > 0, ifelse(beyond > 0, "missing values, and values out of range", "missing values"),
-                 ifelse(beyond > 0, "values out of the axis's range", NA_character_)),
+    block = accounts$block[first],
+    panel = accounts$area[first],
+    heading = areas$heading[match(accounts$area[first], areas$id)],
+    layer = accounts$layer[first],
+    ink = accounts$ink[first],
+    summarises = accounts$summarises[first],
+    n = sum_of("used"),
+    dropped = missing + beyond,
+    why = ifelse(
+      missing > 0,
+      ifelse(beyond > 0, "missing values, and values out of range", "missing values"),
+      ifelse(beyond > 0, "values out of the axis's range", NA_character_)
+    ),
     shows = accounts$shows[first]
   )
 }

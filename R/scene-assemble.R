@@ -3,10 +3,13 @@
 assemble_scene <- function(laid, keys, plate, font) {
   style <- plate$house
   own <- Map(
-    function(block, frame, fits, parts) list(
-      block = block, frame = frame, fits = fits, parts = parts, letters = block$letters
-    ),
-    laid$blocks, laid$frames, laid$fits, laid$parts
+    function(block, frame, fits, parts) {
+      list(block = block, frame = frame, fits = fits, parts = parts, letters = block$letters)
+    },
+    laid$blocks,
+    laid$frames,
+    laid$fits,
+    laid$parts
   )
   of_blocks <- lapply(own, assemble_block, style, font)
   leaders <- NULL
@@ -19,49 +22,62 @@ assemble_scene <- function(laid, keys, plate, font) {
   of_blocks <- numbered_axes(of_blocks)
   every <- function(name) unlist(lapply(of_blocks, `[[`, name), recursive = FALSE)
   marks <- every("marks")
-  if (any(vapply(keys, function(key) !is.null(key$late), NA))) marks <- with_common_shades(marks, keys, style)
+  if (any(vapply(keys, function(key) !is.null(key$late), NA))) {
+    marks <- with_common_shades(marks, keys, style)
+  }
   late <- late_keys(keys, marks)
   key <- place_keys(late, page_edges(plate, font), laid$blocks, laid, plate, font, marks_by_block)
   own_keys <- own_block_keys(own, marks, style, font)
   texts <- gather_texts(
-    c(every("texts"), place_key_texts(key, font), own_keys$texts, place_edges(key$edges, plate, font)),
+    c(
+      every("texts"),
+      place_key_texts(key, font),
+      own_keys$texts,
+      place_edges(key$edges, plate, font)
+    ),
     style$colour$text
   )
   say_lacking(texts$runs)
   areas <- stack_tables(lapply(of_blocks, `[[`, "panels"))
   accounts <- stack_tables(lapply(of_blocks, `[[`, "accounts"))
   told <- plate_notes(laid$blocks, plate, marks)
-  scene <- structure(list(
-    page = list(width_mm = plate$width_mm, height_mm = plate$height_mm),
-    font = font[c("family", "wanted", "ascent", "descent")],
-    title = if (!is.null(plate$title)) plain_text(plate$title),
-    panels = areas,
-    axes = every("axes"),
-    marks = lapply(
-      Filter(function(layer) layer$primitive != "words", marks),
-      function(layer) {
+  scene <- structure(
+    list(
+      page = list(width_mm = plate$width_mm, height_mm = plate$height_mm),
+      font = font[c("family", "wanted", "ascent", "descent")],
+      title = if (!is.null(plate$title)) plain_text(plate$title),
+      panels = areas,
+      axes = every("axes"),
+      marks = lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) {
         layer[intersect(names(layer), mark_fields)]
-      }
+      }),
+      grounds = stack_tables(lapply(of_blocks, `[[`, "grounds")),
+      rules = stack_tables(c(lapply(of_blocks, `[[`, "rules"), list(leaders))) %||%
+        of_blocks[[1]]$rules,
+      texts = texts$texts,
+      runs = texts$runs,
+      keys = rbind(scene_keys(late, key, style), own_keys$keys),
+      ramps = key_ramps(c(late, own_keys$entries)),
+      splits = stack_tables(lapply(laid$blocks, block_splits)),
+      shades = stack_tables(lapply(laid$blocks, block_shades)),
+      kept = stack_tables(lapply(laid$blocks, block_kept)),
+      about = stack_tables(lapply(laid$blocks, block_about)),
+      letters = unlist(
+        lapply(laid$blocks[block_order(laid$blocks, plate)], function(block) {
+          stats::na.omit(block$letters[order(block$panels$row, block$panels$column)])
+        })
+      ),
+      accounts = accounts,
+      facts = account_facts(accounts, areas),
+      columns = unique(told[c("column", "what", "n")]),
+      told = told,
+      notes = unlist(lapply(laid$blocks, `[[`, "scale_note")),
+      fits = do.call(rbind, lapply(of_blocks, `[[`, "fits")),
+      contrasts = do.call(rbind, lapply(of_blocks, `[[`, "contrasts")),
+      layout = list(rounds = laid$rounds)
     ),
-    grounds = stack_tables(lapply(of_blocks, `[[`, "grounds")),
-    rules = stack_tables(c(lapply(of_blocks, `[[`, "rules"), list(leaders))) %||% of_blocks[[1]]$rules,
-    texts = texts$texts,
-    runs = texts$runs,
-    keys = rbind(scene_keys(late, key, style), own_keys$keys),
-    ramps = key_ramps(c(late, own_keys$entries)),
-    splits = stack_tables(lapply(laid$blocks, block_splits)),
-    shades = stack_tables(lapply(laid$blocks, block_shades)),
-    kept = stack_tables(lapply(laid$blocks, block_kept)), about = stack_tables(lapply(laid$blocks, block_about)),
-    letters = unlist(lapply(laid$blocks[block_order(laid$blocks, plate)], function(block) {
-      stats::na.omit(block$letters[order(block$panels$row, block$panels$column)])
-    })),
-    accounts = accounts, facts = account_facts(accounts, areas),
-    columns = unique(told[c("column", "what", "n")]), told = told,
-    notes = unlist(lapply(laid$blocks, `[[`, "scale_note")),
-    fits = do.call(rbind, lapply(of_blocks, `[[`, "fits")),
-    contrasts = do.call(rbind, lapply(of_blocks, `[[`, "contrasts")),
-    layout = list(rounds = laid$rounds)
-  ), class = "nelvat_scene")
+    class = "nelvat_scene"
+  )
   pictures <- Filter(Negate(is.null), lapply(of_blocks, `[[`, "picture"))
   if (length(pictures)) attr(scene, "pictures") <- pictures
   scene
@@ -71,17 +87,23 @@ mark_fields <- c("block", "layer", "ink", "summarises", "on_zero", "primitive", 
 
 # What was left out or filled: column, what, n, and the block ("" on a plate of one).
 plate_notes <- function(blocks, plate, marks) {
-  noted <- function(of_block) lapply(blocks, function(block) {
-    notes <- if (is.null(block$design$zoom)) of_block(block)
-    if (!NROW(notes)) return(NULL)
-    i <- as.integer(sub("^block", "", block$id))
-    cbind(notes, block = if (length(plate$blocks) > 1) block_called(plate, i) else "")
-  })
+  noted <- function(of_block) {
+    lapply(blocks, function(block) {
+      notes <- if (is.null(block$design$zoom)) of_block(block)
+      if (!NROW(notes)) return(NULL)
+      i <- as.integer(sub("^block", "", block$id))
+      cbind(notes, block = if (length(plate$blocks) > 1) block_called(plate, i) else "")
+    })
+  }
   loose <- unplaced_labels(marks)
-  do.call(rbind, c(
-    noted(function(block) block_notes(block$design)), noted(trained_notes),
-    list(if (NROW(loose)) cbind(loose, block = ""))
-  ))
+  do.call(
+    rbind,
+    c(
+      noted(function(block) block_notes(block$design)),
+      noted(trained_notes),
+      list(if (NROW(loose)) cbind(loose, block = ""))
+    )
+  )
 }
 
 # What inks left out of what they were given, told where a reader looks.
@@ -102,13 +124,27 @@ own_block_keys <- function(own, marks, house, font) {
     entries <- late_keys(one$block$keys, marks)
     frame <- one$frame
     placed <- list(
-      items = set_keys(entries, track_span(frame$x, c(1, length(frame$x$start_mm))), house, font)$items,
-      x_mm = frame$x$start_mm[1], y_mm = frame$y$start_mm[1] - frame$reach$top[1]
+      items = set_keys(
+        entries,
+        track_span(frame$x, c(1, length(frame$x$start_mm))),
+        house,
+        font
+      )$items,
+      x_mm = frame$x$start_mm[1],
+      y_mm = frame$y$start_mm[1] - frame$reach$top[1]
     )
-    list(texts = place_key_texts(placed, font), keys = scene_keys(entries, placed, house), entries = entries)
+    list(
+      texts = place_key_texts(placed, font),
+      keys = scene_keys(entries, placed, house),
+      entries = entries
+    )
   })
   every <- function(name) unlist(lapply(each, `[[`, name), recursive = FALSE)
-  list(texts = every("texts"), keys = do.call(rbind, lapply(each, `[[`, "keys")), entries = every("entries"))
+  list(
+    texts = every("texts"),
+    keys = do.call(rbind, lapply(each, `[[`, "keys")),
+    entries = every("entries")
+  )
 }
 
 # One block's part of the scene, its panels and axes numbered from 1. own: list(block,
@@ -119,7 +155,9 @@ assemble_block <- function(own, house, font) {
   axes <- scene_axes(block, own$fits)
   marks <- thinned_marks(place_marks(block, axes, panels, house, font), panels)
   list(
-    panels = panels, axes = axes, marks = marks,
+    panels = panels,
+    axes = axes,
+    marks = marks,
     texts = c(
       place_words(marks, panels, house, font, area_counts(block)),
       place_headings(panels, own, house, font),
@@ -131,13 +169,16 @@ assemble_block <- function(own, house, font) {
       place_letters(panels, own, house, font),
       place_direct(own, marks, panels, house, font)
     ),
-    grounds = inset_ground(own), around = lapply(own$frame$reach[c("left", "right", "top", "bottom")], `[[`, 1),
+    grounds = inset_ground(own),
+    around = lapply(own$frame$reach[c("left", "right", "top", "bottom")], `[[`, 1),
     letters = own$letters,
-    picture = if (!is.null(block$design$picture)) list(
-      panel = panels$id[1], picture = block$design$picture, reach = block$design$reach
-    ),
-    rules = scene_rules(panels, axes, own, house), accounts = block$accounts,
-    fits = scene_fits(block, panels), contrasts = scene_contrasts(block, panels)
+    picture = if (!is.null(block$design$picture)) {
+      list(panel = panels$id[1], picture = block$design$picture, reach = block$design$reach)
+    },
+    rules = scene_rules(panels, axes, own, house),
+    accounts = block$accounts,
+    fits = scene_fits(block, panels),
+    contrasts = scene_contrasts(block, panels)
   )
 }
 
@@ -154,11 +195,20 @@ check_text_fits <- function(laid, panel, font) {
   missing <- text_height_mm(laid$n_lines, laid$size_pt, font) - panel$h
   if (missing <= 0.01) return(invisible())
   abort_nelvat(
-    "space", along = "height",
+    "space",
+    along = "height",
     message = c(
       "A text panel has too little room for its text.",
-      x = paste0(format(round(missing, 1)), " mm of height are missing: it takes ", laid$n_lines, " lines."),
-      i = "Give it more room, or cut the text."), call = NULL)
+      x = paste0(
+        format(round(missing, 1)),
+        " mm of height are missing: it takes ",
+        laid$n_lines,
+        " lines."
+      ),
+      i = "Give it more room, or cut the text."
+    ),
+    call = NULL
+  )
 }
 
 # The paper under an inset and its tick text.
@@ -168,52 +218,90 @@ inset_ground <- function(own) {
   frame <- own$frame
   reach <- frame$reach
   new_table(
-    panel = own$block$panels$id[1], x0 = frame$x$start_mm[1] - reach$left[1],
+    panel = own$block$panels$id[1],
+    x0 = frame$x$start_mm[1] - reach$left[1],
     x1 = frame$x$start_mm[1] + frame$x$length_mm[1] + reach$right[1],
     y0 = frame$y$start_mm[1] - reach$top[1],
-    y1 = frame$y$start_mm[1] + frame$y$length_mm[1] + reach$bottom[1], .rows = 1L)
+    y1 = frame$y$start_mm[1] + frame$y$length_mm[1] + reach$bottom[1],
+    .rows = 1L
+  )
 }
 
 # Axes of all blocks numbered in one sequence, as areas are from the start.
 numbered_axes <- function(of_blocks) {
   before <- c(0L, cumsum(vapply(of_blocks, function(own) length(own$axes), 0L)))
-  Map(function(own, by) {
-    for (column in c("x_axis", "y_axis", "x_shown", "y_shown")) own$panels[[column]] <- own$panels[[column]] + by
-    own$axes <- lapply(own$axes, function(axis) changed(axis, id = axis$id + by))
-    own
-  }, of_blocks, before[seq_along(of_blocks)])
+  Map(
+    function(own, by) {
+      for (column in c("x_axis", "y_axis", "x_shown", "y_shown")) {
+        own$panels[[column]] <- own$panels[[column]] + by
+      }
+      own$axes <- lapply(own$axes, function(axis) changed(axis, id = axis$id + by))
+      own
+    },
+    of_blocks,
+    before[seq_along(of_blocks)]
+  )
 }
 
 # The areas of a block with their places on the page, in mm.
 scene_areas <- function(block, frame) {
   panels <- block$panels
   placed <- changed(
-    panels, x = frame$x$start_mm[panels$column], y = frame$y$start_mm[panels$row],
-    w = frame$x$length_mm[panels$column], h = frame$y$length_mm[panels$row]
+    panels,
+    x = frame$x$start_mm[panels$column],
+    y = frame$y$start_mm[panels$row],
+    w = frame$x$length_mm[panels$column],
+    h = frame$y$length_mm[panels$row]
   )
   strips <- table_rows(block$areas, block$areas$role == "marginal")
-  areas <- stack_tables(list(placed, if (nrow(strips)) marginal_boxes(strips, placed, block, frame)))
-  changed(areas, heading = plain_heading(areas$heading))[c(
-    "id", "block", "role", "host", "side", "row", "column", "x", "y", "w", "h", "x_axis", "y_axis", "x_shown",
-    "y_shown", "heading", "x_variable", "y_variable", "n"
-  )]
+  areas <- stack_tables(
+    list(placed, if (nrow(strips)) marginal_boxes(strips, placed, block, frame))
+  )
+  changed(areas, heading = plain_heading(areas$heading))[
+    c(
+      "id", "block", "role", "host", "side", "row", "column", "x", "y", "w", "h", "x_axis",
+      "y_axis", "x_shown",
+      "y_shown", "heading", "x_variable", "y_variable", "n"
+    )
+  ]
 }
 
 scene_axes <- function(block, fits) {
-  Map(function(axis, fit, id) {
-    list(
-      id = id, direction = axis$direction, variable = axis$variable, name = plain_text(axis$name),
-      title = plain_text(axis$title),
-      transform = axis$transform,
-      range = fit$range, slot_levels = axis$slot_levels, hidden = axis$hidden, breaks = fit$breaks, unit = fit$unit,
-      minor = fit$minor, kept = fit$kept,
-      text = vapply(fit$laid, laid_string, ""),
-      treatment = tick_treatments[fit$treatment], angle = fit$angle, size_pt = fit$size_pt,
-      panels = axis$areas, drawn_at = axis$drawn_at, grounded = axis$grounded, quantity = axis$quantity,
-      slots = axis$slots, moment = axis$moment,
-      zoomed = axis$zoomed, named = axis$named, bare = axis$bare
-    )
-  }, block$axes, fits, seq_along(fits))
+  Map(
+    function(axis, fit, id) {
+      list(
+        id = id,
+        direction = axis$direction,
+        variable = axis$variable,
+        name = plain_text(axis$name),
+        title = plain_text(axis$title),
+        transform = axis$transform,
+        range = fit$range,
+        slot_levels = axis$slot_levels,
+        hidden = axis$hidden,
+        breaks = fit$breaks,
+        unit = fit$unit,
+        minor = fit$minor,
+        kept = fit$kept,
+        text = vapply(fit$laid, laid_string, ""),
+        treatment = tick_treatments[fit$treatment],
+        angle = fit$angle,
+        size_pt = fit$size_pt,
+        panels = axis$areas,
+        drawn_at = axis$drawn_at,
+        grounded = axis$grounded,
+        quantity = axis$quantity,
+        slots = axis$slots,
+        moment = axis$moment,
+        zoomed = axis$zoomed,
+        named = axis$named,
+        bare = axis$bare
+      )
+    },
+    block$axes,
+    fits,
+    seq_along(fits)
+  )
 }
 
 # For each area, rows drawn and rows given but not drawn, by id.

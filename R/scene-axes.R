@@ -4,9 +4,15 @@
 block_axes <- function(block, cells, layers, font) {
   asked <- asked_axes(block, cells$areas, layers)
   extents <- lapply(layers, layer_extent, isTRUE(block$spans_values))
-  axes <- lapply(seq_along(asked$axes), function(k) train_axis(asked$axes[[k]], k, asked$areas, layers, extents, font))
+  axes <- lapply(
+    seq_along(asked$axes),
+    function(k) train_axis(asked$axes[[k]], k, asked$areas, layers, extents, font)
+  )
   matrix <- vapply(axes, function(axis) axis$role == "matrix", NA)
-  axes[matrix] <- lapply(axes[matrix], function(axis) apply_axis_of(axis, block$axes[[axis$direction]]))
+  axes[matrix] <- lapply(
+    axes[matrix],
+    function(axis) apply_axis_of(axis, block$axes[[axis$direction]])
+  )
   axes <- with_bare(axes, asked$areas, layers)
   if (block$room == "even") axes[matrix] <- even_slots(axes[matrix])
   axes <- lapply(axes, with_title_words, font)
@@ -23,10 +29,16 @@ asked_axes <- function(block, areas, layers) {
     variables <- panel_variables(block, own, direction)
     areas[[paste0(direction, "_variable")]][standing] <- vapply(variables, `[[`, "", "id")
     index <- share_axes(
-      changed(own, variable = vapply(variables, `[[`, "", "id"), alone = own[[paste0("alone_", direction)]]),
+      changed(
+        own,
+        variable = vapply(variables, `[[`, "", "id"),
+        alone = own[[paste0("alone_", direction)]]
+      ),
       block$range_per[[direction]]
     )
-    bears_text <- if (identical(block$show_axes, "all")) rep(TRUE, nrow(own)) else {
+    bears_text <- if (identical(block$show_axes, "all")) {
+      rep(TRUE, nrow(own))
+    } else {
       draws_tick_text(own, index, direction)
     }
     found <- lapply(seq_len(max(index)), function(i) {
@@ -34,13 +46,20 @@ asked_axes <- function(block, areas, layers) {
       variable <- variables[[of[1]]]
       parted <- block$range_per[[direction]] != "block" && has_levels(variable$kind)
       list(
-        direction = direction, variable = variable, drawn_at = own$id[of][bears_text[of]], role = "matrix",
+        direction = direction,
+        variable = variable,
+        drawn_at = own$id[of][bears_text[of]],
+        role = "matrix",
         levels = if (parted) levels_shown(layers, own$id[of], direction)
       )
     })
     areas[[paste0(direction, "_axis")]][standing] <- index + length(axes)
     is_hidden <- vapply(found, function(one) isTRUE(one$variable$kind$hidden), NA)
-    areas[[paste0(direction, "_shown")]][standing] <- ifelse(is_hidden[index], NA_integer_, index + length(axes))
+    areas[[paste0(direction, "_shown")]][standing] <- ifelse(
+      is_hidden[index],
+      NA_integer_,
+      index + length(axes)
+    )
     axes <- c(axes, found)
   }
   with_marginal_axes(with_count_axes(list(areas = areas, axes = axes), layers), block, layers)
@@ -54,14 +73,25 @@ with_count_axes <- function(asked, layers) {
   of_row <- areas$y_axis
   for (i in diagonal) {
     others <- setdiff(which(of_row == of_row[i] & areas$role != "marginal"), diagonal)
-    if (!length(others) || any(areas$row[others] == areas$row[i] & areas$column[others] < areas$column[i])) {
+    if (
+      !length(others) || any(
+        areas$row[others] == areas$row[i] & areas$column[others] < areas$column[i]
+      )
+    ) {
       areas$y_shown[i] <- NA_integer_
       asked$axes[[of_row[i]]]$drawn_at <- setdiff(asked$axes[[of_row[i]]]$drawn_at, areas$id[i])
     }
-    asked$axes <- c(asked$axes, list(list(
-      direction = "y", variable = new_variable("diagonal", hidden_kind(supplied_kind(layers, areas$id[i], "y"))),
-      drawn_at = integer(), role = "diagonal"
-    )))
+    asked$axes <- c(
+      asked$axes,
+      list(
+        list(
+          direction = "y",
+          variable = new_variable("diagonal", hidden_kind(supplied_kind(layers, areas$id[i], "y"))),
+          drawn_at = integer(),
+          role = "diagonal"
+        )
+      )
+    )
     areas$y_axis[i] <- length(asked$axes)
   }
   list(areas = areas, axes = asked$axes)
@@ -79,10 +109,17 @@ with_marginal_axes <- function(asked, block, layers) {
     kind <- supplied_kind(layers, areas$id[of[1]], other)
     if (!block$marginals$axis) kind <- hidden_kind(kind)
     at_edge <- if (side == "x") areas$column[of] == 1 else areas$row[of] == max(areas$row)
-    axes <- c(axes, list(list(
-      direction = other, variable = new_variable(paste("marginal of", side), kind),
-      drawn_at = if (block$marginals$axis) areas$id[of][at_edge] else integer(), role = "marginal"
-    )))
+    axes <- c(
+      axes,
+      list(
+        list(
+          direction = other,
+          variable = new_variable(paste("marginal of", side), kind),
+          drawn_at = if (block$marginals$axis) areas$id[of][at_edge] else integer(),
+          role = "marginal"
+        )
+      )
+    )
     areas[[paste0(other, "_axis")]][of] <- length(axes)
     areas[[paste0(side, "_axis")]][of] <- areas[[paste0(side, "_axis")]][host]
     areas[[paste0(side, "_variable")]][of] <- areas[[paste0(side, "_variable")]][host]
@@ -111,13 +148,15 @@ without_axes_of_words <- function(areas, axes, layers) {
 }
 
 areas_read_off <- function(layers, is_read_off = TRUE) {
-  unlist(lapply(layers, function(layer) {
-    if (ink_traits(layer$ink)$read_off == is_read_off) unique(layer$table$panel)
-  }))
+  unlist(
+    lapply(layers, function(layer) {
+      if (ink_traits(layer$ink)$read_off == is_read_off) unique(layer$table$panel)
+    })
+  )
 }
 
-# Axes of numbers whose values all stand in figures have a name, but nothing to be read by ticks: beside a
-# distribution on the diagonal, these would be read as its own.
+# Axes of numbers whose values all stand in figures have a name, but nothing to be read by ticks:
+# beside a distribution on the diagonal, these would be read as its own.
 with_bare <- function(axes, areas, layers) {
   read_off <- areas_read_off(layers)
   in_figures <- setdiff(areas_read_off(layers, FALSE), read_off)
@@ -125,7 +164,10 @@ with_bare <- function(axes, areas, layers) {
     of <- areas$id[areas[[paste0(axes[[k]]$direction, "_axis")]] %in% k]
     # Ticks that were asked for are drawn.
     is_asked <- !is.null(axes[[k]]$asked$breaks) || !is.null(axes[[k]]$asked$every)
-    changed(axes[[k]], bare = !is_asked && !axes[[k]]$slots && any(of %in% in_figures) && !any(of %in% read_off))
+    changed(
+      axes[[k]],
+      bare = !is_asked && !axes[[k]]$slots && any(of %in% in_figures) && !any(of %in% read_off)
+    )
   })
 }
 
@@ -133,15 +175,20 @@ with_bare <- function(axes, areas, layers) {
 
 most_slots <- 1000L # more names than any page has room for
 
-# A column of numbers or times read as text has thousands of levels: said at once, before they are measured.
+# A column of numbers or times read as text has thousands of levels: said at once, before they are
+# measured.
 check_slots <- function(kind) {
   n <- length(kind$levels)
   if (n <= most_slots) return(invisible())
-  abort_nelvat("labels", c(
-    paste0("\"", kind$name, "\" has ", count_text(n), " levels, more than an axis has room for."),
-    x = paste0("The first are ", quoted(plain_text(utils::head(kind$level_names, 3))), "."),
-    i = "If they are numbers or times, say so in the codebook; else keep some of them, or count them first."
-  ), call = NULL)
+  abort_nelvat(
+    "labels",
+    c(
+      paste0("\"", kind$name, "\" has ", count_text(n), " levels, more than an axis has room for."),
+      x = paste0("The first are ", quoted(plain_text(utils::head(kind$level_names, 3))), "."),
+      i = "If they are numbers or times, say so in the codebook; else keep some of them, or count them first."
+    ),
+    call = NULL
+  )
 }
 
 # An axis with the range of what all its areas show.
@@ -154,16 +201,29 @@ train_axis <- function(asked, k, areas, layers, extents, font) {
   if (has_levels(variable$kind)) check_slots(variable$kind)
   texts <- if (has_levels(variable$kind)) measure_texts(variable$kind$level_names, font)
   transform <- axis_transform(variable$transform)
-  range <- if (length(texts)) sort(transform$forward(slot_range(length(texts)))) else {
+  range <- if (length(texts)) {
+    sort(transform$forward(slot_range(length(texts))))
+  } else {
     seen <- lapply(extents, ends_in, of, direction)
     value_range(unlist(seen), grounded, transform, tight = is_filled(layers, direction, of))
   }
   # Tick text and titles are those of the areas that stand in the matrix, or of the marginals.
   own <- areas$id[areas[[column]] %in% k & (areas$role == "marginal") == (asked$role == "marginal")]
   new_axis(
-    direction, variable, own, asked$drawn_at, range, asked$role,
-    slot_levels = if (!is.null(asked$levels) && length(asked$levels) < length(asked$variable$kind$levels)) asked$levels,
-    slot_texts = texts, slot_names = if (length(texts)) variable$kind$level_names, grounded = grounded
+    direction,
+    variable,
+    own,
+    asked$drawn_at,
+    range,
+    asked$role,
+    slot_levels = if (
+      !is.null(asked$levels) && length(asked$levels) < length(asked$variable$kind$levels)
+    ) {
+      asked$levels
+    },
+    slot_texts = texts,
+    slot_names = if (length(texts)) variable$kind$level_names,
+    grounded = grounded
   )
 }
 
@@ -171,9 +231,15 @@ train_axis <- function(asked, k, areas, layers, extents, font) {
 # diagonal or in a marginal does not ground the axis that they borrow.
 is_grounded <- function(layers, direction, ids, axis_role) {
   own <- c(matrix = "panel", diagonal = "diagonal", marginal = "marginal")[[axis_role]]
-  any(vapply(layers, function(layer) {
-    layer$role == own && direction %in% layer$trained$zero && any(layer$table$panel %in% ids)
-  }, NA))
+  any(
+    vapply(
+      layers,
+      function(layer) {
+        layer$role == own && direction %in% layer$trained$zero && any(layer$table$panel %in% ids)
+      },
+      NA
+    )
+  )
 }
 
 # Do the marks of all layers of these areas fill the axis to its ends, as tiles do?
@@ -193,7 +259,9 @@ layer_extent <- function(layer, with_values) {
   }
   # Values that stand in figures are not reached by marks; their axis has their range all the same.
   if (with_values || (is.null(extent) && !ink_traits(layer$ink)$read_off)) {
-    extent <- stack_tables(list(extent, extent_by_panel(layer$table$panel, x0 = layer$table$x, y0 = layer$table$y)))
+    extent <- stack_tables(
+      list(extent, extent_by_panel(layer$table$panel, x0 = layer$table$x, y0 = layer$table$y))
+    )
   }
   if (is.null(extent)) return(NULL)
   for (direction in c("x", "y")) {
@@ -224,7 +292,14 @@ with_new_marginals <- function(block, font) {
 # are as wide in all panels.
 even_slots <- function(axes) {
   most <- function(direction) {
-    max(0, vapply(axes, function(axis) if (axis$direction == direction) length(axis$slot_texts) else 0L, 0L))
+    max(
+      0,
+      vapply(
+        axes,
+        function(axis) if (axis$direction == direction) length(axis$slot_texts) else 0L,
+        0L
+      )
+    )
   }
   slots <- c(x = most("x"), y = most("y"))
   lapply(axes, function(axis) {
@@ -250,12 +325,16 @@ with_counted_levels <- function(axes, areas, accounts, font) {
 level_counts <- function(accounts, ids, axis) {
   of <- accounts[accounts$area %in% ids & accounts$role != "marginal", ]
   level <- of[[paste0(axis$direction, "_level")]]
-  vapply(plain_text(axis$slot_names), function(name) {
-    own <- of[level %in% name, ]
-    by_layer <- stats::aggregate(own["used"], own[c("area", "layer")], sum)
-    each <- vapply(ids, function(id) max(0L, by_layer$used[by_layer$area == id]), 0L)
-    paste0("n = ", paste(unique(range(each)), collapse = "\u2013"))
-  }, "")
+  vapply(
+    plain_text(axis$slot_names),
+    function(name) {
+      own <- of[level %in% name, ]
+      by_layer <- stats::aggregate(own["used"], own[c("area", "layer")], sum)
+      each <- vapply(ids, function(id) max(0L, by_layer$used[by_layer$area == id]), 0L)
+      paste0("n = ", paste(unique(range(each)), collapse = "\u2013"))
+    },
+    ""
+  )
 }
 
 with_title_words <- function(axis, font) {
@@ -273,7 +352,12 @@ levels_shown <- function(layers, ids, direction) {
 # A variable with only some of its levels.
 with_levels <- function(variable, codes) {
   if (is.null(codes) || length(codes) == length(variable$kind$levels)) return(variable)
-  changed(variable, kind = changed(
-    variable$kind, level_names = variable$kind$level_names[codes], levels = variable$kind$levels[codes]
-  ))
+  changed(
+    variable,
+    kind = changed(
+      variable$kind,
+      level_names = variable$kind$level_names[codes],
+      levels = variable$kind$levels[codes]
+    )
+  )
 }

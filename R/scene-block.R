@@ -5,8 +5,8 @@
 #   rows                   rows of the data of each area;
 #   layers, axes           as trained;
 #   accounts               what its layers show: see scene-account.R;
-#   parts                  of the matrix: spans, sides, heads_measure, free_half, n_variables, more_gap;
-#   heading_words          measured headings of its panels;
+#   parts                  of the matrix: spans, sides, heads_measure, free_half, n_variables,
+#   more_gap; heading_words          measured headings of its panels;
 #   letters, keys, direct  letter of each panel (NA for none); keys that stay with it; levels named
 #                          at the ends of lines;
 #   equal, aspect          are lengths equal both ways; height over width of panels, or NULL;
@@ -17,14 +17,28 @@ new_resolved_block <- function(id, design, cells, layers, axes, accounts, font) 
   areas <- cells$areas
   panels <- standing_areas(areas)
   block <- list(
-    id = id, design = design, title = block_label(design), areas = areas, panels = panels, rows = cells$rows,
-    layers = layers, axes = axes, accounts = accounts,
+    id = id,
+    design = design,
+    title = block_label(design),
+    areas = areas,
+    panels = panels,
+    rows = cells$rows,
+    layers = layers,
+    axes = axes,
+    accounts = accounts,
     parts = cells[setdiff(names(cells), c("areas", "rows", "sets", "per_row"))],
-    heading_words = lapply(panels$heading, function(text) if (!is.na(text)) measure_words(text, font, bold = TRUE)),
-    letters = rep(NA_character_, nrow(panels)), keys = list(), direct = list(),
-    equal = any(vapply(layers, function(layer) isTRUE(layer$ink$equal), NA)), aspect = design$aspect,
+    heading_words = lapply(
+      panels$heading,
+      function(text) if (!is.na(text)) measure_words(text, font, bold = TRUE)
+    ),
+    letters = rep(NA_character_, nrow(panels)),
+    keys = list(),
+    direct = list(),
+    equal = any(vapply(layers, function(layer) isTRUE(layer$ink$equal), NA)),
+    aspect = design$aspect,
     around = if (!is.null(design$reach)) as.data.frame(design$reach),
-    least_mm = least_of_role(panels$role[1]), scale_note = character()
+    least_mm = least_of_role(panels$role[1]),
+    scale_note = character()
   )
   check_record(block, "resolved_block", record_fields.nelvat_resolved_block())
 }
@@ -33,18 +47,37 @@ new_resolved_block <- function(id, design, cells, layers, axes, accounts, font) 
 record_fields.nelvat_resolved_block <- function(record) {
   each <- function(class) function(x) is.list(x) && all(vapply(x, inherits, NA, class))
   list(
-    id = rlang::is_string, design = function(x) inherits(x, "nelvat_block"), title = rlang::is_string,
-    areas = is.data.frame, panels = is.data.frame, rows = is.list, layers = each("nelvat_trained_layer"),
-    axes = each("nelvat_trained_axis"), accounts = is_or_null(is.data.frame), parts = is.list,
-    heading_words = is.list, letters = is.character,
-    keys = is.list, direct = is.list, equal = rlang::is_bool, aspect = is_or_null(is_count),
-    around = is_or_null(is.data.frame), least_mm = is_or_null(is.list), scale_note = is.character
+    id = rlang::is_string,
+    design = function(x) inherits(x, "nelvat_block"),
+    title = rlang::is_string,
+    areas = is.data.frame,
+    panels = is.data.frame,
+    rows = is.list,
+    layers = each("nelvat_trained_layer"),
+    axes = each("nelvat_trained_axis"),
+    accounts = is_or_null(is.data.frame),
+    parts = is.list,
+    heading_words = is.list,
+    letters = is.character,
+    keys = is.list,
+    direct = is.list,
+    equal = rlang::is_bool,
+    aspect = is_or_null(is_count),
+    around = is_or_null(is.data.frame),
+    least_mm = is_or_null(is.list),
+    scale_note = is.character
   )
 }
 
 # Insets, words and pictures may be smaller than panels that values are read off.
 least_of_role <- function(role) {
-  switch(role, inset = list(width = 5, height = 5), words = , picture = list(width = 5, height = 4), NULL)
+  switch(
+    role,
+    inset = list(width = 5, height = 5),
+    words =,
+    picture = list(width = 5, height = 4),
+    NULL
+  )
 }
 
 # A block with one of its axes changed.
@@ -57,17 +90,27 @@ with_axis <- function(block, k, ...) {
 resolve_plate <- function(plate) {
   font <- house_font(plate$house$families)
   cells <- plate_cells(plate$blocks)
-  asked <- Map(function(block, own, i) with_block(plate, i, block_layers(block, own)), plate$blocks, cells,
-               seq_along(cells))
+  asked <- Map(
+    function(block, own, i) with_block(plate, i, block_layers(block, own)),
+    plate$blocks,
+    cells,
+    seq_along(cells)
+  )
   shared <- plate_scales(asked, plate)
   blocks <- lapply(seq_along(plate$blocks), function(i) {
     with_block(plate, i, resolve_block(plate$blocks[[i]], cells[[i]], asked[[i]], shared, font))
   })
   if (length(blocks) > 1) blocks <- with_columns_beside(share_across(blocks, plate), plate)
   entries <- plate_keys(blocks, plate, plate$house)
-  blocks <- Map(function(block, letters, own, direct) {
-    changed(block, letters = letters, keys = own, direct = direct)
-  }, blocks, plate_letters(blocks, plate), entries$own, entries$direct %||% lapply(blocks, function(block) list()))
+  blocks <- Map(
+    function(block, letters, own, direct) {
+      changed(block, letters = letters, keys = own, direct = direct)
+    },
+    blocks,
+    plate_letters(blocks, plate),
+    entries$own,
+    entries$direct %||% lapply(blocks, function(block) list())
+  )
   list(blocks = blocks, font = font, keys = entries$plate)
 }
 
@@ -76,7 +119,9 @@ plate_cells <- function(blocks) {
   cells <- lapply(blocks, block_cells)
   first <- 1L + c(0L, cumsum(vapply(cells, function(one) nrow(one$areas), 0L)))
   cells <- Map(
-    function(one, i) numbered_cells(one, paste0("block", i), first[i]), cells, seq_along(cells)
+    function(one, i) numbered_cells(one, paste0("block", i), first[i]),
+    cells,
+    seq_along(cells)
   )
   for (i in which(!vapply(blocks, function(block) is.null(block$zoom), NA))) {
     of <- blocks[[i]]$zoom
@@ -98,12 +143,20 @@ block_called <- function(plate, i) {
 # Trained layers and axes of a block; all that does not depend on the page.
 resolve_block <- function(design, cells, asked, shared, font) {
   check_some_left(asked, design)
-  layers <- in_panel(design, cells, lapply(asked, function(layer) {
-    train_layer(layer, layer_looks(layer, shared), layer_scales(layer, shared))
-  }))
+  layers <- in_panel(
+    design,
+    cells,
+    lapply(asked, function(layer) {
+      train_layer(layer, layer_looks(layer, shared), layer_scales(layer, shared))
+    })
+  )
   found <- block_axes(design, cells, layers, font)
   accounts <- layer_accounts(layers, found$areas, found$axes)
-  cells <- block_headings(design, changed(cells, areas = found$areas), drawn_rows(accounts, found$areas))
+  cells <- block_headings(
+    design,
+    changed(cells, areas = found$areas),
+    drawn_rows(accounts, found$areas)
+  )
   cells <- with_block_title(cells, design$title_over)
   axes <- with_counted_levels(found$axes, cells$areas, accounts, font)
   block <- new_resolved_block(cells$areas$block[1], design, cells, layers, axes, accounts, font)
@@ -115,7 +168,9 @@ in_panel <- function(design, cells, code) {
   tryCatch(code, nelvat_error_fit = function(error) {
     headed <- block_headings(design, cells, rep(0L, nrow(cells$areas)))$areas
     heading <- headed$heading[match(error$panel, headed$id)]
-    if (!is.na(heading)) error$message <- paste0("In the panel ", quoted(plain_heading(heading)), ": ", error$message)
+    if (!is.na(heading)) {
+      error$message <- paste0("In the panel ", quoted(plain_heading(heading)), ": ", error$message)
+    }
     stop(error)
   })
 }
@@ -124,11 +179,17 @@ in_panel <- function(design, cells, code) {
 # shows the variables of the panel it stands in, so it does not name them.
 as_zoomed <- function(block) {
   inset <- block$panels$role[1] == "inset"
-  block <- changed(block, axes = lapply(block$axes, function(axis) {
-    changed(axis, zoomed = TRUE, title = if (inset) "" else axis$title)
-  }))
+  block <- changed(
+    block,
+    axes = lapply(block$axes, function(axis) {
+      changed(axis, zoomed = TRUE, title = if (inset) "" else axis$title)
+    })
+  )
   if (!block$equal) return(block)
-  ends <- lapply(c("x_axis", "y_axis"), function(axis) abs(diff(block$axes[[block$panels[[axis]][1]]]$range)))
+  ends <- lapply(
+    c("x_axis", "y_axis"),
+    function(axis) abs(diff(block$axes[[block$panels[[axis]][1]]]$range))
+  )
   changed(block, aspect = ends[[2]] / ends[[1]], equal = FALSE)
 }
 
@@ -139,10 +200,21 @@ check_some_left <- function(layers, design) {
   given <- Filter(function(direction) !first[[direction]]$supplied, c("x", "y"))
   if (!length(given) || any(complete_rows(first$table[given], given))) return(invisible())
   notes <- block_notes(design)
-  abort_nelvat("data", c(
-    paste0("Nothing is left to draw of ", block_label(design), ": no row has ", listed(paste0("`", given, "`")), "."),
-    stats::setNames(
-      paste0("\"", notes$column, "\": ", mapply(counted_phrase, notes$n, notes$what)), rep("x", nrow(notes) %||% 0)
-    )
-  ), call = NULL)
+  abort_nelvat(
+    "data",
+    c(
+      paste0(
+        "Nothing is left to draw of ",
+        block_label(design),
+        ": no row has ",
+        listed(paste0("`", given, "`")),
+        "."
+      ),
+      stats::setNames(
+        paste0("\"", notes$column, "\": ", mapply(counted_phrase, notes$n, notes$what)),
+        rep("x", nrow(notes) %||% 0)
+      )
+    ),
+    call = NULL
+  )
 }

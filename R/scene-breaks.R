@@ -4,7 +4,9 @@
 # measured tick text.
 axis_breaks <- function(axis, n, font, numbers) {
   if (axis$hidden || axis$bare) return(list(at = numeric(), texts = list(), minor = numeric()))
-  if (axis$slots) return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
+  if (axis$slots) {
+    return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
+  }
   breaks <- asked_breaks(axis, value_breaks(axis, n))
   text <- if (is.null(axis$moment)) house_numbers(breaks$text, numbers) else breaks$text
   c(breaks, list(texts = measure_texts(text, font)))
@@ -17,14 +19,25 @@ asked_breaks <- function(axis, found) {
   spot <- asked$breaks %||% (if (!is.null(asked$every)) stepped(ends, asked$every, axis, "every"))
   if (!is.null(spot)) {
     spot <- spot[spot >= ends[1] - 1e-9 * diff(ends) & spot <= ends[2] + 1e-9 * diff(ends)]
-    text <- if (is.null(axis$moment)) number_text(spot) else time_text(
-      spot, if (is.data.frame(asked$every)) asked$every else closest_step(spot), axis$moment
-    )
+    text <- if (is.null(axis$moment)) {
+      number_text(spot)
+    } else {
+      time_text(
+        spot,
+        if (is.data.frame(asked$every)) asked$every else closest_step(spot),
+        axis$moment
+      )
+    }
     found <- list(at = spot, text = text, minor = numeric())
   }
-  if (!is.null(asked$minor)) found$minor <- setdiff(stepped(ends, asked$minor, axis, "minor"), found$at)
+  if (!is.null(asked$minor)) {
+    found$minor <- setdiff(stepped(ends, asked$minor, axis, "minor"), found$at)
+  }
   if (is.character(asked$format)) {
-    found$text <- format(as.POSIXct(found$at, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"), asked$format)
+    found$text <- format(
+      as.POSIXct(found$at, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"),
+      asked$format
+    )
   }
   if (is.numeric(asked$format)) found$text <- number_text_at(found$at, asked$format)
   found
@@ -44,13 +57,30 @@ check_step_count <- function(ends, step, axis, argument) {
   n <- diff(ends) / long
   if (is.finite(n) && n <= most_ticks[[argument]]) return(invisible())
   said <- if (is.data.frame(step)) paste(step$count, step$unit) else format(step)
-  abort_nelvat("argument", c(
-    paste0(
-      "`", argument, " = ", said, "` makes too many ticks on the ", axis$direction, " axis of \"", axis$variable,
-      "\"."
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "`",
+        argument,
+        " = ",
+        said,
+        "` makes too many ticks on the ",
+        axis$direction,
+        " axis of \"",
+        axis$variable,
+        "\"."
+      ),
+      x = paste0(
+        "There would be ",
+        format(signif(n, 3), big.mark = ","),
+        "; the most is ",
+        most_ticks[[argument]],
+        "."
+      )
     ),
-    x = paste0("There would be ", format(signif(n, 3), big.mark = ","), "; the most is ", most_ticks[[argument]], ".")
-  ), call = NULL)
+    call = NULL
+  )
 }
 
 # The calendar step that is nearest to the distance of positions.

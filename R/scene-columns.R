@@ -1,5 +1,5 @@
-# Columns of text beside a panel whose rows they describe: their own axis is left out only where the panel in the
-# same row of the plate names the same rows in the same order.
+# Columns of text beside a panel whose rows they describe: their own axis is left out only where the
+# panel in the same row of the plate names the same rows in the same order.
 
 with_columns_beside <- function(blocks, plate) {
   for (i in which(vapply(blocks, is_text_block, NA))) {
@@ -12,20 +12,28 @@ with_columns_beside <- function(blocks, plate) {
 }
 
 row_axis <- function(block) {
-  Find(function(axis) axis$direction == "y" && axis$slots && !axis$hidden && axis$role == "matrix", block$axes)
+  Find(
+    function(axis) axis$direction == "y" && axis$slots && !axis$hidden && axis$role == "matrix",
+    block$axes
+  )
 }
 
-# The nearest block that stands in the same rows of the grid as a column, is one panel high and has its variable on
-# y; NULL for none.
+# The nearest block that stands in the same rows of the grid as a column, is one panel high and has
+# its variable on y; NULL for none.
 nearest_of_rows <- function(blocks, places, i) {
   own <- row_axis(blocks[[i]])
   if (is.null(own) || is.na(places$x0[i]) || max(blocks[[i]]$panels$row) > 1) return(NULL)
-  likely <- vapply(seq_along(blocks), function(j) {
-    if (j == i || is.na(places$x0[j]) || is_text_block(blocks[[j]])) return(FALSE)
-    axis <- row_axis(blocks[[j]])
-    same_place <- places$y0[j] == places$y0[i] && places$y1[j] == places$y1[i]
-    !is.null(axis) && axis$variable == own$variable && same_place && max(blocks[[j]]$panels$row) == 1
-  }, NA)
+  likely <- vapply(
+    seq_along(blocks),
+    function(j) {
+      if (j == i || is.na(places$x0[j]) || is_text_block(blocks[[j]])) return(FALSE)
+      axis <- row_axis(blocks[[j]])
+      same_place <- places$y0[j] == places$y0[i] && places$y1[j] == places$y1[i]
+      !is.null(axis) && axis$variable == own$variable && same_place &&
+        max(blocks[[j]]$panels$row) == 1
+    },
+    NA
+  )
   if (!any(likely)) return(NULL)
   away <- abs(places$x0 - places$x0[i])
   blocks[[which(likely)[which.min(away[likely])]]]
@@ -34,13 +42,24 @@ nearest_of_rows <- function(blocks, places, i) {
 check_same_rows <- function(block, neighbour) {
   own <- row_axis(block)
   other <- row_axis(neighbour)
-  if (identical(own$slot_names, other$slot_names) && own$transform == other$transform) return(invisible())
-  abort_nelvat("level", c(
-    "A column of text has other rows than the panel beside it, or another order.",
-    x = paste0("Its rows are ", quoted(plain_text(own$slot_names), 4), "; those of the panel are ",
-               quoted(plain_text(other$slot_names), 4), "."),
-    i = "Make both of the same table, or give their category the same `order`."
-  ), call = NULL)
+  if (identical(own$slot_names, other$slot_names) && own$transform == other$transform) {
+    return(invisible())
+  }
+  abort_nelvat(
+    "level",
+    c(
+      "A column of text has other rows than the panel beside it, or another order.",
+      x = paste0(
+        "Its rows are ",
+        quoted(plain_text(own$slot_names), 4),
+        "; those of the panel are ",
+        quoted(plain_text(other$slot_names), 4),
+        "."
+      ),
+      i = "Make both of the same table, or give their category the same `order`."
+    ),
+    call = NULL
+  )
 }
 
 without_y_axis <- function(block) {

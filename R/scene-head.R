@@ -1,5 +1,5 @@
-# Room above the marks of a panel for what stands over them, such as brackets. How much it takes is known in
-# millimetres, so the range of the axis follows from the layout, and the layout from it.
+# Room above the marks of a panel for what stands over them, such as brackets. How much it takes is
+# known in millimetres, so the range of the axis follows from the layout, and the layout from it.
 
 most_head_rounds <- 5
 
@@ -19,15 +19,21 @@ with_head_room <- function(laid, keys, plate, font, call) {
   laid
 }
 
-# By how much the ranges of the y axes of a block must grow: axis, factor. An axis that was asked to have its
-# range keeps it.
+# By how much the ranges of the y axes of a block must grow: axis, factor. An axis that was asked to
+# have its range keeps it.
 head_factors <- function(laid, i, house, font) {
   block <- laid$blocks[[i]]
   panels <- scene_areas(block, laid$frames[[i]])
   axes <- scene_axes(block, laid$fits[[i]])
-  needs <- do.call(rbind, c(lapply(block$layers, function(layer) {
-    head_needs(layer$ink, layer$trained, mark_place(layer, axes, panels, house, font))
-  }), list(words_needs(block, axes, panels, house, font))))
+  needs <- do.call(
+    rbind,
+    c(
+      lapply(block$layers, function(layer) {
+        head_needs(layer$ink, layer$trained, mark_place(layer, axes, panels, house, font))
+      }),
+      list(words_needs(block, axes, panels, house, font))
+    )
+  )
   if (is.null(needs)) return(NULL)
   needs$axis <- block$panels$y_axis[match(needs$panel, block$panels$id)]
   asked <- block$design$axes$y$range
@@ -36,41 +42,61 @@ head_factors <- function(laid, i, house, font) {
     worst <- own[which.max(own$missing_mm), ]
     if (!isTRUE(worst$missing_mm > 0.1)) return(NULL)
     left <- worst$top_mm - worst$missing_mm - 0.2
-    # Marks pressed into less than a fifth of the panel show nothing; the ink then says what is missing.
+    # Marks pressed into less than a fifth of the panel show nothing; the ink then says what is
+    # missing.
     if (!isTRUE(left > 0 && left >= worst$top_mm * 0.2)) return(NULL)
     data.frame(axis = own$axis[1], factor = worst$top_mm / left)
   })
   do.call(rbind, each)
 }
 
-# What text that may stand anywhere, such as an equation, lacks above the marks of panels where it finds no place
-# free of them: as head_needs(). NULL: nothing.
+# What text that may stand anywhere, such as an equation, lacks above the marks of panels where it
+# finds no place free of them: as head_needs(). NULL: nothing.
 words_needs <- function(block, axes, panels, house, font) {
-  writes <- any(vapply(block$layers, function(layer) ink_traits(layer$ink)$anywhere && !layer$behind, NA))
-  if (!writes || !is.null(block$design$zoom) || inherits(block$design, "nelvat_pairs") || block$equal) return(NULL)
+  writes <- any(
+    vapply(block$layers, function(layer) ink_traits(layer$ink)$anywhere && !layer$behind, NA)
+  )
+  if (
+    !writes || !is.null(block$design$zoom) || inherits(block$design, "nelvat_pairs") || block$equal
+  ) {
+    return(NULL)
+  }
   marks <- place_marks(block, axes, panels, house, font)
   words <- Filter(function(layer) layer$primitive == "words" && isTRUE(layer$corner), marks)
-  do.call(rbind, lapply(words, function(layer) {
-    do.call(rbind, lapply(unique(layer$table$panel), function(id) {
-      one_panel <- panels[panels$id == id, ]
-      axis <- axes[[one_panel$y_axis]]
-      rows <- which(layer$table$panel == id)
-      laid <- corner_lines(layer$table, rows, one_panel, font)
-      ink <- ink_points_of(marks, id)
-      high <- sum(laid$heights)
-      found <- emptiest_corner(max(widest_mm(laid$laid)), high, one_panel, ink, anywhere = TRUE)
-      if (attr(found, "held") == 0 || isTRUE(axis$slots)) return(NULL)
-      top <- max(ink$y[is.finite(ink$y)]) * one_panel$h
-      data.frame(panel = id, missing_mm = high + 2 * corner_inset_mm + top - one_panel$h, top_mm = top)
-    }))
-  }))
+  do.call(
+    rbind,
+    lapply(words, function(layer) {
+      do.call(
+        rbind,
+        lapply(unique(layer$table$panel), function(id) {
+          one_panel <- panels[panels$id == id, ]
+          axis <- axes[[one_panel$y_axis]]
+          rows <- which(layer$table$panel == id)
+          laid <- corner_lines(layer$table, rows, one_panel, font)
+          ink <- ink_points_of(marks, id)
+          high <- sum(laid$heights)
+          found <- emptiest_corner(max(widest_mm(laid$laid)), high, one_panel, ink, anywhere = TRUE)
+          if (attr(found, "held") == 0 || isTRUE(axis$slots)) return(NULL)
+          top <- max(ink$y[is.finite(ink$y)]) * one_panel$h
+          data.frame(
+            panel = id,
+            missing_mm = high + 2 * corner_inset_mm + top - one_panel$h,
+            top_mm = top
+          )
+        })
+      )
+    })
+  )
 }
 
 # Axes of other blocks that share the range go with it.
 with_range_grown <- function(blocks, i, k, factor) {
   grown <- blocks[[i]]$axes[[k]]
   of_range <- function(axis) {
-    axis$direction == "y" && identical(axis$variable, grown$variable) && identical(axis$range, grown$range)
+    axis$direction == "y" && identical(axis$variable, grown$variable) && identical(
+      axis$range,
+      grown$range
+    )
   }
   lapply(blocks, function(block) {
     for (j in which(vapply(block$axes, of_range, NA))) {

@@ -7,7 +7,13 @@ place_headings <- function(panels, own, house, font) {
     laid <- own$parts$headings[[i]]
     if (is.null(laid)) return(NULL)
     place_text(
-      "heading", laid, panels$x[i], rule_y[i] - house$space_mm$heading_gap, font, down = 1, panel = panels$id[i]
+      "heading",
+      laid,
+      panels$x[i],
+      rule_y[i] - house$space_mm$heading_gap,
+      font,
+      down = 1,
+      panel = panels$id[i]
     )
   })
 }
@@ -16,7 +22,10 @@ place_headings <- function(panels, own, house, font) {
 heading_rule_y <- function(panels, own, house) {
   above <- 0
   if ("x" %in% own$block$areas$side) {
-    above <- rep_len(marginal_depth(own$block, own$frame) + own$block$design$marginals$gap, nrow(panels))
+    above <- rep_len(
+      marginal_depth(own$block, own$frame) + own$block$design$marginals$gap,
+      nrow(panels)
+    )
   }
   panels$y - above - house$space_mm$heading_above_panel
 }
@@ -28,8 +37,12 @@ place_spans <- function(own, house, font) {
   rule_y <- span_rule_y(own)
   lapply(seq_len(nrow(spans)), function(i) {
     place_text(
-      "heading", own$parts$spans[[i]], own$frame$x$start_mm[spans$from[i]], rule_y[i] - house$space_mm$heading_gap,
-      font, down = 1
+      "heading",
+      own$parts$spans[[i]],
+      own$frame$x$start_mm[spans$from[i]],
+      rule_y[i] - house$space_mm$heading_gap,
+      font,
+      down = 1
     )
   })
 }
@@ -38,12 +51,16 @@ place_spans <- function(own, house, font) {
 span_rule_y <- function(own) {
   spans <- own$block$parts$spans
   reach <- own$frame$reach
-  vapply(seq_len(nrow(spans)), function(i) {
-    tiers <- sort(unique(spans$tier[spans$row == spans$row[i]]))
-    above <- tiers[tiers >= spans$tier[i]]
-    low <- own$frame$y$start_mm[spans$row[i]] - reach$decor_top[spans$row[i]]
-    low - sum(reach$span_mm[setdiff(above, spans$tier[i])])
-  }, 0)
+  vapply(
+    seq_len(nrow(spans)),
+    function(i) {
+      tiers <- sort(unique(spans$tier[spans$row == spans$row[i]]))
+      above <- tiers[tiers >= spans$tier[i]]
+      low <- own$frame$y$start_mm[spans$row[i]] - reach$decor_top[spans$row[i]]
+      low - sum(reach$span_mm[setdiff(above, spans$tier[i])])
+    },
+    0
+  )
 }
 
 span_gap_mm <- 1.2
@@ -72,16 +89,28 @@ place_empty <- function(block, panels, house, font) {
     one_panel <- panels[i, ]
     laid <- set_text("no data", house$type_pt$least, font, one_panel$w, 2L)
     place_text(
-      "note", laid, one_panel$x + one_panel$w / 2, one_panel$y + one_panel$h / 2, font, across = 0.5, down = 0.5,
+      "note",
+      laid,
+      one_panel$x + one_panel$w / 2,
+      one_panel$y + one_panel$h / 2,
+      font,
+      across = 0.5,
+      down = 0.5,
       panel = one_panel$id
     )
   })
 }
 
 fit_headings <- function(block, column_mm, house, font) {
-  Map(function(words, column) {
-    if (!is.null(words)) set_within(words, house$type_pt$heading, font, max(8, column_mm[column]), 4L)
-  }, block$heading_words, block$panels$column)
+  Map(
+    function(words, column) {
+      if (!is.null(words)) {
+        set_within(words, house$type_pt$heading, font, max(8, column_mm[column]), 4L)
+      }
+    },
+    block$heading_words,
+    block$panels$column
+  )
 }
 
 # Headings of outer tiers, wrapped to the columns they span.
@@ -89,7 +118,13 @@ fit_spans <- function(block, x, house, font) {
   spans <- block$parts$spans
   lapply(seq_len(nrow(spans) %||% 0), function(i) {
     wide <- x$start_mm[spans$to[i]] + x$length_mm[spans$to[i]] - x$start_mm[spans$from[i]]
-    set_within(measure_words(spans$text[i], font, TRUE), house$type_pt$heading, font, max(8, wide), 3L)
+    set_within(
+      measure_words(spans$text[i], font, TRUE),
+      house$type_pt$heading,
+      font,
+      max(8, wide),
+      3L
+    )
   })
 }
 
@@ -116,13 +151,16 @@ fit_sides <- function(block, frame, plate, font) {
   words <- lapply(sides$text, measure_words, font, bold = TRUE)
   level <- lapply(words, set_lines, size, font, plate$width_mm * side_share, 4L)
   high <- frame$y$length_mm[sides$row]
-  has_room <- vapply(level, `[[`, NA, "fits") & vapply(
-    level, function(one) text_height_mm(one$n_lines, size, font), 0
-  ) <= pmax(high, 4)
-  if (all(has_room)) return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
+  has_room <- vapply(level, `[[`, NA, "fits") &
+    vapply(level, function(one) text_height_mm(one$n_lines, size, font), 0) <= pmax(high, 4)
+  if (all(has_room)) {
+    return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
+  }
   turned <- Map(function(word, most) set_lines(word, size, font, max(most, 8), 4L), words, high)
   list(
-    angle = 90, laid = turned,
-    room_mm = max(vapply(turned, function(one) text_height_mm(one$n_lines, size, font), 0)) + side_gap_mm
+    angle = 90,
+    laid = turned,
+    room_mm = max(vapply(turned, function(one) text_height_mm(one$n_lines, size, font), 0)) +
+      side_gap_mm
   )
 }

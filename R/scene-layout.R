@@ -5,7 +5,7 @@
 
 most_rounds <- 14
 settled_mm <- 0.005 # half of what alignment is held to
-still_mm <- 1e-4    # within one round; plot areas of one step are aligned exactly
+still_mm <- 1e-4 # within one round; plot areas of one step are aligned exactly
 
 # Returns list(blocks, frames, fits, parts, key, rounds): for each block its `frame` has
 # the plot areas by column and row, `fits` the fitted tick text of each axis, `parts` its
@@ -14,30 +14,47 @@ lay_out <- function(blocks, keys, plate, font, call) {
   state <- list(
     n_breaks = lapply(blocks, function(block) rep(Inf, length(block$axes))),
     treatment = lapply(blocks, function(block) rep(1L, length(block$axes))),
-    frames = first_frames(blocks, plate), key_inside = key_home(blocks, keys, plate)
+    frames = first_frames(blocks, plate),
+    key_inside = key_home(blocks, keys, plate)
   )
   for (round in seq_len(most_rounds)) {
-    fitted <- lapply(
-      seq_along(blocks),
-      function(i) {
-        fit_axes(
-          blocks[[i]], state$n_breaks[[i]], state$treatment[[i]], state$frames[[i]], state$fits[[i]], plate, font,
-          call
-        )
-      }
-    )
+    fitted <- lapply(seq_along(blocks), function(i) {
+      fit_axes(
+        blocks[[i]],
+        state$n_breaks[[i]],
+        state$treatment[[i]],
+        state$frames[[i]],
+        state$fits[[i]],
+        plate,
+        font,
+        call
+      )
+    })
     page <- solve_page(blocks, keys, fitted, state, plate, font)
-    settled <- same_frames(page$frames, state$frames, settled_mm) && identical(page$key_inside, state$key_inside)
+    settled <- same_frames(page$frames, state$frames, settled_mm) && identical(
+      page$key_inside,
+      state$key_inside
+    )
     state <- list(
       n_breaks = lapply(fitted, function(of) vapply(of, `[[`, 0, "n_breaks")),
       treatment = lapply(fitted, function(of) vapply(of, `[[`, 0L, "treatment")),
-      frames = page$frames, key_inside = page$key_inside, columns = page$columns, rows = page$rows, fits = fitted
+      frames = page$frames,
+      key_inside = page$key_inside,
+      columns = page$columns,
+      rows = page$rows,
+      fits = fitted
     )
     if (settled) break
   }
-  c(list(
-    blocks = blocks, fits = lapply(fitted, lapply, new_fitted_axis), rounds = round, page_mm = plate$height_mm
-  ), page)
+  c(
+    list(
+      blocks = blocks,
+      fits = lapply(fitted, lapply, new_fitted_axis),
+      rounds = round,
+      page_mm = plate$height_mm
+    ),
+    page
+  )
 }
 
 # Stops where a plot area of a layout is under its least size.
@@ -52,18 +69,42 @@ check_lengths <- function(laid, plate, call) {
   }
 }
 
-least_lengths <- function(block, plate) if (is.null(block$least_mm)) plate$house$least_panel_mm else block$least_mm
+least_lengths <- function(block, plate) {
+  if (is.null(block$least_mm)) plate$house$least_panel_mm else block$least_mm
+}
 
 # Before anything is known, decorations are taken to be nothing.
 first_frames <- function(blocks, plate) {
   space <- plate$house$space_mm
   grid <- plate$grid
-  columns <- grid_tracks(grid$columns, space$margin, plate$width_mm - 2 * space$margin, 0, 0, space$column_gap)
-  rows <- grid_tracks(grid$rows, space$margin, plate$height_mm - 2 * space$margin, 0, 0, space$row_gap)
-  Map(function(block, i) {
-    place <- if (is.na(grid$places$x0[i])) data.frame(x0 = 1, x1 = 1, y0 = 1, y1 = 1) else grid$places[i, ]
-    block_frame(block, region_of(place, columns, rows), no_reach(block), space)
-  }, blocks, seq_along(blocks))
+  columns <- grid_tracks(
+    grid$columns,
+    space$margin,
+    plate$width_mm - 2 * space$margin,
+    0,
+    0,
+    space$column_gap
+  )
+  rows <- grid_tracks(
+    grid$rows,
+    space$margin,
+    plate$height_mm - 2 * space$margin,
+    0,
+    0,
+    space$row_gap
+  )
+  Map(
+    function(block, i) {
+      place <- if (is.na(grid$places$x0[i])) {
+        data.frame(x0 = 1, x1 = 1, y0 = 1, y1 = 1)
+      } else {
+        grid$places[i, ]
+      }
+      block_frame(block, region_of(place, columns, rows), no_reach(block), space)
+    },
+    blocks,
+    seq_along(blocks)
+  )
 }
 
 no_reach <- function(block) {
@@ -75,7 +116,12 @@ no_reach <- function(block) {
 
 same_frames <- function(a, b, within_mm) {
   ends <- function(frames) {
-    unlist(lapply(frames, function(frame) c(frame$x$start_mm, frame$x$length_mm, frame$y$start_mm, frame$y$length_mm)))
+    unlist(
+      lapply(
+        frames,
+        function(frame) c(frame$x$start_mm, frame$x$length_mm, frame$y$start_mm, frame$y$length_mm)
+      )
+    )
   }
   max(abs(ends(a) - ends(b))) < within_mm
 }
@@ -89,10 +135,19 @@ solve_page <- function(blocks, keys, fits, state, plate, font) {
   key <- place_keys(keys, page_edges(plate, font), blocks, state, plate, font)
   frames <- state$frames
   even <- alignments(blocks, plate$grid$places)
-  fixed <- Map(function(block, fit, of) fixed_decorations(block, fit, of, plate$house), blocks, fits, parts)
+  fixed <- Map(
+    function(block, fit, of) fixed_decorations(block, fit, of, plate$house),
+    blocks,
+    fits,
+    parts
+  )
   for (step in seq_len(200)) {
     reaches <- Map(
-      function(block, of, frame, fix) block_reach(block, fix, of, frame, plate$house), blocks, parts, frames, fixed
+      function(block, of, frame, fix) block_reach(block, fix, of, frame, plate$house),
+      blocks,
+      parts,
+      frames,
+      fixed
     )
     page <- place_blocks(blocks, reaches, even, key, plate)
     settled <- same_frames(page$frames, frames, still_mm)
@@ -120,12 +175,20 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
   above <- side("y0", n_rows, function(reach) reach$top[1])
   below <- side("y1", n_rows, function(reach) last(reach$bottom))
   columns <- grid_tracks(
-    grid$columns, space$margin + key$left_mm, plate$width_mm - 2 * space$margin - key$left_mm - key$right_mm, before,
-    after, space$column_gap
+    grid$columns,
+    space$margin + key$left_mm,
+    plate$width_mm - 2 * space$margin - key$left_mm - key$right_mm,
+    before,
+    after,
+    space$column_gap
   )
   rows <- grid_tracks(
-    grid$rows, space$margin + key$top_mm, plate$height_mm - 2 * space$margin - key$top_mm - key$bottom_mm, above,
-    below, space$row_gap
+    grid$rows,
+    space$margin + key$top_mm,
+    plate$height_mm - 2 * space$margin - key$top_mm - key$bottom_mm,
+    above,
+    below,
+    space$row_gap
   )
   frames <- vector("list", length(blocks))
   # Insets stand in a panel of another block, so they come after it.
@@ -138,8 +201,10 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
     } else {
       line <- places[i, ]
       own <- c(
-        left = before[line$x0] - reaches[[i]]$left[1], right = after[line$x1] - last(reaches[[i]]$right),
-        top = above[line$y0] - reaches[[i]]$top[1], bottom = below[line$y1] - last(reaches[[i]]$bottom)
+        left = before[line$x0] - reaches[[i]]$left[1],
+        right = after[line$x1] - last(reaches[[i]]$right),
+        top = above[line$y0] - reaches[[i]]$top[1],
+        bottom = below[line$y1] - last(reaches[[i]]$bottom)
       )
       widened_region(region_of(line, columns, rows), own)
     }
@@ -153,8 +218,10 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
 # A region with what its block leaves free of what the lines of the grid keep for all.
 widened_region <- function(region, free) {
   list(
-    x = region$x - free[["left"]], w = region$w + free[["left"]] + free[["right"]],
-    y = region$y - free[["top"]], h = region$h + free[["top"]] + free[["bottom"]]
+    x = region$x - free[["left"]],
+    w = region$w + free[["left"]] + free[["right"]],
+    y = region$y - free[["top"]],
+    h = region$h + free[["top"]] + free[["bottom"]]
   )
 }
 
@@ -164,40 +231,61 @@ widened_region <- function(region, free) {
 alignments <- function(blocks, places) {
   standing <- which(!is.na(places$x0))
   if (length(standing) < 2) return(list())
-  unlist(lapply(c("left", "right", "top", "bottom"), function(side) {
-    across <- side %in% c("left", "right")
-    n <- vapply(blocks, function(block) max(block$panels[[if (across) "column" else "row"]]), 0L)
-    from <- places[[if (across) "x0" else "y0"]]
-    to <- places[[if (across) "x1" else "y1"]]
-    weights <- vapply(
-      blocks, function(block) paste(round(track_weights(block, if (across) "x" else "y"), 6), collapse = " "), ""
-    )
-    first <- side %in% c("left", "top")
-    outside <- beside_marginals(blocks, side)
-    inner <- split(standing, paste(from, to, n, weights, outside)[standing])
-    outer <- split(standing, paste(if (first) from else to, outside)[standing])
-    c(lapply(inner[lengths(inner) > 1], function(of) list(side = side, of = of)),
-      lapply(
-        outer[lengths(outer) > 1],
-        function(of) list(side = side, of = of, at = if (first) rep(1L, length(of)) else n[of])
-      ))
-  }), recursive = FALSE)
+  unlist(
+    lapply(c("left", "right", "top", "bottom"), function(side) {
+      across <- side %in% c("left", "right")
+      n <- vapply(blocks, function(block) max(block$panels[[if (across) "column" else "row"]]), 0L)
+      from <- places[[if (across) "x0" else "y0"]]
+      to <- places[[if (across) "x1" else "y1"]]
+      weights <- vapply(
+        blocks,
+        function(block) {
+          paste(round(track_weights(block, if (across) "x" else "y"), 6), collapse = " ")
+        },
+        ""
+      )
+      first <- side %in% c("left", "top")
+      outside <- beside_marginals(blocks, side)
+      inner <- split(standing, paste(from, to, n, weights, outside)[standing])
+      outer <- split(standing, paste(if (first) from else to, outside)[standing])
+      c(
+        lapply(inner[lengths(inner) > 1], function(of) list(side = side, of = of)),
+        lapply(
+          outer[lengths(outer) > 1],
+          function(of) list(side = side, of = of, at = if (first) rep(1L, length(of)) else n[of])
+        )
+      )
+    }),
+    recursive = FALSE
+  )
 }
 
-# Blocks with marginals at the top (the right), and those that share the axis that these stand beside, line
-# up by their plot areas; their neighbours by the outer edge.
+# Blocks with marginals at the top (the right), and those that share the axis that these stand
+# beside, line up by their plot areas; their neighbours by the outer edge.
 beside_marginals <- function(blocks, side) {
   if (!side %in% c("top", "right")) return(rep("", length(blocks)))
   along <- if (side == "top") "y" else "x"
   shown <- function(block) {
     axes <- Filter(function(axis) axis$direction == along && axis$role == "matrix", block$axes)
-    vapply(axes, function(axis) paste(axis$variable, paste(signif(axis$range, 12), collapse = " ")), "")
+    vapply(
+      axes,
+      function(axis) paste(axis$variable, paste(signif(axis$range, 12), collapse = " ")),
+      ""
+    )
   }
-  marginal <- vapply(blocks, function(block) (if (side == "top") "x" else "y") %in% block$areas$side, NA)
+  marginal <- vapply(
+    blocks,
+    function(block) (if (side == "top") "x" else "y") %in% block$areas$side,
+    NA
+  )
   shared <- unlist(lapply(blocks[marginal], shown))
-  vapply(seq_along(blocks), function(i) {
-    if (marginal[i] || any(shown(blocks[[i]]) %in% shared)) "with marginals" else "without"
-  }, "")
+  vapply(
+    seq_along(blocks),
+    function(i) {
+      if (marginal[i] || any(shown(blocks[[i]]) %in% shared)) "with marginals" else "without"
+    },
+    ""
+  )
 }
 
 # Part by part: ticks to ticks and titles to titles, so that both stand on one line.
@@ -215,9 +303,13 @@ most_lost <- 0.15 # of the page's width, that a block may lose to align with ano
 costs_too_much <- function(reaches, one, plate) {
   if (!one$side %in% c("left", "right") || identical(plate$align, "always")) return(FALSE)
   if (identical(plate$align, "never")) return(TRUE)
-  outermost <- one$at %||% vapply(reaches, function(reach) {
-    if (one$side == "left") 1L else length(reach[[one$side]])
-  }, 0L)
+  outermost <- one$at %||% vapply(
+    reaches,
+    function(reach) {
+      if (one$side == "left") 1L else length(reach[[one$side]])
+    },
+    0L
+  )
   room_mm <- mapply(function(reach, i) reach[[one$side]][i], reaches, outermost)
   max(room_mm) - min(room_mm) > most_lost * plate$width_mm
 }
@@ -225,7 +317,11 @@ costs_too_much <- function(reaches, one, plate) {
 greatest_reaches <- function(reaches, side, at) {
   for (name in paste0(side, "_", reach_pieces(side))) {
     held <- lapply(reaches, `[[`, name)
-    most <- if (is.null(at)) Reduce(pmax, held) else max(mapply(function(values, i) values[i], held, at))
+    most <- if (is.null(at)) {
+      Reduce(pmax, held)
+    } else {
+      max(mapply(function(values, i) values[i], held, at))
+    }
     for (k in seq_along(reaches)) {
       if (is.null(at)) reaches[[k]][[name]] <- most else reaches[[k]][[name]][at[k]] <- most
     }
@@ -236,9 +332,12 @@ greatest_reaches <- function(reaches, side, at) {
 reach_pieces <- function(side) if (side %in% c("left", "bottom")) c("ticks", "title") else "all"
 
 totalled <- function(reach, side) {
-  reach[[side]] <- switch(side,
-    left = reach$left_ticks + reach$left_title, bottom = reach$bottom_ticks + reach$bottom_title,
-    right = reach$right_all, top = reach$top_all
+  reach[[side]] <- switch(
+    side,
+    left = reach$left_ticks + reach$left_title,
+    bottom = reach$bottom_ticks + reach$bottom_title,
+    right = reach$right_all,
+    top = reach$top_all
   )
   reach
 }
@@ -256,11 +355,19 @@ block_frame <- function(block, region, reach, space) {
   y_in <- inner(reach$top, reach$bottom)
   gaps <- function(base, extra) if (is.null(extra)) base else base + extra
   x <- solve_tracks(
-    region$x, region$w, x_in$before, x_in$after, track_weights(block, "x"),
+    region$x,
+    region$w,
+    x_in$before,
+    x_in$after,
+    track_weights(block, "x"),
     gaps(space$column_gap, block$parts$more_gap$x)
   )
   y <- solve_tracks(
-    region$y, region$h, y_in$before, y_in$after, track_weights(block, "y"),
+    region$y,
+    region$h,
+    y_in$before,
+    y_in$after,
+    track_weights(block, "y"),
     gaps(space$row_gap, block$parts$more_gap$y)
   )
   frame <- list(x = x, y = y)
@@ -269,12 +376,21 @@ block_frame <- function(block, region, reach, space) {
   wide <- min(x$length_mm)
   high <- min(y$length_mm)
   if (wide > 0 && high > 0) {
-    if (high > wide * block$aspect) y <- solve_shrunk(
-      region$y, y_in, rep(wide * block$aspect, length(y$length_mm)), gaps(space$row_gap, block$parts$more_gap$y)
-    )
-    else x <- solve_shrunk(
-      region$x, x_in, rep(high / block$aspect, length(x$length_mm)), gaps(space$column_gap, block$parts$more_gap$x)
-    )
+    if (high > wide * block$aspect) {
+      y <- solve_shrunk(
+        region$y,
+        y_in,
+        rep(wide * block$aspect, length(y$length_mm)),
+        gaps(space$row_gap, block$parts$more_gap$y)
+      )
+    } else {
+      x <- solve_shrunk(
+        region$x,
+        x_in,
+        rep(high / block$aspect, length(x$length_mm)),
+        gaps(space$column_gap, block$parts$more_gap$x)
+      )
+    }
   }
   list(x = x, y = y)
 }
@@ -289,7 +405,9 @@ solve_shrunk <- function(start_mm, inner, length_mm, gap_mm) {
 track_weights <- function(block, direction) {
   place <- block$panels[[if (direction == "x") "column" else "row"]]
   axes <- block$axes[block$panels[[paste0(direction, "_axis")]]]
-  if (block$design$room == "even" || !all(vapply(axes, `[[`, NA, "slots"))) return(rep(1, max(place)))
+  if (block$design$room == "even" || !all(vapply(axes, `[[`, NA, "slots"))) {
+    return(rep(1, max(place)))
+  }
   greatest_by(vapply(axes, function(axis) length(axis$slot_texts), 0), place)
 }
 

@@ -4,23 +4,47 @@
 # Lines that would cross the tick text of the zoom end where that begins; what would cross another
 # plot area or the outline of another part is left out, both lines of it.
 leader_rules <- function(regions, of_blocks, house) {
-  lines <- stack_tables(Filter(Negate(is.null), lapply(seq_along(regions), function(i) {
-    region <- regions[[i]]
-    if (!region$leaders) return(NULL)
-    zoom_block <- of_blocks[[region$zoom]]
-    texts <- Filter(Negate(is.null), lapply(zoom_block$texts, `[[`, "text"))
-    ends <- zoom_leader_ends(region, zoom_block$panels[1, ], no_room)
-    met <- vapply(seq_len(nrow(ends)), function(k) any(vapply(texts, function(box) {
-      crosses_box(ends[k, ], box)
-    }, NA)), NA)
-    if (any(met)) ends <- zoom_leader_ends(region, zoom_block$panels[1, ], zoom_block$around)
-    # One line alone leads nowhere.
-    if (any(leads_over_others(ends, regions, i, of_blocks))) return(NULL)
-    new_table(
-      role = "leader", panel = NA_integer_, x0 = ends$x0, y0 = ends$y0, x1 = ends$x1, y1 = ends$y1,
-      weight_pt = house$weight_pt$axis, colour = house$colour$axis, .rows = nrow(ends)
+  lines <- stack_tables(
+    Filter(
+      Negate(is.null),
+      lapply(seq_along(regions), function(i) {
+        region <- regions[[i]]
+        if (!region$leaders) return(NULL)
+        zoom_block <- of_blocks[[region$zoom]]
+        texts <- Filter(Negate(is.null), lapply(zoom_block$texts, `[[`, "text"))
+        ends <- zoom_leader_ends(region, zoom_block$panels[1, ], no_room)
+        met <- vapply(
+          seq_len(nrow(ends)),
+          function(k) {
+            any(
+              vapply(
+                texts,
+                function(box) {
+                  crosses_box(ends[k, ], box)
+                },
+                NA
+              )
+            )
+          },
+          NA
+        )
+        if (any(met)) ends <- zoom_leader_ends(region, zoom_block$panels[1, ], zoom_block$around)
+        # One line alone leads nowhere.
+        if (any(leads_over_others(ends, regions, i, of_blocks))) return(NULL)
+        new_table(
+          role = "leader",
+          panel = NA_integer_,
+          x0 = ends$x0,
+          y0 = ends$y0,
+          x1 = ends$x1,
+          y1 = ends$y1,
+          weight_pt = house$weight_pt$axis,
+          colour = house$colour$axis,
+          .rows = nrow(ends)
+        )
+      })
     )
-  })))
+  )
   if (NROW(lines)) lines
 }
 
@@ -42,20 +66,30 @@ zoom_leader_ends <- function(region, target, around) {
     x = target$x + if (is_beside) c(-around$left, target$w + around$right) else c(0, target$w),
     y = target$y + if (is_beside) c(0, target$h) else c(-around$top, target$h + around$bottom)
   )
-  side <- if (to$x[1] >= from$x[2]) list(c(2, 1), c(1, 1), c(2, 2), c(1, 2))
-  else if (to$x[2] <= from$x[1]) list(c(1, 1), c(2, 1), c(1, 2), c(2, 2))
-  else if (to$y[1] >= from$y[2]) list(c(1, 2), c(1, 1), c(2, 2), c(2, 1))
-  else list(c(1, 1), c(1, 2), c(2, 1), c(2, 2))
+  side <- if (to$x[1] >= from$x[2]) {
+    list(c(2, 1), c(1, 1), c(2, 2), c(1, 2))
+  } else if (to$x[2] <= from$x[1]) {
+    list(c(1, 1), c(2, 1), c(1, 2), c(2, 2))
+  } else if (to$y[1] >= from$y[2]) {
+    list(c(1, 2), c(1, 1), c(2, 2), c(2, 1))
+  } else {
+    list(c(1, 1), c(1, 2), c(2, 1), c(2, 2))
+  }
   data.frame(
-    x0 = from$x[c(side[[1]][1], side[[3]][1])], y0 = from$y[c(side[[1]][2], side[[3]][2])],
-    x1 = to$x[c(side[[2]][1], side[[4]][1])], y1 = to$y[c(side[[2]][2], side[[4]][2])]
+    x0 = from$x[c(side[[1]][1], side[[3]][1])],
+    y0 = from$y[c(side[[1]][2], side[[3]][2])],
+    x1 = to$x[c(side[[2]][1], side[[4]][1])],
+    y1 = to$y[c(side[[2]][2], side[[4]][2])]
   )
 }
 
-# Which lines of a region meet a plot area that is neither its own nor its zoom's, or another region.
+# Which lines of a region meet a plot area that is neither its own nor its zoom's, or another
+# region.
 leads_over_others <- function(ends, regions, i, of_blocks) {
   own <- c(regions[[i]]$panel$id, of_blocks[[regions[[i]]$zoom]]$panels$id)
-  areas <- stack_tables(lapply(of_blocks, function(block) block$panels[c("id", "x", "y", "w", "h")]))
+  areas <- stack_tables(
+    lapply(of_blocks, function(block) block$panels[c("id", "x", "y", "w", "h")])
+  )
   areas <- areas[!areas$id %in% own, ]
   boxes <- c(
     lapply(seq_len(nrow(areas)), function(k) {
@@ -64,19 +98,33 @@ leads_over_others <- function(ends, regions, i, of_blocks) {
     }),
     lapply(regions[-i], region_box)
   )
-  vapply(seq_len(nrow(ends)), function(k) any(vapply(boxes, function(box) {
-    # Along an edge is over it, too.
-    crosses_box(ends[k, ], box, -0.05)
-  }, NA)), NA)
+  vapply(
+    seq_len(nrow(ends)),
+    function(k) {
+      any(
+        vapply(
+          boxes,
+          function(box) {
+            # Along an edge is over it, too.
+            crosses_box(ends[k, ], box, -0.05)
+          },
+          NA
+        )
+      )
+    },
+    NA
+  )
 }
 
-# Does a line pass through the inside of a box? Liang and Barsky (1984), "A new concept and method for
-# line clipping", ACM Transactions on Graphics 3(1).
+# Does a line pass through the inside of a box? Liang and Barsky (1984), "A new concept and method
+# for line clipping", ACM Transactions on Graphics 3(1).
 crosses_box <- function(line, box, within_mm = 0.05) {
   d <- c(line$x1 - line$x0, line$y1 - line$y0)
   p <- c(-d[1], d[1], -d[2], d[2])
   q <- c(
-    line$x0 - box$x0 - within_mm, box$x1 - within_mm - line$x0, line$y0 - box$y0 - within_mm,
+    line$x0 - box$x0 - within_mm,
+    box$x1 - within_mm - line$x0,
+    line$y0 - box$y0 - within_mm,
     box$y1 - within_mm - line$y0
   )
   if (any(p == 0 & q < 0)) return(FALSE)

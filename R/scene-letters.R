@@ -14,17 +14,21 @@ plate_letters <- function(blocks, plate) {
   order <- Filter(lettered, order)
   by_panel <- identical(wanted, "panel")
   n <- vapply(order, function(i) if (by_panel) length(none[[i]]) else 1L, 0L)
-  letters <- if (
-    by_panel || identical(wanted, "block")
-  ) letter_sequence(sum(n)) else rep_len(c(wanted, rep(NA, sum(n))), sum(n))
+  letters <- if (by_panel || identical(wanted, "block")) {
+    letter_sequence(sum(n))
+  } else {
+    rep_len(c(wanted, rep(NA, sum(n))), sum(n))
+  }
   styled <- letter_style(letters, plate$house)
   from <- cumsum(c(0, n))
   for (k in seq_along(order)) {
     i <- order[k]
     panels <- blocks[[i]]$panels
-    spot <- if (by_panel) order(
-      panels$row, panels$column
-    ) else which(panels$row == 1)[which.min(panels$column[panels$row == 1])]
+    spot <- if (by_panel) {
+      order(panels$row, panels$column)
+    } else {
+      which(panels$row == 1)[which.min(panels$column[panels$row == 1])]
+    }
     none[[i]][spot] <- styled[from[k] + seq_len(n[k])]
   }
   none
@@ -32,19 +36,30 @@ plate_letters <- function(blocks, plate) {
 
 # Does a block hold nothing but text of rows, which belongs to its neighbour?
 is_text_block <- function(block) {
-  length(block$layers) > 0 && all(vapply(block$layers, function(layer) ink_traits(layer$ink)$called == "row", NA))
+  length(block$layers) > 0 && all(
+    vapply(block$layers, function(layer) ink_traits(layer$ink)$called == "row", NA)
+  )
 }
 
 # Blocks in reading order: by their place in the grid, insets last.
-block_order <- function(blocks, plate) order(plate$grid$places$y0, plate$grid$places$x0)[seq_along(blocks)]
+block_order <- function(blocks, plate) {
+  order(plate$grid$places$y0, plate$grid$places$x0)[seq_along(blocks)]
+}
 
 # a to z, then aa, ab ...
-letter_sequence <- function(n) c(letters, outer(letters, letters, function(b, a) paste0(a, b)))[seq_len(n)]
+letter_sequence <- function(n) {
+  c(letters, outer(letters, letters, function(b, a) paste0(a, b)))[seq_len(n)]
+}
 
 letter_style <- function(letters, house) {
   style <- house$letters
   text <- if (style$case == "upper") toupper(letters) else letters
-  text <- switch(style$bracket, round = paste0("(", text, ")"), right = paste0(text, ")"), none = text)
+  text <- switch(
+    style$bracket,
+    round = paste0("(", text, ")"),
+    right = paste0(text, ")"),
+    none = text
+  )
   ifelse(is.na(letters), NA, text)
 }
 
@@ -63,11 +78,16 @@ letter_reach <- function(letters, house, font) {
   has <- !is.na(letters)
   wide <- vapply(
     letters,
-    function(letter) if (is.na(letter)) 0 else max(lay_letter(letter, house, font)$widths_mm) + letter_gap_mm, 0
+    function(letter) {
+      if (is.na(letter)) 0 else max(lay_letter(letter, house, font)$widths_mm) + letter_gap_mm
+    },
+    0
   )
   high <- ifelse(
     has,
-    text_height_mm(1, house$type_pt$letter, font) + house$space_mm$heading_gap + house$space_mm$heading_above_panel, 0
+    text_height_mm(1, house$type_pt$letter, font) + house$space_mm$heading_gap +
+      house$space_mm$heading_above_panel,
+    0
   )
   list(left = unname(wide), top = unname(high))
 }
@@ -92,23 +112,31 @@ place_letters <- function(panels, own, house, font) {
     line_y <- if (is.null(heading)) {
       own$frame$y$start_mm[panels$row[i]] - letter_top(reach, panels$row[i]) +
         text_height_mm(1, house$type_pt$letter, font)
-    } else rule_y[i] - house$space_mm$heading_gap
+    } else {
+      rule_y[i] - house$space_mm$heading_gap
+    }
     if (!is.null(heading)) {
-      line_y <- line_y - text_height_mm(
-        heading$n_lines, heading$size_pt, font
-      ) + text_height_mm(1, heading$size_pt, font)
+      line_y <- line_y - text_height_mm(heading$n_lines, heading$size_pt, font) + text_height_mm(
+        1,
+        heading$size_pt,
+        font
+      )
     }
     over <- which(spans$row == panels$row[i])
     if (length(over)) {
       first <- own$parts$spans[[over[1]]]
-      line_y <- span_rule_y(own)[over[1]] - house$space_mm$heading_gap - text_height_mm(
-        first$n_lines, first$size_pt, font
-      ) + text_height_mm(1, first$size_pt, font)
+      line_y <- span_rule_y(own)[over[1]] - house$space_mm$heading_gap -
+        text_height_mm(first$n_lines, first$size_pt, font) + text_height_mm(1, first$size_pt, font)
     }
     left <- if (beside_titles(letters)) reach$left_ticks else reach$left
     place_text(
-      "letter", lay_letter(letters[i], house, font), own$frame$x$start_mm[panels$column[i]] - left[panels$column[i]],
-      line_y, font, down = 1, panel = panels$id[i]
+      "letter",
+      lay_letter(letters[i], house, font),
+      own$frame$x$start_mm[panels$column[i]] - left[panels$column[i]],
+      line_y,
+      font,
+      down = 1,
+      panel = panels$id[i]
     )
   })
 }

@@ -30,7 +30,8 @@ marginal_boxes <- function(marginals, hosts, block, frame) {
     marginals,
     x = ifelse(top, hosts$x[host], hosts$x[host] + hosts$w[host] + gap),
     y = ifelse(top, hosts$y[host] - gap - deep, hosts$y[host]),
-    w = ifelse(top, hosts$w[host], deep), h = ifelse(top, deep, hosts$h[host])
+    w = ifelse(top, hosts$w[host], deep),
+    h = ifelse(top, deep, hosts$h[host])
   )
 }
 
@@ -38,7 +39,9 @@ marginal_boxes <- function(marginals, hosts, block, frame) {
 # step between ticks, parted. Returns the block with those layers trained again.
 align_bins <- function(block, fits, frame, font) {
   layers <- lapply(block$layers, function(layer) {
-    if (layer$role != "marginal" || !ink_traits(layer$ink)$bins || is_binned(layer$ink)) return(layer)
+    if (layer$role != "marginal" || !ink_traits(layer$ink)$bins || is_binned(layer$ink)) {
+      return(layer)
+    }
     axis <- unique(block$areas[[paste0(layer$side, "_axis")]][block$areas$side %in% layer$side])
     # Panels with axes of their own have no common ticks.
     if (length(axis) != 1) return(layer)

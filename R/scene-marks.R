@@ -4,27 +4,58 @@
 # A panel's own house has a say in what is drawn inside it only.
 place_marks <- function(block, axes, panels, house, font) {
   house <- block$design$panel$house %||% house
-  c(grid_marks(block, axes, panels, house), bands_under(unlist(Map(function(layer, number) {
-    marks <- place_ink(layer$ink, layer$trained, mark_place(layer, axes, panels, house, font))
-    traits <- ink_traits(layer$ink)
-    lapply(marks, function(one) {
-      # Only areas of this page have marks on it.
-      if (!all(one$table$panel %in% panels$id)) one$table <- table_rows(one$table, one$table$panel %in% panels$id)
-      c(list(block = block$id, layer = number, ink = layer$ink$ink, summarises = traits$summarises,
-             on_zero = traits$on_zero), one)
-    })
-  }, block$layers, seq_along(block$layers)), recursive = FALSE), vapply(block$layers, `[[`, NA, "behind")))
+  c(
+    grid_marks(block, axes, panels, house),
+    bands_under(
+      unlist(
+        Map(
+          function(layer, number) {
+            marks <- place_ink(
+              layer$ink,
+              layer$trained,
+              mark_place(layer, axes, panels, house, font)
+            )
+            traits <- ink_traits(layer$ink)
+            lapply(marks, function(one) {
+              # Only areas of this page have marks on it.
+              if (!all(one$table$panel %in% panels$id)) {
+                one$table <- table_rows(one$table, one$table$panel %in% panels$id)
+              }
+              c(
+                list(
+                  block = block$id,
+                  layer = number,
+                  ink = layer$ink$ink,
+                  summarises = traits$summarises,
+                  on_zero = traits$on_zero
+                ),
+                one
+              )
+            })
+          },
+          block$layers,
+          seq_along(block$layers)
+        ),
+        recursive = FALSE
+      ),
+      vapply(block$layers, `[[`, NA, "behind")
+    )
+  )
 }
 
-# What lies under the points, lines and words drawn before it, but not under what is filled or, by layer, stands
-# behind for comparison: see under_points().
+# What lies under the points, lines and words drawn before it, but not under what is filled or, by
+# layer, stands behind for comparison: see under_points().
 bands_under <- function(marks, behind) {
   for (k in which(vapply(marks, function(one) isTRUE(one$under), NA))) {
     before <- vapply(marks[seq_len(k - 1)], `[[`, "", "primitive")
     thin <- before %in% c("points", "lines", "segments", "words") &
       !behind[vapply(marks[seq_len(k - 1)], `[[`, 0L, "layer")]
     j <- max(0L, which(!thin)) + 1L
-    marks <- c(marks[seq_len(j - 1)], marks[k], marks[setdiff(seq_along(marks), c(seq_len(j - 1), k))])
+    marks <- c(
+      marks[seq_len(j - 1)],
+      marks[k],
+      marks[setdiff(seq_along(marks), c(seq_len(j - 1), k))]
+    )
   }
   lapply(marks, function(one) one[names(one) != "under"])
 }
@@ -44,22 +75,46 @@ slot_positions <- function(values, axes, index) {
 
 # Faint lines at the breaks of axes that ask for them, under all inks.
 grid_marks <- function(block, axes, panels, house) {
-  lines <- stack_tables(unlist(lapply(c("x", "y"), function(direction) {
-    asked <- block$design$axes[[direction]]$grid
-    if (!isTRUE(asked) && !identical(asked, "minor") && !house$grid %in% c(direction, "both")) return(NULL)
-    Map(function(id, index) {
-      if (is.na(index)) return(NULL)
-      between <- if (identical(asked, "minor")) minor_places(axes[[index]])
-      spot <- c(axes[[index]]$unit, between)
-      weight <- house$weight_pt$outline * c(rep(1, length(axes[[index]]$unit)), rep(0.75, length(between)))
-      across <- new_table(
-        panel = id, x0 = spot, y0 = 0, x1 = spot, y1 = 1, colour = house$colour$grid, weight_pt = weight,
-        .rows = length(spot)
-      )
-      exchange_axes(across, direction == "y")
-    }, panels$id, panels[[paste0(direction, "_shown")]])
-  }), recursive = FALSE))
-  if (is.null(lines)) list() else list(c(list(block = block$id, ink = "grid"), new_marks("segments", lines)))
+  lines <- stack_tables(
+    unlist(
+      lapply(c("x", "y"), function(direction) {
+        asked <- block$design$axes[[direction]]$grid
+        if (!isTRUE(asked) && !identical(asked, "minor") && !house$grid %in% c(direction, "both")) {
+          return(NULL)
+        }
+        Map(
+          function(id, index) {
+            if (is.na(index)) return(NULL)
+            between <- if (identical(asked, "minor")) minor_places(axes[[index]])
+            spot <- c(axes[[index]]$unit, between)
+            weight <- house$weight_pt$outline * c(
+              rep(1, length(axes[[index]]$unit)),
+              rep(0.75, length(between))
+            )
+            across <- new_table(
+              panel = id,
+              x0 = spot,
+              y0 = 0,
+              x1 = spot,
+              y1 = 1,
+              colour = house$colour$grid,
+              weight_pt = weight,
+              .rows = length(spot)
+            )
+            exchange_axes(across, direction == "y")
+          },
+          panels$id,
+          panels[[paste0(direction, "_shown")]]
+        )
+      }),
+      recursive = FALSE
+    )
+  )
+  if (is.null(lines)) {
+    list()
+  } else {
+    list(c(list(block = block$id, ink = "grid"), new_marks("segments", lines)))
+  }
 }
 
 # Where lines between the breaks stand: at the minor ticks, or half way between breaks.
@@ -68,7 +123,11 @@ minor_places <- function(axis) {
   breaks <- sort(axis$unit)
   step <- diff(breaks)
   if (!length(step)) return(numeric())
-  spots <- c(breaks[1] - step[1] / 2, breaks[-1] - step / 2, breaks[length(breaks)] + step[length(step)] / 2)
+  spots <- c(
+    breaks[1] - step[1] / 2,
+    breaks[-1] - step / 2,
+    breaks[length(breaks)] + step[length(step)] / 2
+  )
   spots[spots > 0 & spots < 1]
 }
 
@@ -86,7 +145,9 @@ mark_place <- function(layer, axes, panels, house, font) {
     function(codes) values[codes]
   }
   lone <- layer$ink$settings$colour %||% house$colour$lone
-  shaded <- function(values) ramp_colours(values, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps)
+  shaded <- function(values) {
+    ramp_colours(values, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps)
+  }
   colour_of <- if (is.null(layer$scales$ramp)) looking("colour", lone) else shaded
   dash_of <- looking("dash", "solid")
   list(
@@ -108,17 +169,23 @@ mark_place <- function(layer, axes, panels, house, font) {
       i <- spot(panel)
       (intercept + slope * range_of$x[, i] - range_of$y[1, i]) / diff(range_of$y[, i])
     },
-    colour_of = function(codes, n = length(codes)) if (is.null(codes)) rep(lone, n) else colour_of(codes),
+    colour_of = function(codes, n = length(codes)) {
+      if (is.null(codes)) rep(lone, n) else colour_of(codes)
+    },
     shape_of = looking("shape", "disc"),
-    dash_of = function(codes, n = length(codes)) if (is.null(codes)) rep("solid", n) else dash_of(codes),
+    dash_of = function(codes, n = length(codes)) {
+      if (is.null(codes)) rep("solid", n) else dash_of(codes)
+    },
     size_of = function(values) bubble_mm(values, layer$scales$size),
     panel_w = function(panel) panels$w[spot(panel)],
     panel_h = function(panel) panels$h[spot(panel)],
     # Width and height of texts in one line, in mm.
-    text_mm = function(strings, size_pt) list(
-      width = one_line_width(strings, font) * size_pt * mm_per_pt,
-      height = text_height_mm(1, size_pt, font)
-    ),
+    text_mm = function(strings, size_pt) {
+      list(
+        width = one_line_width(strings, font) * size_pt * mm_per_pt,
+        height = text_height_mm(1, size_pt, font)
+      )
+    },
     contrast = function(colours) contrasting(colours, house$colour$axis)
   )
 }
@@ -130,13 +197,17 @@ mark_place <- function(layer, axes, panels, house, font) {
 print_dpi <- 600
 dot_mm <- 25.4 / print_dpi
 dense_points <- 2000 # of a panel, from which hidden ones are looked for
-dense_line <- 2000   # points of a layer, from which lines are thinned
+dense_line <- 2000 # points of a layer, from which lines are thinned
 
 thinned_marks <- function(marks, panels) {
   lapply(marks, function(layer) {
     if (is.null(layer$table) || !nrow(layer$table)) return(layer)
-    if (layer$primitive == "lines" && nrow(layer$table) > dense_line) layer$table <- thinned_lines(layer$table, panels)
-    if (layer$primitive == "points" && nrow(layer$table) > dense_points) layer$table <- seen_points(layer$table, panels)
+    if (layer$primitive == "lines" && nrow(layer$table) > dense_line) {
+      layer$table <- thinned_lines(layer$table, panels)
+    }
+    if (layer$primitive == "points" && nrow(layer$table) > dense_points) {
+      layer$table <- seen_points(layer$table, panels)
+    }
     layer
   })
 }
@@ -144,17 +215,23 @@ thinned_marks <- function(marks, panels) {
 thinned_lines <- function(table, panels) {
   spot <- match(table$panel, panels$id)
   group <- match_rows(new_table(panel = table$panel, line = table$line), rep(TRUE, nrow(table)))$at
-  table_rows(table, which(thin_lines_cpp(group, table$x * panels$w[spot], table$y * panels$h[spot], dot_mm)))
+  table_rows(
+    table,
+    which(thin_lines_cpp(group, table$x * panels$w[spot], table$y * panels$h[spot], dot_mm))
+  )
 }
 
 # Only opaque discs hide, and only they are left out.
 seen_points <- function(table, panels) {
   n <- nrow(table)
-  opaque <- rep_len(table$shape, n) == "disc" & rep_len(table$opacity, n) >= 1 & nchar(rep_len(table$colour, n)) < 9
+  opaque <- rep_len(table$shape, n) == "disc" & rep_len(table$opacity, n) >= 1 &
+    nchar(rep_len(table$colour, n)) < 9
   drop <- integer()
   for (rows in split(which(opaque), table$panel[opaque])) {
     # Others between them would be seen through the gaps, so they must all be discs.
-    if (length(rows) < dense_points || length(rows) != sum(table$panel == table$panel[rows[1]])) next
+    if (length(rows) < dense_points || length(rows) != sum(table$panel == table$panel[rows[1]])) {
+      next
+    }
     one_panel <- panels[match(table$panel[rows[1]], panels$id), ]
     radius <- rep_len(table$size_mm, n)[rows] / 2
     x_mm <- table$x[rows] * one_panel$w

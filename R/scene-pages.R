@@ -5,10 +5,12 @@
 # The scenes of a plate, one a page. One page where all fits.
 page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
   if (!is.null(plate$pages)) {
-    return(lapply(plate$pages, function(rows) {
-      part <- part_of_plate(resolved, plate, rows)
-      settle_page(part$resolved, part$plate, call)
-    }))
+    return(
+      lapply(plate$pages, function(rows) {
+        part <- part_of_plate(resolved, plate, rows)
+        settle_page(part$resolved, part$plate, call)
+      })
+    )
   }
   laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
   per_page <- rows_per_page(laid, plate)
@@ -18,13 +20,23 @@ page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
   per_page <- ceiling(n_rows / ceiling(n_rows / per_page))
   pages <- split(seq_len(n_rows), ceiling(seq_len(n_rows) / per_page))
   full <- settle_page(rows_of(resolved, pages[[1]]), plate, call)
-  c(list(full), lapply(pages[-1], function(rows) page_like(full, rows_of(resolved, rows), length(rows), plate, call)))
+  c(
+    list(full),
+    lapply(
+      pages[-1],
+      function(rows) page_like(full, rows_of(resolved, rows), length(rows), plate, call)
+    )
+  )
 }
 
 # The scene that a plate is described from: on a page as high as all its rows of panels need.
 whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
   if (!is.null(plate$pages)) {
-    plate$height_mm <- natural_height(changed(plate$grid, blocks = plate$blocks), plate$width_mm, plate$house)
+    plate$height_mm <- natural_height(
+      changed(plate$grid, blocks = plate$blocks),
+      plate$width_mm,
+      plate$house
+    )
     plate$grows <- FALSE
     return(settle_page(resolved, plate, call))
   }
@@ -32,12 +44,13 @@ whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
   if (is.null(rows_per_page(laid, plate))) return(settle_page(resolved, plate, call, laid))
   plate$grows <- FALSE
   n_rows <- max(laid$blocks[[1]]$panels$row)
-  plate$height_mm <- around_rows(laid, n_rows, plate) + 1.5 * n_rows * least_lengths(laid$blocks[[1]], plate)$height
+  plate$height_mm <- around_rows(laid, n_rows, plate) +
+    1.5 * n_rows * least_lengths(laid$blocks[[1]], plate)$height
   settle_page(resolved, plate, call)
 }
 
-# A resolved plate, and what it asks, with only the blocks of some rows of its grid, and their insets.
-# Blocks keep their ids, by which messages and letters know them.
+# A resolved plate, and what it asks, with only the blocks of some rows of its grid, and their
+# insets. Blocks keep their ids, by which messages and letters know them.
 part_of_plate <- function(resolved, plate, rows) {
   places <- plate$grid$places
   zooms <- lapply(resolved$blocks, function(block) block$design$zoom)
@@ -76,7 +89,10 @@ rows_per_page <- function(laid, plate) {
   too_low <- sum(pmax(0, least$height - frame$y$length_mm)) > 1e-6
   too_narrow <- sum(pmax(0, least$width - frame$x$length_mm)) > 1e-6
   if (!too_low || too_narrow) return(NULL)
-  fitting <- Filter(function(k) around_rows(laid, k, plate) + k * least$height <= plate$height_mm, seq_len(n_rows - 1))
+  fitting <- Filter(
+    function(k) around_rows(laid, k, plate) + k * least$height <= plate$height_mm,
+    seq_len(n_rows - 1)
+  )
   if (length(fitting)) max(fitting)
 }
 
@@ -86,11 +102,15 @@ around_rows <- function(laid, k, plate) {
   space <- plate$house$space_mm
   n <- length(reach$top)
   between <- max(reach$top[-1]) + max(reach$bottom[-n]) + space$row_gap
-  2 * space$margin + laid$key$top_mm + laid$key$bottom_mm + reach$top[1] + (k - 1) * between + reach$bottom[n]
+  2 * space$margin + laid$key$top_mm + laid$key$bottom_mm + reach$top[1] + (k - 1) * between + reach$bottom[
+    n
+  ]
 }
 
 # A resolved plate with only some of its rows of panels.
-rows_of <- function(resolved, rows) changed(resolved, blocks = list(only_rows(resolved$blocks[[1]], rows)))
+rows_of <- function(resolved, rows) {
+  changed(resolved, blocks = list(only_rows(resolved$blocks[[1]], rows)))
+}
 
 # A page of `n` rows whose panels are as high as those of the full one: every millimetre of the
 # page goes to its rows alike.
@@ -125,21 +145,32 @@ only_rows <- function(block, rows) {
   accounts <- block$accounts
   if (!is.null(accounts)) accounts <- table_rows(accounts, accounts$area %in% areas$id)
   changed(
-    block, areas = areas, accounts = accounts, panels = panels, rows = block$rows[held], letters = block$letters[of],
+    block,
+    areas = areas,
+    accounts = accounts,
+    panels = panels,
+    rows = block$rows[held],
+    letters = block$letters[of],
     heading_words = ifelse(is.na(panels$heading), list(NULL), words[source]),
     parts = changed(block$parts, sides = sides, spans = spans),
-    axes = lapply(seq_along(block$axes), function(k) axis_of_page(block$axes[[k]], k, areas, block$design)),
+    axes = lapply(
+      seq_along(block$axes),
+      function(k) axis_of_page(block$axes[[k]], k, areas, block$design)
+    ),
     layers = lapply(block$layers, of_areas, areas$id)
   )
 }
 
-# Headings over columns: those of its rows, and over its first row, of each tier, those that it goes on from.
+# Headings over columns: those of its rows, and over its first row, of each tier, those that it goes
+# on from.
 spans_of_page <- function(spans, rows) {
   if (is.null(spans)) return(NULL)
   first <- min(rows)
   gone <- spans$row <= first
   latest <- tapply(spans$row[gone], spans$tier[gone], max)
-  held <- which(spans$row %in% rows[rows > first] | gone & spans$row == latest[as.character(spans$tier)])
+  held <- which(
+    spans$row %in% rows[rows > first] | gone & spans$row == latest[as.character(spans$tier)]
+  )
   changed(table_rows(spans, held), row = match(pmax(spans$row[held], first), rows))
 }
 

@@ -7,7 +7,8 @@ block_parts <- function(block, frame, plate, font) {
   spans <- fit_spans(block, frame$x, style, font)
   list(
     headings = fit_headings(block, frame$x$length_mm, style, font),
-    spans = spans, span_heights = span_heights(block, spans, style, font),
+    spans = spans,
+    span_heights = span_heights(block, spans, style, font),
     direct_mm = direct_room(block$direct, style, font),
     sides = fit_sides(block, frame, plate, font),
     titles = axis_titles(block, frame, style, font),
@@ -18,8 +19,8 @@ block_parts <- function(block, frame, plate, font) {
 }
 
 # Room around the panels of a block, for each column and row of them: left, right, top,
-# bottom, and what left and bottom are of (ticks, titles); own_left, own_bottom (of each panel) and own_top
-# stay what the block itself needs where neighbours are made even.
+# bottom, and what left and bottom are of (ticks, titles); own_left, own_bottom (of each panel) and
+# own_top stay what the block itself needs where neighbours are made even.
 block_reach <- function(block, fixed, parts, frame, house) {
   panels <- block$panels
   decor <- panel_decorations(block, fixed, frame)
@@ -36,12 +37,17 @@ block_reach <- function(block, fixed, parts, frame, house) {
       per_column(decor$left),
       per_column(parts$letters$left) - if (beside_titles(block$letters)) 0 else parts$titles$left_mm
     ),
-    left_title = parts$titles$left_mm, bottom_ticks = per_row(decor$bottom), bottom_title = parts$titles$bottom_mm,
-    right_all = right, top_all = top, span_mm = spans$tier_mm, decor_top = per_row(decor$top),
-    right_inner = pmax(
-      per_column(decor$right), c(rep(0, length(right) - 1), parts$direct_mm)
-    ),
-    own_left = decor$left, own_bottom = decor$bottom, own_top = top
+    left_title = parts$titles$left_mm,
+    bottom_ticks = per_row(decor$bottom),
+    bottom_title = parts$titles$bottom_mm,
+    right_all = right,
+    top_all = top,
+    span_mm = spans$tier_mm,
+    decor_top = per_row(decor$top),
+    right_inner = pmax(per_column(decor$right), c(rep(0, length(right) - 1), parts$direct_mm)),
+    own_left = decor$left,
+    own_bottom = decor$bottom,
+    own_top = top
   )
   for (side in c("left", "right", "top", "bottom")) reach <- totalled(reach, side)
   reach
@@ -49,21 +55,27 @@ block_reach <- function(block, fixed, parts, frame, house) {
 
 # The keys of a block that stay with it, set to its width.
 own_key <- function(block, frame, house, font) {
-  if (length(block$keys)) set_keys(block$keys, track_span(frame$x, c(1, length(frame$x$start_mm))), house, font)
+  if (length(block$keys)) {
+    set_keys(block$keys, track_span(frame$x, c(1, length(frame$x$start_mm))), house, font)
+  }
 }
 
 # Room that each panel's own decorations take beyond its plot area, in mm. What does not hang on
 # the lengths of plot areas is worked out once a round: `fixed`, see fixed_decorations().
 panel_decorations <- function(block, fixed, frame) {
-  if (!is.null(block$around)) return(transform(block$around, top = pmax(block$around$top, fixed$top)))
+  if (!is.null(block$around)) {
+    return(transform(block$around, top = pmax(block$around$top, fixed$top)))
+  }
   panels <- block$panels
   x_over <- panel_overhang(fixed$x, frame$x$length_mm[panels$column])
   y_over <- panel_overhang(fixed$y, frame$y$length_mm[panels$row])
   x_over$before[fixed$runs_on] <- 0
   strips <- if (has_marginals(block)) marginal_reach(block, fixed$axis_mm, frame) else no_strips
   new_table(
-    left = pmax(fixed$left, x_over$before, strips$left), right = pmax(x_over$after, strips$right),
-    top = pmax(fixed$top + strips$top, y_over$after), bottom = pmax(fixed$bottom, y_over$before, strips$bottom),
+    left = pmax(fixed$left, x_over$before, strips$left),
+    right = pmax(x_over$after, strips$right),
+    top = pmax(fixed$top + strips$top, y_over$after),
+    bottom = pmax(fixed$bottom, y_over$before, strips$bottom),
     .rows = nrow(panels)
   )
 }
@@ -80,24 +92,40 @@ fixed_decorations <- function(block, fits, parts, house) {
     depth <- vapply(fits, `[[`, 0, "depth_mm")[index]
     shown <- !is.na(block$panels[[paste0(direction, "_shown")]])
     list(
-      fits = fits, index = index, has_text = has_text,
+      fits = fits,
+      index = index,
+      has_text = has_text,
       room = ifelse(shown, ifelse(has_text, tick + space$tick_gap + depth, tick), 0)
     )
   }
   x <- side("x")
   y <- side("y")
-  heading_mm <- vapply(parts$headings, function(laid) {
-    if (is.null(laid)) 0 else text_height_mm(
-      laid$n_lines, laid$size_pt, parts$font
-    ) + space$heading_gap + space$heading_above_panel
-  }, 0)
-  # Turned texts lie parallel to those of the panel before, where these are turned, too: only the first
-  # of them must make room for their ends.
+  heading_mm <- vapply(
+    parts$headings,
+    function(laid) {
+      if (is.null(laid)) {
+        0
+      } else {
+        text_height_mm(laid$n_lines, laid$size_pt, parts$font) + space$heading_gap +
+          space$heading_above_panel
+      }
+    },
+    0
+  )
+  # Turned texts lie parallel to those of the panel before, where these are turned, too: only the
+  # first of them must make room for their ends.
   turned <- vapply(fits, `[[`, 0, "angle")[x$index] != 0
-  before <- match(paste(block$panels$row, block$panels$column - 1), paste(block$panels$row, block$panels$column))
+  before <- match(
+    paste(block$panels$row, block$panels$column - 1),
+    paste(block$panels$row, block$panels$column)
+  )
   level_before <- !is.na(before) & x$has_text[before] & !turned[before]
   list(
-    x = x, y = y, left = y$room, bottom = x$room, top = pmax(heading_mm, parts$letters$top),
+    x = x,
+    y = y,
+    left = y$room,
+    bottom = x$room,
+    top = pmax(heading_mm, parts$letters$top),
     runs_on = turned & block$panels$column > 1 & !level_before,
     axis_mm = tick + space$tick_gap + vapply(fits, `[[`, 0, "depth_mm")
   )

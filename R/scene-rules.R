@@ -15,25 +15,58 @@ scene_rules <- function(panels, axes, own, house) {
   y_shown <- lined(panels$y_shown)
   top <- which(panels$side %in% "x")
   side <- which(panels$side %in% "y")
-  rules <- stack_tables(c(
-    list(
-      new_rule("axis", panels$id[x_shown], panels$x[x_shown], bottom[x_shown], right[x_shown], bottom[x_shown]),
-      new_rule("axis", panels$id[y_shown], panels$x[y_shown], panels$y[y_shown], panels$x[y_shown], bottom[y_shown]),
-      # Marginals stand on a hair line.
-      new_rule("ground", panels$id[top], panels$x[top], bottom[top], right[top], bottom[top]),
-      new_rule("ground", panels$id[side], panels$x[side], panels$y[side], panels$x[side], bottom[side])
-    ),
-    tick_rules(panels, axes, house),
-    list(
-      new_rule(
-        "heading rule", panels$id[headed], panels$x[headed], heading_y[headed], right[headed], heading_y[headed]
+  rules <- stack_tables(
+    c(
+      list(
+        new_rule(
+          "axis",
+          panels$id[x_shown],
+          panels$x[x_shown],
+          bottom[x_shown],
+          right[x_shown],
+          bottom[x_shown]
+        ),
+        new_rule(
+          "axis",
+          panels$id[y_shown],
+          panels$x[y_shown],
+          panels$y[y_shown],
+          panels$x[y_shown],
+          bottom[y_shown]
+        ),
+        # Marginals stand on a hair line.
+        new_rule("ground", panels$id[top], panels$x[top], bottom[top], right[top], bottom[top]),
+        new_rule(
+          "ground",
+          panels$id[side],
+          panels$x[side],
+          panels$y[side],
+          panels$x[side],
+          bottom[side]
+        )
       ),
-      span_rules(own)
+      tick_rules(panels, axes, house),
+      list(
+        new_rule(
+          "heading rule",
+          panels$id[headed],
+          panels$x[headed],
+          heading_y[headed],
+          right[headed],
+          heading_y[headed]
+        ),
+        span_rules(own)
+      )
     )
-  ))
+  )
   if (!length(rules)) {
     rules <- new_table(
-      role = character(), panel = integer(), x0 = numeric(), y0 = numeric(), x1 = numeric(), y1 = numeric(),
+      role = character(),
+      panel = integer(),
+      x0 = numeric(),
+      y0 = numeric(),
+      x1 = numeric(),
+      y1 = numeric(),
       .rows = 0L
     )
   }
@@ -53,7 +86,14 @@ span_rules <- function(own) {
   if (is.null(spans)) return(NULL)
   x <- own$frame$x
   y <- span_rule_y(own)
-  new_rule("heading rule", NA_integer_, x$start_mm[spans$from], y, (x$start_mm + x$length_mm)[spans$to], y)
+  new_rule(
+    "heading rule",
+    NA_integer_,
+    x$start_mm[spans$from],
+    y,
+    (x$start_mm + x$length_mm)[spans$to],
+    y
+  )
 }
 
 # Ticks of the axes each panel shows; marginals have theirs only where they bear tick text.
@@ -61,33 +101,60 @@ tick_rules <- function(panels, axes, house) {
   bottom <- panels$y + panels$h
   # Ticks point outwards, or into the plot area.
   tick <- house$space_mm$tick * if (house$ticks$side == "out") 1 else -1
-  unlist(lapply(seq_len(nrow(panels)), function(i) {
-    shown <- function(direction) {
-      spot <- panels[[paste0(direction, "_shown")]][i]
-      own <- panels[[paste0(direction, "_axis")]][i]
-      if (panels$role[i] == "marginal" && panels$id[i] %in% axes[[own]]$drawn_at) own else spot
-    }
-    x <- shown("x")
-    y <- shown("y")
-    along_x <- function(unit) panels$x[i] + unit * panels$w[i]
-    along_y <- function(unit) bottom[i] - unit * panels$h[i]
-    c(
-      if (!is.na(x)) list(
-        new_rule("tick", panels$id[i], along_x(axes[[x]]$unit), bottom[i], along_x(axes[[x]]$unit), bottom[i] + tick),
-        new_rule(
-          "minor tick", panels$id[i], along_x(axes[[x]]$minor), bottom[i], along_x(axes[[x]]$minor),
-          bottom[i] + tick * minor_tick_share
-        )
-      ),
-      if (!is.na(y)) list(
-        new_rule(
-          "tick", panels$id[i], panels$x[i] - tick, along_y(axes[[y]]$unit), panels$x[i], along_y(axes[[y]]$unit)
-        ),
-        new_rule(
-          "minor tick", panels$id[i], panels$x[i] - tick * minor_tick_share, along_y(axes[[y]]$minor), panels$x[i],
-          along_y(axes[[y]]$minor)
-        )
+  unlist(
+    lapply(seq_len(nrow(panels)), function(i) {
+      shown <- function(direction) {
+        spot <- panels[[paste0(direction, "_shown")]][i]
+        own <- panels[[paste0(direction, "_axis")]][i]
+        if (panels$role[i] == "marginal" && panels$id[i] %in% axes[[own]]$drawn_at) own else spot
+      }
+      x <- shown("x")
+      y <- shown("y")
+      along_x <- function(unit) panels$x[i] + unit * panels$w[i]
+      along_y <- function(unit) bottom[i] - unit * panels$h[i]
+      c(
+        if (!is.na(x)) {
+          list(
+            new_rule(
+              "tick",
+              panels$id[i],
+              along_x(axes[[x]]$unit),
+              bottom[i],
+              along_x(axes[[x]]$unit),
+              bottom[i] + tick
+            ),
+            new_rule(
+              "minor tick",
+              panels$id[i],
+              along_x(axes[[x]]$minor),
+              bottom[i],
+              along_x(axes[[x]]$minor),
+              bottom[i] + tick * minor_tick_share
+            )
+          )
+        },
+        if (!is.na(y)) {
+          list(
+            new_rule(
+              "tick",
+              panels$id[i],
+              panels$x[i] - tick,
+              along_y(axes[[y]]$unit),
+              panels$x[i],
+              along_y(axes[[y]]$unit)
+            ),
+            new_rule(
+              "minor tick",
+              panels$id[i],
+              panels$x[i] - tick * minor_tick_share,
+              along_y(axes[[y]]$minor),
+              panels$x[i],
+              along_y(axes[[y]]$minor)
+            )
+          )
+        }
       )
-    )
-  }), recursive = FALSE)
+    }),
+    recursive = FALSE
+  )
 }

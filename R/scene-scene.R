@@ -3,8 +3,9 @@
 #' Trains the statistics, settles ranges and breaks, lays out the page with
 #' measured text and places every mark. No device is opened.
 #'
-#' @param plate A [plate()]; where its blocks go over pages, all of them on one page that is high enough. Panels
-#'   of one block are held to a height that the plate was given, though [save_plate()] deals them over pages.
+#' @param plate A [plate()]; where its blocks go over pages, all of them on one page that is high
+#'   enough. Panels of one block are held to a height that the plate was given, though
+#'   [save_plate()] deals them over pages.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A list of class `nelvat_scene`, of plain tables and lists. Lengths are
 #'   in mm with the origin at the page's top left corner, y downwards; marks are in
@@ -38,7 +39,11 @@ as_scene <- function(plate, ...) {
   check_is_plate(plate, call)
   resolved <- resolve_plate(plate)
   # A page that was given a height is held to it.
-  if (is.null(plate$pages) && !plate$grows) settle_page(resolved, plate, call) else whole_scene(resolved, plate, call)
+  if (is.null(plate$pages) && !plate$grows) {
+    settle_page(resolved, plate, call)
+  } else {
+    whole_scene(resolved, plate, call)
+  }
 }
 
 # The scene of a resolved plate on a page of the plate's size. laid: its layout, where that is
@@ -49,7 +54,9 @@ settle_page <- function(resolved, plate, call, laid = NULL) {
   laid <- laid %||% lay_out(resolved$blocks, entries, plate, font, call)
   if (plate$grows) {
     plate <- grown(plate, laid)
-    if (plate$height_mm != laid$page_mm) laid <- lay_out(resolved$blocks, entries, plate, font, call)
+    if (plate$height_mm != laid$page_mm) {
+      laid <- lay_out(resolved$blocks, entries, plate, font, call)
+    }
   }
   check_lengths(laid, plate, call)
   laid <- with_head_room(laid, entries, plate, font, call)
@@ -62,20 +69,26 @@ settle_page <- function(resolved, plate, call, laid = NULL) {
   scene
 }
 
-# A page whose height was left to the figure: as high as gives its panels the shape they look best at,
-# now that what stands around them is known. Small differences are let be.
+# A page whose height was left to the figure: as high as gives its panels the shape they look best
+# at, now that what stands around them is known. Small differences are let be.
 grown <- function(plate, laid) {
-  short <- vapply(which(!is.na(plate$grid$places$x0)), function(i) {
-    block <- laid$blocks[[i]]
-    frame <- laid$frames[[i]]
-    share <- sum(plate$grid$rows$share[plate$grid$places$y0[i]:plate$grid$places$y1[i]])
-    shape <- block$aspect %||% wished_shape(block$design)
-    least <- least_lengths(block, plate)$height
-    wanted <- length(frame$y$length_mm) * max(mean(frame$x$length_mm) * shape, least)
-    if (share > 0) (wanted - sum(frame$y$length_mm)) / share else -Inf
-  }, 0)
+  short <- vapply(
+    which(!is.na(plate$grid$places$x0)),
+    function(i) {
+      block <- laid$blocks[[i]]
+      frame <- laid$frames[[i]]
+      share <- sum(plate$grid$rows$share[plate$grid$places$y0[i]:plate$grid$places$y1[i]])
+      shape <- block$aspect %||% wished_shape(block$design)
+      least <- least_lengths(block, plate)$height
+      wanted <- length(frame$y$length_mm) * max(mean(frame$x$length_mm) * shape, least)
+      if (share > 0) (wanted - sum(frame$y$length_mm)) / share else -Inf
+    },
+    0
+  )
   if (all(is.finite(short)) && abs(max(short)) > 0.1 * plate$height_mm) {
-    plate$height_mm <- round(min(plate$house$page$height_most_mm, max(30, plate$height_mm + max(short))))
+    plate$height_mm <- round(
+      min(plate$house$page$height_most_mm, max(30, plate$height_mm + max(short)))
+    )
   }
   plate
 }
@@ -97,14 +110,20 @@ with_settled_insets <- function(laid, keys, plate, font, call) {
       axes[c(one_panel$x_axis, one_panel$y_axis)]
     )
     settled <- free_inset(marks, one_panel, zoom_part, part)
-    laid$blocks[[i]] <- changed(inset, design = changed(inset$design, zoom = changed(zoom_part, settled = settled)))
+    laid$blocks[[i]] <- changed(
+      inset,
+      design = changed(inset$design, zoom = changed(zoom_part, settled = settled))
+    )
   }
   lay_out(laid$blocks, keys, plate, font, call)
 }
 
 tell_scales <- function(notes) {
   if (length(notes)) {
-    warn_once("scale", c("Values of unlike size share an axis:", stats::setNames(notes, rep("*", length(notes)))))
+    warn_once(
+      "scale",
+      c("Values of unlike size share an axis:", stats::setNames(notes, rep("*", length(notes))))
+    )
   }
 }
 
@@ -114,15 +133,29 @@ with_aligned_bins <- function(laid, keys, plate, font, call) {
   striped <- vapply(laid$blocks, has_marginals, NA)
   if (!any(striped)) return(laid)
   laid$blocks[striped] <- Map(
-    align_bins, laid$blocks[striped], laid$fits[striped], laid$frames[striped], MoreArgs = list(font = font)
+    align_bins,
+    laid$blocks[striped],
+    laid$fits[striped],
+    laid$frames[striped],
+    MoreArgs = list(font = font)
   )
   if (any(vapply(laid$blocks[striped], function(block) isTRUE(block$design$marginals$axis), NA))) {
     return(lay_out(laid$blocks, keys, plate, font, call))
   }
   # Ranges of axes that are not drawn can change without the layout.
-  laid$fits <- Map(function(fits, block) Map(function(fit, axis) {
-    if (axis$role == "marginal") changed(fit, range = axis$range) else fit
-  }, fits, block$axes), laid$fits, laid$blocks)
+  laid$fits <- Map(
+    function(fits, block) {
+      Map(
+        function(fit, axis) {
+          if (axis$role == "marginal") changed(fit, range = axis$range) else fit
+        },
+        fits,
+        block$axes
+      )
+    },
+    laid$fits,
+    laid$blocks
+  )
   laid
 }
 
@@ -130,13 +163,27 @@ with_aligned_bins <- function(laid, keys, plate, font, call) {
 tell_notes <- function(notes) {
   if (is.null(notes)) return(invisible())
   same <- unique(notes[c("column", "what", "n")])
-  text <- vapply(seq_len(nrow(same)), function(i) {
-    alike <- notes$column == same$column[i] & notes$what == same$what[i] & notes$n == same$n[i]
-    blocks <- setdiff(unique(notes$block[alike]), "")
-    paste0(
-      "\"", same$column[i], "\"", if (length(blocks)) paste0(" in ", paste(blocks, collapse = ", ")), ": ",
-      counted_phrase(same$n[i], same$what[i])
+  text <- vapply(
+    seq_len(nrow(same)),
+    function(i) {
+      alike <- notes$column == same$column[i] & notes$what == same$what[i] & notes$n == same$n[i]
+      blocks <- setdiff(unique(notes$block[alike]), "")
+      paste0(
+        "\"",
+        same$column[i],
+        "\"",
+        if (length(blocks)) paste0(" in ", paste(blocks, collapse = ", ")),
+        ": ",
+        counted_phrase(same$n[i], same$what[i])
+      )
+    },
+    ""
+  )
+  warn_once(
+    "rows",
+    c(
+      "Not every value is drawn as it is in the data:",
+      stats::setNames(text, rep("*", length(text)))
     )
-  }, "")
-  warn_once("rows", c("Not every value is drawn as it is in the data:", stats::setNames(text, rep("*", length(text)))))
+  )
 }

@@ -30,22 +30,42 @@ place_lines <- function(plate, direction) {
 shareable_axes <- function(blocks, direction) {
   found <- lapply(seq_along(blocks), function(i) {
     block <- blocks[[i]]
-    if (!is.null(block$design$zoom) || block$equal || block$design$range_per[[direction]] != "block") return(NULL)
-    of <- which(vapply(
-      block$axes, function(axis) axis$direction == direction && !axis$hidden && !axis$bare && axis$role == "matrix", NA
-    ))
-    stack_tables(lapply(of, function(k) {
-      axis <- block$axes[[k]]
-      new_table(
-        block = i, axis = k, variable = axis$variable, transform = axis$transform,
-        slots = paste(
-          vapply(axis$slot_texts, function(one) paste(one$words$string, collapse = " "), ""), collapse = "|"
-        )
+    if (
+      !is.null(block$design$zoom) || block$equal || block$design$range_per[[direction]] != "block"
+    ) {
+      return(NULL)
+    }
+    of <- which(
+      vapply(
+        block$axes,
+        function(axis) {
+          axis$direction == direction && !axis$hidden && !axis$bare && axis$role == "matrix"
+        },
+        NA
       )
-    }))
+    )
+    stack_tables(
+      lapply(of, function(k) {
+        axis <- block$axes[[k]]
+        new_table(
+          block = i,
+          axis = k,
+          variable = axis$variable,
+          transform = axis$transform,
+          slots = paste(
+            vapply(axis$slot_texts, function(one) paste(one$words$string, collapse = " "), ""),
+            collapse = "|"
+          )
+        )
+      })
+    )
   })
   stack_tables(found) %||% new_table(
-    block = integer(), axis = integer(), variable = character(), transform = character(), slots = character()
+    block = integer(),
+    axis = integer(),
+    variable = character(),
+    transform = character(),
+    slots = character()
   )
 }
 
@@ -54,14 +74,19 @@ with_one_range <- function(blocks, joined) {
   axes <- Map(function(i, k) blocks[[i]]$axes[[k]], joined$block, joined$axis)
   if (axes[[1]]$slots) return(blocks)
   direction <- axes[[1]]$direction
-  asked <- which(vapply(joined$block, function(i) !is.null(blocks[[i]]$design$axes[[direction]]$range), NA))
+  asked <- which(
+    vapply(joined$block, function(i) !is.null(blocks[[i]]$design$axes[[direction]]$range), NA)
+  )
   ranges <- lapply(axes, `[[`, "range")
   range <- if (length(asked)) ranges[[asked[1]]] else range(unlist(ranges))
   if (axes[[1]]$turned && !length(asked)) range <- rev(range)
   for (row in seq_len(nrow(joined))) {
     i <- joined$block[row]
     block <- with_axis(blocks[[i]], joined$axis[row], range = range)
-    blocks[[i]] <- changed(block, scale_note = c(block$scale_note, tenfold_note(axes[[row]], range, block$title)))
+    blocks[[i]] <- changed(
+      block,
+      scale_note = c(block$scale_note, tenfold_note(axes[[row]], range, block$title))
+    )
   }
   blocks
 }
@@ -70,7 +95,10 @@ with_one_range <- function(blocks, joined) {
 tenfold_note <- function(axis, range, title) {
   if (abs(diff(axis$range)) * 10 > abs(diff(range))) return(NULL)
   paste0(
-    "\"", axis$variable, "\" of ", title,
+    "\"",
+    axis$variable,
+    "\" of ",
+    title,
     " takes less than a tenth of the range it shares with other blocks; `share = FALSE` gives it one of its own."
   )
 }
@@ -84,22 +112,29 @@ drawn_once <- function(blocks, joined, plate, direction) {
   side <- if (direction == "x") "column" else "row"
   for (row in seq_len(nrow(joined))) {
     i <- joined$block[row]
-    beyond <- which(lines == lines[i] & places[[along[2]]] == places[[along[1]]][i] + if (direction == "x") 1 else -1)
+    beyond <- which(
+      lines == lines[i] &
+        places[[along[2]]] == places[[along[1]]][i] + if (direction == "x") 1 else -1
+    )
     beyond <- Filter(
-      function(j) same_page(plate, i, j) && any(
-        joined$block == j & joined$variable == joined$variable[row] & joined$transform == joined$transform[row] &
-        joined$slots == joined$slots[row]
-      ),
+      function(j) {
+        same_page(plate, i, j) && any(
+          joined$block == j & joined$variable == joined$variable[row] &
+            joined$transform == joined$transform[row] &
+            joined$slots == joined$slots[row]
+        )
+      },
       beyond
     )
     if (length(beyond) != 1) next
     same <- max(blocks[[i]]$panels[[side]]) == max(blocks[[beyond]]$panels[[side]])
     lone <- sum(joined$block == i) == 1 && sum(joined$block == beyond) == 1
     if (
-      !same || !lone || identical(blocks[[i]]$design$show_axes, "all") || identical(
-        blocks[[beyond]]$design$show_axes, "all"
-      ) || has_marginals(blocks[[i]])
-    ) next
+      !same || !lone || identical(blocks[[i]]$design$show_axes, "all") ||
+        identical(blocks[[beyond]]$design$show_axes, "all") || has_marginals(blocks[[i]])
+    ) {
+      next
+    }
     blocks[[i]] <- with_axis(blocks[[i]], joined$axis[row], drawn_at = integer(), title = "")
   }
   blocks

@@ -9,7 +9,17 @@ fit_axes <- function(block, n_breaks, treatment, frame, before, plate, font, cal
     length_mm <- axis_length(block, axis, frame, plate$house)
     n <- min(n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
     fit <- fit_axis(axis, n, length_mm, treatment[i], before[[i]], plate, font)
-    if (is.null(fit)) abort_no_room(axis, n, length_mm, plate, font, call, if (length(plate$blocks) > 1) block$title)
+    if (is.null(fit)) {
+      abort_no_room(
+        axis,
+        n,
+        length_mm,
+        plate,
+        font,
+        call,
+        if (length(plate$blocks) > 1) block$title
+      )
+    }
     fit
   })
 }
@@ -21,7 +31,9 @@ axis_length <- function(block, axis, frame, house) {
   if (axis$role == "marginal") {
     return(max(2, min(marginal_depth(block, frame))))
   }
-  spot <- unique(block$panels[[if (axis$direction == "x") "column" else "row"]][block$panels$id %in% axis$areas])
+  spot <- unique(
+    block$panels[[if (axis$direction == "x") "column" else "row"]][block$panels$id %in% axis$areas]
+  )
   if (length(spot)) max(least_mm, min(frame[[axis$direction]]$length_mm[spot])) else least_mm
 }
 
@@ -31,7 +43,10 @@ single_lines_mm <- function(n, house, font) n * text_height_mm(1, house$type_pt$
 # NULL where the axis's tick text has no room in any treatment.
 fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
   shown <- if (axis$slots) Inf else n
-  known <- !is.null(before) && identical(before$range, axis$range) && identical(before$n_breaks, shown)
+  known <- !is.null(before) && identical(before$range, axis$range) && identical(
+    before$n_breaks,
+    shown
+  )
   breaks <- if (known) before$found else axis_breaks(axis, n, font, plate$house$numbers)
   to_axis <- function(values) to_unit(axis_transform(axis$transform)$forward(values), axis$range)
   unit <- to_axis(breaks$at)
@@ -41,78 +56,142 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
   try_from <- function(from, lost) {
     treatments <- allowed_treatments(from, axis$asked$labels, lost)
     fit_tick_text(
-      axis$direction, unit * length_mm, length_mm, breaks$texts, may_thin, treatments, type, depth_most_mm
+      axis$direction,
+      unit * length_mm,
+      length_mm,
+      breaks$texts,
+      may_thin,
+      treatments,
+      type,
+      depth_most_mm
     )
   }
-  # Fewer numbers than in the round before may do with less; their number only falls, so this comes to an end.
+  # Fewer numbers than in the round before may do with less; their number only falls, so this comes
+  # to an end.
   fewer <- !is.null(before) && !identical(before$n_breaks, shown)
   lost <- if (!fewer) before$lost
   if (fewer) from <- 1L
-  fit <- if (known) still_fitting(before, unit * length_mm, axis) %||% try_from(from, lost) else try_from(from, lost)
+  fit <- if (known) {
+    still_fitting(before, unit * length_mm, axis) %||% try_from(from, lost)
+  } else {
+    try_from(from, lost)
+  }
   if (is.null(fit) && from > 1) {
     # What was cheapest has no room any more: the others are tried again, but never it.
     lost <- c(lost, from)
     fit <- try_from(1L, lost)
   }
   if (is.null(fit)) return(NULL)
-  c(fit, list(
-    lost = lost, found = breaks, breaks = breaks$at, unit = unit, minor = to_axis(breaks$minor), range = axis$range,
-    hidden = axis$hidden, n_breaks = shown
-  ))
+  c(
+    fit,
+    list(
+      lost = lost,
+      found = breaks,
+      breaks = breaks$at,
+      unit = unit,
+      minor = to_axis(breaks$minor),
+      range = axis$range,
+      hidden = axis$hidden,
+      n_breaks = shown
+    )
+  )
 }
 
 # Evenly spaced numbers as multiples of their step; NULL for others.
 whole_steps <- function(at, axis) {
   if (length(at) < 3 || !is.null(axis$moment) || axis$transform != "identity") return(NULL)
   steps <- at / (at[2] - at[1])
-  if (all(is.finite(steps)) && max(abs(steps - round(steps))) < 1e-6 && max(abs(steps)) < 1e15) round(steps)
+  if (all(is.finite(steps)) && max(abs(steps - round(steps))) < 1e-6 && max(abs(steps)) < 1e15) {
+    round(steps)
+  }
 }
 
-# The room that tick text may take from the plot area: a third of the height, or a quarter of the width.
-most_depth_mm <- function(direction, plate) if (direction == "y") plate$width_mm / 4 else plate$height_mm / 3
+# The room that tick text may take from the plot area: a third of the height, or a quarter of the
+# width.
+most_depth_mm <- function(direction, plate) {
+  if (direction == "y") plate$width_mm / 4 else plate$height_mm / 3
+}
 
 # The tick text of the round before, where it does not hang on the length and still touches nothing.
 still_fitting <- function(before, at_mm, axis) {
   is_upright <- axis$direction == "y"
   if (!is_upright && tick_treatments[before$treatment] != "as is") return(NULL)
   clearance <- if (is_upright) 0 else text_clearance_mm
-  if (texts_touch(at_mm[before$kept], before$reach_before, before$reach_after, clearance)) return(NULL)
-  before[c("treatment", "angle", "size_pt", "kept", "laid", "depth_mm", "reach_before", "reach_after")]
+  if (texts_touch(at_mm[before$kept], before$reach_before, before$reach_after, clearance)) {
+    return(NULL)
+  }
+  before[
+    c("treatment", "angle", "size_pt", "kept", "laid", "depth_mm", "reach_before", "reach_after")
+  ]
 }
 
 abort_no_room <- function(axis, n, length_mm, plate, font, call, label) {
   asked <- axis$asked$labels
   if (!is.null(asked)) {
-    abort_nelvat("labels", c(
-      paste0("The tick text of \"", axis$variable, "\" has no room as `labels = \"", asked, "\"` asks."),
-      i = "Leave `labels` out, so that another treatment can be found."
-    ), call)
+    abort_nelvat(
+      "labels",
+      c(
+        paste0(
+          "The tick text of \"",
+          axis$variable,
+          "\" has no room as `labels = \"",
+          asked,
+          "\"` asks."
+        ),
+        i = "Leave `labels` out, so that another treatment can be found."
+      ),
+      call
+    )
   }
   texts <- axis_breaks(axis, n, font, plate$house$numbers)$texts
   lines_mm <- single_lines_mm(length(texts), plate$house, font)
   too_many <- lines_mm > length_mm
   said <- function(mm) paste(format(round(mm, 1)), "mm")
-  abort_nelvat("labels", c(
-    paste0(
-      "The tick text of \"", axis$variable, "\" has no room on its ", axis$direction, " axis",
-      if (!is.null(label)) paste0(", in the panels of ", label), "."
+  abort_nelvat(
+    "labels",
+    c(
+      paste0(
+        "The tick text of \"",
+        axis$variable,
+        "\" has no room on its ",
+        axis$direction,
+        " axis",
+        if (!is.null(label)) paste0(", in the panels of ", label),
+        "."
+      ),
+      x = paste0(
+        counted(length(texts), "text"),
+        " on ",
+        said(length_mm),
+        " touch each other in every treatment, down to ",
+        plate$house$type_pt$least,
+        " pt; ",
+        if (too_many) {
+          paste0("set in single lines they take ", said(lines_mm), ".")
+        } else {
+          paste0(
+            "the longest is ",
+            said(max(widest_mm(lapply(texts, set_lines, plate$house$type_pt$least, font)))),
+            " long, and ",
+            said(most_depth_mm(axis$direction, plate)),
+            " are the most it may take from the plot area."
+          )
+        }
+      ),
+      i = if (too_many) {
+        c(
+          x = "Make the plate wider, put fewer panels in a row, or put this variable on `y`.",
+          y = "Make the plate higher, or put fewer panels under each other."
+        )[[axis$direction]]
+      } else {
+        c(
+          x = "Give the levels shorter names in the codebook, make the plate higher, or put this variable on `y`.",
+          y = "Give the levels shorter names in the codebook, or make the plate wider."
+        )[[axis$direction]]
+      }
     ),
-    x = paste0(
-      counted(length(texts), "text"), " on ", said(length_mm), " touch each other in every treatment, down to ",
-      plate$house$type_pt$least, " pt; ", if (too_many) paste0("set in single lines they take ", said(lines_mm), ".")
-      else paste0(
-        "the longest is ", said(max(widest_mm(lapply(texts, set_lines, plate$house$type_pt$least, font)))),
-        " long, and ", said(most_depth_mm(axis$direction, plate)), " are the most it may take from the plot area."
-      )
-    ),
-    i = if (too_many) c(
-      x = "Make the plate wider, put fewer panels in a row, or put this variable on `y`.",
-      y = "Make the plate higher, or put fewer panels under each other."
-    )[[axis$direction]] else c(
-      x = "Give the levels shorter names in the codebook, make the plate higher, or put this variable on `y`.",
-      y = "Give the levels shorter names in the codebook, or make the plate wider."
-    )[[axis$direction]]
-  ), call)
+    call
+  )
 }
 
 # Ranges of a block whose x and y are lengths of one kind, widened so that a unit is as
@@ -136,20 +215,38 @@ equal_ranges <- function(block, frame) {
   axes
 }
 
-# How many breaks of numbers suit a length: one for each 9 mm upright, 12 mm across, three from 15 mm on.
+# How many breaks of numbers suit a length: one for each 9 mm upright, 12 mm across, three from 15
+# mm on.
 breaks_wished <- function(axis, length_mm) {
-  max(if (length_mm >= 15) 3 else 2, min(10, floor(length_mm / c(x = 12, y = 9)[[axis$direction]]) + 1))
+  max(
+    if (length_mm >= 15) 3 else 2,
+    min(10, floor(length_mm / c(x = 12, y = 9)[[axis$direction]]) + 1)
+  )
 }
 
 place_tick_texts <- function(panels, axes, fits, house, font) {
   beyond <- tick_out_mm(house) + house$space_mm$tick_gap
-  unlist(Map(function(axis, fit) {
-    unlist(lapply(axis$drawn_at, function(id) {
-      one_panel <- panels[panels$id == id, ]
-      place <- if (axis$direction == "x") place_tick_below else place_tick_beside
-      Map(function(laid, unit) place(laid, unit, one_panel, beyond, fit, font), fit$laid, fit$unit[fit$kept])
-    }), recursive = FALSE)
-  }, axes, fits), recursive = FALSE)
+  unlist(
+    Map(
+      function(axis, fit) {
+        unlist(
+          lapply(axis$drawn_at, function(id) {
+            one_panel <- panels[panels$id == id, ]
+            place <- if (axis$direction == "x") place_tick_below else place_tick_beside
+            Map(
+              function(laid, unit) place(laid, unit, one_panel, beyond, fit, font),
+              fit$laid,
+              fit$unit[fit$kept]
+            )
+          }),
+          recursive = FALSE
+        )
+      },
+      axes,
+      fits
+    ),
+    recursive = FALSE
+  )
 }
 
 place_tick_below <- function(laid, unit, panel, beyond, fit, font) {
@@ -158,13 +255,27 @@ place_tick_below <- function(laid, unit, panel, beyond, fit, font) {
   if (fit$angle == 0) return(place_text("tick", laid, x, y, font, across = 0.5, panel = panel$id))
   half_mm <- text_height_mm(1, laid$size_pt, font) / 2
   place_text(
-    "tick", laid, x, y + half_mm * cos(fit$angle * pi / 180), font, across = 1, down = 0.5, angle = fit$angle,
+    "tick",
+    laid,
+    x,
+    y + half_mm * cos(fit$angle * pi / 180),
+    font,
+    across = 1,
+    down = 0.5,
+    angle = fit$angle,
     panel = panel$id
   )
 }
 
 place_tick_beside <- function(laid, unit, panel, beyond, fit, font) {
   place_text(
-    "tick", laid, panel$x - beyond, panel$y + (1 - unit) * panel$h, font, across = 1, down = 0.5, panel = panel$id
+    "tick",
+    laid,
+    panel$x - beyond,
+    panel$y + (1 - unit) * panel$h,
+    font,
+    across = 1,
+    down = 0.5,
+    panel = panel$id
   )
 }

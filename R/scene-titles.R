@@ -3,19 +3,23 @@
 
 most_moved_mm <- 1.5 # by which a name may stand off its own tick text to be in line with its neighbours
 
-# Beyond the tick text that it names; in line with those of its neighbours, where that moves it by little.
+# Beyond the tick text that it names; in line with those of its neighbours, where that moves it by
+# little.
 place_titles <- function(panels, own, house, font) {
   titles <- own$parts$titles
   reach <- own$frame$reach
   frame <- own$frame
-  middle <- function(track) (track$start_mm[1] + utils::tail(track$start_mm + track$length_mm, 1)) / 2
+  middle <- function(track) {
+    (track$start_mm[1] + utils::tail(track$start_mm + track$length_mm, 1)) / 2
+  }
   near <- function(even, own) if (even - own <= most_moved_mm) even else own
   left <- function(column, of, laid) {
     wide <- text_height_mm(laid$n_lines, laid$size_pt, font) + house$space_mm$title_gap
     frame$x$start_mm[column] - near(reach$left[column] - wide, max(reach$own_left[of])) - wide
   }
   below <- function(row, of) {
-    frame$y$start_mm[row] + frame$y$length_mm[row] + near(reach$bottom_ticks[row], max(reach$own_bottom[of])) +
+    frame$y$start_mm[row] + frame$y$length_mm[row] +
+      near(reach$bottom_ticks[row], max(reach$own_bottom[of])) +
       house$space_mm$title_gap
   }
   title <- function(laid, x, y, ..., panel = NA_integer_) {
@@ -28,11 +32,21 @@ place_titles <- function(panels, own, house, font) {
     list(
       title(titles$x_block, middle(frame$x), below(length(frame$y$start_mm), lowest)),
       if (!is.null(titles$y_block)) {
-        title(titles$y_block, left(min(own_panels$column), first, titles$y_block), middle(frame$y), angle = 90)
+        title(
+          titles$y_block,
+          left(min(own_panels$column), first, titles$y_block),
+          middle(frame$y),
+          angle = 90
+        )
       }
     ),
     lapply(seq_along(titles$x_each), function(i) {
-      title(titles$x_each[[i]], panels$x[i] + panels$w[i] / 2, below(panels$row[i], i), panel = panels$id[i])
+      title(
+        titles$x_each[[i]],
+        panels$x[i] + panels$w[i] / 2,
+        below(panels$row[i], i),
+        panel = panels$id[i]
+      )
     }),
     lapply(seq_along(titles$y_each), function(i) {
       laid <- titles$y_each[[i]]
@@ -40,12 +54,18 @@ place_titles <- function(panels, own, house, font) {
       x <- left(panels$column[i], i, laid)
       title(laid, x, panels$y[i] + panels$h[i] / 2, angle = 90, panel = panels$id[i])
     }),
-    marginal_titles(own, panels, list(title = title, left = left, below = below), house$type_pt$title, font)
+    marginal_titles(
+      own,
+      panels,
+      list(title = title, left = left, below = below),
+      house$type_pt$title,
+      font
+    )
   )
 }
 
-# What the axes of marginals are called, in line with the names of their panels' axes, where a name fits beside
-# its strip. put: the functions title, left and below of place_titles().
+# What the axes of marginals are called, in line with the names of their panels' axes, where a name
+# fits beside its strip. put: the functions title, left and below of place_titles().
 marginal_titles <- function(own, panels, put, size_pt, font) {
   block <- own$block
   reach <- own$frame$reach
@@ -62,9 +82,15 @@ marginal_titles <- function(own, panels, put, size_pt, font) {
     if (free_mm <= 0 || laid$widths_mm > (if (on_top) strip$h else strip$w) + 1.5) return(NULL)
     if (on_top) {
       put$title(
-        laid, put$left(line$column, host, laid), strip$y + strip$h / 2, angle = 90, panel = strip$id
+        laid,
+        put$left(line$column, host, laid),
+        strip$y + strip$h / 2,
+        angle = 90,
+        panel = strip$id
       )
-    } else put$title(laid, strip$x + strip$w / 2, put$below(line$row, host), panel = strip$id)
+    } else {
+      put$title(laid, strip$x + strip$w / 2, put$below(line$row, host), panel = strip$id)
+    }
   })
 }
 
@@ -87,28 +113,35 @@ axis_titles <- function(block, frame, house, font) {
     title <- of(direction)
     if (all(title == "") || (direction == "y" && block$parts$heads_measure)) next
     words <- lapply(
-      block$panels[[paste0(direction, "_shown")]], function(i) if (!is.na(i)) block$axes[[i]]$title_words
+      block$panels[[paste0(direction, "_shown")]],
+      function(i) if (!is.na(i)) block$axes[[i]]$title_words
     )
     track <- frame[[direction]]
     place <- panels[[if (direction == "x") "column" else "row"]]
     if (length(unique(title)) == 1) {
       laid <- set_within(words[[1]], size, font, max(8, span(track)), 3L)
       titles[[paste0(direction, "_block")]] <- laid
-      if (
-        direction == "x"
-      ) titles$bottom_mm[length(titles$bottom_mm)] <- line_mm(laid) else titles$left_mm[1] <- line_mm(laid)
+      if (direction == "x") {
+        titles$bottom_mm[length(titles$bottom_mm)] <- line_mm(laid)
+      } else {
+        titles$left_mm[1] <- line_mm(laid)
+      }
       next
     }
     bears <- bears_title(title, panels, has_tick_text(block, direction), direction)
     each <- lapply(
       seq_along(title),
-      function(i) if (bears[i]) set_within(words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L)
+      function(i) {
+        if (bears[i]) set_within(words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L)
+      }
     )
     titles[[paste0(direction, "_each")]] <- each
     lengths_mm <- vapply(each, line_mm, 0)
-    if (direction == "x") titles$bottom_mm <- greatest_by(lengths_mm, panels$row) else titles$left_mm <- greatest_by(
-      lengths_mm, panels$column
-    )
+    if (direction == "x") {
+      titles$bottom_mm <- greatest_by(lengths_mm, panels$row)
+    } else {
+      titles$left_mm <- greatest_by(lengths_mm, panels$column)
+    }
   }
   titles
 }
@@ -118,7 +151,12 @@ axis_titles <- function(block, frame, house, font) {
 bears_title <- function(title, panels, has_text, direction) {
   along <- if (direction == "x") -panels$row else panels$column
   line <- if (direction == "x") panels$column else panels$row
-  vapply(seq_along(title), function(i) {
-    has_text[i] && nzchar(title[i]) && !any(line == line[i] & along < along[i] & title == title[i])
-  }, NA)
+  vapply(
+    seq_along(title),
+    function(i) {
+      has_text[i] && nzchar(title[i]) &&
+        !any(line == line[i] & along < along[i] & title == title[i])
+    },
+    NA
+  )
 }

@@ -5,31 +5,49 @@
 # blocks as assembled, before they are numbered.
 zoom_regions <- function(laid, of_blocks) {
   blocks <- laid$blocks
-  Filter(Negate(is.null), lapply(seq_along(blocks), function(i) {
-    zoom_part <- blocks[[i]]$design$zoom
-    if (is.null(zoom_part)) return(NULL)
-    parent <- of_blocks[[zoom_part$of]]
-    one_panel <- parent$panels[parent$panels$id == blocks[[i]]$panels$host[1], ]
-    part <- zoomed_part(
-      of_blocks[[i]]$axes[c(of_blocks[[i]]$panels$x_axis[1], of_blocks[[i]]$panels$y_axis[1])],
-      parent$axes[c(one_panel$x_axis, one_panel$y_axis)]
-    )
-    for (direction in c("x", "y")) if (diff(part[[direction]]) <= 0) abort_empty_zoom(blocks[[i]], direction)
-    list(
-      zoom = i, parent = zoom_part$of, panel = one_panel, x = part$x, y = part$y, leaders = zoom_part$leaders,
-      inset = !isFALSE(zoom_part$inset),
-      letter = Find(Negate(is.na), of_blocks[[i]]$letters))
-  }))
+  Filter(
+    Negate(is.null),
+    lapply(seq_along(blocks), function(i) {
+      zoom_part <- blocks[[i]]$design$zoom
+      if (is.null(zoom_part)) return(NULL)
+      parent <- of_blocks[[zoom_part$of]]
+      one_panel <- parent$panels[parent$panels$id == blocks[[i]]$panels$host[1], ]
+      part <- zoomed_part(
+        of_blocks[[i]]$axes[c(of_blocks[[i]]$panels$x_axis[1], of_blocks[[i]]$panels$y_axis[1])],
+        parent$axes[c(one_panel$x_axis, one_panel$y_axis)]
+      )
+      for (direction in c("x", "y")) {
+        if (diff(part[[direction]]) <= 0) abort_empty_zoom(blocks[[i]], direction)
+      }
+      list(
+        zoom = i,
+        parent = zoom_part$of,
+        panel = one_panel,
+        x = part$x,
+        y = part$y,
+        leaders = zoom_part$leaders,
+        inset = !isFALSE(zoom_part$inset),
+        letter = Find(Negate(is.na), of_blocks[[i]]$letters)
+      )
+    })
+  )
 }
 
 abort_empty_zoom <- function(block, direction) {
-  abort_nelvat("argument", c(
-    paste0("The zoom of ", block_label(block$design), " shows nothing of it."),
-    x = paste0(
-      "Its `", direction, "`, ", paste(format(block$design$zoom[[direction]]), collapse = " to "),
-      ", lies outside the panel's range."
-    )
-  ), call = NULL)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("The zoom of ", block_label(block$design), " shows nothing of it."),
+      x = paste0(
+        "Its `",
+        direction,
+        "`, ",
+        paste(format(block$design$zoom[[direction]]), collapse = " to "),
+        ", lies outside the panel's range."
+      )
+    ),
+    call = NULL
+  )
 }
 
 # Where the axes of a zoom begin and end on those of the panel it shows, 0 to 1. own, whole:
@@ -46,17 +64,33 @@ mark_regions <- function(of_blocks, regions, house, font) {
     one_panel <- region$panel
     # White under dark, so that the outline is seen on any ground.
     outline <- function(colour, weight_pt) {
-      list(block = one_panel$block, ink = "zoom", primitive = "areas", table = new_table(
-        panel = one_panel$id, area = 1L, x = region$x[c(1, 2, 2, 1)], y = region$y[c(1, 1, 2, 2)], fill = "#FFFFFF",
-        opacity = 0, colour = colour, weight_pt = weight_pt, .rows = 4L
-      ))
+      list(
+        block = one_panel$block,
+        ink = "zoom",
+        primitive = "areas",
+        table = new_table(
+          panel = one_panel$id,
+          area = 1L,
+          x = region$x[c(1, 2, 2, 1)],
+          y = region$y[c(1, 1, 2, 2)],
+          fill = "#FFFFFF",
+          opacity = 0,
+          colour = colour,
+          weight_pt = weight_pt,
+          .rows = 4L
+        )
+      )
     }
-    own$marks <- c(own$marks, list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt)))
+    own$marks <- c(
+      own$marks,
+      list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt))
+    )
     if (!is.null(region$letter)) {
       letter <- region_letter(region, one_panel, house, font)
       own$texts <- c(own$texts, list(letter))
       own$marks <- c(
-        own$marks, list(c(list(block = one_panel$block, ink = "zoom"), paper_patch(letter$text, one_panel)))
+        own$marks,
+        list(c(list(block = one_panel$block, ink = "zoom"), paper_patch(letter$text, one_panel)))
       )
     }
     of_blocks[[region$parent]] <- own
@@ -70,11 +104,19 @@ outline_pt <- 0.75
 
 # Paper under a text in a panel.
 paper_patch <- function(text, panel) {
-  new_marks("rects", new_table(
-    panel = panel$id, x0 = (text$x0 - 0.3 - panel$x) / panel$w, x1 = (text$x1 + 0.3 - panel$x) / panel$w,
-    y0 = 1 - (text$y1 - panel$y) / panel$h, y1 = 1 - (text$y0 - panel$y) / panel$h,
-    fill = "#FFFFFF", opacity = 0.85, .rows = 1L
-  ))
+  new_marks(
+    "rects",
+    new_table(
+      panel = panel$id,
+      x0 = (text$x0 - 0.3 - panel$x) / panel$w,
+      x1 = (text$x1 + 0.3 - panel$x) / panel$w,
+      y0 = 1 - (text$y1 - panel$y) / panel$h,
+      y1 = 1 - (text$y0 - panel$y) / panel$h,
+      fill = "#FFFFFF",
+      opacity = 0.85,
+      .rows = 1L
+    )
+  )
 }
 
 # Inside the part at its top left where there is room, else above its left edge.
@@ -85,12 +127,21 @@ region_letter <- function(region, panel, house, font) {
   above <- region$y[2] * panel$h + high < panel$h
   top <- panel$y + (1 - region$y[2]) * panel$h
   left <- panel$x + region$x[1] * panel$w
-  if (roomy) place_text("region letter", laid, left + 0.6, top + 0.3, font, panel = panel$id)
-  else if (above) place_text(
-    "region letter", laid, min(left, panel$x + panel$w - max(laid$widths_mm)), top - 0.2, font, down = 1,
-    panel = panel$id
-  )
-  else place_text("region letter", laid, left - 0.4, top, font, across = 1, panel = panel$id)
+  if (roomy) {
+    place_text("region letter", laid, left + 0.6, top + 0.3, font, panel = panel$id)
+  } else if (above) {
+    place_text(
+      "region letter",
+      laid,
+      min(left, panel$x + panel$w - max(laid$widths_mm)),
+      top - 0.2,
+      font,
+      down = 1,
+      panel = panel$id
+    )
+  } else {
+    place_text("region letter", laid, left - 0.4, top, font, across = 1, panel = panel$id)
+  }
 }
 
 # Insets ----------------------------------------------------------------------------
@@ -102,12 +153,16 @@ inset_margin_mm <- 1.5
 inset_region <- function(block, reach, host, frame) {
   settled <- inset_settled(block$design$zoom)
   one_panel <- list(
-    x = frame$x$start_mm[host$column], w = frame$x$length_mm[host$column], y = frame$y$start_mm[host$row],
+    x = frame$x$start_mm[host$column],
+    w = frame$x$length_mm[host$column],
+    y = frame$y$start_mm[host$row],
     h = frame$y$length_mm[host$row]
   )
   box <- inset_box(settled, one_panel)
   list(
-    x = box$x + reach$left[1], w = box$w - reach$left[1] - reach$right[1], y = box$y + reach$top[1],
+    x = box$x + reach$left[1],
+    w = box$w - reach$left[1] - reach$right[1],
+    y = box$y + reach$top[1],
     h = box$h - reach$top[1] - reach$bottom[1]
   )
 }
@@ -119,12 +174,17 @@ inset_box <- function(settled, panel) {
   high <- panel$h * settled$size
   list(
     x = panel$x + inset_margin_mm + settled$spot[1] * (panel$w - wide - 2 * inset_margin_mm),
-    y = panel$y + inset_margin_mm + (1 - settled$spot[2]) * (panel$h - high - 2 * inset_margin_mm), w = wide, h = high
+    y = panel$y + inset_margin_mm + (1 - settled$spot[2]) * (panel$h - high - 2 * inset_margin_mm),
+    w = wide,
+    h = high
   )
 }
 
 inset_corners <- list(
-  "top right" = c(1, 1), "top left" = c(0, 1), "bottom right" = c(1, 0), "bottom left" = c(0, 0)
+  "top right" = c(1, 1),
+  "top left" = c(0, 1),
+  "bottom right" = c(1, 0),
+  "bottom left" = c(0, 0)
 )
 inset_sizes <- c(0.4, 0.35, 0.3, 0.25) # shares of the panel's sides that are tried
 
@@ -137,8 +197,8 @@ inset_settled <- function(zoom_part) {
   )
 }
 
-# The largest inset that covers no mark of its panel and no part of what it enlarges: in a corner, else
-# anywhere in the panel. part: see zoomed_part().
+# The largest inset that covers no mark of its panel and no part of what it enlarges: in a corner,
+# else anywhere in the panel. part: see zoomed_part().
 free_inset <- function(marks, panel, zoom_part, part) {
   ink <- covered_places(marks, panel$id)
   across <- seq(0, 1, length.out = 9)
@@ -164,15 +224,25 @@ inset_covers <- function(settled, panel, ink, part) {
 }
 
 abort_no_inset <- function(panel, covered) {
-  abort_nelvat("space", along = "width", c(
-    "The inset has no place in its panel where it covers no data.",
-    x = paste0(
-      "The panel is ", format(round(panel$w, 1)), " by ", format(round(panel$h, 1)),
-      " mm; at the emptiest place ", counted(covered, "place of a mark", "places of marks"), " would be covered."
+  abort_nelvat(
+    "space",
+    along = "width",
+    c(
+      "The inset has no place in its panel where it covers no data.",
+      x = paste0(
+        "The panel is ",
+        format(round(panel$w, 1)),
+        " by ",
+        format(round(panel$h, 1)),
+        " mm; at the emptiest place ",
+        counted(covered, "place of a mark", "places of marks"),
+        " would be covered."
+      ),
+      i = paste(
+        "Make it smaller with `size`, place the zoom beside its panel, or say the corner that it may cover, such as",
+        "`inset = \"top right\"`."
+      )
     ),
-    i = paste(
-      "Make it smaller with `size`, place the zoom beside its panel, or say the corner that it may cover, such as",
-      "`inset = \"top right\"`."
-    )
-  ), call = NULL)
+    call = NULL
+  )
 }

@@ -5,9 +5,19 @@ block_words <- c("panel", "facets", "every_pair", "joint", "zoom", "text_panel",
 build_block <- function(block, tables, at) {
   check_keys(block, c(block_words, "marginals"), at = at)
   word <- intersect(names(block), block_words)
-  if (length(word) != 1) abort_figure(at, paste0("A block is one of ", quoted(block_words), "."), names(block))
-  build <- switch(word, panel = build_panel, facets = build_facets, every_pair = build_pairs, joint = build_joint,
-                  zoom = build_zoom, text_panel = build_text, image_panel = build_image)
+  if (length(word) != 1) {
+    abort_figure(at, paste0("A block is one of ", quoted(block_words), "."), names(block))
+  }
+  build <- switch(
+    word,
+    panel = build_panel,
+    facets = build_facets,
+    every_pair = build_pairs,
+    joint = build_joint,
+    zoom = build_zoom,
+    text_panel = build_text,
+    image_panel = build_image
+  )
   built <- build(block[[word]], tables, c(at, word))
   if (is.null(block$marginals)) return(built)
   if (!word %in% c("panel", "facets")) {
@@ -26,10 +36,11 @@ build_facets <- function(facets, tables, at) {
   at_key(
     at,
     new_facets(
-      one_panel, channel_quo(facets[["across"]], columns, c(at, "across")), channel_quo(
-        facets[["down"]], columns, c(at, "down")
-      ),
-      settings, rlang::current_env()
+      one_panel,
+      channel_quo(facets[["across"]], columns, c(at, "across")),
+      channel_quo(facets[["down"]], columns, c(at, "down")),
+      settings,
+      rlang::current_env()
     )
   )
 }
@@ -37,7 +48,10 @@ build_facets <- function(facets, tables, at) {
 # zoom: {of: slice, x: [40, 60], y: [20, 40]}
 build_zoom <- function(settings, tables, at) {
   check_keys(settings, argument_names(zoom), needs = "of", at = at)
-  at_key(at, do.call(zoom, lapply(settings, function(value) if (is.list(value)) unlist(value) else value)))
+  at_key(
+    at,
+    do.call(zoom, lapply(settings, function(value) if (is.list(value)) unlist(value) else value))
+  )
 }
 
 # text_panel: words, or {text: words, heading: Methods}
@@ -53,13 +67,21 @@ build_image <- function(image, tables, at) {
   check_keys(image, c("path", "scale", "heading"), needs = "path", at = at)
   if (!is.null(image[["scale"]])) {
     check_keys(
-      image[["scale"]], argument_names(scale_bar), needs = c("length", "unit", "per_pixel"), at = c(at, "scale")
+      image[["scale"]],
+      argument_names(scale_bar),
+      needs = c("length", "unit", "per_pixel"),
+      at = c(at, "scale")
     )
   }
-  scale <- if (!is.null(image[["scale"]])) at_key(c(at, "scale"), do.call(scale_bar, image[["scale"]]))
+  scale <- if (!is.null(image[["scale"]])) {
+    at_key(c(at, "scale"), do.call(scale_bar, image[["scale"]]))
+  }
   at_key(
-    at, image_panel(
-      beside_file(string_at(image[["path"]], c(at, "path")), attr(tables, "folder")), scale, image[["heading"]]
+    at,
+    image_panel(
+      beside_file(string_at(image[["path"]], c(at, "path")), attr(tables, "folder")),
+      scale,
+      image[["heading"]]
     )
   )
 }
@@ -68,45 +90,98 @@ build_marginals <- function(block, marginals, tables, at) {
   check_keys(marginals, c("x", "y", "depth", "gap", "axis"), at = at)
   columns <- names((if (inherits(block, "nelvat_panel")) block else block$panel)$book$data)
   ink <- function(side) build_inks(marginals[[side]], columns, tables, c(at, side))
-  at_key(at, new_marginals(block, ink("x"), ink("y"), marginals[c("depth", "gap", "axis")], rlang::current_env()))
+  at_key(
+    at,
+    new_marginals(
+      block,
+      ink("x"),
+      ink("y"),
+      marginals[c("depth", "gap", "axis")],
+      rlang::current_env()
+    )
+  )
 }
 
 build_joint <- function(joint, tables, at) {
   check_keys(
-    joint, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis", joint_settings),
-    needs = c("data", "x", "y"), at = at
+    joint,
+    c(
+      "data",
+      panel_channels,
+      "ink",
+      "derive",
+      "keep",
+      "order",
+      "missing",
+      "x_axis",
+      "y_axis",
+      joint_settings
+    ),
+    needs = c("data", "x", "y"),
+    at = at
   )
   parts <- panel_parts(joint, tables, at)
   marginal <- joint[["marginal"]]
-  apart <- is.list(marginal) && length(marginal) && all(names(marginal) %in% c("x", "y")) && !is.null(names(marginal))
-  of_side <- function(side) build_inks(marginal[[side]], parts$columns, tables, c(at, "marginal", side))
-  marginal <- if (apart) lapply(stats::setNames(nm = names(marginal)), of_side) else build_inks(
-    marginal, parts$columns, tables, c(at, "marginal")
-  )
+  apart <- is.list(marginal) && length(marginal) && all(names(marginal) %in% c("x", "y")) &&
+    !is.null(names(marginal))
+  of_side <- function(side) {
+    build_inks(marginal[[side]], parts$columns, tables, c(at, "marginal", side))
+  }
+  marginal <- if (apart) {
+    lapply(stats::setNames(nm = names(marginal)), of_side)
+  } else {
+    build_inks(marginal, parts$columns, tables, c(at, "marginal"))
+  }
   at_key(
     at,
     new_joint(
-      parts$table, parts$channels, parts$inks, parts[c("derive", "keep", "order", "missing", "x_axis", "y_axis")],
+      parts$table,
+      parts$channels,
+      parts$inks,
+      parts[c("derive", "keep", "order", "missing", "x_axis", "y_axis")],
       list(
-        marginal = marginal, depth = joint[["depth"]], gap = joint[["gap"]], axis = joint[["marginal_axis"]],
-        aspect = joint[["aspect"]], heading = joint[["heading"]]
+        marginal = marginal,
+        depth = joint[["depth"]],
+        gap = joint[["gap"]],
+        axis = joint[["marginal_axis"]],
+        aspect = joint[["aspect"]],
+        heading = joint[["heading"]]
       ),
-      rlang::current_env()))
+      rlang::current_env()
+    )
+  )
 }
 
 # An empty `above:` or `below:` is an empty half.
 build_pairs <- function(pairs, tables, at) {
   check_keys(
     pairs,
-    c("data", "columns", "rows", "within", "colour", "shape", "keep", "above", "diagonal", "below", pairs_settings),
-    needs = "data", at = at
+    c(
+      "data",
+      "columns",
+      "rows",
+      "within",
+      "colour",
+      "shape",
+      "keep",
+      "above",
+      "diagonal",
+      "below",
+      pairs_settings
+    ),
+    needs = "data",
+    at = at
   )
   parts <- panel_parts(pairs, tables, at)
   quo <- function(key) channel_quo(pairs[[key]], parts$columns, c(at, key))
   inks <- list()
   for (part in intersect(c("above", "diagonal", "below"), names(pairs))) {
     inks[part] <- list(
-      if (identical(pairs[[part]], "names")) "names" else build_inks(pairs[[part]], parts$columns, tables, c(at, part))
+      if (identical(pairs[[part]], "names")) {
+        "names"
+      } else {
+        build_inks(pairs[[part]], parts$columns, tables, c(at, part))
+      }
     )
   }
   settings <- pairs[intersect(names(pairs), c("per_row", "names", "missing", "aspect", "heading"))]
@@ -119,8 +194,16 @@ build_pairs <- function(pairs, tables, at) {
     new_pairs(
       parts$table,
       list(
-        columns = quo("columns"), rows = quo("rows"), within = quo("within"), colour = quo("colour"),
-        shape = quo("shape"), keep = parts$keep
+        columns = quo("columns"),
+        rows = quo("rows"),
+        within = quo("within"),
+        colour = quo("colour"),
+        shape = quo("shape"),
+        keep = parts$keep
       ),
-      inks, settings, rlang::current_env()))
+      inks,
+      settings,
+      rlang::current_env()
+    )
+  )
 }

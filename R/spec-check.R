@@ -1,10 +1,19 @@
 # Checks of what a figure file holds. A place is the keys that lead to a value.
 
 abort_figure <- function(at, message, found, choices = NULL, hint = NULL) {
-  abort_nelvat("figure", c(
-    paste0("At ", place_text_of(at), ": ", message), x = paste0("Found ", describe_found(found), "."),
-    if (!is.null(hint)) c(i = hint) else if (!is.null(choices) && rlang::is_string(found)) offer(found, choices)
-  ), call = NULL, at = at, found = found)
+  abort_nelvat(
+    "figure",
+    c(
+      paste0("At ", place_text_of(at), ": ", message),
+      x = paste0("Found ", describe_found(found), "."),
+      if (!is.null(hint)) {
+        c(i = hint)
+      } else if (!is.null(choices) && rlang::is_string(found)) offer(found, choices)
+    ),
+    call = NULL,
+    at = at,
+    found = found
+  )
 }
 
 describe_found <- function(found) {
@@ -15,17 +24,22 @@ describe_found <- function(found) {
 
 # Gives errors of a function called for a place in the file that place.
 at_key <- function(at, code) {
-  with_place(place_text_of(at), tryCatch(code, nelvat_error = function(error) {
-    if (is.null(error$at)) error$at <- at
-    stop(error)
-  }))
+  with_place(
+    place_text_of(at),
+    tryCatch(code, nelvat_error = function(error) {
+      if (is.null(error$at)) error$at <- at
+      stop(error)
+    })
+  )
 }
 
 # The line of a figure file that an error is about: that of the last key on the way to its
 # place, or below it that of the word the error found wrong. NULL where it has no place.
 error_line <- function(lines, error) {
   place <- error$at %||% sub(
-    "^(At|In) ", "", regmatches(error$message, regexpr("^(At|In) [^:]+(?=:)", error$message, perl = TRUE))
+    "^(At|In) ",
+    "",
+    regmatches(error$message, regexpr("^(At|In) [^:]+(?=:)", error$message, perl = TRUE))
   )
   spot <- unlist(strsplit(as.character(place), " > ", fixed = TRUE))
   entries <- Filter(function(key) !grepl("^[0-9]+$", key) && key != "the top of the file", spot)
@@ -40,11 +54,17 @@ error_line <- function(lines, error) {
     line <- held[1]
   }
   said <- c(error$body[names(error$body) == "x"], error$message)
-  wrong <- if (rlang::is_string(error$found)) error$found else gsub(
-    '"', "", unlist(regmatches(said, regexpr('"[^"]+"', said)))[1]
-  )
+  wrong <- if (rlang::is_string(error$found)) {
+    error$found
+  } else {
+    gsub('"', "", unlist(regmatches(said, regexpr('"[^"]+"', said)))[1])
+  }
   if (!is.na(wrong) && nzchar(wrong)) {
-    below <- grep(paste0("(^|[^A-Za-z0-9_])", escaped(wrong), "($|[^A-Za-z0-9_])"), bare, perl = TRUE)
+    below <- grep(
+      paste0("(^|[^A-Za-z0-9_])", escaped(wrong), "($|[^A-Za-z0-9_])"),
+      bare,
+      perl = TRUE
+    )
     below <- below[below >= max(line, 1)]
     if (length(below)) line <- below[1]
   }
@@ -56,20 +76,30 @@ escaped <- function(text) gsub("([][{}()+*^$|\\\\?.])", "\\\\\\1", text)
 check_keys <- function(mapping, known, needs = character(), at) {
   where <- if (is.null(at)) "the top of the file" else place_text_of(at)
   if (!is.list(mapping) || (length(mapping) && is.null(names(mapping)))) {
-    if (length(mapping) || length(needs)) abort_figure(where, paste0("Expected keys (", quoted(known), ")."), mapping)
+    if (length(mapping) || length(needs)) {
+      abort_figure(where, paste0("Expected keys (", quoted(known), ")."), mapping)
+    }
     return(invisible())
   }
   for (key in setdiff(names(mapping), known)) {
     now <- current_name(key, known)
     abort_figure(
-      where, "There is no key of that name.", key, known,
+      where,
+      "There is no key of that name.",
+      key,
+      known,
       hint = if (!is.null(now)) paste0("It is called \"", now, "\" now.")
     )
   }
   for (key in setdiff(needs, names(mapping))) {
-    abort_nelvat("figure", c(paste0("At ", where, ": The key \"", key, "\" is missing."),
-                             x = paste0("Found ", if (length(mapping)) quoted(names(mapping)) else "no keys", ".")),
-                             call = NULL)
+    abort_nelvat(
+      "figure",
+      c(
+        paste0("At ", where, ": The key \"", key, "\" is missing."),
+        x = paste0("Found ", if (length(mapping)) quoted(names(mapping)) else "no keys", ".")
+      ),
+      call = NULL
+    )
   }
 }
 
@@ -85,5 +115,11 @@ string_at <- function(value, at) {
 
 # A path in a figure file is relative to that file.
 beside_file <- function(path, folder) {
-  if (grepl("^(/|~|[A-Za-z]:)", path)) path.expand(path) else if (folder == ".") path else file.path(folder, path)
+  if (grepl("^(/|~|[A-Za-z]:)", path)) {
+    path.expand(path)
+  } else if (folder == ".") {
+    path
+  } else {
+    file.path(folder, path)
+  }
 }

@@ -11,7 +11,9 @@ build_tables <- function(document, folder) {
   tables
 }
 
-reading_keys <- c("file", "files", "codebook", "sheet", "range", "encoding", "zone", "skip", "comment", "names")
+reading_keys <- c(
+  "file", "files", "codebook", "sheet", "range", "encoding", "zone", "skip", "comment", "names"
+)
 table_keys <- c(reading_keys, "rename", "long", "join", "derive", "keep", "counts", "correlations")
 
 # In the order of these steps: read, renamed, made long, joined, derived, kept.
@@ -29,24 +31,41 @@ build_table <- function(entry, tables, folder, at) {
   call <- rlang::current_env()
   book <- at_key(c(at, "derive"), derive_columns(book, derive, call))
   if (is.null(entry[["keep"]])) return(book)
-  at_key(c(at, "keep"), keep_rows(book, file_expression(entry[["keep"]], names(book$data), c(at, "keep")), call))
+  at_key(
+    c(at, "keep"),
+    keep_rows(book, file_expression(entry[["keep"]], names(book$data), c(at, "keep")), call)
+  )
 }
 
 read_entry <- function(entry, folder, at) {
   if (is.null(entry[["file"]]) == is.null(entry[["files"]])) {
     abort_figure(at, "A table has one of the keys \"file\" and \"files\".", names(entry))
   }
-  of <- function(key) if (!is.null(entry[[key]])) {
-    vapply(
-      as.list(entry[[key]]), function(path) beside_file(string_at(path, c(at, key)), folder), "", USE.NAMES = FALSE
-    )
+  of <- function(key) {
+    if (!is.null(entry[[key]])) {
+      vapply(
+        as.list(entry[[key]]),
+        function(path) beside_file(string_at(path, c(at, key)), folder),
+        "",
+        USE.NAMES = FALSE
+      )
+    }
   }
-  at_key(at, read_data(
-    of("file"), codebook = of("codebook"), sheet = entry[["sheet"]], range = entry[["range"]],
-    encoding = entry[["encoding"]] %||% "UTF-8",
-    zone = entry[["zone"]], skip = entry[["skip"]], comment = entry[["comment"]], names = unlist(entry[["names"]]),
-    files = of("files")
-  ))
+  at_key(
+    at,
+    read_data(
+      of("file"),
+      codebook = of("codebook"),
+      sheet = entry[["sheet"]],
+      range = entry[["range"]],
+      encoding = entry[["encoding"]] %||% "UTF-8",
+      zone = entry[["zone"]],
+      skip = entry[["skip"]],
+      comment = entry[["comment"]],
+      names = unlist(entry[["names"]]),
+      files = of("files")
+    )
+  )
 }
 
 # rename: {new: old}
@@ -55,7 +74,9 @@ renamed_columns <- function(book, rename, at) {
   for (new in names(named_list(rename, at))) {
     old <- string_at(rename[[new]], c(at, new))
     at_key(c(at, new), check_column(old, book$data, book$label, NULL))
-    if (new %in% names(book$data)) abort_figure(c(at, new), "There is a column of that name already.", new)
+    if (new %in% names(book$data)) {
+      abort_figure(c(at, new), "There is a column of that name already.", new)
+    }
     spot <- match(old, names(book$data))
     names(book$data)[spot] <- names(book$columns)[spot] <- new
     names(book$kinds)[names(book$kinds) == old] <- new
@@ -63,20 +84,27 @@ renamed_columns <- function(book, rename, at) {
   book
 }
 
-# long: {columns: {starts_with: day_}, prefix: day_, into: {day: {title: Day}, mass: {title: Mass, unit: g}}}
+# long: {columns: {starts_with: day_}, prefix: day_, into: {day: {title: Day}, mass: {title: Mass,
+# unit: g}}}
 build_long <- function(book, long, at) {
   if (is.null(long)) return(book)
   check_keys(long, c("columns", "prefix", "into"), needs = "columns", at = at)
   columns <- names(book$data)
   chosen <- long[["columns"]]
   if (is.list(chosen) && !is.null(names(chosen))) {
-    check_keys(chosen, c("starts_with", "ends_with", "contains", "from", "to", "except"), at = c(at, "columns"))
+    check_keys(
+      chosen,
+      c("starts_with", "ends_with", "contains", "from", "to", "except"),
+      at = c(at, "columns")
+    )
     held <- rep(TRUE, length(columns))
     for (test in intersect(c("starts_with", "ends_with"), names(chosen))) {
       f <- list(starts_with = startsWith, ends_with = endsWith)[[test]]
       held <- held & Reduce(`|`, lapply(unlist(chosen[[test]]), function(text) f(columns, text)))
     }
-    if (!is.null(chosen[["contains"]])) held <- held & grepl(chosen[["contains"]], columns, fixed = TRUE)
+    if (!is.null(chosen[["contains"]])) {
+      held <- held & grepl(chosen[["contains"]], columns, fixed = TRUE)
+    }
     for (end in intersect(c("from", "to"), names(chosen))) {
       at_key(c(at, "columns", end), check_column(chosen[[end]], book$data, book$label, NULL))
       spot <- match(chosen[[end]], columns)
@@ -86,22 +114,37 @@ build_long <- function(book, long, at) {
   }
   chosen <- as.character(unlist(chosen))
   for (column in chosen) at_key(c(at, "columns"), check_column(column, book$data, book$label, NULL))
-  into <- Map(function(field, name) {
-    at_key(c(at, "into", name), field_kind(as.list(field)))
-  }, long[["into"]], names(long[["into"]]))
+  into <- Map(
+    function(field, name) {
+      at_key(c(at, "into", name), field_kind(as.list(field)))
+    },
+    long[["into"]],
+    names(long[["into"]])
+  )
   # Values are numbers unless said otherwise.
   if (length(into) == 2 && is.null(long[["into"]][[2]]$type)) {
-    into[[2]] <- at_key(c(at, "into"), field_kind(c(list(type = "number"), as.list(long[["into"]][[2]]))))
+    into[[2]] <- at_key(
+      c(at, "into"),
+      field_kind(c(list(type = "number"), as.list(long[["into"]][[2]])))
+    )
   }
   at_key(at, long_book(book, chosen, into, long[["prefix"]], rlang::current_env()))
 }
 
-# join: the name of a table above; {data: name, by: {mine: theirs}, columns: [..]}; {file: ...} likewise;
-# or a list of these.
+# join: the name of a table above; {data: name, by: {mine: theirs}, columns: [..]}; {file: ...}
+# likewise; or a list of these.
 build_joins <- function(book, join, tables, folder, at) {
   if (is.null(join)) return(book)
   if (rlang::is_string(join) || !is.null(names(join))) join <- list(join)
-  for (one in join) book <- build_join(book, if (rlang::is_string(one)) list(data = one) else one, tables, folder, at)
+  for (one in join) {
+    book <- build_join(
+      book,
+      if (rlang::is_string(one)) list(data = one) else one,
+      tables,
+      folder,
+      at
+    )
+  }
   book
 }
 
@@ -111,12 +154,22 @@ build_join <- function(book, join, tables, folder, at) {
     abort_figure(at, "A join names a table or a file, not both.", names(join))
   }
   if (!is.null(join[["data"]]) && !join[["data"]] %in% names(tables)) {
-    abort_figure(at, "No table of that name stands before this one under `data`.", join[["data"]], names(tables))
+    abort_figure(
+      at,
+      "No table of that name stands before this one under `data`.",
+      join[["data"]],
+      names(tables)
+    )
   }
-  other <- if (!is.null(join[["data"]])) tables[[join[["data"]]]] else read_entry(
-    join[names(join) %in% reading_keys], folder, at
+  other <- if (!is.null(join[["data"]])) {
+    tables[[join[["data"]]]]
+  } else {
+    read_entry(join[names(join) %in% reading_keys], folder, at)
+  }
+  at_key(
+    at,
+    join_books(book, other, unlist(join[["by"]]), unlist(join[["columns"]]), rlang::current_env())
   )
-  at_key(at, join_books(book, other, unlist(join[["by"]]), unlist(join[["columns"]]), rlang::current_env()))
 }
 
 # counts: {data: loaves, over: [bakery, verdict]}
@@ -126,26 +179,46 @@ build_counts <- function(entry, tables, at) {
   check_keys(entry[["counts"]], c("data", "over", "empty"), needs = c("data", "over"), at = at)
   table <- named_table(entry[["counts"]][["data"]], tables, c(at, "data"))
   columns <- lapply(
-    unlist(entry[["counts"]][["over"]]), function(column) rlang::expr(.data[[!!string_at(column, c(at, "over"))]])
+    unlist(entry[["counts"]][["over"]]),
+    function(column) rlang::expr(.data[[!!string_at(column, c(at, "over"))]])
   )
-  at_key(at, rlang::eval_tidy(rlang::call2(counts, table, !!!columns, empty = entry[["counts"]][["empty"]] %||% TRUE)))
+  at_key(
+    at,
+    rlang::eval_tidy(
+      rlang::call2(counts, table, !!!columns, empty = entry[["counts"]][["empty"]] %||% TRUE)
+    )
+  )
 }
 
 # correlations: {data: loaves, columns: [rise, volume], method: spearman}
 build_correlations <- function(entry, tables, at) {
   check_keys(entry, "correlations", at = at)
   at <- c(at, "correlations")
-  check_keys(entry[["correlations"]], c("data", "columns", "method", "half"), needs = "data", at = at)
+  check_keys(
+    entry[["correlations"]],
+    c("data", "columns", "method", "half"),
+    needs = "data",
+    at = at
+  )
   table <- named_table(entry[["correlations"]][["data"]], tables, c(at, "data"))
   columns <- unlist(entry[["correlations"]][["columns"]])
-  chosen <- if (!is.null(columns)) rlang::call2(
-    "c", !!!lapply(columns, function(column) rlang::expr(.data[[!!string_at(column, c(at, "columns"))]]))
-  )
+  chosen <- if (!is.null(columns)) {
+    rlang::call2(
+      "c",
+      !!!lapply(
+        columns,
+        function(column) rlang::expr(.data[[!!string_at(column, c(at, "columns"))]])
+      )
+    )
+  }
   at_key(
     at,
     rlang::eval_tidy(
       rlang::call2(
-        correlations, table, chosen, method = entry[["correlations"]][["method"]] %||% "pearson",
+        correlations,
+        table,
+        chosen,
+        method = entry[["correlations"]][["method"]] %||% "pearson",
         half = entry[["correlations"]][["half"]] %||% FALSE
       )
     )
@@ -154,6 +227,8 @@ build_correlations <- function(entry, tables, at) {
 
 named_table <- function(name, tables, at) {
   name <- string_at(name, at)
-  if (!name %in% names(tables)) abort_figure(at, "No table of that name is under `data`.", name, names(tables))
+  if (!name %in% names(tables)) {
+    abort_figure(at, "No table of that name is under `data`.", name, names(tables))
+  }
   tables[[name]]
 }

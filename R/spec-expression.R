@@ -9,7 +9,9 @@ channel_quo <- function(value, columns, at) {
   if (is.list(value) && "measure" %in% names(value)) {
     check_keys(value, c("measure", "colours", "order"), at = at)
     said <- list(
-      string_at(value$measure, c(at, "measure")), colours = unlist(value$colours), order = unlist(value$order)
+      string_at(value$measure, c(at, "measure")),
+      colours = unlist(value$colours),
+      order = unlist(value$order)
     )
     return(rlang::new_quosure(rlang::call2("measure", !!!Filter(Negate(is.null), said)), topenv()))
   }
@@ -25,7 +27,9 @@ channel_quo <- function(value, columns, at) {
   rlang::new_quosure(
     rlang::call2("c", !!!lapply(quos, rlang::quo_get_expr)),
     rlang::quo_get_env(
-      quos[[which.max(vapply(quos, function(quo) !identical(rlang::quo_get_env(quo), baseenv()), NA))]]
+      quos[[
+        which.max(vapply(quos, function(quo) !identical(rlang::quo_get_env(quo), baseenv()), NA))
+      ]]
     )
   )
 }
@@ -33,8 +37,10 @@ channel_quo <- function(value, columns, at) {
 # x: {column: month, kind: ordinal, title: Month, order: [..]}
 kind_quo <- function(value, columns, at) {
   check_keys(
-    value, c("column", "kind", "title", "unit", "show", "order", "names", "colours", "format", "zone"),
-    needs = c("column", "kind"), at = at
+    value,
+    c("column", "kind", "title", "unit", "show", "order", "names", "colours", "format", "zone"),
+    needs = c("column", "kind"),
+    at = at
   )
   make <- at_key(c(at, "kind"), check_choice(value$kind, names(kind_makers), "kind", NULL))
   settings <- value[setdiff(names(value), c("column", "kind", "title", "order"))]
@@ -42,11 +48,19 @@ kind_quo <- function(value, columns, at) {
   settings$name <- value$title
   settings$order <- at_key(c(at, "order"), field_order(value$order))
   stray <- setdiff(names(settings), argument_names(get(make, mode = "function")))
-  if (length(stray)) abort_figure(
-    at, paste0("\"", make, "\" has no key of that name."), stray[1], argument_names(get(make))
-  )
+  if (length(stray)) {
+    abort_figure(
+      at,
+      paste0("\"", make, "\" has no key of that name."),
+      stray[1],
+      argument_names(get(make))
+    )
+  }
   column <- one_quo(string_at(value$column, c(at, "column")), columns, c(at, "column"))
-  rlang::new_quosure(rlang::call2(make, rlang::quo_get_expr(column), !!!settings), rlang::quo_get_env(column))
+  rlang::new_quosure(
+    rlang::call2(make, rlang::quo_get_expr(column), !!!settings),
+    rlang::quo_get_env(column)
+  )
 }
 
 # A text that is a column's name, or could be no expression, is a column.

@@ -7,9 +7,9 @@
 #' @param only Names of `outputs`, `plates` or values of `for_each`: only these are made.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A list of `plate`, a [plate()], and `save`, the paths it asks to be
-#'   written; `inputs`, the paths of the files it was built from; `drawings`, where there are several
-#'   plates, values or outputs: a list of `name`, `plate` and `save` for each, the first of which is
-#'   `plate` and `save`.
+#'   written; `inputs`, the paths of the files it was built from; `drawings`, where there are
+#'   several plates, values or outputs: a list of `name`, `plate` and `save` for each, the first of
+#'   which is `plate` and `save`.
 #' @section Errors:
 #' `nelvat_error_figure` for a file that is not YAML, a key that is not known or a
 #' value of the wrong sort, with the place in the file; the errors of the functions
@@ -17,7 +17,10 @@
 #' @examples
 #' folder <- tempfile()
 #' dir.create(folder)
-#' file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")), folder)
+#' file.copy(
+#'   c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")),
+#'   folder
+#' )
 #' read_figure(file.path(folder, "responses.yaml"))$save
 #' @export
 read_figure <- function(path, only = NULL, ...) {
@@ -36,7 +39,14 @@ in_figure_file <- function(path, code) {
   tryCatch(code, nelvat_error = function(error) {
     line <- error_line(byte_lines(file_bytes(path)), error)
     said <- in_words_of_files(error$message)
-    error$message <- paste0("In \"", path, "\"", if (!is.null(line)) paste0(", line ", line), ": ", said)
+    error$message <- paste0(
+      "In \"",
+      path,
+      "\"",
+      if (!is.null(line)) paste0(", line ", line),
+      ": ",
+      said
+    )
     error$call <- NULL
     stop(error)
   })
@@ -50,7 +60,10 @@ build_figure <- function(document, folder, stem) {
     abort_figure("nelvat", "The version of the file's words must be 1.", document[["nelvat"]])
   }
   tables <- structure(build_tables(document, folder), folder = folder)
-  list(drawings = build_drawings(document, tables, folder, stem), inputs = figure_inputs(document, folder))
+  list(
+    drawings = build_drawings(document, tables, folder, stem),
+    inputs = figure_inputs(document, folder)
+  )
 }
 
 # The figure of a file: its first drawing, and all of them. only: the names of some.
@@ -60,16 +73,27 @@ chosen_drawings <- function(figure, only) {
     known <- unique(unlist(lapply(drawings, `[[`, "name")))
     absent <- setdiff(only, known)
     if (length(absent)) {
-      abort_nelvat("figure", c(
-        paste0("There is no drawing \"", absent[1], "\"."),
-        if (length(known)) offer(absent[1], known, "drawing") else c(
-          i = "The file has no `outputs`, `plates` or `for_each`."
-        )
-      ), call = NULL)
+      abort_nelvat(
+        "figure",
+        c(
+          paste0("There is no drawing \"", absent[1], "\"."),
+          if (length(known)) {
+            offer(absent[1], known, "drawing")
+          } else {
+            c(i = "The file has no `outputs`, `plates` or `for_each`.")
+          }
+        ),
+        call = NULL
+      )
     }
     drawings <- Filter(function(one) any(one$name %in% only), drawings)
   }
-  list(plate = drawings[[1]]$plate, save = drawings[[1]]$save, inputs = figure$inputs, drawings = drawings)
+  list(
+    plate = drawings[[1]]$plate,
+    save = drawings[[1]]$save,
+    inputs = figure$inputs,
+    drawings = drawings
+  )
 }
 
 build_save <- function(save, folder) {
@@ -81,7 +105,11 @@ build_save <- function(save, folder) {
 # session's.
 file_house <- function(house, folder) {
   if (is.null(house)) return(NULL)
-  if (rlang::is_string(house) && grepl("[.](ya?ml|json)$", house)) beside_file(house, folder) else house
+  if (rlang::is_string(house) && grepl("[.](ya?ml|json)$", house)) {
+    beside_file(house, folder)
+  } else {
+    house
+  }
 }
 
 # nelvat.yaml in a folder, or in one above it up to the root of its project.
@@ -94,7 +122,8 @@ folder_house <- function(folder) {
   if (length(found)) found[1]
 }
 
-# The folders above one, up to that which is the root of a project; none where there is no such root.
+# The folders above one, up to that which is the root of a project; none where there is no such
+# root.
 project_folders <- function(folder) {
   above <- character()
   while (dirname(folder) != folder) {
@@ -113,18 +142,25 @@ is_project_root <- function(folder) {
 # Every file that a figure file names, besides itself: tables, codebooks, images, house.
 figure_inputs <- function(document, folder) {
   named <- unlist(lapply(document[["data"]][used_tables(document)], named_files_of))
-  tables <- unlist(lapply(named, function(path) {
-    path <- beside_file(path, folder)
-    # A pattern stands for the files there are.
-    if (grepl("[*?[]", path)) Sys.glob(path) else path
-  }))
+  tables <- unlist(
+    lapply(named, function(path) {
+      path <- beside_file(path, folder)
+      # A pattern stands for the files there are.
+      if (grepl("[*?[]", path)) Sys.glob(path) else path
+    })
+  )
   words <- unlist(document[c("blocks", "plate", "plates", "outputs")], use.names = FALSE)
   others <- vapply(
-    grep("[.](png|ya?ml|json)$", as.character(words), value = TRUE), beside_file, "", folder = folder,
+    grep("[.](png|ya?ml|json)$", as.character(words), value = TRUE),
+    beside_file,
+    "",
+    folder = folder,
     USE.NAMES = FALSE
   )
   named_files <- Filter(file.exists, others)
-  houses <- house_chain(c(folder_house(folder), grep("[.](ya?ml|json)$", named_files, value = TRUE)))
+  houses <- house_chain(
+    c(folder_house(folder), grep("[.](ya?ml|json)$", named_files, value = TRUE))
+  )
   unique(c(tables, named_files, houses))
 }
 
@@ -137,9 +173,16 @@ used_tables <- function(document) {
   entries <- document[["data"]]
   used <- unique(data_of(document[c("blocks", "for_each")]))
   repeat {
-    more <- unlist(lapply(entries[intersect(used, names(entries))], function(entry) {
-      if (is.list(entry)) c(data_of(entry), Filter(function(name) name %in% names(entries), unlist(entry[["join"]])))
-    }))
+    more <- unlist(
+      lapply(entries[intersect(used, names(entries))], function(entry) {
+        if (is.list(entry)) {
+          c(
+            data_of(entry),
+            Filter(function(name) name %in% names(entries), unlist(entry[["join"]]))
+          )
+        }
+      })
+    )
     if (all(more %in% used)) break
     used <- union(used, more)
   }
@@ -150,19 +193,29 @@ used_tables <- function(document) {
 # The files that an entry of `data` names.
 named_files_of <- function(entry) {
   if (!is.list(entry)) return(entry)
-  joined <- if (is.list(entry[["join"]])) lapply(
-    if (is.null(names(entry[["join"]]))) entry[["join"]] else list(entry[["join"]]), named_files_of
+  joined <- if (is.list(entry[["join"]])) {
+    lapply(
+      if (is.null(names(entry[["join"]]))) entry[["join"]] else list(entry[["join"]]),
+      named_files_of
+    )
+  }
+  c(
+    entry[["file"]],
+    entry[["files"]],
+    entry[["codebook"]],
+    Filter(function(path) grepl("[.]", path), unlist(joined))
   )
-  c(entry[["file"]], entry[["files"]], entry[["codebook"]], Filter(function(path) grepl("[.]", path), unlist(joined)))
 }
 
 # House files, with those that they take their base from.
 house_chain <- function(paths, known = character()) {
   paths <- setdiff(paths, known)
   if (!length(paths)) return(known)
-  bases <- unlist(lapply(paths, function(path) {
-    base <- tryCatch(read_document(path, "house", NULL)[["from"]], error = function(error) NULL)
-    if (rlang::is_string(base) && grepl("[.](ya?ml|json)$", base)) file.path(dirname(path), base)
-  }))
+  bases <- unlist(
+    lapply(paths, function(path) {
+      base <- tryCatch(read_document(path, "house", NULL)[["from"]], error = function(error) NULL)
+      if (rlang::is_string(base) && grepl("[.](ya?ml|json)$", base)) file.path(dirname(path), base)
+    })
+  )
   house_chain(bases, c(known, paths))
 }

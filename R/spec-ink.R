@@ -16,7 +16,8 @@ build_ink <- function(ink, columns, folder, at) {
 }
 
 own_columns <- c(
-  "colour", "size", "shape", "z", "group", "where", "weigh_by", "low", "high", "subject", "against", "first", "second",
+  "colour", "size", "shape", "z", "group", "where", "weigh_by", "low", "high", "subject", "against",
+  "first", "second",
   "score", "truth"
 )
 
@@ -28,14 +29,21 @@ ink_settings <- function(make, settings, columns, at) {
     if (is.list(value) && !is.null(names(value)) && name != "start") {
       abort_figure(c(at, name), "Expected a value or a list of values.", value)
     }
-    if (name != "start" && is.list(value) && all(lengths(value) == 1) && is.null(names(value))) value <- unlist(value)
+    if (name != "start" && is.list(value) && all(lengths(value) == 1) && is.null(names(value))) {
+      value <- unlist(value)
+    }
     # What labels write is a column; what a note writes is its own text.
-    if (name == "text" && utils::tail(at, 1) %in% c("labels", "column")) value <- one_quo(value, columns, c(at, name))
+    if (name == "text" && utils::tail(at, 1) %in% c("labels", "column")) {
+      value <- one_quo(value, columns, c(at, name))
+    }
     if (
       name %in% own_columns && is.character(value) && (
-        value %in% columns || !is_setting(value, name) && !(name == "against" && value %in% names(quantile_functions))
+        value %in% columns ||
+          !is_setting(value, name) && !(name == "against" && value %in% names(quantile_functions))
       )
-    ) value <- one_quo(value, columns, c(at, name))
+    ) {
+      value <- one_quo(value, columns, c(at, name))
+    }
     settings[[name]] <- value
   }
   settings
@@ -51,5 +59,9 @@ ink_words <- function() {
 build_inks <- function(inks, columns, tables, at) {
   if (is.null(inks)) return(NULL)
   if (rlang::is_string(inks) || (is.list(inks) && !is.null(names(inks)))) inks <- list(inks)
-  Map(function(ink, i) build_ink(ink, columns, attr(tables, "folder"), c(at, i)), as.list(inks), seq_along(inks))
+  Map(
+    function(ink, i) build_ink(ink, columns, attr(tables, "folder"), c(at, i)),
+    as.list(inks),
+    seq_along(inks)
+  )
 }

@@ -10,34 +10,54 @@
 #' @examples
 #' folder <- tempfile()
 #' dir.create(folder)
-#' file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")), folder)
+#' file.copy(
+#'   c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")),
+#'   folder
+#' )
 #' keys(folder)
 #' @export
 keys <- function(project = ".", ...) {
   check_rest(...)
   call <- rlang::current_env()
   files <- figure_files(check_string(project, "project"), call)
-  found <- do.call(rbind, lapply(files, function(file) {
-    entries <- do.call(rbind, lapply(read_figure(file)$drawings, function(one) described_scene(one$plate)$keys))
-    entries <- unique(entries[!is.na(entries$label), c("key", "label", "colour", "shape", "dash")])
-    if (is.null(entries) || !nrow(entries)) return(NULL)
-    data.frame(
-      figure = basename(file), variable = entries$key, level = entries$label, colour = entries$colour,
-      shape = entries$shape,
-      dash = entries$dash
-    )
-  }))
+  found <- do.call(
+    rbind,
+    lapply(files, function(file) {
+      entries <- do.call(
+        rbind,
+        lapply(read_figure(file)$drawings, function(one) described_scene(one$plate)$keys)
+      )
+      entries <- unique(
+        entries[!is.na(entries$label), c("key", "label", "colour", "shape", "dash")]
+      )
+      if (is.null(entries) || !nrow(entries)) return(NULL)
+      data.frame(
+        figure = basename(file),
+        variable = entries$key,
+        level = entries$label,
+        colour = entries$colour,
+        shape = entries$shape,
+        dash = entries$dash
+      )
+    })
+  )
   if (is.null(found)) {
     return(
       data.frame(
-        figure = character(), variable = character(), level = character(), colour = character(), shape = character(),
-        dash = character(), same = logical()
+        figure = character(),
+        variable = character(),
+        level = character(),
+        colour = character(),
+        shape = character(),
+        dash = character(),
+        same = logical()
       )
     )
   }
   # Inks that show no symbols say nothing of shape.
   found$same <- stats::ave(
-    match(found$colour, unique(found$colour)), paste(found$variable, found$level),
+    match(found$colour, unique(found$colour)),
+    paste(found$variable, found$level),
     FUN = function(colours) length(unique(colours))
   ) == 1
   found
@@ -48,7 +68,9 @@ keys <- function(project = ".", ...) {
 figure_files <- function(folder, call, within = FALSE) {
   if (!dir.exists(folder)) {
     abort_nelvat(
-      "file", c(paste0("The folder \"", folder, "\" does not exist."), x = "It should hold figure files."), call
+      "file",
+      c(paste0("The folder \"", folder, "\" does not exist."), x = "It should hold figure files."),
+      call
     )
   }
   files <- list.files(folder, "[.]ya?ml$", full.names = TRUE, recursive = within)

@@ -1,4 +1,5 @@
-# What a figure file asks to be drawn: a plate or several, for each of some values, in several outputs.
+# What a figure file asks to be drawn: a plate or several, for each of some values, in several
+# outputs.
 #
 #   plates:    {main: {place: a, save: a.pdf}, extra: {place: b, save: b.pdf}}
 #   for_each:  {response: [rise, volume]}      "{response}" in any text below stands for each
@@ -7,17 +8,23 @@
 
 output_keys <- c(setdiff(plate_settings, character()), "save", "formats")
 
-# The drawings of a document: a list of list(name, plate, save). stem: the figure file's path without its
-# ending.
+# The drawings of a document: a list of list(name, plate, save). stem: the figure file's path
+# without its ending.
 build_drawings <- function(document, tables, folder, stem) {
-  unlist(lapply(each_document(document, tables), function(one) {
-    blocks <- build_blocks(one$document, tables)
-    plates <- asked_plates(one$document)
-    unlist(lapply(seq_along(plates), function(i) {
-      named <- c(Filter(nzchar, names(plates)[i]), one$value)
-      plate_outputs(plates[[i]], one$document, blocks, folder, stem, named)
-    }), recursive = FALSE)
-  }), recursive = FALSE)
+  unlist(
+    lapply(each_document(document, tables), function(one) {
+      blocks <- build_blocks(one$document, tables)
+      plates <- asked_plates(one$document)
+      unlist(
+        lapply(seq_along(plates), function(i) {
+          named <- c(Filter(nzchar, names(plates)[i]), one$value)
+          plate_outputs(plates[[i]], one$document, blocks, folder, stem, named)
+        }),
+        recursive = FALSE
+      )
+    }),
+    recursive = FALSE
+  )
 }
 
 build_blocks <- function(document, tables) {
@@ -28,7 +35,11 @@ build_blocks <- function(document, tables) {
 # The plates of a file by name, "" for the only one.
 asked_plates <- function(document) {
   if (is.null(document[["plate"]]) == is.null(document[["plates"]])) {
-    abort_figure("the top of the file", "A figure has one of the keys \"plate\" and \"plates\".", names(document))
+    abort_figure(
+      "the top of the file",
+      "A figure has one of the keys \"plate\" and \"plates\".",
+      names(document)
+    )
   }
   if (!is.null(document[["plate"]])) {
     check_keys(document[["plate"]], c(plate_settings, "place", "save"), at = "plate")
@@ -36,7 +47,12 @@ asked_plates <- function(document) {
   }
   plates <- named_list(document[["plates"]], "plates")
   for (name in names(plates)) {
-    check_keys(plates[[name]], c(plate_settings, "place", "save"), needs = c("place", "save"), at = c("plates", name))
+    check_keys(
+      plates[[name]],
+      c(plate_settings, "place", "save"),
+      needs = c("place", "save"),
+      at = c("plates", name)
+    )
   }
   plates
 }
@@ -48,9 +64,15 @@ plate_outputs <- function(plate, document, blocks, folder, stem, named) {
   plate[["save"]] <- NULL
   outputs <- document[["outputs"]]
   if (is.null(outputs)) {
-    return(list(list(
-      name = named, plate = build_plate(plate, blocks, folder, spot), save = build_save(save, folder)
-    )))
+    return(
+      list(
+        list(
+          name = named,
+          plate = build_plate(plate, blocks, folder, spot),
+          save = build_save(save, folder)
+        )
+      )
+    )
   }
   outputs <- named_list(outputs, "outputs")
   lapply(names(outputs), function(name) {
@@ -60,14 +82,15 @@ plate_outputs <- function(plate, document, blocks, folder, stem, named) {
     # A height goes with the width that it was said with.
     if (!is.null(own[["width"]]) && is.null(own[["height"]])) changed_plate$height <- NULL
     list(
-      name = c(named, name), plate = build_plate(changed_plate, blocks, folder, c("outputs", name)),
+      name = c(named, name),
+      plate = build_plate(changed_plate, blocks, folder, c("outputs", name)),
       save = output_paths(own, save, c(named, name), folder, stem)
     )
   })
 }
 
-# Where an output is written: where it says, else beside the figure file, under its name, in its formats or
-# those of `save`.
+# Where an output is written: where it says, else beside the figure file, under its name, in its
+# formats or those of `save`.
 output_paths <- function(own, save, named, folder, stem) {
   if (!is.null(own[["save"]])) return(build_save(own[["save"]], folder))
   formats <- unlist(own[["formats"]]) %||% unique(tools::file_ext(as.character(unlist(save))))
@@ -85,16 +108,22 @@ each_document <- function(document, tables) {
   each <- document[["for_each"]]
   if (is.null(each)) return(list(list(value = NULL, document = document)))
   each <- named_list(each, "for_each")
-  if (length(each) != 1) abort_figure(
-    "for_each", "One name is expected, such as {response: [rise, volume]}.", names(each)
-  )
+  if (length(each) != 1) {
+    abort_figure(
+      "for_each",
+      "One name is expected, such as {response: [rise, volume]}.",
+      names(each)
+    )
+  }
   name <- names(each)
   values <- each_values(each[[1]], tables, c("for_each", name))
   piece <- paste0("{", name, "}")
   saved <- unlist(document[c("save", "plates", "outputs")])
   if (is.null(document[["outputs"]]) && !any(grepl(piece, saved, fixed = TRUE))) {
     abort_figure(
-      "save", paste0("Each figure is saved under a name of its own: put \"", piece, "\" in it."), document[["save"]]
+      "save",
+      paste0("Each figure is saved under a name of its own: put \"", piece, "\" in it."),
+      document[["save"]]
     )
   }
   parts <- setdiff(names(document), c("nelvat", "data", "for_each"))
@@ -113,7 +142,9 @@ each_values <- function(said, tables, at) {
   book <- named_table(said[["data"]], tables, c(at, "data"))
   at_key(c(at, "levels_of"), check_column(said[["levels_of"]], book$data, book$label, NULL))
   kind <- book$columns[[said[["levels_of"]]]]
-  if (!has_levels(kind)) abort_figure(c(at, "levels_of"), "Expected a column of levels.", said[["levels_of"]])
+  if (!has_levels(kind)) {
+    abort_figure(c(at, "levels_of"), "Expected a column of levels.", said[["levels_of"]])
+  }
   intersect(kind$levels, as.character(book$data[[said[["levels_of"]]]]))
 }
 
@@ -138,7 +169,13 @@ used_blocks <- function(blocks) {
     if ("use" %in% names(block)) return(used_block(block, spot, seen, settle, names(blocks)))
     repeated <- if (is.list(block$facets)) block$facets$panel
     if (is.list(repeated) && "use" %in% names(repeated)) {
-      block$facets$panel <- used_block(repeated, c(spot, "facets", "panel"), seen, settle, names(blocks))$panel
+      block$facets$panel <- used_block(
+        repeated,
+        c(spot, "facets", "panel"),
+        seen,
+        settle,
+        names(blocks)
+      )$panel
     }
     block
   }
@@ -148,7 +185,9 @@ used_blocks <- function(blocks) {
 used_block <- function(block, at, seen, settle, names) {
   check_keys(block, c("use", "with"), at = at)
   of <- string_at(block$use, c(at, "use"))
-  if (!of %in% names) abort_figure(c(at, "use"), "No block of that name is under `blocks`.", of, names)
+  if (!of %in% names) {
+    abort_figure(c(at, "use"), "No block of that name is under `blocks`.", of, names)
+  }
   if (of %in% seen) abort_figure(c(at, "use"), "A block cannot be made of itself.", of)
   with_changes(settle(of, c(seen, of)), block$with, c(at, "with"))
 }
@@ -158,12 +197,18 @@ with_changes <- function(block, changes, at) {
   word <- intersect(names(block), block_words)
   if (length(word) != 1 || is.null(changes)) return(block)
   changes <- named_list(changes, at)
-  if (!is.list(block[[word]])) abort_figure(at, paste0("\"", word, "\" has no keys here."), names(changes))
+  if (!is.list(block[[word]])) {
+    abort_figure(at, paste0("\"", word, "\" has no keys here."), names(changes))
+  }
   own <- if (word == "facets") c("across", "down", names(facets_settings)) else names(changes)
   for (key in names(changes)) {
-    if (key == "marginals") block$marginals <- changes$marginals
-    else if (key %in% own) block[[word]][key] <- list(changes[[key]])
-    else block[[word]]$panel[key] <- list(changes[[key]])
+    if (key == "marginals") {
+      block$marginals <- changes$marginals
+    } else if (key %in% own) {
+      block[[word]][key] <- list(changes[[key]])
+    } else {
+      block[[word]]$panel[key] <- list(changes[[key]])
+    }
   }
   block
 }

@@ -2,20 +2,41 @@
 
 build_panel <- function(panel, tables, at) {
   check_keys(
-    panel, c("data", panel_channels, "ink", "derive", "keep", "order", "missing", "x_axis", "y_axis", "house",
-      "heading"),
-    needs = c("data", "ink"), at = at
+    panel,
+    c(
+      "data",
+      panel_channels,
+      "ink",
+      "derive",
+      "keep",
+      "order",
+      "missing",
+      "x_axis",
+      "y_axis",
+      "house",
+      "heading"
+    ),
+    needs = c("data", "ink"),
+    at = at
   )
   parts <- panel_parts(panel, tables, at)
   built <- at_key(
     at,
     new_panel(
-      parts$table, parts$channels, parts$inks, parts$derive, parts$keep, parts$order, parts$missing,
-      list(x = parts$x_axis, y = parts$y_axis), rlang::current_env()
+      parts$table,
+      parts$channels,
+      parts$inks,
+      parts$derive,
+      parts$keep,
+      parts$order,
+      parts$missing,
+      list(x = parts$x_axis, y = parts$y_axis),
+      rlang::current_env()
     )
   )
   built <- at_key(
-    c(at, "house"), with_house(built, file_house(panel[["house"]], attr(tables, "folder")), rlang::current_env())
+    c(at, "house"),
+    with_house(built, file_house(panel[["house"]], attr(tables, "folder")), rlang::current_env())
   )
   at_key(c(at, "heading"), with_heading(built, panel[["heading"]], rlang::current_env()))
 }
@@ -26,17 +47,25 @@ panel_parts <- function(panel, tables, at) {
   derive <- build_derive(panel[["derive"]], names(table$data), c(at, "derive"))
   columns <- c(names(table$data), names(derive))
   list(
-    table = table, columns = columns, derive = derive,
+    table = table,
+    columns = columns,
+    derive = derive,
     channels = lapply(
-      stats::setNames(nm = panel_channels), function(channel) channel_quo(panel[[channel]], columns, c(at, channel))
+      stats::setNames(nm = panel_channels),
+      function(channel) channel_quo(panel[[channel]], columns, c(at, channel))
     ),
-    keep = if (is.null(panel[["keep"]])) rlang::quo(NULL) else file_expression(panel[["keep"]], columns, c(at, "keep")),
+    keep = if (is.null(panel[["keep"]])) {
+      rlang::quo(NULL)
+    } else {
+      file_expression(panel[["keep"]], columns, c(at, "keep"))
+    },
     inks = build_inks(panel[["ink"]], columns, tables, c(at, "ink")),
-    order = if (!is.null(panel[["order"]])) at_key(
-      c(at, "order"), lapply(named_list(panel[["order"]], c(at, "order")), field_order)
-    ),
+    order = if (!is.null(panel[["order"]])) {
+      at_key(c(at, "order"), lapply(named_list(panel[["order"]], c(at, "order")), field_order))
+    },
     missing = build_missing(panel[["missing"]], c(at, "missing")),
-    x_axis = build_axis(panel[["x_axis"]], c(at, "x_axis")), y_axis = build_axis(panel[["y_axis"]], c(at, "y_axis"))
+    x_axis = build_axis(panel[["x_axis"]], c(at, "x_axis")),
+    y_axis = build_axis(panel[["y_axis"]], c(at, "y_axis"))
   )
 }
 
@@ -48,12 +77,13 @@ build_axis <- function(axis, at) {
     at,
     do.call(
       axis_of,
-      lapply(
-        axis,
-        function(value) {
-          if (is.list(value)) unlist(lapply(value, function(one) if (is.null(one)) NA else one)) else value
+      lapply(axis, function(value) {
+        if (is.list(value)) {
+          unlist(lapply(value, function(one) if (is.null(one)) NA else one))
+        } else {
+          value
         }
-      )
+      })
     )
   )
 }
@@ -68,14 +98,23 @@ build_derive <- function(derive, columns, at) {
     kind <- NULL
     if (is.list(entry)) {
       check_keys(
-        entry, c("expression", "type", "title", "unit", "show", "categories", "categoriesOrdered", "order", "count"),
-        needs = "expression", at = c(at, name)
+        entry,
+        c(
+          "expression", "type", "title", "unit", "show", "categories", "categoriesOrdered", "order",
+          "count"
+        ),
+        needs = "expression",
+        at = c(at, name)
       )
-      if (length(entry) > 1) kind <- at_key(c(at, name), field_kind(utils::modifyList(list(type = "number"), entry)))
+      if (length(entry) > 1) {
+        kind <- at_key(c(at, name), field_kind(utils::modifyList(list(type = "number"), entry)))
+      }
       entry <- entry[["expression"]]
     }
     built[[name]] <- new_derived(
-      file_expression(entry, c(columns, names(built)), c(at, name)), kind, rlang::current_env()
+      file_expression(entry, c(columns, names(built)), c(at, name)),
+      kind,
+      rlang::current_env()
     )
   }
   built

@@ -3,7 +3,10 @@
 # Patterns and what they become, in this order.
 words_of_calls <- list(
   c("`c\\(x = (\"[^\"]*\"), y = (\"[^\"]*\")\\)`", "`{x: \\1, y: \\2}`"),
-  c("`quantity\\(\"([^\"]*)\", unit = \"([^\"]*)\"(, show = \"[^\"]*\")?\\)`", "`title: \\1` and `unit: \\2`"),
+  c(
+    "`quantity\\(\"([^\"]*)\", unit = \"([^\"]*)\"(, show = \"[^\"]*\")?\\)`",
+    "`title: \\1` and `unit: \\2`"
+  ),
   c("`(category|ordinal)\\(([A-Za-z0-9_.]+)\\)`", "`{column: \\2, kind: \\1}`"),
   c("`[a-z]+ = (category|ordinal)\\(([A-Za-z0-9_.]+)\\)`", "`{column: \\2, kind: \\1}`"),
   c("`house\\(([a-z_]+) = list\\(([a-z_]+) = ([^)]*)\\)\\)`", "`{\\1: {\\2: \\3}}` of the house"),
@@ -15,8 +18,11 @@ words_of_calls <- list(
   c("`(by_number|by_appearance)\\(\\)`", "`\\1`"),
   c("`list\\(([a-z_]+) = ([^`]*)\\)`", "`{\\1: \\2}`"),
   c("`(plate|panel|facets|joint|every_pair|zoom|codebook|read_data)\\(\\)`", "`\\1`"),
-  c("\\bTRUE\\b", "true"), c("\\bFALSE\\b", "false"), c("\\bNULL\\b", "null"),
-  c("`([a-z_]+) =`", "`\\1`"), c("`([a-z_]+) = ?([^`]*)`", "`\\1: \\2`")
+  c("\\bTRUE\\b", "true"),
+  c("\\bFALSE\\b", "false"),
+  c("\\bNULL\\b", "null"),
+  c("`([a-z_]+) =`", "`\\1`"),
+  c("`([a-z_]+) = ?([^`]*)`", "`\\1: \\2`")
 )
 
 in_words_of_files <- function(text) {

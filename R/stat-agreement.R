@@ -1,9 +1,10 @@
 # How far two measurements agree, and how well a score tells two classes apart.
 
-# Differences against means. Bland and Altman (1999), "Measuring agreement in method comparison studies",
-# Statistical Methods in Medical Research 8: the limits are bias +- z s, z the normal quantile of the level, their
-# standard error s sqrt(1 / n + z^2 / (2 (n - 1))); intervals by t with n - 1 degrees of freedom.
-# Returns list(mean, difference, coefficients: term, estimate, se, low, high), NULL for fewer than two pairs.
+# Differences against means. Bland and Altman (1999), "Measuring agreement in method comparison
+# studies", Statistical Methods in Medical Research 8: the limits are bias +- z s, z the normal
+# quantile of the level, their standard error s sqrt(1 / n + z^2 / (2 (n - 1))); intervals by t with
+# n - 1 degrees of freedom. Returns list(mean, difference, coefficients: term, estimate, se, low,
+# high), NULL for fewer than two pairs.
 agreement <- function(first, second, level = 0.95) {
   n <- length(first)
   if (n < 2) return(NULL)
@@ -15,17 +16,26 @@ agreement <- function(first, second, level = 0.95) {
   estimate <- mean(difference) + c(0, -z, z) * s
   se <- s * sqrt(1 / n + c(0, z^2, z^2) / (2 * (n - 1)))
   list(
-    mean = (first + second) / 2, difference = difference, n = n,
-    coefficients = coefficient_table(c("bias", "lower limit", "upper limit"), estimate, se, 0.95, n - 1)
+    mean = (first + second) / 2,
+    difference = difference,
+    n = n,
+    coefficients = coefficient_table(
+      c("bias", "lower limit", "upper limit"),
+      estimate,
+      se,
+      0.95,
+      n - 1
+    )
   )
 }
 
-# The curve of a score, higher for the positive class: thresholds from the highest down, one a distinct score.
-# roc: x false positive rate, y true positive rate; precision-recall: x recall, y precision. The area of the ROC is
-# the share of pairs in which the positive one is scored higher, ties half; its variance after DeLong, DeLong and
-# Clarke-Pearson (1988), Biometrics 44, its interval estimate +- z se within 0 and 1. The area of the
-# precision-recall curve is the average precision, the sum of precision times the step in recall, without interval.
-# NULL where a class has no value.
+# The curve of a score, higher for the positive class: thresholds from the highest down, one a
+# distinct score. roc: x false positive rate, y true positive rate; precision-recall: x recall, y
+# precision. The area of the ROC is the share of pairs in which the positive one is scored higher,
+# ties half; its variance after DeLong, DeLong and Clarke-Pearson (1988), Biometrics 44, its
+# interval estimate +- z se within 0 and 1. The area of the precision-recall curve is the average
+# precision, the sum of precision times the step in recall, without interval. NULL where a class has
+# no value.
 class_curve <- function(score, positive, curve, level = 0.95) {
   m <- sum(positive)
   n <- sum(!positive)
@@ -34,12 +44,22 @@ class_curve <- function(score, positive, curve, level = 0.95) {
   last <- which(!duplicated(score[order], fromLast = TRUE))
   hits <- cumsum(positive[order])[last]
   called <- last
-  area <- if (curve == "roc") roc_area(score, positive, level) else {
+  area <- if (curve == "roc") {
+    roc_area(score, positive, level)
+  } else {
     recall <- hits / m
     estimate <- sum(diff(c(0, recall)) * hits / called)
-    data.frame(term = "average precision", estimate = estimate, se = NA_real_, low = NA_real_, high = NA_real_)
+    data.frame(
+      term = "average precision",
+      estimate = estimate,
+      se = NA_real_,
+      low = NA_real_,
+      high = NA_real_
+    )
   }
-  path <- if (curve == "roc") list(x = c(0, (called - hits) / n), y = c(0, hits / m)) else {
+  path <- if (curve == "roc") {
+    list(x = c(0, (called - hits) / n), y = c(0, hits / m))
+  } else {
     list(x = c(0, hits / m), y = c((hits / called)[1], hits / called))
   }
   c(path, list(area = area, share = m / (m + n), n = m + n))
@@ -58,6 +78,10 @@ roc_area <- function(score, positive, level) {
   se <- if (m > 1 && n > 1) sqrt(stats::var(above) / m + stats::var(below) / n) else NA_real_
   half <- stats::qnorm(1 - (1 - level) / 2) * se
   data.frame(
-    term = "area", estimate = estimate, se = se, low = max(0, estimate - half), high = min(1, estimate + half)
+    term = "area",
+    estimate = estimate,
+    se = se,
+    low = max(0, estimate - half),
+    high = min(1, estimate + half)
   )
 }

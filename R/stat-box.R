@@ -21,10 +21,17 @@ box_summary <- function(values, group, n_groups = max(group, 0L, na.rm = TRUE), 
   )
   list(
     boxes = do.call(
-      new_table, c(list(group = spot, n = lengths(parts, use.names = FALSE)), columns, list(.rows = length(spot)))
+      new_table,
+      c(
+        list(group = spot, n = lengths(parts, use.names = FALSE)),
+        columns,
+        list(.rows = length(spot))
+      )
     ),
     outliers = new_table(
-      group = rep(spot, lengths(outliers)), value = as.numeric(unlist(outliers)), .rows = sum(lengths(outliers))
+      group = rep(spot, lengths(outliers)),
+      value = as.numeric(unlist(outliers)),
+      .rows = sum(lengths(outliers))
     )
   )
 }
@@ -34,7 +41,12 @@ box_impl <- function(v, whiskers) {
   ends <- whisker_ends(v, q, whiskers)
   notch <- 1.58 * (q[3] - q[1]) / sqrt(length(v))
   c(
-    q1 = q[1], median = q[2], q3 = q[3], low = ends[1], high = ends[2], notch_low = q[2] - notch,
+    q1 = q[1],
+    median = q[2],
+    q3 = q[3],
+    low = ends[1],
+    high = ends[2],
+    notch_low = q[2] - notch,
     notch_high = q[2] + notch
   )
 }

@@ -5,8 +5,8 @@
 # interval of the mean by Student's t with n - 1 degrees of freedom. median: the middle
 # value (mean of the two middle ones); quartiles: by linear interpolation (type 7 of
 # Hyndman and Fan 1996). range: least to greatest. bootstrap: the 95 % percentile
-# interval of the centre over 1,000 resamples from a fixed seed. exact: of a mean of zeros and ones. Errors but
-# the range and the exact interval are missing for n < 2.
+# interval of the centre over 1,000 resamples from a fixed seed. exact: of a mean of zeros and ones.
+# Errors but the range and the exact interval are missing for n < 2.
 # Sources: Altman and Bland (2005), "Standard deviations and standard errors", BMJ 331;
 # Hyndman and Fan (1996), "Sample quantiles in statistical packages", The American
 # Statistician 50(4); Efron and Tibshirani (1993), "An Introduction to the Bootstrap".
@@ -14,23 +14,34 @@
 # values: numbers; group: whole numbers 1..n_groups, NA for none.
 # Returns one row a group that has a value: group, n, centre, lower, upper.
 centre_error <- function(
-  values, group, n_groups = max(group, 0L, na.rm = TRUE), centre = "mean", error = "sd", seed = 1
+  values,
+  group,
+  n_groups = max(group, 0L, na.rm = TRUE),
+  centre = "mean",
+  error = "sd",
+  seed = 1
 ) {
   moments <- scaled_moments(values, group, n_groups)
   held <- which(moments$n > 0)
   middle <- switch(
-    centre, mean = moments$mean, sum = by_group(values, group, n_groups, sum),
+    centre,
+    mean = moments$mean,
+    sum = by_group(values, group, n_groups, sum),
     median = by_group(values, group, n_groups, stats::median)
   )
   ends <- error_ends(error, centre, moments, middle, values, group, n_groups, seed)
   new_table(
-    group = held, n = moments$n[held], centre = middle[held], lower = ends$lower[held], upper = ends$upper[held],
+    group = held,
+    n = moments$n[held],
+    centre = middle[held],
+    lower = ends$lower[held],
+    upper = ends$upper[held],
     .rows = length(held)
   )
 }
 
-# Squares of very small and very large values are no numbers any more; these are taken as parts of a power
-# of two, which loses nothing.
+# Squares of very small and very large values are no numbers any more; these are taken as parts of a
+# power of two, which loses nothing.
 scaled_moments <- function(values, group, n_groups) {
   ends <- number_range_cpp(as.numeric(values))
   most <- max(abs(ends[1:2]))
@@ -45,30 +56,48 @@ scaled_moments <- function(values, group, n_groups) {
 }
 
 error_ends <- function(error, centre, moments, middle, values, group, n_groups, seed) {
-  half <- switch(error,
-    sd = moments$sd, se = moments$sd / sqrt(moments$n),
-    ci = ifelse(moments$n > 1, stats::qt(0.975, pmax(moments$n - 1, 1)), NA) * moments$sd / sqrt(moments$n),
+  half <- switch(
+    error,
+    sd = moments$sd,
+    se = moments$sd / sqrt(moments$n),
+    ci = ifelse(moments$n > 1, stats::qt(0.975, pmax(moments$n - 1, 1)), NA) * moments$sd / sqrt(
+      moments$n
+    ),
     none = rep(NA_real_, n_groups)
   )
   if (!is.null(half)) return(list(lower = middle - half, upper = middle + half))
-  switch(error,
+  switch(
+    error,
     range = list(lower = moments$least, upper = moments$greatest),
-    quartiles = list(lower = by_group(values, group, n_groups, stats::quantile, 0.25, names = FALSE),
-                     upper = by_group(values, group, n_groups, stats::quantile, 0.75, names = FALSE)),
+    quartiles = list(
+      lower = by_group(values, group, n_groups, stats::quantile, 0.25, names = FALSE),
+      upper = by_group(values, group, n_groups, stats::quantile, 0.75, names = FALSE)
+    ),
     exact = exact_ends(values, group, n_groups),
-    bootstrap = bootstrap_ends(values, group, n_groups, if (centre == "mean") mean else stats::median, seed)
+    bootstrap = bootstrap_ends(
+      values,
+      group,
+      n_groups,
+      if (centre == "mean") mean else stats::median,
+      seed
+    )
   )
 }
 
-# Of shares of ones among zeros and ones: Clopper and Pearson (1934), Biometrika 26, as binom.test() has it.
+# Of shares of ones among zeros and ones: Clopper and Pearson (1934), Biometrika 26, as binom.test()
+# has it.
 exact_ends <- function(values, group, n_groups) {
   wrong <- finite_values(values[!is.na(group)])
   wrong <- wrong[wrong != 0 & wrong != 1]
   if (length(wrong)) {
-    abort_nelvat("argument", c(
-      "An exact interval is of shares of ones among zeros and ones.",
-      x = paste0("Found ", format(wrong[1], digits = 4), ".")
-    ), call = NULL)
+    abort_nelvat(
+      "argument",
+      c(
+        "An exact interval is of shares of ones among zeros and ones.",
+        x = paste0("Found ", format(wrong[1], digits = 4), ".")
+      ),
+      call = NULL
+    )
   }
   ones <- by_group(values, group, n_groups, sum)
   n <- by_group(values, group, n_groups, length)
@@ -88,11 +117,20 @@ by_group <- function(values, group, n_groups, f, ...) {
 
 bootstrap_ends <- function(values, group, n_groups, centre, seed, resamples = 1000) {
   with_seed(seed, {
-    draws <- function(v) if (length(v) < 2) c(NA, NA) else {
-      stats::quantile(
-        vapply(seq_len(resamples), function(i) centre(v[sample.int(length(v), replace = TRUE)]), 0), c(0.025, 0.975),
-        names = FALSE
-      )
+    draws <- function(v) {
+      if (length(v) < 2) {
+        c(NA, NA)
+      } else {
+        stats::quantile(
+          vapply(
+            seq_len(resamples),
+            function(i) centre(v[sample.int(length(v), replace = TRUE)]),
+            0
+          ),
+          c(0.025, 0.975),
+          names = FALSE
+        )
+      }
     }
     held <- !is.na(values) & !is.na(group)
     parts <- split(values[held], group[held])
@@ -116,15 +154,19 @@ with_seed <- function(seed, code) {
 }
 
 error_names <- c(
-  sd = "standard deviation", se = "standard error of the mean", ci = "95 % confidence interval (t)", range = "range",
+  sd = "standard deviation", se = "standard error of the mean", ci = "95 % confidence interval (t)",
+  range = "range",
   quartiles = "quartiles", bootstrap = "95 % bootstrap interval",
-  exact = "exact 95 % interval of the share")
+  exact = "exact 95 % interval of the share"
+)
 
 # The errors that a centre can have.
 errors_of <- function(centre) {
   switch(
-    centre, mean = c("sd", "se", "ci", "range", "bootstrap", "exact", "none"),
-    median = c("quartiles", "range", "bootstrap", "none"), "none"
+    centre,
+    mean = c("sd", "se", "ci", "range", "bootstrap", "exact", "none"),
+    median = c("quartiles", "range", "bootstrap", "none"),
+    "none"
   )
 }
 

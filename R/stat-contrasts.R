@@ -1,44 +1,66 @@
 # Tests of the difference of two groups, adjusted for their number.
 #
-# Each is R's own: t.test(), wilcox.test(), TukeyHSD(), p.adjust(); for Dunnett's see stat-overall.R. Letters
-# that groups share:
-# Piepho (2004), "An algorithm for a letter-based representation of all-pairwise comparisons", Journal
-# of Computational and Graphical Statistics 13(2), by insertion and absorption.
+# Each is R's own: t.test(), wilcox.test(), TukeyHSD(), p.adjust(); for Dunnett's see
+# stat-overall.R. Letters that groups share:
+# Piepho (2004), "An algorithm for a letter-based representation of all-pairwise comparisons",
+# Journal of Computational and Graphical Statistics 13(2), by insertion and absorption.
 
 contrast_tests <- c(
-  welch = "Welch's t tests", student = "Student's t tests", `rank sum` = "Wilcoxon's rank sum tests",
+  welch = "Welch's t tests", student = "Student's t tests",
+  `rank sum` = "Wilcoxon's rank sum tests",
   paired = "paired t tests", `signed rank` = "Wilcoxon's signed rank tests",
   tukey = "Tukey's honest significant differences", dunnett = "Dunnett's tests against one group"
 )
 paired_tests <- c("paired", "signed rank")
 joint_tests <- c("tukey", "dunnett") # whose p are those of all pairs together
 
-# values: a list of numbers, one a group; pairs: two columns, numbers of groups; subjects: for paired tests, whose
-# each value is.
-# Returns a row a pair: first, second, n_first, n_second, difference (second less first: of means, for
-# ranks of locations), low, high (its interval), statistic, df, p, approximate (is p that of the normal approximation
-# of ranks?), adjusted. What cannot be tested is NA.
+# values: a list of numbers, one a group; pairs: two columns, numbers of groups; subjects: for
+# paired tests, whose each value is.
+# Returns a row a pair: first, second, n_first, n_second, difference (second less first: of means,
+# for ranks of locations), low, high (its interval), statistic, df, p, approximate (is p that of the
+# normal approximation of ranks?), adjusted. What cannot be tested is NA.
 contrast_table_of <- function(values, pairs, test, adjust, level = 0.95, subjects = NULL) {
   n <- lengths(values)
   n_pair <- cbind(n[pairs[, 1]], n[pairs[, 2]])
   found <- switch(
-    test, tukey = tukey_pairs(values, pairs, level), dunnett = dunnett_pairs(values, pairs, level),
-    do.call(rbind, lapply(seq_len(nrow(pairs)), function(k) {
-      test_pair(values[[pairs[k, 1]]], values[[pairs[k, 2]]], test, level, subjects[pairs[k, ]])
-    }))
+    test,
+    tukey = tukey_pairs(values, pairs, level),
+    dunnett = dunnett_pairs(values, pairs, level),
+    do.call(
+      rbind,
+      lapply(seq_len(nrow(pairs)), function(k) {
+        test_pair(values[[pairs[k, 1]]], values[[pairs[k, 2]]], test, level, subjects[pairs[k, ]])
+      })
+    )
   )
-  if (test %in% paired_tests) n_pair[] <- vapply(seq_len(nrow(pairs)), function(k) {
-    length(intersect(subjects[[pairs[k, 1]]], subjects[[pairs[k, 2]]]))
-  }, 0L)
+  if (test %in% paired_tests) {
+    n_pair[] <- vapply(
+      seq_len(nrow(pairs)),
+      function(k) {
+        length(intersect(subjects[[pairs[k, 1]]], subjects[[pairs[k, 2]]]))
+      },
+      0L
+    )
+  }
   data.frame(
-    first = pairs[, 1], second = pairs[, 2], n_first = n_pair[, 1], n_second = n_pair[, 2], found,
-    adjusted = if (test %in% joint_tests) found$p else stats::p.adjust(found$p, adjust), row.names = NULL
+    first = pairs[, 1],
+    second = pairs[, 2],
+    n_first = n_pair[, 1],
+    n_second = n_pair[, 2],
+    found,
+    adjusted = if (test %in% joint_tests) found$p else stats::p.adjust(found$p, adjust),
+    row.names = NULL
   )
 }
 
 no_test <- function() {
   data.frame(
-    difference = NA_real_, low = NA_real_, high = NA_real_, statistic = NA_real_, df = NA_real_, p = NA_real_,
+    difference = NA_real_,
+    low = NA_real_,
+    high = NA_real_,
+    statistic = NA_real_,
+    df = NA_real_,
+    p = NA_real_,
     approximate = FALSE
   )
 }
@@ -56,16 +78,28 @@ test_pair <- function(a, b, test, level, subjects = NULL) {
   if (length(a) < 2 || length(b) < 2) return(no_test())
   found <- tryCatch(
     suppressWarnings(
-      if (by_rank) stats::wilcox.test(b, a, paired = paired, conf.int = TRUE, conf.level = level)
-      else stats::t.test(b, a, paired = paired, var.equal = test == "student", conf.level = level)
+      if (by_rank) {
+        stats::wilcox.test(b, a, paired = paired, conf.int = TRUE, conf.level = level)
+      } else {
+        stats::t.test(b, a, paired = paired, var.equal = test == "student", conf.level = level)
+      }
     ),
     error = function(error) NULL
   )
   if (is.null(found) || !is.finite(found$p.value)) return(no_test())
   data.frame(
-    difference = if (by_rank) unname(found$estimate) else if (paired) mean(b - a) else mean(b) - mean(a),
-    low = found$conf.int[1], high = found$conf.int[2], statistic = unname(found$statistic),
-    df = if (is.null(found$parameter)) NA_real_ else unname(found$parameter), p = found$p.value,
+    difference = if (by_rank) {
+      unname(found$estimate)
+    } else if (paired) {
+      mean(b - a)
+    } else {
+      mean(b) - mean(a)
+    },
+    low = found$conf.int[1],
+    high = found$conf.int[2],
+    statistic = unname(found$statistic),
+    df = if (is.null(found$parameter)) NA_real_ else unname(found$parameter),
+    p = found$p.value,
     approximate = by_rank && !grepl("exact", found$method)
   )
 }
@@ -79,13 +113,21 @@ tukey_pairs <- function(values, pairs, level) {
   spread <- unlist(lapply(values, function(v) v - mean(v)))
   if (any(n < 1) || length(values) < 2 || sum(n) <= length(values) || all(spread == 0)) return(none)
   found <- stats::TukeyHSD(stats::aov(all_values ~ group), conf.level = level)$group
-  row <- match(paste(pmax(pairs[, 1], pairs[, 2]), pmin(pairs[, 1], pairs[, 2]), sep = "-"), rownames(found))
+  row <- match(
+    paste(pmax(pairs[, 1], pairs[, 2]), pmin(pairs[, 1], pairs[, 2]), sep = "-"),
+    rownames(found)
+  )
   up <- pairs[, 2] > pairs[, 1]
   sign <- ifelse(up, 1, -1)
   data.frame(
-    difference = sign * found[row, "diff"], low = ifelse(up, found[row, "lwr"], -found[row, "upr"]),
-    high = ifelse(up, found[row, "upr"], -found[row, "lwr"]), statistic = NA_real_, df = sum(n) - length(values),
-    p = found[row, "p adj"], approximate = FALSE, row.names = NULL
+    difference = sign * found[row, "diff"],
+    low = ifelse(up, found[row, "lwr"], -found[row, "upr"]),
+    high = ifelse(up, found[row, "upr"], -found[row, "lwr"]),
+    statistic = NA_real_,
+    df = sum(n) - length(values),
+    p = found[row, "p adj"],
+    approximate = FALSE,
+    row.names = NULL
   )
 }
 

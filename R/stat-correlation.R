@@ -21,7 +21,12 @@ correlation_interval <- function(x, y, method = "pearson", level = 0.95) {
   r <- stats::cor(x, y, method = method)
   room <- n - if (method == "kendall") 4 else 3
   if (room < 1) return(changed(none, r = r))
-  se <- switch(method, pearson = 1 / sqrt(room), spearman = sqrt((1 + r^2 / 2) / room), kendall = sqrt(0.437 / room))
+  se <- switch(
+    method,
+    pearson = 1 / sqrt(room),
+    spearman = sqrt((1 + r^2 / 2) / room),
+    kendall = sqrt(0.437 / room)
+  )
   z <- atanh(r) + c(-1, 1) * stats::qnorm((1 + level) / 2) * se
   list(r = r, lower = tanh(z[1]), upper = tanh(z[2]), n = n)
 }

@@ -7,13 +7,16 @@
 # (1992), with 1.06; "sheather-jones", Sheather and Jones (1991), JRSS B 53.
 
 bandwidth_rules <- c(
-  silverman = "Silverman's rule of thumb", scott = "Scott's rule", `sheather-jones` = "the Sheather-Jones rule"
+  silverman = "Silverman's rule of thumb", scott = "Scott's rule",
+  `sheather-jones` = "the Sheather-Jones rule"
 )
 
 density_bandwidth <- function(values, bandwidth = "silverman") {
   if (is.numeric(bandwidth)) return(bandwidth)
   switch(
-    bandwidth, silverman = silverman_bandwidth(values), scott = stats::bw.nrd(values),
+    bandwidth,
+    silverman = silverman_bandwidth(values),
+    scott = stats::bw.nrd(values),
     `sheather-jones` = stats::bw.SJ(values)
   )
 }
@@ -21,7 +24,9 @@ density_bandwidth <- function(values, bandwidth = "silverman") {
 silverman_bandwidth <- function(values) {
   spread <- if (length(values) > 1) stats::sd(values) else 0
   lower <- min(spread, diff(quantiles_cpp(values, c(0.25, 0.75))) / 1.34)
-  if (!(lower > 0)) lower <- if (spread > 0) spread else if (abs(values[1]) > 0) abs(values[1]) else 1
+  if (!(lower > 0)) {
+    lower <- if (spread > 0) spread else if (abs(values[1]) > 0) abs(values[1]) else 1
+  }
   0.9 * lower * length(values)^-0.2
 }
 
@@ -34,11 +39,20 @@ density_curve <- function(values, bandwidth = "silverman", points = 512) {
   low <- ends[1] - 7 * h
   high <- ends[2] + 7 * h
   if (!is.finite(4 * (high - low))) {
-    abort_nelvat("kind", c(
-      "A density curve needs values whose range can be computed.",
-      x = paste0("The values go from ", format(ends[1]), " to ", format(ends[2]), ", beyond what a number can hold."),
-      i = "Leave out the values that are none, or give the axis a transform such as \"log\"."
-    ))
+    abort_nelvat(
+      "kind",
+      c(
+        "A density curve needs values whose range can be computed.",
+        x = paste0(
+          "The values go from ",
+          format(ends[1]),
+          " to ",
+          format(ends[2]),
+          ", beyond what a number can hold."
+        ),
+        i = "Leave out the values that are none, or give the axis a transform such as \"log\"."
+      )
+    )
   }
   # From the least value on, as digits are lost far from zero.
   weight <- linear_bins_cpp(values - ends[1], -7 * h, ends[2] - ends[1] + 7 * h, points)
@@ -46,7 +60,10 @@ density_curve <- function(values, bandwidth = "silverman", points = 512) {
   spot[(points + 2):(2 * points)] <- -spot[points:2]
   kernel <- stats::dnorm(spot, sd = h)
   smooth <- pmax(
-    Re(stats::fft(stats::fft(weight) * Conj(stats::fft(kernel)), inverse = TRUE))[seq_len(points)] / (2 * points), 0
+    Re(stats::fft(stats::fft(weight) * Conj(stats::fft(kernel)), inverse = TRUE))[
+      seq_len(points)
+    ] / (2 * points),
+    0
   )
   span <- ends[2] - ends[1]
   x <- seq(-3 * h, span + 3 * h, length.out = points)
@@ -63,8 +80,12 @@ density_grid <- function(x, y, x_ends, y_ends, points = 100) {
   weight <- bilinear_bins_cpp(x, y, x_ends, y_ends, points, points)
   smooth <- convolve_columns_cpp(weight, half_kernel(h[1], step[1], points))
   smooth <- t(convolve_columns_cpp(t(smooth), half_kernel(h[2], step[2], points)))
-  list(x = seq(x_ends[1], x_ends[2], length.out = points), y = seq(y_ends[1], y_ends[2], length.out = points),
-       z = smooth / (sum(weight) * step[1] * step[2]), bandwidth = h)
+  list(
+    x = seq(x_ends[1], x_ends[2], length.out = points),
+    y = seq(y_ends[1], y_ends[2], length.out = points),
+    z = smooth / (sum(weight) * step[1] * step[2]),
+    bandwidth = h
+  )
 }
 
 plane_bandwidth <- function(values) {

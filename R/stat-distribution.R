@@ -1,7 +1,8 @@
-# What a sample says of its distribution: cumulative shares with their band, quantiles against quantiles.
+# What a sample says of its distribution: cumulative shares with their band, quantiles against
+# quantiles.
 
-# The empirical distribution function as the path of its steps: x, y, lower, upper (see ink_cumulative() for the
-# band).
+# The empirical distribution function as the path of its steps: x, y, lower, upper (see
+# ink_cumulative() for the band).
 cumulative_shares <- function(values, level) {
   values <- sort(finite_values(values))
   n <- length(values)
@@ -11,12 +12,16 @@ cumulative_shares <- function(values, level) {
   y <- c(0, share[rep(seq_along(x), each = 2)])[seq_along(steps)]
   half <- if (is.null(level)) NA_real_ else sqrt(log(2 / (1 - level)) / (2 * n))
   new_table(
-    x = x[steps], y = y, lower = pmax(0, y - half), upper = pmin(1, y + half), .rows = length(steps)
+    x = x[steps],
+    y = y,
+    lower = pmax(0, y - half),
+    upper = pmin(1, y + half),
+    .rows = length(steps)
   )
 }
 
-# list(x, y, slope, intercept): sorted values against a distribution's quantiles, and the line through the
-# quartiles of both; NULL for fewer than two values.
+# list(x, y, slope, intercept): sorted values against a distribution's quantiles, and the line
+# through the quartiles of both; NULL for fewer than two values.
 distribution_quantiles <- function(values, quantile) {
   values <- sort(finite_values(values))
   if (length(values) < 2) return(NULL)
@@ -24,7 +29,10 @@ distribution_quantiles <- function(values, quantile) {
   of <- quantile(c(0.25, 0.75))
   slope <- diff(quartiles) / diff(of)
   list(
-    x = quantile(stats::ppoints(length(values))), y = values, slope = slope, intercept = quartiles[1] - slope * of[1]
+    x = quantile(stats::ppoints(length(values))),
+    y = values,
+    slope = slope,
+    intercept = quartiles[1] - slope * of[1]
   )
 }
 

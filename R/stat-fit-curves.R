@@ -1,15 +1,16 @@
 # Curves that are no polynomials, fitted to one group (see stat-fit.R for what comes back).
 #
-# Nonlinear least squares by stats::nls(), from the best of several starts; the band by the delta method,
-#   half = t(n - k) sqrt(g' V g), g the slope of the curve in its parameters, V their covariance.
-# Source: Bates and Watts (1988), "Nonlinear Regression Analysis and Its Applications"; the forms of curves as in
-# Ratkowsky (1990), "Handbook of Nonlinear Regression Models".
-# "robust": Huber's M estimate of a line with k = 1.345 and the scale by the median absolute residual, errors after
-# Huber (1981), "Robust Statistics", section 7.6. "binomial": logistic regression by stats::glm(), its band on the
-# scale of the logit.
+# Nonlinear least squares by stats::nls(), from the best of several starts; the band by the delta
+#   method, half = t(n - k) sqrt(g' V g), g the slope of the curve in its parameters, V their
+# covariance. Source: Bates and Watts (1988), "Nonlinear Regression Analysis and Its Applications";
+# the forms of curves as in Ratkowsky (1990), "Handbook of Nonlinear Regression Models".
+# "robust": Huber's M estimate of a line with k = 1.345 and the scale by the median absolute
+# residual, errors after Huber (1981), "Robust Statistics", section 7.6. "binomial": logistic
+# regression by stats::glm(), its band on the scale of the logit.
 
-# list(words, terms: of the parameters, shown; names: in which they are fitted; value(x, p); starts(x, y): list of
-# vectors; log_terms: names of parameters fitted as logarithms; needs(x), sound(p): what is wrong, or NULL).
+# list(words, terms: of the parameters, shown; names: in which they are fitted; value(x, p);
+# starts(x, y): list of vectors; log_terms: names of parameters fitted as logarithms; needs(x),
+# sound(p): what is wrong, or NULL).
 curve_model <- function(model, how) {
   if (model == "formula") return(own_curve(how))
   curves[[model]](how$parameters)
@@ -17,59 +18,102 @@ curve_model <- function(model, how) {
 
 curve_words <- c(
   exponential = "exponential curve", power = "power curve", logistic = "logistic curve",
-  `dose-response` = "log-logistic dose-response curve", `michaelis-menten` = "Michaelis-Menten curve",
+  `dose-response` = "log-logistic dose-response curve",
+  `michaelis-menten` = "Michaelis-Menten curve",
   formula = "curve"
 )
 
 curves <- list(
-  exponential = function(parameters) list(
-    terms = c("a", "rate"), names = c("a", "rate"), value = function(x, p) p[["a"]] * exp(p[["rate"]] * x),
-    starts = function(x, y) {
-      sign <- if (mean(y) < 0) -1 else 1
-      held <- sign * y > 0
-      line <- if (sum(held) > 1) stats::lm.fit(cbind(1, x[held]), log(sign * y[held]))$coefficients else c(0, 0)
-      list(c(a = sign * exp(line[[1]]), rate = line[[2]]), c(a = mean(y), rate = 0.1 / diff(range(x))),
-           c(a = mean(y), rate = -1 / diff(range(x))))
-    }
-  ),
-  power = function(parameters) list(
-    terms = c("a", "exponent"), names = c("a", "exponent"), value = function(x, p) p[["a"]] * x^p[["exponent"]],
-    starts = function(x, y) {
-      sign <- if (mean(y) < 0) -1 else 1
-      held <- sign * y > 0 & x > 0
-      line <- if (sum(held) > 1) stats::lm.fit(cbind(1, log(x[held])), log(sign * y[held]))$coefficients else c(0, 1)
-      list(c(a = sign * exp(line[[1]]), exponent = line[[2]]), c(a = mean(y) / max(x), exponent = 1))
-    },
-    needs = function(x) if (any(x < 0)) "a power curve needs x of zero or more"
-  ),
-  logistic = function(parameters) sigmoid(
-    parameters %||% 3, c("bottom", "top", "rate", "middle"),
-    function(x, p) 1 / (1 + exp(-p[["rate"]] * (x - p[["middle"]]))), identity
-  ),
-  `dose-response` = function(parameters) changed(
+  exponential = function(parameters) {
+    list(
+      terms = c("a", "rate"),
+      names = c("a", "rate"),
+      value = function(x, p) p[["a"]] * exp(p[["rate"]] * x),
+      starts = function(x, y) {
+        sign <- if (mean(y) < 0) -1 else 1
+        held <- sign * y > 0
+        line <- if (sum(held) > 1) {
+          stats::lm.fit(cbind(1, x[held]), log(sign * y[held]))$coefficients
+        } else {
+          c(0, 0)
+        }
+        list(
+          c(a = sign * exp(line[[1]]), rate = line[[2]]),
+          c(a = mean(y), rate = 0.1 / diff(range(x))),
+          c(a = mean(y), rate = -1 / diff(range(x)))
+        )
+      }
+    )
+  },
+  power = function(parameters) {
+    list(
+      terms = c("a", "exponent"),
+      names = c("a", "exponent"),
+      value = function(x, p) p[["a"]] * x^p[["exponent"]],
+      starts = function(x, y) {
+        sign <- if (mean(y) < 0) -1 else 1
+        held <- sign * y > 0 & x > 0
+        line <- if (sum(held) > 1) {
+          stats::lm.fit(cbind(1, log(x[held])), log(sign * y[held]))$coefficients
+        } else {
+          c(0, 1)
+        }
+        list(
+          c(a = sign * exp(line[[1]]), exponent = line[[2]]),
+          c(a = mean(y) / max(x), exponent = 1)
+        )
+      },
+      needs = function(x) if (any(x < 0)) "a power curve needs x of zero or more"
+    )
+  },
+  logistic = function(parameters) {
     sigmoid(
-      parameters %||% 4, c("bottom", "top", "slope", "EC50"),
-      function(x, p) 1 / (1 + exp(-p[["slope"]] * (log(x) - p[["EC50"]]))), log
-    ),
-    log_terms = "EC50", needs = function(x) if (any(x < 0)) "doses are zero or more"
-  ),
-  `michaelis-menten` = function(parameters) list(
-    terms = c("Vmax", "Km"), names = c("Vmax", "Km"), value = function(x, p) p[["Vmax"]] * x / (p[["Km"]] + x),
-    starts = function(x, y) {
-      half <- x[which.min(abs(y - max(y) / 2))]
-      list(c(Vmax = 1.1 * max(y), Km = max(half, max(x) / 100)), c(Vmax = 2 * max(y), Km = max(x)))
-    },
-    needs = function(x) if (any(x < 0)) "a Michaelis-Menten curve needs x of zero or more",
-    sound = function(p) if (p[["Km"]] <= 0) "the values do not rise to a level: Km is not above zero"
-  )
+      parameters %||% 3,
+      c("bottom", "top", "rate", "middle"),
+      function(x, p) 1 / (1 + exp(-p[["rate"]] * (x - p[["middle"]]))),
+      identity
+    )
+  },
+  `dose-response` = function(parameters) {
+    changed(
+      sigmoid(
+        parameters %||% 4,
+        c("bottom", "top", "slope", "EC50"),
+        function(x, p) 1 / (1 + exp(-p[["slope"]] * (log(x) - p[["EC50"]]))),
+        log
+      ),
+      log_terms = "EC50",
+      needs = function(x) if (any(x < 0)) "doses are zero or more"
+    )
+  },
+  `michaelis-menten` = function(parameters) {
+    list(
+      terms = c("Vmax", "Km"),
+      names = c("Vmax", "Km"),
+      value = function(x, p) p[["Vmax"]] * x / (p[["Km"]] + x),
+      starts = function(x, y) {
+        half <- x[which.min(abs(y - max(y) / 2))]
+        list(
+          c(Vmax = 1.1 * max(y), Km = max(half, max(x) / 100)),
+          c(Vmax = 2 * max(y), Km = max(x))
+        )
+      },
+      needs = function(x) if (any(x < 0)) "a Michaelis-Menten curve needs x of zero or more",
+      sound = function(p) {
+        if (p[["Km"]] <= 0) "the values do not rise to a level: Km is not above zero"
+      }
+    )
+  }
 )
 
-# Curves from one level to another: rising(x, p) goes from 0 to 1. With three parameters the bottom is zero.
+# Curves from one level to another: rising(x, p) goes from 0 to 1. With three parameters the bottom
+# is zero.
 sigmoid <- function(parameters, names, rising, scale) {
   kept <- if (parameters == 3) names[-1] else names
   bottom <- function(p) if (parameters == 3) 0 else p[["bottom"]]
   list(
-    terms = kept, names = kept,
+    terms = kept,
+    names = kept,
     value = function(x, p) bottom(p) + (p[["top"]] - bottom(p)) * rising(x, p),
     starts = function(x, y) {
       held <- is.finite(scale(x))
@@ -80,16 +124,23 @@ sigmoid <- function(parameters, names, rising, scale) {
       middle <- scaled[which.min(abs(y[held] - (low + max(y)) / 2))]
       grid <- expand.grid(steep = c(2, 5, 10, 30), middle = c(middle, mean(range(scaled))))
       lapply(seq_len(nrow(grid)), function(i) {
-        stats::setNames(c(low, max(y), direction * grid$steep[i] / reach, grid$middle[i]), names)[kept]
+        stats::setNames(c(low, max(y), direction * grid$steep[i] / reach, grid$middle[i]), names)[
+          kept
+        ]
       })
     }
   )
 }
 
 # A curve of the user's: how$value(x, p), how$start.
-own_curve <- function(how) list(
-  terms = names(how$start), names = names(how$start), value = how$value, starts = function(x, y) list(unlist(how$start))
-)
+own_curve <- function(how) {
+  list(
+    terms = names(how$start),
+    names = names(how$start),
+    value = how$value,
+    starts = function(x, y) list(unlist(how$start))
+  )
+}
 
 # Stops where no start leads to a fit.
 fit_nonlinear <- function(x, y, curve, level, how) {
@@ -106,16 +157,31 @@ fit_nonlinear <- function(x, y, curve, level, how) {
   if (!is.null(unsound)) abort_fit(unsound)
   df <- length(x) - k
   s <- sqrt(stats::deviance(model) / df)
-  covariance <- tryCatch(stats::vcov(model), error = function(error) abort_fit("its parameters cannot be told apart"))
+  covariance <- tryCatch(
+    stats::vcov(model),
+    error = function(error) abort_fit("its parameters cannot be told apart")
+  )
   se <- sqrt(diag(covariance))
   curve_y <- curve$value(how$at, estimate)
   slopes <- parameter_slopes(how$at, estimate, se, curve$value)
-  half <- half_band(sqrt(pmax(0, rowSums((slopes %*% covariance) * slopes))), s, df, level, how$interval)
+  half <- half_band(
+    sqrt(pmax(0, rowSums((slopes %*% covariance) * slopes))),
+    s,
+    df,
+    level,
+    how$interval
+  )
   total <- sum(how$w * (y - stats::weighted.mean(y, how$w))^2)
   list(
     curve = new_table(x = how$at, y = curve_y, lower = curve_y - half, upper = curve_y + half),
-    coefficients = unlogged(coefficient_table(curve$terms, unname(estimate), unname(se), level, df), curve$log_terms),
-    r2 = if (total > 0) 1 - stats::deviance(model) / total else NA_real_, p = NA_real_, n = length(x), s = s,
+    coefficients = unlogged(
+      coefficient_table(curve$terms, unname(estimate), unname(se), level, df),
+      curve$log_terms
+    ),
+    r2 = if (total > 0) 1 - stats::deviance(model) / total else NA_real_,
+    p = NA_real_,
+    n = length(x),
+    s = s,
     residuals = y - curve$value(x, estimate)
   )
 }
@@ -124,13 +190,24 @@ fit_nonlinear <- function(x, y, curve, level, how) {
 fit_from <- function(start, x, y, w, value) {
   arguments <- paste0(names(start), " = ", names(start), collapse = ", ")
   formula <- stats::as.formula(paste0("y ~ value(x, c(", arguments, "))"), environment())
-  run <- function(start, tol) tryCatch(
-    suppressWarnings(stats::nls(
-      formula, start = as.list(start), weights = w,
-      control = stats::nls.control(maxiter = 200, tol = tol, scaleOffset = 1, minFactor = 1 / 4096)
-    )),
-    error = conditionMessage
-  )
+  run <- function(start, tol) {
+    tryCatch(
+      suppressWarnings(
+        stats::nls(
+          formula,
+          start = as.list(start),
+          weights = w,
+          control = stats::nls.control(
+            maxiter = 200,
+            tol = tol,
+            scaleOffset = 1,
+            minFactor = 1 / 4096
+          )
+        )
+      ),
+      error = conditionMessage
+    )
+  }
   first <- run(start, 1e-6)
   if (is.character(first)) return(first)
   second <- run(stats::coef(first), 1e-10)
@@ -139,16 +216,20 @@ fit_from <- function(start, x, y, w, value) {
 
 # The slope of the curve at each x in each parameter.
 parameter_slopes <- function(x, estimate, se, value) {
-  vapply(seq_along(estimate), function(k) {
-    step <- 1e-5 * max(abs(estimate[k]), se[k], 1e-8, na.rm = TRUE)
-    up <- replace(estimate, k, estimate[k] + step)
-    down <- replace(estimate, k, estimate[k] - step)
-    (value(x, up) - value(x, down)) / (2 * step)
-  }, numeric(length(x)))
+  vapply(
+    seq_along(estimate),
+    function(k) {
+      step <- 1e-5 * max(abs(estimate[k]), se[k], 1e-8, na.rm = TRUE)
+      up <- replace(estimate, k, estimate[k] + step)
+      down <- replace(estimate, k, estimate[k] - step)
+      (value(x, up) - value(x, down)) / (2 * step)
+    },
+    numeric(length(x))
+  )
 }
 
-# Parameters fitted as logarithms, told as they are: the interval is that of the logarithm, the error by the
-# delta method.
+# Parameters fitted as logarithms, told as they are: the interval is that of the logarithm, the
+# error by the delta method.
 unlogged <- function(table, terms) {
   spot <- which(table$term %in% terms)
   table$estimate[spot] <- exp(table$estimate[spot])
@@ -160,10 +241,15 @@ unlogged <- function(table, terms) {
 
 unfitted <- "A curve cannot be fitted."
 abort_fit <- function(why) {
-  abort_nelvat("fit", c(
-    unfitted, x = paste0(first_upper(sub("[.]$", "", why)), "."),
-    i = "Try another `model`, or for a formula a `start` nearer to the answer."
-  ), call = NULL)
+  abort_nelvat(
+    "fit",
+    c(
+      unfitted,
+      x = paste0(first_upper(sub("[.]$", "", why)), "."),
+      i = "Try another `model`, or for a formula a `start` nearer to the answer."
+    ),
+    call = NULL
+  )
 }
 
 # Huber's line -----------------------------------------------------------------------------
@@ -205,11 +291,19 @@ fit_huber <- function(x, y, level, how) {
   curve_y <- as.vector(told %*% estimate)
   half <- half_band(s * sqrt(rowSums((told %*% inverse) * told)), s, n - 2, level, how$interval)
   table <- coefficient_table(
-    c("intercept", "x"), as.vector(turn %*% estimate), sqrt(diag(turn %*% inverse %*% t(turn))) * s, level, n - 2
+    c("intercept", "x"),
+    as.vector(turn %*% estimate),
+    sqrt(diag(turn %*% inverse %*% t(turn))) * s,
+    level,
+    n - 2
   )
   list(
-    curve = new_table(x = how$at, y = curve_y, lower = curve_y - half, upper = curve_y + half), coefficients = table,
-    r2 = NA_real_, p = 2 * stats::pt(-abs(table$estimate[2] / table$se[2]), n - 2), n = n, s = s,
+    curve = new_table(x = how$at, y = curve_y, lower = curve_y - half, upper = curve_y + half),
+    coefficients = table,
+    r2 = NA_real_,
+    p = 2 * stats::pt(-abs(table$estimate[2] / table$se[2]), n - 2),
+    n = n,
+    s = s,
     residuals = y - as.vector(design %*% estimate)
   )
 }
@@ -221,31 +315,48 @@ fit_binomial <- function(x, y, level, how) {
   if (any(y < 0 | y > 1)) abort_fit("a binomial fit needs y from 0 to 1")
   successes <- y * how$w
   if (any(abs(successes - round(successes)) > 1e-6)) {
-    abort_fit("a binomial fit needs y of 0 or 1, or shares with `weigh_by` the number of trials of each")
+    abort_fit(
+      "a binomial fit needs y of 0 or 1, or shares with `weigh_by` the number of trials of each"
+    )
   }
   if (length(unique(y)) < 2) return(NULL)
   said <- character()
   model <- withCallingHandlers(
-    stats::glm(y ~ x, stats::binomial(), weights = how$w, control = list(epsilon = 1e-12, maxit = 100)),
+    stats::glm(
+      y ~ x,
+      stats::binomial(),
+      weights = how$w,
+      control = list(epsilon = 1e-12, maxit = 100)
+    ),
     warning = function(warning) {
       said <<- c(said, conditionMessage(warning))
       rlang::cnd_muffle(warning)
     }
   )
-  if (length(said)) abort_fit("a value of x parts the zeros from the ones, so that no curve is the best")
+  if (length(said)) {
+    abort_fit("a value of x parts the zeros from the ones, so that no curve is the best")
+  }
   of <- summary(model)$coefficients
   z <- stats::qnorm(1 - (1 - level) / 2)
   predicted <- stats::predict(model, data.frame(x = how$at), se.fit = TRUE)
   list(
     curve = new_table(
-      x = how$at, y = stats::plogis(predicted$fit), lower = stats::plogis(predicted$fit - z * predicted$se.fit),
+      x = how$at,
+      y = stats::plogis(predicted$fit),
+      lower = stats::plogis(predicted$fit - z * predicted$se.fit),
       upper = stats::plogis(predicted$fit + z * predicted$se.fit)
     ),
     coefficients = new_table(
-      term = c("intercept", "x"), estimate = unname(of[, 1]), se = unname(of[, 2]), low = unname(of[, 1] - z * of[, 2]),
+      term = c("intercept", "x"),
+      estimate = unname(of[, 1]),
+      se = unname(of[, 2]),
+      low = unname(of[, 1] - z * of[, 2]),
       high = unname(of[, 1] + z * of[, 2])
     ),
-    r2 = NA_real_, p = stats::pchisq(model$null.deviance - model$deviance, 1, lower.tail = FALSE), n = length(x),
-    s = NA_real_, residuals = unname(y - stats::fitted(model))
+    r2 = NA_real_,
+    p = stats::pchisq(model$null.deviance - model$deviance, 1, lower.tail = FALSE),
+    n = length(x),
+    s = NA_real_,
+    residuals = unname(y - stats::fitted(model))
   )
 }

@@ -1,25 +1,32 @@
 # A curve fitted to one group, with its band and coefficients.
 #
-# Models: "line" and "polynomial" by least squares, "proportional" likewise, through the origin; "loess", local
-# regression of degree 2 (Cleveland and Devlin 1988, JASA 83); those of stat-fit-curves.R. The band is the
-# confidence interval of the mean at each x: for least squares
+# Models: "line" and "polynomial" by least squares, "proportional" likewise, through the origin;
+# "loess", local regression of degree 2 (Cleveland and Devlin 1988, JASA 83); those of
+# stat-fit-curves.R. The band is the confidence interval of the mean at each x: for least squares
 #   y0 +- t(1 - (1 - level) / 2, n - k) s sqrt(x0' (X'WX)^-1 x0),
-# for loess its normal approximation with the model's equivalent degrees of freedom; as a prediction interval, of a
-# further value, s^2 is added under the root. Intervals of coefficients are estimate +- t se.
-# R^2 = 1 - RSS / TSS (through the origin TSS is the sum of squares of y itself); p is that of the F test of the
-# model against a constant.
+# for loess its normal approximation with the model's equivalent degrees of freedom; as a prediction
+# interval, of a further value, s^2 is added under the root. Intervals of coefficients are estimate
+# +- t se. R^2 = 1 - RSS / TSS (through the origin TSS is the sum of squares of y itself); p is that
+# of the F test of the model against a constant.
 # Source: Draper and Smith (1998), "Applied Regression Analysis".
 
-# how: w, weights of the values; span of a loess; interval, "confidence" or "prediction"; start and value(x, p)
-# of a curve of the user's; parameters; at, where the curve is told.
-# Returns list(curve: x, y, lower, upper; coefficients: term, estimate, se, low, high; r2, p, n, s, residuals), or NULL
-# where there are too few values.
+# how: w, weights of the values; span of a loess; interval, "confidence" or "prediction"; start and
+# value(x, p) of a curve of the user's; parameters; at, where the curve is told.
+# Returns list(curve: x, y, lower, upper; coefficients: term, estimate, se, low, high; r2, p, n, s,
+# residuals), or NULL where there are too few values.
 fit_curve <- function(x, y, model = "line", degree = 2, level = 0.95, how = list()) {
-  given <- list(w = rep(1, length(x)), at = if (length(x)) seq(min(x), max(x), length.out = curve_points),
-                span = 0.75, interval = "confidence", degree = degree)
+  given <- list(
+    w = rep(1, length(x)),
+    at = if (length(x)) seq(min(x), max(x), length.out = curve_points),
+    span = 0.75,
+    interval = "confidence",
+    degree = degree
+  )
   how <- utils::modifyList(given, how)
   if (length(unique(x)) < least_values(model, how)) return(NULL)
-  if (model %in% c("line", "polynomial", "proportional")) return(fit_powers(x, y, model, level, how))
+  if (model %in% c("line", "polynomial", "proportional")) {
+    return(fit_powers(x, y, model, level, how))
+  }
   if (model == "loess") return(fit_loess(x, y, level, how))
   if (model == "robust") return(fit_huber(x, y, level, how))
   if (model == "binomial") return(fit_binomial(x, y, level, how))
@@ -31,7 +38,13 @@ curve_points <- 80
 # So many different x there must be.
 least_values <- function(model, how) {
   switch(
-    model, line = 2, proportional = 1, polynomial = how$degree + 1, loess = 4, robust = 3, binomial = 3,
+    model,
+    line = 2,
+    proportional = 1,
+    polynomial = how$degree + 1,
+    loess = 4,
+    robust = 3,
+    binomial = 3,
     length(curve_model(model, how)$terms) + 1
   )
 }
@@ -39,7 +52,13 @@ least_values <- function(model, how) {
 # A table of coefficients with their intervals.
 coefficient_table <- function(term, estimate, se, level, df) {
   half <- if (df > 0) stats::qt(1 - (1 - level) / 2, df) * se else NA_real_
-  new_table(term = term, estimate = estimate, se = se, low = estimate - half, high = estimate + half)
+  new_table(
+    term = term,
+    estimate = estimate,
+    se = se,
+    low = estimate - half,
+    high = estimate + half
+  )
 }
 
 # Half the width of a band: of the mean, or of a further value.
@@ -77,10 +96,16 @@ fit_powers <- function(x, y, model, level, how) {
   list(
     curve = new_table(x = how$at, y = curve_y, lower = curve_y - half, upper = curve_y + half),
     coefficients = coefficient_table(
-      term, as.vector(turn %*% centred), sqrt(diag(turn %*% inverse %*% t(turn) * s^2)), level, n - k
+      term,
+      as.vector(turn %*% centred),
+      sqrt(diag(turn %*% inverse %*% t(turn) * s^2)),
+      level,
+      n - k
     ),
     r2 = if (total > 0) 1 - rss / total else NA_real_,
-    p = if (is.na(f)) NA_real_ else stats::pf(f, k - 1 + from, n - k, lower.tail = FALSE), n = n, s = s,
+    p = if (is.na(f)) NA_real_ else stats::pf(f, k - 1 + from, n - k, lower.tail = FALSE),
+    n = n,
+    s = s,
     residuals = residuals
   )
 }
@@ -99,11 +124,16 @@ fit_loess <- function(x, y, level, how) {
   total <- sum(how$w * (y - stats::weighted.mean(y, how$w))^2)
   list(
     curve = new_table(
-      x = how$at, y = as.vector(predicted$fit), lower = as.vector(predicted$fit - half),
+      x = how$at,
+      y = as.vector(predicted$fit),
+      lower = as.vector(predicted$fit - half),
       upper = as.vector(predicted$fit + half)
     ),
     coefficients = no_coefficients(),
-    r2 = 1 - sum(how$w * model$residuals^2) / total, p = NA_real_, n = length(x), s = model$s,
+    r2 = 1 - sum(how$w * model$residuals^2) / total,
+    p = NA_real_,
+    n = length(x),
+    s = model$s,
     residuals = as.vector(model$residuals)
   )
 }

@@ -16,8 +16,9 @@ histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL) {
   covering_edges(range, width)
 }
 
-# Edges of bins of a width, counted from `origin`, that hold all of a range. An end within some ulps of an edge
-# stands on it, as it does where values are counted (bin_counts_cpp): one that is further off has its bin.
+# Edges of bins of a width, counted from `origin`, that hold all of a range. An end within some ulps
+# of an edge stands on it, as it does where values are counted (bin_counts_cpp): one that is further
+# off has its bin.
 covering_edges <- function(range, width, origin = 0) {
   slack <- 4 * .Machine$double.eps * max(abs(range), abs(origin))
   first <- floor((range[1] - origin) / width)
@@ -31,13 +32,24 @@ covering_edges <- function(range, width, origin = 0) {
 most_bins <- 10000
 
 abort_bins <- function(width, bins, range, call = rlang::caller_env(2)) {
-  abort_nelvat("argument", c(
-    paste0("A histogram may have at most ", format(most_bins, big.mark = ","), " bins."),
-    x = paste0(
-      "A `width` of ", format(width), " over values from ", format(range[1]), " to ", format(range[2]), " asks for ",
-      format(bins, digits = 3), "."
-    )
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("A histogram may have at most ", format(most_bins, big.mark = ","), " bins."),
+      x = paste0(
+        "A `width` of ",
+        format(width),
+        " over values from ",
+        format(range[1]),
+        " to ",
+        format(range[2]),
+        " asks for ",
+        format(bins, digits = 3),
+        "."
+      )
+    ),
+    call
+  )
 }
 
 # The values that are finite; no copy where all are.
@@ -48,7 +60,11 @@ finite_values <- function(values) {
 
 freedman_diaconis <- function(values) {
   width <- 2 * diff(quantiles_cpp(values, c(0.25, 0.75))) / length(values)^(1 / 3)
-  if (width > 0) width else diff(number_range_cpp(values)[1:2]) / (ceiling(log2(length(values))) + 1)
+  if (width > 0) {
+    width
+  } else {
+    diff(number_range_cpp(values)[1:2]) / (ceiling(log2(length(values))) + 1)
+  }
 }
 
 # The round number (1, 2, 2.5 or 5 times a power of ten) at or below a width, so that
@@ -61,4 +77,6 @@ round_width <- function(width, range) {
 }
 
 # Counts by bin (rows) and group (columns).
-histogram_counts <- function(values, group, n_groups, breaks) bin_counts_cpp(values, group, n_groups, breaks)
+histogram_counts <- function(values, group, n_groups, breaks) {
+  bin_counts_cpp(values, group, n_groups, breaks)
+}

@@ -27,4 +27,6 @@ round_step <- function(most, steps) {
 }
 
 # Every second, third ... power of ten.
-far_powers <- function(most, steps) 10^seq(0, by = ceiling(log10(most + 1) / steps), length.out = steps + 1)
+far_powers <- function(most, steps) {
+  10^seq(0, by = ceiling(log10(most + 1) / steps), length.out = steps + 1)
+}

@@ -22,24 +22,41 @@ depth_costs <- c(x = 0.4, y = 0.1)
 # What an axis can be told to do; it takes the cheapest of these.
 label_treatments <- list(
   "as is" = "as is",
-  wrap = c("as is", "two lines", "three lines", "four lines", "more lines", "a little smaller", "smaller", "broken"),
+  wrap = c(
+    "as is", "two lines", "three lines", "four lines", "more lines", "a little smaller", "smaller",
+    "broken"
+  ),
   tilt = c("tilted", "tilted in lines"),
   upright = grep("upright", names(treatment_costs), value = TRUE)
 )
-text_clearance_mm <- 0.8  # least room between neighbouring tick texts
+text_clearance_mm <- 0.8 # least room between neighbouring tick texts
 tilt_degrees <- 40
 
 # at_mm: positions along the axis; length_mm: of the axis; texts: measured words, one
-# a break; may_thin: numbers and times may lose every second text, names never (FALSE); of evenly spaced numbers
-# the multiples of their step that they are;
+# a break; may_thin: numbers and times may lose every second text, names never (FALSE); of evenly
+# spaced numbers the multiples of their step that they are;
 # treatments: those to try, as numbers; type: list(base, least, font), sizes in points;
 # depth_most_mm: the room across the axis (for a y axis, the widest column of text).
 # Returns list(treatment, angle, size_pt, kept: which breaks keep their text, laid:
 # set lines of those, depth_mm: room across the axis, reach_before, reach_after: how
 # far each text reaches along the axis from its place), or NULL where nothing fits.
-fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, treatments, type, depth_most_mm = 45) {
+fit_tick_text <- function(
+  direction,
+  at_mm,
+  length_mm,
+  texts,
+  may_thin,
+  treatments,
+  type,
+  depth_most_mm = 45
+) {
   if (!length(texts)) {
-    return(c(list(treatment = treatments[1]), tick_fit(0, type$base, integer(), list(), 0, numeric(), numeric())))
+    return(
+      c(
+        list(treatment = treatments[1]),
+        tick_fit(0, type$base, integer(), list(), 0, numeric(), numeric())
+      )
+    )
   }
   sizes_pt <- type[c("base", "least")]
   font <- type$font
@@ -47,7 +64,16 @@ fit_tick_text <- function(direction, at_mm, length_mm, texts, may_thin, treatmen
   least <- list(cost = Inf)
   for (treatment in treatments) {
     if (treatment_costs[[treatment]] >= least$cost) break
-    fit <- try_fit(tick_treatments[treatment], at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm)
+    fit <- try_fit(
+      tick_treatments[treatment],
+      at_mm,
+      length_mm,
+      texts,
+      may_thin,
+      sizes_pt,
+      font,
+      depth_most_mm
+    )
     if (is.null(fit)) next
     line_mm <- if (direction == "x") text_height_mm(1, sizes_pt$base, font) else 0
     cost <- treatment_costs[[treatment]] + depth_costs[[direction]] * max(0, fit$depth_mm - line_mm)
@@ -70,7 +96,13 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
   spot <- at_mm[kept]
-  angle <- if (startsWith(treatment, "tilted")) tilt_degrees else if (grepl("upright", treatment)) 90 else 0
+  angle <- if (startsWith(treatment, "tilted")) {
+    tilt_degrees
+  } else if (grepl("upright", treatment)) {
+    90
+  } else {
+    0
+  }
   lines <- treated_lines(treatment)
   if (angle == 0) {
     laid <- lay_level(texts[kept], spot, length_mm, size, font, lines, treatment == "broken")
@@ -102,12 +134,20 @@ treated_size <- function(treatment, sizes_pt) {
 treated_lines <- function(treatment) {
   if (grepl("in lines", treatment)) return(3L)
   switch(
-    treatment, `two lines` = 2L, `three lines` = 3L, `four lines` = , `a little smaller` = , smaller = , broken = 4L,
-    `more lines` = 8L, 1L
+    treatment,
+    `two lines` = 2L,
+    `three lines` = 3L,
+    `four lines` =,
+    `a little smaller` =,
+    smaller =,
+    broken = 4L,
+    `more lines` = 8L,
+    1L
   )
 }
 
-# Turned text: where it may have lines, as many as there is room for, so that it reaches least far down.
+# Turned text: where it may have lines, as many as there is room for, so that it reaches least far
+# down.
 lay_turned <- function(texts, apart_mm, most_mm, size, font, lines) {
   for (n in lines:1) {
     if (text_height_mm(n, size, font) > apart_mm) next
@@ -137,14 +177,27 @@ narrowest_lines <- function(texts, most_mm, size, font, n) {
 }
 
 # Level text in up to `lines` lines. Each text is first given its own slot; a long
-# one beside short ones may then reach over, up to `most_reach` slots, or what its longest word takes.
+# one beside short ones may then reach over, up to `most_reach` slots, or what its longest word
+# takes.
 lay_level <- function(texts, at, length_mm, size, font, lines, break_words) {
   slot <- if (length(at) > 1) min(diff(sort(at))) else length_mm
-  rooms <- if (lines == 1L) Inf else pmax(slot * c(1, 1.15, 1.3, 1.5, most_reach) - text_clearance_mm, 1)
-  wordy <- if (lines > 1L && !break_words) longest_words(texts) * size * mm_per_pt else rep(0, length(texts))
+  rooms <- if (lines == 1L) {
+    Inf
+  } else {
+    pmax(slot * c(1, 1.15, 1.3, 1.5, most_reach) - text_clearance_mm, 1)
+  }
+  wordy <- if (lines > 1L && !break_words) {
+    longest_words(texts) * size * mm_per_pt
+  } else {
+    rep(0, length(texts))
+  }
   for (room in rooms) {
     own <- pmax(room, ifelse(wordy <= slot * most_reach, wordy + 1e-6, 0))
-    laid <- Map(function(text, most) set_lines(text, size, font, most, lines, break_words), texts, own)
+    laid <- Map(
+      function(text, most) set_lines(text, size, font, most, lines, break_words),
+      texts,
+      own
+    )
     if (lines > 1 && !all(vapply(laid, `[[`, NA, "fits"))) next
     half <- widest_mm(laid) / 2
     if (!texts_touch(at, half, half)) return(laid)
@@ -156,17 +209,30 @@ most_reach <- 1.75
 
 # The width of the longest stretch of each text that no line may part, in type sizes.
 longest_words <- function(texts) {
-  vapply(texts, function(text) {
-    if (!is.null(text$parts)) return(max(longest_words(text$parts)))
-    max(0, text$unit_width)
-  }, 0)
+  vapply(
+    texts,
+    function(text) {
+      if (!is.null(text$parts)) return(max(longest_words(text$parts)))
+      max(0, text$unit_width)
+    },
+    0
+  )
 }
 
 widest_mm <- function(laid) vapply(laid, function(one) max(one$widths_mm), 0)
 
 # Tick text beside a vertical axis: lines run across, so they are thinned, wrapped
 # or made smaller, never turned.
-fit_beside <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, font, depth_most_mm) {
+fit_beside <- function(
+  treatment,
+  at_mm,
+  length_mm,
+  texts,
+  may_thin,
+  sizes_pt,
+  font,
+  depth_most_mm
+) {
   if (grepl("tilted|upright", treatment)) return(NULL)
   size <- treated_size(treatment, sizes_pt)
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
@@ -180,15 +246,20 @@ fit_beside <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, f
   tick_fit(0, size, kept, laid, depth, reach, reach)
 }
 
-# Which texts a treatment keeps; only "thinned" drops any, and only where it may: every second, third ..., so
-# that of numbers those stay that are multiples of two, three ... steps, of times the first.
+# Which texts a treatment keeps; only "thinned" drops any, and only where it may: every second,
+# third ..., so that of numbers those stay that are multiples of two, three ... steps, of times the
+# first.
 kept_texts <- function(treatment, at_mm, texts, may_thin, size, font) {
   all_kept <- seq_along(texts)
   if (treatment != "thinned") return(all_kept)
   if (isFALSE(may_thin) || length(texts) < 4) return(NULL)
   width <- widest_mm(lapply(texts, set_lines, size, font))
   for (step in 2:ceiling(length(texts) / 2)) {
-    kept <- if (is.logical(may_thin)) all_kept[seq(1, length(texts), by = step)] else which(may_thin %% step == 0)
+    kept <- if (is.logical(may_thin)) {
+      all_kept[seq(1, length(texts), by = step)]
+    } else {
+      which(may_thin %% step == 0)
+    }
     if (length(kept) < 2) next
     if (!texts_touch(at_mm[kept], width[kept] / 2, width[kept] / 2)) return(kept)
   }
@@ -203,8 +274,15 @@ texts_touch <- function(at, reach_before, reach_after, clearance = text_clearanc
 }
 
 tick_fit <- function(angle, size, kept, laid, depth_mm, reach_before, reach_after) {
-  list(angle = angle, size_pt = size, kept = kept, laid = laid, depth_mm = depth_mm,
-       reach_before = reach_before, reach_after = reach_after)
+  list(
+    angle = angle,
+    size_pt = size,
+    kept = kept,
+    laid = laid,
+    depth_mm = depth_mm,
+    reach_before = reach_before,
+    reach_after = reach_after
+  )
 }
 
 # How far the tick text of an axis of `length_mm` reaches beyond its two ends.

@@ -2,13 +2,15 @@
 # `~sub~`; a backslash before one of `* ^ ~ \` takes its meaning away. A mark that
 # is never closed, or that encloses nothing, stands for itself.
 
-script_scale <- 0.7   # size of super- and subscripts against their line
-super_rise <- 0.36    # baseline shifts, in the line's type size
+script_scale <- 0.7 # size of super- and subscripts against their line
+super_rise <- 0.36 # baseline shifts, in the line's type size
 sub_rise <- -0.16
 
 # Returns the runs of one string: string, bold, italic, script (0, 1 super, -1 sub).
 markup_runs <- function(text) {
-  if (!grepl("[*^~\\\\]", text)) return(new_table(string = text, bold = FALSE, italic = FALSE, script = 0L, .rows = 1L))
+  if (!grepl("[*^~\\\\]", text)) {
+    return(new_table(string = text, bold = FALSE, italic = FALSE, script = 0L, .rows = 1L))
+  }
   pieces <- markup_pieces(text)
   open <- closed_marks(pieces)
   bold <- italic <- FALSE
@@ -17,19 +19,40 @@ markup_runs <- function(text) {
   for (i in seq_along(pieces$string)) {
     string <- pieces$string[i]
     if (!open[i]) {
-      runs[[length(runs) + 1]] <- new_table(string = string, bold = bold, italic = italic, script = script, .rows = 1L)
-    } else if (string == "**") bold <- !bold
-    else if (string == "*") italic <- !italic
-    else script <- if (script != 0) 0L else if (string == "^") 1L else -1L
+      runs[[length(runs) + 1]] <- new_table(
+        string = string,
+        bold = bold,
+        italic = italic,
+        script = script,
+        .rows = 1L
+      )
+    } else if (string == "**") {
+      bold <- !bold
+    } else if (string == "*") {
+      italic <- !italic
+    } else {
+      script <- if (script != 0) 0L else if (string == "^") 1L else -1L
+    }
   }
-  merge_runs(stack_tables(runs) %||% new_table(string = "", bold = FALSE, italic = FALSE, script = 0L, .rows = 1L))
+  merge_runs(
+    stack_tables(runs) %||% new_table(
+      string = "",
+      bold = FALSE,
+      italic = FALSE,
+      script = 0L,
+      .rows = 1L
+    )
+  )
 }
 
 # Splits into marks, escaped characters and plain text.
 markup_pieces <- function(text) {
   found <- regmatches(text, gregexpr("\\\\[*^~\\\\]|\\*\\*|[*^~]|[^*^~\\\\]+|\\\\", text))[[1]]
   escaped <- grepl("^\\\\[*^~\\\\]$", found)
-  list(string = ifelse(escaped, substring(found, 2), found), mark = !escaped & found %in% c("**", "*", "^", "~"))
+  list(
+    string = ifelse(escaped, substring(found, 2), found),
+    mark = !escaped & found %in% c("**", "*", "^", "~")
+  )
 }
 
 # Marks count only in pairs with something between; super- and subscripts hold no
@@ -53,16 +76,29 @@ merge_runs <- function(runs) {
   stretch <- cumsum(c(TRUE, style[-1] != style[-length(style)]))
   first <- !duplicated(stretch)
   strings <- vapply(split(runs$string, stretch), paste, "", collapse = "")
-  new_table(string = unname(strings), bold = runs$bold[first], italic = runs$italic[first], script = runs$script[first])
+  new_table(
+    string = unname(strings),
+    bold = runs$bold[first],
+    italic = runs$italic[first],
+    script = runs$script[first]
+  )
 }
 
 # The words without their markup; powers and indices as the characters that mean them, so that
 # 10^9^ does not read 109.
 plain_text <- function(text) {
-  vapply(text, function(one) {
-    runs <- markup_runs(one)
-    paste(ifelse(runs$script == 0, runs$string, raised_text(runs$string, runs$script)), collapse = "")
-  }, "", USE.NAMES = FALSE)
+  vapply(
+    text,
+    function(one) {
+      runs <- markup_runs(one)
+      paste(
+        ifelse(runs$script == 0, runs$string, raised_text(runs$string, runs$script)),
+        collapse = ""
+      )
+    },
+    "",
+    USE.NAMES = FALSE
+  )
 }
 
 raised_from <- "0123456789+-\u2212=()n"
@@ -74,11 +110,18 @@ raised_to <- list(
 # What has no such characters keeps a mark before it.
 raised_text <- function(strings, script) {
   known <- strsplit(raised_from, "")[[1]]
-  mapply(function(string, script) {
-    letters <- strsplit(string, "")[[1]]
-    if (!all(letters %in% known)) return(paste0(if (script > 0) "^" else "_", string))
-    paste(strsplit(raised_to[[if (script > 0) 1 else 2]], "")[[1]][match(letters, known)], collapse = "")
-  }, strings, script)
+  mapply(
+    function(string, script) {
+      letters <- strsplit(string, "")[[1]]
+      if (!all(letters %in% known)) return(paste0(if (script > 0) "^" else "_", string))
+      paste(
+        strsplit(raised_to[[if (script > 0) 1 else 2]], "")[[1]][match(letters, known)],
+        collapse = ""
+      )
+    },
+    strings,
+    script
+  )
 }
 
 plain_heading <- function(text) ifelse(is.na(text), NA_character_, plain_text(text))

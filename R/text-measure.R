@@ -1,11 +1,11 @@
 # Widths of text, measured with systemfonts at high resolution: no device is
 # needed, and the result is the same everywhere the font is.
 #
-# font: list(family, files, ascent, descent, space): see house-font.R; the last three in parts of the
-# type size, space in regular and in bold type.
+# font: list(family, files, ascent, descent, space): see house-font.R; the last three in parts of
+# the type size, space in regular and in bold type.
 
 mm_per_pt <- 25.4 / 72
-leading <- 1.2  # baseline to baseline, in type sizes
+leading <- 1.2 # baseline to baseline, in type sizes
 
 # Width in mm of each string at `size_pt`.
 text_width_mm <- function(strings, size_pt, font, bold = FALSE, italic = FALSE) {
@@ -23,7 +23,11 @@ text_width_mm <- function(strings, size_pt, font, bold = FALSE, italic = FALSE) 
 # Widths in parts of the type size, in one font.
 em_width <- function(strings, font, style) {
   per_em <- systemfonts::string_width(
-    strings, size = 1000, res = 72, path = font$files$path[style], index = font$files$index[style]
+    strings,
+    size = 1000,
+    res = 72,
+    path = font$files$path[style],
+    index = font$files$index[style]
   ) / 1000
   shaped <- which(is_shaped(strings))
   if (length(shaped)) per_em[shaped] <- shaped_width(strings[shaped], font, style[shaped])
@@ -31,8 +35,8 @@ em_width <- function(strings, font, style) {
 }
 
 # Text of which not every character is a glyph beside the last one, or is in most fonts: joined and
-# right-to-left scripts, combining marks, ideographs, rare signs. Plain are Latin, Greek, Cyrillic, the usual
-# punctuation, arrows and signs of mathematics.
+# right-to-left scripts, combining marks, ideographs, rare signs. Plain are Latin, Greek, Cyrillic,
+# the usual punctuation, arrows and signs of mathematics.
 plain_letters <- paste0(
   "\\x{0000}-\\x{024f}\\x{0370}-\\x{0482}\\x{048a}-\\x{052f}\\x{1e00}-\\x{1eff}",
   "\\x{2000}-\\x{200a}\\x{2010}-\\x{2027}\\x{202f}-\\x{205e}\\x{20ac}\\x{2122}\\x{2126}\\x{2212}"
@@ -43,11 +47,16 @@ is_shaped <- function(strings) {
   odd
 }
 
-# As it will be drawn: shaped, and with glyphs of other fonts where this one has none. In parts of the type size.
+# As it will be drawn: shaped, and with glyphs of other fonts where this one has none. In parts of
+# the type size.
 shaped_width <- function(strings, font, style) {
   textshaping::text_width(
-    strings, family = font$family, weight = ifelse(style %in% c(2, 4), "bold", "normal"), italic = style > 2,
-    size = 1000, res = 72
+    strings,
+    family = font$family,
+    weight = ifelse(style %in% c(2, 4), "bold", "normal"),
+    italic = style > 2,
+    size = 1000,
+    res = 72
   ) / 1000
 }
 
@@ -56,33 +65,61 @@ lacking_glyphs <- function(strings, family) {
   shown <- unique(unlist(strsplit(gsub("[\\s\\p{C}\\p{Mn}]", "", strings, perl = TRUE), "")))
   if (!length(shown)) return(character())
   shown <- shown[systemfonts::glyph_info(shown, family = family)$index == 0]
-  Filter(function(character) {
-    other <- systemfonts::font_fallback(character, family = family)
-    systemfonts::glyph_info(character, path = other$path[1], index = other$index[1])$index == 0
-  }, shown)
+  Filter(
+    function(character) {
+      other <- systemfonts::font_fallback(character, family = family)
+      systemfonts::glyph_info(character, path = other$path[1], index = other$index[1])$index == 0
+    },
+    shown
+  )
 }
 
 # The same of runs, each in its own family.
 lacking_in_runs <- function(runs) {
-  unique(unlist(lapply(unique(runs$family), function(family) {
-    lacking_glyphs(unique(runs$string[runs$family == family]), family)
-  })))
+  unique(
+    unlist(
+      lapply(unique(runs$family), function(family) {
+        lacking_glyphs(unique(runs$string[runs$family == family]), family)
+      })
+    )
+  )
 }
 
 # Boxes stand where no font has a character: said, as nothing of the figure is wrong but them.
 say_lacking <- function(runs) {
   lacking <- lacking_in_runs(table_rows(runs, which(is_shaped(runs$string))))
-  if (length(lacking)) inform_once(c(
-    i = paste0("No font has ", quoted(lacking, 4), ": a box is drawn in ",
-               if (length(lacking) == 1) "its" else "their", " place. Install ", font_for(lacking), ".")
-  ))
+  if (length(lacking)) {
+    inform_once(
+      c(
+        i = paste0(
+          "No font has ",
+          quoted(lacking, 4),
+          ": a box is drawn in ",
+          if (length(lacking) == 1) "its" else "their",
+          " place. Install ",
+          font_for(lacking),
+          "."
+        )
+      )
+    )
+  }
 }
 
 # A font that has such characters, for who must install one.
 font_for <- function(characters) {
   code <- utf8ToInt(characters[1])
-  among <- function(...) any(vapply(list(...), function(ends) code >= ends[1] && code <= ends[2], NA))
-  if (among(c(0x2e80, 0x9fff), c(0xac00, 0xd7af), c(0xf900, 0xfaff), c(0xff00, 0xffef), c(0x20000, 0x3ffff))) {
+  among <- function(...) {
+    any(vapply(list(...), function(ends) code >= ends[1] && code <= ends[2], NA))
+  }
+  if (
+    among(
+      c(0x2e80, 0x9fff),
+      c(0xac00, 0xd7af),
+      c(0xf900, 0xfaff),
+      c(0xff00, 0xffef),
+      c(0x20000, 0x3ffff)
+    )
+  ) {
     return("Noto Sans CJK (Debian: fonts-noto-cjk)")
   }
   if (among(c(0x1f000, 0x1faff), c(0x2600, 0x27bf))) return("Symbola (Debian: fonts-symbola)")

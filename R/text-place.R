@@ -28,19 +28,34 @@ place_text <- function(role, laid, x_mm, y_mm, font, ..., panel = NA_integer_, c
   string <- laid_string(laid)
   list(
     text = new_table(
-      role = role, panel = panel, string = string, lines = laid$n_lines, size_pt = size,
+      role = role,
+      panel = panel,
+      string = string,
+      lines = laid$n_lines,
+      size_pt = size,
       angle = angle,
-      x0 = min(corners$x), y0 = min(corners$y), x1 = max(corners$x), y1 = max(corners$y),
-      centre_x = mean(corners$x), centre_y = mean(corners$y), width_mm = width,
+      x0 = min(corners$x),
+      y0 = min(corners$y),
+      x1 = max(corners$x),
+      y1 = max(corners$y),
+      centre_x = mean(corners$x),
+      centre_y = mean(corners$y),
+      width_mm = width,
       height_mm = height,
       .rows = 1L
     ),
     runs = new_table(
-      string = runs$string, family = script_families(runs$string, font), bold = runs$bold, italic = runs$italic,
+      string = runs$string,
+      family = script_families(runs$string, font),
+      bold = runs$bold,
+      italic = runs$italic,
       colour = colour %||% NA_character_,
-      size_pt = size * ifelse(runs$script == 0, 1, script_scale), x = start$x,
+      size_pt = size * ifelse(runs$script == 0, 1, script_scale),
+      x = start$x,
       y = start$y,
-      width_mm = runs$width_mm, angle = angle, .rows = nrow(runs)
+      width_mm = runs$width_mm,
+      angle = angle,
+      .rows = nrow(runs)
     )
   )
 }
@@ -67,15 +82,30 @@ gather_texts <- function(placed, colour) {
     empty <- place_text(
       "",
       list(
-        size_pt = 1, widths_mm = 0, n_lines = 1L,
-        runs = new_table(line = 1L, string = "", bold = FALSE, italic = FALSE, script = 0L, x_mm = 0, width_mm = 0)
+        size_pt = 1,
+        widths_mm = 0,
+        n_lines = 1L,
+        runs = new_table(
+          line = 1L,
+          string = "",
+          bold = FALSE,
+          italic = FALSE,
+          script = 0L,
+          x_mm = 0,
+          width_mm = 0
+        )
       ),
-      0, 0, list(ascent = 0, descent = 0)
+      0,
+      0,
+      list(ascent = 0, descent = 0)
     )
     return(
       list(
         texts = table_rows(do.call(new_table, c(list(id = 1L), empty$text)), integer()),
-        runs = table_rows(do.call(new_table, c(list(text = 1L), recoloured(empty$runs, colour))), integer())
+        runs = table_rows(
+          do.call(new_table, c(list(text = 1L), recoloured(empty$runs, colour))),
+          integer()
+        )
       )
     )
   }
@@ -84,6 +114,9 @@ gather_texts <- function(placed, colour) {
   n_runs <- vapply(placed, function(one) nrow(one$runs), 0L)
   list(
     texts = do.call(new_table, c(list(id = seq_along(placed)), texts)),
-    runs = do.call(new_table, c(list(text = rep(seq_along(placed), n_runs)), recoloured(runs, colour)))
+    runs = do.call(
+      new_table,
+      c(list(text = rep(seq_along(placed), n_runs)), recoloured(runs, colour))
+    )
   )
 }

@@ -1,12 +1,15 @@
-# Fonts by script: a house may name families for scripts, by their names in Unicode ("Han", "Arabic"). A text is
-# cut where its script changes (Unicode Standard Annex 24): what is common to all scripts, such as digits, goes
-# with the character before it, at the start of a text with the one after it.
+# Fonts by script: a house may name families for scripts, by their names in Unicode ("Han",
+# "Arabic"). A text is cut where its script changes (Unicode Standard Annex 24): what is common to
+# all scripts, such as digits, goes with the character before it, at the start of a text with the
+# one after it.
 
 # The font of each of `strings` (of one script each): 0 the font itself, else which of its scripts'.
 script_fonts <- function(strings, font) {
   which_font <- integer(length(strings))
   for (i in rev(seq_along(font$scripts))) {
-    which_font[grepl(paste0("(*UTF)", script_class(font$scripts[[i]]$script)), strings, perl = TRUE)] <- i
+    which_font[
+      grepl(paste0("(*UTF)", script_class(font$scripts[[i]]$script)), strings, perl = TRUE)
+    ] <- i
   }
   which_font
 }

@@ -5,9 +5,9 @@
 # Text cut into words and measured once, whatever size it is set at later.
 # Returns list(words, unit_width, gap, line): `words` has a row for each stretch of one style with
 # string, bold, italic, script, unit (stretches that may not be parted share one),
-# space (does one follow?) and width; `unit_width` and `gap` are of each unit and after it, `line` all of it in
-# one line (see joined_line), which is what most texts are set in; widths in type sizes.
-# A line feed in the text begins a new line always: its parts are measured apart.
+# space (does one follow?) and width; `unit_width` and `gap` are of each unit and after it, `line`
+# all of it in one line (see joined_line), which is what most texts are set in; widths in type
+# sizes. A line feed in the text begins a new line always: its parts are measured apart.
 measure_words <- function(text, font, bold = FALSE) {
   if (grepl("\n", text, fixed = TRUE)) {
     return(list(parts = lapply(strsplit(text, "\n", fixed = TRUE)[[1]], measure_words, font, bold)))
@@ -19,9 +19,13 @@ measure_words <- function(text, font, bold = FALSE) {
 measure_texts <- function(texts, font, bold = FALSE) {
   parted <- grepl("\n", texts, fixed = TRUE)
   measured <- vector("list", length(texts))
-  measured[!parted] <- known_of(font, paste0(if (bold) "words, bold: " else "words: ", texts[!parted]), function(new) {
-    measure_lines(texts[!parted][new], font, bold)
-  })
+  measured[!parted] <- known_of(
+    font,
+    paste0(if (bold) "words, bold: " else "words: ", texts[!parted]),
+    function(new) {
+      measure_lines(texts[!parted][new], font, bold)
+    }
+  )
   measured[parted] <- lapply(texts[parted], measure_words, font, bold)
   measured
 }
@@ -32,15 +36,22 @@ measure_lines <- function(texts, font, bold) {
   n <- vapply(words, nrow, 0L)
   widths <- if (length(words)) run_widths(stack_tables(words), font)
   before <- cumsum(n) - n
-  Map(function(one, from, k) {
-    one$width <- widths[from + seq_len(k)]
-    in_units(one, font$space[[1 + bold]], font)
-  }, words, before, n)
+  Map(
+    function(one, from, k) {
+      one$width <- widths[from + seq_len(k)]
+      in_units(one, font$space[[1 + bold]], font)
+    },
+    words,
+    before,
+    n
+  )
 }
 
 in_units <- function(words, space, font) {
   measured <- list(
-    words = words, space = space, unit_width = as.numeric(rowsum(words$width, words$unit)),
+    words = words,
+    space = space,
+    unit_width = as.numeric(rowsum(words$width, words$unit)),
     gap = space * as.numeric(rowsum(as.integer(words$space), words$unit))
   )
   c(measured, list(line = joined_lines(words, rep(1L, nrow(words)), space, font)))
@@ -53,7 +64,8 @@ joined_lines <- function(words, line, space, font) {
   runs
 }
 
-# Values that `keys` stand for in what the font knows already; those of new ones from make(which are new).
+# Values that `keys` stand for in what the font knows already; those of new ones from make(which are
+# new).
 known_of <- function(font, keys, make) {
   if (is.null(font$known)) return(make(seq_along(keys)))
   # Names of what is known are of ASCII, as not every locale has others.
@@ -71,9 +83,11 @@ known_of <- function(font, keys, make) {
 
 # Width of texts on one line each, in parts of the type size.
 one_line_width <- function(texts, font) {
-  as.numeric(known_of(font, paste0("line: ", texts), function(new) {
-    lapply(texts[new], function(text) max(set_text(text, 1 / mm_per_pt, font)$widths_mm))
-  }))
+  as.numeric(
+    known_of(font, paste0("line: ", texts), function(new) {
+      lapply(texts[new], function(text) max(set_text(text, 1 / mm_per_pt, font)$widths_mm))
+    })
+  )
 }
 
 # Sets measured words in lines within `most_mm`.
@@ -81,35 +95,75 @@ one_line_width <- function(texts, font) {
 # widths_mm: of each line; n_lines; size_pt; fits). `x_mm` is the start of a run
 # within its line. `fits` says that no line is wider than `most_mm` and there are
 # no more than `most_lines`.
-set_lines <- function(measured, size_pt, font, most_mm = Inf, most_lines = 1L, break_words = FALSE) {
-  if (!is.null(measured$parts)) return(set_parts(measured$parts, size_pt, font, most_mm, most_lines, break_words))
+set_lines <- function(
+  measured,
+  size_pt,
+  font,
+  most_mm = Inf,
+  most_lines = 1L,
+  break_words = FALSE
+) {
+  if (!is.null(measured$parts)) {
+    return(set_parts(measured$parts, size_pt, font, most_mm, most_lines, break_words))
+  }
   em_mm <- size_pt * mm_per_pt
   n <- length(measured$unit_width)
   is_level <- (sum(measured$unit_width) + sum(measured$gap[-n])) * em_mm <= most_mm + 1e-9
-  runs <- if (is_level || most_lines == 1L && !break_words) measured$line else {
-    if (break_words) measured <- in_units(break_wide_words(measured$words, most_mm / em_mm, font), measured$space, font)
+  runs <- if (is_level || most_lines == 1L && !break_words) {
+    measured$line
+  } else {
+    if (break_words) {
+      measured <- in_units(
+        break_wide_words(measured$words, most_mm / em_mm, font),
+        measured$space,
+        font
+      )
+    }
     line <- fewest_lines(measured$unit_width * em_mm, measured$gap * em_mm, most_mm, most_lines)
     joined_lines(measured$words, line[measured$words$unit], measured$space, font)
   }
-  runs <- new_table(line = runs$line, string = runs$string, bold = runs$bold, italic = runs$italic,
-                    script = runs$script, x_mm = runs$x * em_mm, width_mm = runs$width * em_mm)
-  widths <- if (nrow(runs) == 1L) runs$x_mm + runs$width_mm else {
+  runs <- new_table(
+    line = runs$line,
+    string = runs$string,
+    bold = runs$bold,
+    italic = runs$italic,
+    script = runs$script,
+    x_mm = runs$x * em_mm,
+    width_mm = runs$width * em_mm
+  )
+  widths <- if (nrow(runs) == 1L) {
+    runs$x_mm + runs$width_mm
+  } else {
     as.numeric(tapply(runs$x_mm + runs$width_mm, runs$line, max))
   }
-  list(runs = runs, widths_mm = widths, n_lines = length(widths), size_pt = size_pt,
-       fits = all(widths <= most_mm + 1e-9) && length(widths) <= most_lines)
+  list(
+    runs = runs,
+    widths_mm = widths,
+    n_lines = length(widths),
+    size_pt = size_pt,
+    fits = all(widths <= most_mm + 1e-9) && length(widths) <= most_lines
+  )
 }
 
 # Parts of a text one under the other, each in as many lines as are allowed.
 set_parts <- function(parts, size_pt, font, most_mm, most_lines, break_words) {
   laid <- lapply(parts, set_lines, size_pt, font, most_mm, most_lines, break_words)
   n_lines <- vapply(laid, `[[`, 0L, "n_lines")
-  runs <- stack_tables(Map(function(one, before) {
-    one$runs$line <- one$runs$line + before
-    one$runs
-  }, laid, cumsum(c(0L, n_lines[-length(n_lines)]))))
+  runs <- stack_tables(
+    Map(
+      function(one, before) {
+        one$runs$line <- one$runs$line + before
+        one$runs
+      },
+      laid,
+      cumsum(c(0L, n_lines[-length(n_lines)]))
+    )
+  )
   list(
-    runs = runs, widths_mm = unlist(lapply(laid, `[[`, "widths_mm")), n_lines = sum(n_lines), size_pt = size_pt,
+    runs = runs,
+    widths_mm = unlist(lapply(laid, `[[`, "widths_mm")),
+    n_lines = sum(n_lines),
+    size_pt = size_pt,
     fits = all(vapply(laid, `[[`, NA, "fits"))
   )
 }
@@ -119,9 +173,11 @@ set_parts <- function(parts, size_pt, font, most_mm, most_lines, break_words) {
 # lines as that needs.
 set_within <- function(measured, size_pt, font, most_mm, most_lines) {
   laid <- set_lines(measured, size_pt, font, most_mm, most_lines)
-  if (max(laid$widths_mm) <= most_mm + 1e-9) laid else set_lines(
-    measured, size_pt, font, most_mm, 20L, break_words = TRUE
-  )
+  if (max(laid$widths_mm) <= most_mm + 1e-9) {
+    laid
+  } else {
+    set_lines(measured, size_pt, font, most_mm, 20L, break_words = TRUE)
+  }
 }
 
 set_text <- function(text, size_pt, font, most_mm = Inf, most_lines = 1L, bold = FALSE) {
@@ -141,12 +197,29 @@ closing <- "[\u3001\u3002\u3009\u300b\u300d\u300f\u3011\uff01\uff09\uff0c\uff0e\
 
 text_words <- function(text, bold) {
   if (!grepl(paste0("[] \t\n*^~\\\\/\u2010\u2013-]|", ideograph), text)) {
-    return(new_table(string = text, bold = bold, italic = FALSE, script = 0L, unit = 1L, space = FALSE, .rows = 1L))
+    return(
+      new_table(
+        string = text,
+        bold = bold,
+        italic = FALSE,
+        script = 0L,
+        unit = 1L,
+        space = FALSE,
+        .rows = 1L
+      )
+    )
   }
   runs <- markup_runs(gsub("[\t\n ]+", " ", trimws(text)))
   part_pattern <- paste0(
-    opening, "*", ideograph, closing, "*|", "[^ /\u2010\u2013-]*[/\u2010\u2013-]+|",
-    "(?:(?!", ideograph, ")[^ /\u2010\u2013-])+| "
+    opening,
+    "*",
+    ideograph,
+    closing,
+    "*|",
+    "[^ /\u2010\u2013-]*[/\u2010\u2013-]+|",
+    "(?:(?!",
+    ideograph,
+    ")[^ /\u2010\u2013-])+| "
   )
   parts <- regmatches(runs$string, gregexpr(part_pattern, runs$string, perl = TRUE))
   parts[lengths(parts) == 0] <- ""
@@ -161,8 +234,13 @@ text_words <- function(text, bold) {
   ends_unit <- ends_unit & !(grepl("[0-9][\u2010\u2013-]$", part) & before_number)
   unit <- cumsum(c(TRUE, utils::head(ends_unit, -1L)))
   words <- new_table(
-    string = part, bold = runs$bold[run] | bold, italic = runs$italic[run], script = runs$script[run],
-    unit = unit, space = c(utils::tail(is_space, -1L), FALSE), .rows = length(part)
+    string = part,
+    bold = runs$bold[run] | bold,
+    italic = runs$italic[run],
+    script = runs$script[run],
+    unit = unit,
+    space = c(utils::tail(is_space, -1L), FALSE),
+    .rows = length(part)
   )
   renumber_units(table_rows(words, which(!is_space)))
 }
@@ -185,7 +263,13 @@ break_word <- function(word, most_em, font) {
   letters <- strsplit(word$string, "")[[1]]
   n <- length(letters)
   as_runs <- function(strings) {
-    new_table(string = strings, bold = word$bold, italic = word$italic, script = word$script, .rows = length(strings))
+    new_table(
+      string = strings,
+      bold = word$bold,
+      italic = word$italic,
+      script = word$script,
+      .rows = length(strings)
+    )
   }
   strings <- character()
   from <- 1
@@ -200,9 +284,16 @@ break_word <- function(word, most_em, font) {
   }
   runs <- as_runs(strings)
   last <- seq_along(strings) == length(strings)
-  new_table(string = strings, bold = word$bold, italic = word$italic, script = word$script,
-            unit = word$unit + seq_along(strings) / (length(strings) + 1), space = word$space & last,
-            width = run_widths(runs, font), .rows = length(strings))
+  new_table(
+    string = strings,
+    bold = word$bold,
+    italic = word$italic,
+    script = word$script,
+    unit = word$unit + seq_along(strings) / (length(strings) + 1),
+    space = word$space & last,
+    width = run_widths(runs, font),
+    .rows = length(strings)
+  )
 }
 
 cumall <- function(holds) cumsum(!holds) == 0
@@ -239,7 +330,9 @@ fill_lines <- function(width, gap, most) {
 # some stretch of units.
 narrowest_for <- function(width, gap, n) {
   k <- length(width)
-  stretches <- unlist(lapply(seq_len(k), function(i) cumsum(width[i:k] + c(0, gap[i:k][-(k - i + 1)]))))
+  stretches <- unlist(
+    lapply(seq_len(k), function(i) cumsum(width[i:k] + c(0, gap[i:k][-(k - i + 1)])))
+  )
   candidates <- sort(unique(stretches[stretches >= max(width)]))
   for (candidate in candidates) if (max(fill_lines(width, gap, candidate)) <= n) return(candidate)
 }
@@ -253,7 +346,10 @@ join_words <- function(words, line, font) {
   run <- cumsum(new_run)
   space_before <- c(FALSE, words$space[-n]) & !new_line
   strings <- vapply(
-    split(paste0(ifelse(space_before & !new_run, " ", ""), words$string), run), paste, "", collapse = ""
+    split(paste0(ifelse(space_before & !new_run, " ", ""), words$string), run),
+    paste,
+    "",
+    collapse = ""
   )
   first <- which(new_run)
   joined <- table_rows(words, first)

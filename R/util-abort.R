@@ -1,8 +1,7 @@
 # Errors are classed `nelvat_error_<kind>` and carry the user's call.
 
 abort_nelvat <- function(kind, message, call = rlang::caller_env(), ...) {
-  rlang::abort(message, class = c(paste0("nelvat_error_", kind), "nelvat_error"),
-               call = call, ...)
+  rlang::abort(message, class = c(paste0("nelvat_error_", kind), "nelvat_error"), call = call, ...)
 }
 
 warn_nelvat <- function(kind, message, ...) {

@@ -15,20 +15,41 @@ byte_lines <- function(bytes) {
 # The text of a file, without a byte order mark; what is not UTF-8 is an error with its line.
 read_utf8 <- function(path, what, call) {
   bytes <- file_bytes(path)
-  if (length(bytes) > 2 && identical(bytes[1:3], as.raw(c(0xef, 0xbb, 0xbf)))) bytes <- bytes[-(1:3)]
-  if (any(bytes == 0)) abort_encoding(path, what, "It holds bytes of 0, as UTF-16 and files that are no text do.", call)
+  if (length(bytes) > 2 && identical(bytes[1:3], as.raw(c(0xef, 0xbb, 0xbf)))) {
+    bytes <- bytes[-(1:3)]
+  }
+  if (any(bytes == 0)) {
+    abort_encoding(
+      path,
+      what,
+      "It holds bytes of 0, as UTF-16 and files that are no text do.",
+      call
+    )
+  }
   text <- rawToChar(bytes)
   Encoding(text) <- "UTF-8"
   if (validUTF8(text)) return(text)
   lines <- strsplit(text, "\n", fixed = TRUE, useBytes = TRUE)[[1]]
   wrong <- which(!validUTF8(lines))
   shown <- iconv(lines[wrong[1]], "latin1", "UTF-8")
-  abort_encoding(path, what, paste0("Line ", wrong[1], " is not: ", trimws(shown), " (shown as Latin-1)."), call)
+  abort_encoding(
+    path,
+    what,
+    paste0("Line ", wrong[1], " is not: ", trimws(shown), " (shown as Latin-1)."),
+    call
+  )
 }
 
-abort_encoding <- function(path, what, found, call, i = "Save it again as UTF-8 in the program it came from.") {
-  abort_nelvat("encoding", c(
-    paste0("The ", what, " file \"", path, "\" is not in UTF-8."), x = found,
-    i = i
-  ), call)
+abort_encoding <- function(
+  path,
+  what,
+  found,
+  call,
+  i = "Save it again as UTF-8 in the program it came from."
+) {
+  abort_nelvat(
+    "encoding",
+    c(paste0("The ", what, " file \"", path, "\" is not in UTF-8."), x = found, i = i),
+    call
+  )
 }

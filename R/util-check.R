@@ -7,45 +7,77 @@ check_choice <- function(value, choices, argument, call = rlang::caller_env()) {
     abort_nelvat("argument", c(expected, x = paste0("Found ", describe_value(value), ".")), call)
   }
   near <- nearest_name(value, choices)
-  abort_nelvat("argument", c(
-    expected, x = paste0("Found \"", value, "\"."),
-    i = if (!is.null(near)) paste0("Did you mean \"", near, "\"?")
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      expected,
+      x = paste0("Found \"", value, "\"."),
+      i = if (!is.null(near)) paste0("Did you mean \"", near, "\"?")
+    ),
+    call
+  )
 }
 
-check_number <- function(value, argument, least = -Inf, most = Inf, whole = FALSE,
-                         unit = NULL, or_null = FALSE, call = rlang::caller_env()) {
+check_number <- function(
+  value,
+  argument,
+  least = -Inf,
+  most = Inf,
+  whole = FALSE,
+  unit = NULL,
+  or_null = FALSE,
+  call = rlang::caller_env()
+) {
   if (or_null && is.null(value)) return(NULL)
   right <- is.numeric(value) && length(value) == 1 && is.finite(value) &&
-  value >= least && value <= most && (!whole || value == round(value))
+    value >= least && value <= most && (!whole || value == round(value))
   if (right) return(value)
   limits <- c(
     if (is.finite(least)) paste("at least", least),
     if (is.finite(most)) paste("at most", most)
   )
-  abort_nelvat("argument", c(
-    paste0("`", argument, "` must be one ", if (whole) "whole ", "number",
-           if (!is.null(unit)) paste0(" (", unit, ")"),
-           if (length(limits)) paste0(", ", paste(limits, collapse = " and ")), "."),
-    x = paste0("Found ", describe_value(value), ".")
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "`",
+        argument,
+        "` must be one ",
+        if (whole) "whole ",
+        "number",
+        if (!is.null(unit)) paste0(" (", unit, ")"),
+        if (length(limits)) paste0(", ", paste(limits, collapse = " and ")),
+        "."
+      ),
+      x = paste0("Found ", describe_value(value), ".")
+    ),
+    call
+  )
 }
 
 check_string <- function(value, argument, or_null = FALSE, call = rlang::caller_env()) {
   if (or_null && is.null(value)) return(NULL)
   if (rlang::is_string(value)) return(value)
-  abort_nelvat("argument", c(
-    paste0("`", argument, "` must be one string."),
-    x = paste0("Found ", describe_value(value), ".")
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", argument, "` must be one string."),
+      x = paste0("Found ", describe_value(value), ".")
+    ),
+    call
+  )
 }
 
 check_flag <- function(value, argument, call = rlang::caller_env()) {
   if (rlang::is_bool(value)) return(value)
-  abort_nelvat("argument", c(
-    paste0("`", argument, "` must be TRUE or FALSE."),
-    x = paste0("Found ", describe_value(value), ".")
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", argument, "` must be TRUE or FALSE."),
+      x = paste0("Found ", describe_value(value), ".")
+    ),
+    call
+  )
 }
 
 # Names given in `...` that no argument bears; checked before the dots are evaluated,
@@ -54,10 +86,18 @@ check_stray <- function(names, arguments, of, call = rlang::caller_env()) {
   stray <- setdiff(names, c("", NA))
   if (!length(stray)) return(invisible())
   now <- current_name(stray[1], arguments)
-  abort_nelvat("argument", c(
-    paste0("`", of, "()` has no argument \"", stray[1], "\"."),
-    if (is.null(now)) offer(stray[1], arguments, "argument") else c(i = paste0("It is called `", now, "` now."))
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", of, "()` has no argument \"", stray[1], "\"."),
+      if (is.null(now)) {
+        offer(stray[1], arguments, "argument")
+      } else {
+        c(i = paste0("It is called `", now, "` now."))
+      }
+    ),
+    call
+  )
 }
 
 # Stops where a function was given more than its arguments: to be called with its dots.
@@ -67,20 +107,30 @@ check_rest <- function(...) {
   of <- rlang::call_name(sys.call(-1)) %||% "function"
   arguments <- argument_names(sys.function(-1))
   check_stray(...names(), arguments, of, call)
-  abort_nelvat("argument", c(
-    paste0("`", of, "()` takes ", counted(length(arguments), "argument"), "."),
-    x = paste0("Found ", ...length(), " more."),
-    i = paste0("They are ", quoted(arguments, 30), ".")
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", of, "()` takes ", counted(length(arguments), "argument"), "."),
+      x = paste0("Found ", ...length(), " more."),
+      i = paste0("They are ", quoted(arguments, 30), ".")
+    ),
+    call
+  )
 }
 
 argument_names <- function(of) setdiff(names(formals(of)), "...")
 
 # Words that were called something else before.
 former_names <- list(
-  alpha = "opacity", wrap = "per_row", share = "range_per", margin = "marginal", margin_size = "depth",
+  alpha = "opacity",
+  wrap = "per_row",
+  share = "range_per",
+  margin = "marginal",
+  margin_size = "depth",
   margin_axis = "marginal_axis",
-  size = "depth", coef = "whiskers", margins = "marginals"
+  size = "depth",
+  coef = "whiskers",
+  margins = "marginals"
 )
 
 # What a word of before is called now, where that is one of `known`.
@@ -97,30 +147,51 @@ describe_value <- function(value) {
     return(if (is.character(value)) paste0("\"", value, "\"") else format(value))
   }
   if (is.atomic(value)) {
-    return(paste0(if (typeof(value) == "integer") "an " else "a ", typeof(value), " vector of length ", length(value)))
+    return(
+      paste0(
+        if (typeof(value) == "integer") "an " else "a ",
+        typeof(value),
+        " vector of length ",
+        length(value)
+      )
+    )
   }
   paste0("an object of class ", paste(class(value), collapse = "/"))
 }
 
 check_is_plate <- function(plate, call) {
   if (inherits(plate, "nelvat_plate")) return(invisible())
-  abort_nelvat("argument", c(
-    "A plate is needed.", x = paste0("Found ", describe_value(plate), "."),
-    i = "Make one with `plate(<block>, width = , height = )`."
-  ), call)
+  abort_nelvat(
+    "argument",
+    c(
+      "A plate is needed.",
+      x = paste0("Found ", describe_value(plate), "."),
+      i = "Make one with `plate(<block>, width = , height = )`."
+    ),
+    call
+  )
 }
 
 need_package <- function(package, for_what, call) {
   if (requireNamespace(package, quietly = TRUE)) return(invisible())
-  abort_nelvat("package", c(
-    paste0(for_what, " needs the package ", package, ", which is not installed."),
-    i = paste0("Install it with install.packages(\"", package, "\").")
-  ), call)
+  abort_nelvat(
+    "package",
+    c(
+      paste0(for_what, " needs the package ", package, ", which is not installed."),
+      i = paste0("Install it with install.packages(\"", package, "\").")
+    ),
+    call
+  )
 }
 
-# A class of characters as Perl's expressions know it. Japanese and Korean are written in several scripts
-# (ISO 15924).
+# A class of characters as Perl's expressions know it. Japanese and Korean are written in several
+# scripts (ISO 15924).
 script_class <- function(script) {
-  parts <- switch(tolower(script), jpan = c("Han", "Hiragana", "Katakana"), kore = c("Hangul", "Han"), script)
+  parts <- switch(
+    tolower(script),
+    jpan = c("Han", "Hiragana", "Katakana"),
+    kore = c("Hangul", "Han"),
+    script
+  )
   paste0("[", paste0("\\p{", parts, "}", collapse = ""), "]")
 }

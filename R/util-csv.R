@@ -5,11 +5,21 @@ csv_bytes <- function(table) {
   path <- tempfile(fileext = ".csv")
   on.exit(unlink(path))
   table[] <- lapply(
-    table, function(column) if (is.character(column) || is.factor(column)) as_text_cells(column) else column
+    table,
+    function(column) {
+      if (is.character(column) || is.factor(column)) as_text_cells(column) else column
+    }
   )
   names(table) <- as_text_cells(names(table))
   data.table::fwrite(
-    table, path, quote = TRUE, na = "", dec = ".", encoding = "UTF-8", bom = FALSE, showProgress = FALSE
+    table,
+    path,
+    quote = TRUE,
+    na = "",
+    dec = ".",
+    encoding = "UTF-8",
+    bom = FALSE,
+    showProgress = FALSE
   )
   file_bytes(path)
 }

@@ -3,14 +3,23 @@
 # "11 to 12", or the one number where all are alike.
 count_range <- function(n) {
   ends <- range(n)
-  if (ends[1] == ends[2]) count_text(ends[1]) else paste(count_text(ends[1]), "to", count_text(ends[2]))
+  if (ends[1] == ends[2]) {
+    count_text(ends[1])
+  } else {
+    paste(count_text(ends[1]), "to", count_text(ends[2]))
+  }
 }
 
 # A p value as it is written: three decimals under 0.1, and never 0.
 p_words <- function(p) {
-  ifelse(p < 0.001, "p < 0.001", paste0("p = ", ifelse(
-    p < 0.1, formatC(p, digits = 3, format = "f"), formatC(p, digits = 2, format = "f")
-  )))
+  ifelse(
+    p < 0.001,
+    "p < 0.001",
+    paste0(
+      "p = ",
+      ifelse(p < 0.1, formatC(p, digits = 3, format = "f"), formatC(p, digits = 2, format = "f"))
+    )
+  )
 }
 
 # Numbers with so many decimals, in any locale, with a true minus sign and no negative zero.
@@ -21,7 +30,12 @@ fixed_text <- function(values, digits) {
 # "1.20 (0.90 to 1.60)".
 with_interval <- function(estimate, low, high, digits) {
   paste0(
-    fixed_text(estimate, digits), " (", fixed_text(low, digits), " to ", fixed_text(high, digits), ")"
+    fixed_text(estimate, digits),
+    " (",
+    fixed_text(low, digits),
+    " to ",
+    fixed_text(high, digits),
+    ")"
   )
 }
 

@@ -18,12 +18,15 @@ read_pdf <- function(bytes) {
   direct <- read_direct_objects(bytes, text, spot)
   objects <- c(direct, read_packed_objects(direct, entries[entries$type == 2, ]))
   list(
-    objects = objects, root = pdf_reference(references$trailer, "Root"),
+    objects = objects,
+    root = pdf_reference(references$trailer, "Root"),
     info = pdf_reference(references$trailer, "Info")
   )
 }
 
-abort_pdf <- function(what) abort_nelvat("pdf", paste0("The PDF cannot be read: ", what, "."), call = NULL)
+abort_pdf <- function(what) {
+  abort_nelvat("pdf", paste0("The PDF cannot be read: ", what, "."), call = NULL)
+}
 
 # Cross-references ------------------------------------------------------------------
 
@@ -36,15 +39,24 @@ read_references <- function(bytes, text, offset) {
     seen <- c(seen, offset[1])
     section <- read_section(bytes, text, offset[1])
     sections <- c(sections, list(section))
-    offset <- c(offset[-1], pdf_number(section$trailer, "XRefStm"), pdf_number(section$trailer, "Prev"))
+    offset <- c(
+      offset[-1],
+      pdf_number(section$trailer, "XRefStm"),
+      pdf_number(section$trailer, "Prev")
+    )
   }
   entries <- do.call(rbind, lapply(sections, `[[`, "entries"))
-  list(entries = entries[!duplicated(entries$number) & entries$type > 0, ], trailer = sections[[1]]$trailer)
+  list(
+    entries = entries[!duplicated(entries$number) & entries$type > 0, ],
+    trailer = sections[[1]]$trailer
+  )
 }
 
 read_section <- function(bytes, text, offset) {
   from <- substr(text, offset + 1, nchar(text))
-  if (!startsWith(from, "xref")) return(stream_section(read_object(bytes, text, offset, nchar(text))))
+  if (!startsWith(from, "xref")) {
+    return(stream_section(read_object(bytes, text, offset, nchar(text))))
+  }
   split <- regexpr("trailer", from, fixed = TRUE)
   trailer <- sub("startxref.*$", "", substr(from, split + 7, nchar(from)))
   list(entries = table_entries(substr(from, 5, split - 1)), trailer = trailer)
@@ -59,7 +71,12 @@ table_entries <- function(text) {
     n <- as.integer(words[spot + 1])
     rows <- matrix(words[spot + 1 + seq_len(3 * n)], ncol = 3, byrow = TRUE)
     type <- ifelse(rows[, 3] == "n", 1, 0)
-    found <- c(found, list(reference_table(as.integer(words[spot]) + seq_len(n) - 1, type, as.numeric(rows[, 1]), 0)))
+    found <- c(
+      found,
+      list(
+        reference_table(as.integer(words[spot]) + seq_len(n) - 1, type, as.numeric(rows[, 1]), 0)
+      )
+    )
     spot <- spot + 2 + 3 * n
   }
   do.call(rbind, found)
@@ -67,7 +84,10 @@ table_entries <- function(text) {
 
 reference_table <- function(number, type, first, second) {
   new_table(
-    number = as.numeric(number), type = as.numeric(type), first = as.numeric(first), second = as.numeric(second),
+    number = as.numeric(number),
+    type = as.numeric(type),
+    first = as.numeric(first),
+    second = as.numeric(second),
     .rows = length(number)
   )
 }
@@ -79,15 +99,24 @@ stream_section <- function(object) {
   data <- matrix(as.integer(pdf_stream_bytes(object)), nrow = sum(widths))
   field <- function(k, default) {
     rows <- sum(widths[seq_len(k - 1)]) + seq_len(widths[k])
-    if (!length(rows)) rep(default, ncol(data)) else colSums(
-      data[rows, , drop = FALSE] * 256^(widths[k] - seq_len(widths[k]))
-    )
+    if (!length(rows)) {
+      rep(default, ncol(data))
+    } else {
+      colSums(
+        data[rows, , drop = FALSE] * 256^(widths[k] - seq_len(widths[k]))
+      )
+    }
   }
   ranges <- pdf_numbers(object$text, "Index")
   if (!length(ranges)) ranges <- c(0, pdf_number(object$text, "Size"))
   ranges <- matrix(ranges, nrow = 2)
-  number <- unlist(lapply(seq_len(ncol(ranges)), function(i) ranges[1, i] + seq_len(ranges[2, i]) - 1))
-  list(entries = reference_table(number, field(1, 1), field(2, 0), field(3, 0)), trailer = object$text)
+  number <- unlist(
+    lapply(seq_len(ncol(ranges)), function(i) ranges[1, i] + seq_len(ranges[2, i]) - 1)
+  )
+  list(
+    entries = reference_table(number, field(1, 1), field(2, 0), field(3, 0)),
+    trailer = object$text
+  )
 }
 
 # Objects ---------------------------------------------------------------------------
@@ -131,7 +160,9 @@ stream_length <- function(dictionary, text, at) {
   if (is.na(reference)) return(pdf_number(dictionary, "Length")[1])
   offset <- at$first[match(reference, at$number)]
   if (!length(offset) || is.na(offset)) return(NA_real_)
-  as.numeric(sub("^\\s*\\d+\\s+\\d+\\s+obj\\s+(\\d+).*$", "\\1", substr(text, offset + 1, offset + 60)))
+  as.numeric(
+    sub("^\\s*\\d+\\s+\\d+\\s+obj\\s+(\\d+).*$", "\\1", substr(text, offset + 1, offset + 60))
+  )
 }
 
 # Section 7.5.7: objects packed into the streams of others.
@@ -145,7 +176,8 @@ read_packed_objects <- function(direct, entries) {
     pairs <- matrix(as.numeric(strsplit(trimws(substr(text, 1, first)), "\\s+")[[1]]), nrow = 2)
     ends <- c(pairs[2, -1], nchar(text) - first)
     body <- lapply(
-      seq_len(ncol(pairs)), function(i) list(text = trimws(substr(text, first + pairs[2, i] + 1, first + ends[i])))
+      seq_len(ncol(pairs)),
+      function(i) list(text = trimws(substr(text, first + pairs[2, i] + 1, first + ends[i])))
     )
     body <- stats::setNames(body, pairs[1, ])
     body[as.character(entries$number[entries$first == holder])]
@@ -157,10 +189,19 @@ read_packed_objects <- function(direct, entries) {
 pdf_stream_bytes <- function(object) {
   filter <- regmatches(object$text, regexpr("/Filter\\s*\\[?\\s*/\\w+", object$text))
   if (!length(filter)) return(object$stream)
-  if (!grepl("FlateDecode", filter)) abort_pdf(paste("its streams are packed as", sub(".*/", "", filter)))
-  bytes <- tryCatch(memDecompress(object$stream, "gzip"), error = function(error) abort_pdf("a stream is damaged"))
+  if (!grepl("FlateDecode", filter)) {
+    abort_pdf(paste("its streams are packed as", sub(".*/", "", filter)))
+  }
+  bytes <- tryCatch(
+    memDecompress(object$stream, "gzip"),
+    error = function(error) abort_pdf("a stream is damaged")
+  )
   predictor <- pdf_number(object$text, "Predictor")
-  if (length(predictor) && predictor > 1) without_predictor(bytes, pdf_number(object$text, "Columns")) else bytes
+  if (length(predictor) && predictor > 1) {
+    without_predictor(bytes, pdf_number(object$text, "Columns"))
+  } else {
+    bytes
+  }
 }
 
 # Rows of `columns` bytes, each behind a byte that says how it was foretold (PNG
@@ -177,7 +218,10 @@ without_predictor <- function(bytes, columns) {
         left <- if (i > 1) row[i - 1] else 0L
         corner <- if (i > 1) above[i - 1] else 0L
         foretold <- switch(
-          as.character(kind), `1` = left, `3` = (left + above[i]) %/% 2L, `4` = paeth(left, above[i], corner)
+          as.character(kind),
+          `1` = left,
+          `3` = (left + above[i]) %/% 2L,
+          `4` = paeth(left, above[i], corner)
         )
         row[i] <- (row[i] + foretold) %% 256L
       }
@@ -201,7 +245,10 @@ pdf_reference <- function(text, key) {
 }
 
 pdf_number <- function(text, key) {
-  found <- regmatches(text, regexpr(paste0("/", key, "\\s+-?[0-9.]+(?!\\s+\\d+\\s+R)\\b"), text, perl = TRUE))
+  found <- regmatches(
+    text,
+    regexpr(paste0("/", key, "\\s+-?[0-9.]+(?!\\s+\\d+\\s+R)\\b"), text, perl = TRUE)
+  )
   if (length(found)) as.numeric(sub("^/\\w+\\s+", "", found))
 }
 

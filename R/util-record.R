@@ -12,12 +12,18 @@ check_record <- function(record, name, fields) {
   if (!length(stray) && !length(absent) && !length(wrong)) {
     return(structure(record, class = c(paste0("nelvat_", name), "nelvat_record", "list")))
   }
-  abort_nelvat("record", c(
-    paste0("A record of ", name, " is not right."),
-    x = if (length(stray)) paste0("It has no field ", quoted(stray), "."),
-    x = if (length(absent)) paste0("It lacks ", quoted(absent), "."),
-    x = if (length(wrong)) paste0("Its field \"", wrong[1], "\" holds ", describe_value(record[[wrong[1]]]), ".")
-  ), call = NULL)
+  abort_nelvat(
+    "record",
+    c(
+      paste0("A record of ", name, " is not right."),
+      x = if (length(stray)) paste0("It has no field ", quoted(stray), "."),
+      x = if (length(absent)) paste0("It lacks ", quoted(absent), "."),
+      x = if (length(wrong)) {
+        paste0("Its field \"", wrong[1], "\" holds ", describe_value(record[[wrong[1]]]), ".")
+      }
+    ),
+    call = NULL
+  )
 }
 
 # The checks of a record's fields: a method for each record, beside its constructor.
@@ -40,10 +46,15 @@ changed_record <- function(record, new) {
 `[[<-.nelvat_record` <- function(x, i, value) abort_set_field(x, i)
 
 abort_set_field <- function(record, field) {
-  abort_nelvat("record", c(
-    paste0("A field of a ", sub("^nelvat_", "", class(record)[1]), " is set after it was made."),
-    x = paste0("Found \"", field, "\"."), i = "The next record is made with `changed()`."
-  ), call = NULL)
+  abort_nelvat(
+    "record",
+    c(
+      paste0("A field of a ", sub("^nelvat_", "", class(record)[1]), " is set after it was made."),
+      x = paste0("Found \"", field, "\"."),
+      i = "The next record is made with `changed()`."
+    ),
+    call = NULL
+  )
 }
 
 # Checks that several records share.

@@ -13,7 +13,9 @@ new_table <- function(..., .rows = NULL) {
 
 # Tables of the same columns, one under the other.
 stack_tables <- function(tables) {
-  tables <- tables[vapply(tables, function(table) !is.null(table) && .row_names_info(table, 2L) > 0L, NA)]
+  tables <- tables[
+    vapply(tables, function(table) !is.null(table) && .row_names_info(table, 2L) > 0L, NA)
+  ]
   if (!length(tables)) return(NULL)
   if (length(tables) == 1) return(tables[[1]])
   names <- names(tables[[1]])

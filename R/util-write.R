@@ -30,7 +30,9 @@ writable_target <- function(path, call) {
   kind <- file_kind_cpp(target)
   if (!kind %in% c("file", "none")) {
     abort_nelvat(
-      "file", c(paste0("\"", path, "\" cannot be written."), x = paste0("It is a ", kind, ", not a file.")), call
+      "file",
+      c(paste0("\"", path, "\" cannot be written."), x = paste0("It is a ", kind, ", not a file.")),
+      call
     )
   }
   target
@@ -48,10 +50,15 @@ link_target <- function(path) {
 check_folder <- function(path, call = rlang::caller_env()) {
   folder <- dirname(path)
   if (dir.exists(folder)) return(invisible())
-  abort_nelvat("file", c(
-    paste0("The folder of \"", path, "\" does not exist."),
-    x = paste0("Not found: \"", folder, "\"."), i = "Make the folder first, or name another one."
-  ), call)
+  abort_nelvat(
+    "file",
+    c(
+      paste0("The folder of \"", path, "\" does not exist."),
+      x = paste0("Not found: \"", folder, "\"."),
+      i = "Make the folder first, or name another one."
+    ),
+    call
+  )
 }
 
 # Written aside by this process: named after the target and the process, so that what a
@@ -66,7 +73,9 @@ remove_leftovers <- function(target) {
   siblings <- list.files(dirname(target), all.files = TRUE, no.. = TRUE)
   left <- siblings[startsWith(siblings, aside_prefix(target))]
   if (!length(left)) return(invisible())
-  process <- suppressWarnings(as.integer(sub("-.*$", "", substring(left, nchar(aside_prefix(target)) + 1))))
+  process <- suppressWarnings(
+    as.integer(sub("-.*$", "", substring(left, nchar(aside_prefix(target)) + 1)))
+  )
   unlink(file.path(dirname(target), left[!is_running(process)]))
 }
 
@@ -89,12 +98,28 @@ write_aside <- function(aside, bytes, target, call) {
     error = function(error) trouble <<- c(trouble, conditionMessage(error))
   )
   arrived <- if (file.exists(aside)) file.size(aside) else NA
-  if (identical(as.numeric(arrived), as.numeric(length(bytes))) && identical(take_bytes(aside), bytes)) {
+  if (
+    identical(as.numeric(arrived), as.numeric(length(bytes))) && identical(take_bytes(aside), bytes)
+  ) {
     return(invisible())
   }
-  abort_unwritten(target, if (length(trouble)) trouble[1] else if (is.na(arrived)) "No file could be made there." else {
-    paste0("Only ", format(arrived, big.mark = ","), " of ", counted(length(bytes), "byte"), " arrived.")
-  }, call)
+  abort_unwritten(
+    target,
+    if (length(trouble)) {
+      trouble[1]
+    } else if (is.na(arrived)) {
+      "No file could be made there."
+    } else {
+      paste0(
+        "Only ",
+        format(arrived, big.mark = ","),
+        " of ",
+        counted(length(bytes), "byte"),
+        " arrived."
+      )
+    },
+    call
+  )
 }
 
 put_bytes <- function(path, bytes) {
@@ -109,10 +134,21 @@ put_bytes <- function(path, bytes) {
 take_bytes <- function(path) file_bytes(path)
 
 abort_unwritten <- function(target, cause, call) {
-  abort_nelvat("file", c(
-    paste0("\"", target, "\" could not be written", if (file.exists(target)) "; it is as it was", "."),
-    x = gsub("\\s+", " ", cause), i = "Is the folder writable, and is there room on the disk?"
-  ), call)
+  abort_nelvat(
+    "file",
+    c(
+      paste0(
+        "\"",
+        target,
+        "\" could not be written",
+        if (file.exists(target)) "; it is as it was",
+        "."
+      ),
+      x = gsub("\\s+", " ", cause),
+      i = "Is the folder writable, and is there room on the disk?"
+    ),
+    call
+  )
 }
 
 # Renaming -------------------------------------------------------------------------
@@ -120,12 +156,16 @@ abort_unwritten <- function(target, cause, call) {
 # One rename is whole by itself. Of several, the old files are kept until all new ones
 # stand in their places, and are put back where one does not get there.
 rename_all <- function(aside, targets, call) {
-  for (i in which(file.exists(targets))) Sys.chmod(aside[i], file.info(targets[i])$mode, use_umask = FALSE)
+  for (i in which(file.exists(targets))) {
+    Sys.chmod(aside[i], file.info(targets[i])$mode, use_umask = FALSE)
+  }
   kept <- if (length(targets) > 1) kept_aside(targets, call) else NA
   on.exit(unlink(kept[!is.na(kept)]))
   for (i in seq_along(targets)) {
     if (suppressWarnings(move_file(aside[i], targets[i]))) next
-    for (k in seq_len(i - 1)) if (is.na(kept[k])) unlink(targets[k]) else move_file(kept[k], targets[k])
+    for (k in seq_len(i - 1)) {
+      if (is.na(kept[k])) unlink(targets[k]) else move_file(kept[k], targets[k])
+    }
     abort_unwritten(targets[i], "The new file could not be given its name.", call)
   }
 }
@@ -139,7 +179,11 @@ kept_aside <- function(targets, call) {
     if (suppressWarnings(file.link(targets[i], kept[i]))) next
     if (file.copy(targets[i], kept[i]) && file.size(kept[i]) == file.size(targets[i])) next
     unlink(kept[!is.na(kept)])
-    abort_unwritten(targets[i], "The old file could not be kept until the new ones are in place.", call)
+    abort_unwritten(
+      targets[i],
+      "The old file could not be kept until the new ones are in place.",
+      call
+    )
   }
   kept
 }

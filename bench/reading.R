@@ -8,10 +8,15 @@ rows <- as.numeric(Sys.getenv("NELVAT_BENCH_ROWS", "1e7"))
 runs <- as.integer(Sys.getenv("NELVAT_BENCH_RUNS", "3"))
 set.seed(1)
 path <- tempfile(fileext = ".csv")
-data.table::fwrite(data.frame(
-  flour = sample(c("wheat", "spelt", "rye", "emmer"), rows, TRUE), hydration = sample(c(60L, 80L, 100L), rows, TRUE),
-  rise = round(rnorm(rows, 60, 10), 2), firmness = round(rnorm(rows, 6, 1), 3)
-), path)
+data.table::fwrite(
+  data.frame(
+    flour = sample(c("wheat", "spelt", "rye", "emmer"), rows, TRUE),
+    hydration = sample(c(60L, 80L, 100L), rows, TRUE),
+    rise = round(rnorm(rows, 60, 10), 2),
+    firmness = round(rnorm(rows, 6, 1), 3)
+  ),
+  path
+)
 invisible(gc())
 
 read_alone <- function() data.table::fread(path, data.table = FALSE, showProgress = FALSE)
@@ -24,7 +29,10 @@ peak_mb <- function(read) {
   gc(reset = TRUE)
   before <- sum(gc()[, 2])
   table <- read()
-  list(peak = sum(gc()[, 6]) - before, size = as.numeric(object.size(if (is.data.frame(table)) table else table$data)) / 2^20)
+  list(
+    peak = sum(gc()[, 6]) - before,
+    size = as.numeric(object.size(if (is.data.frame(table)) table else table$data)) / 2^20
+  )
 }
 seconds <- replicate(runs, {
   alone <- system.time(read_alone())[["elapsed"]]
@@ -34,8 +42,23 @@ seconds <- replicate(runs, {
   c(alone = alone, described = described)
 })
 memory <- peak_mb(read_described)
-cat(format(rows, big.mark = ",", scientific = FALSE), "rows x 4 columns; medians of", runs, "runs, elapsed seconds; R's own peak memory\n")
-print(format(data.frame(
-  reader_s = median(seconds["alone", ]), nelvat_s = median(seconds["described", ]), ratio = median(seconds["described", ] / seconds["alone", ]),
-  table_mb = memory$size, peak_mb = memory$peak, memory_ratio = memory$peak / memory$size
-), digits = 3), row.names = FALSE)
+cat(
+  format(rows, big.mark = ",", scientific = FALSE),
+  "rows x 4 columns; medians of",
+  runs,
+  "runs, elapsed seconds; R's own peak memory\n"
+)
+print(
+  format(
+    data.frame(
+      reader_s = median(seconds["alone", ]),
+      nelvat_s = median(seconds["described", ]),
+      ratio = median(seconds["described", ] / seconds["alone", ]),
+      table_mb = memory$size,
+      peak_mb = memory$peak,
+      memory_ratio = memory$peak / memory$size
+    ),
+    digits = 3
+  ),
+  row.names = FALSE
+)

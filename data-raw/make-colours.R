@@ -26,7 +26,9 @@ colour_at <- function(lch) {
   if (white_contrast(colour) < 3) NA else colour
 }
 
-least_among <- function(distances) vapply(2:10, function(n) min(distances[1:n, 1:n][upper.tri(diag(n))]), 0)
+least_among <- function(distances) {
+  vapply(2:10, function(n) min(distances[1:n, 1:n][upper.tri(diag(n))]), 0)
+}
 
 worth_of <- function(distances) {
   share <- least_among(distances) / aim
@@ -34,14 +36,38 @@ worth_of <- function(distances) {
 }
 
 distances_from <- function(colour, others) {
-  apply(vapply(names(vision_matrices), function(vision) {
-    as.numeric(compare_colour(seen_as(colour, vision), seen_as(others, vision), "rgb", "rgb", method = "cie2000"))
-  }, numeric(length(others))), 1, min)
+  apply(
+    vapply(
+      names(vision_matrices),
+      function(vision) {
+        as.numeric(
+          compare_colour(
+            seen_as(colour, vision),
+            seen_as(others, vision),
+            "rgb",
+            "rgb",
+            method = "cie2000"
+          )
+        )
+      },
+      numeric(length(others))
+    ),
+    1,
+    min
+  )
 }
 
 random_set <- function() {
   set <- character()
-  while (length(set) < 10) set <- c(set, Filter(Negate(is.na), colour_at(c(runif(1, 0.36, 0.68), runif(1, 0.07, 0.17), runif(1, 0, 360)))))
+  while (length(set) < 10) {
+    set <- c(
+      set,
+      Filter(
+        Negate(is.na),
+        colour_at(c(runif(1, 0.36, 0.68), runif(1, 0.07, 0.17), runif(1, 0, 360)))
+      )
+    )
+  }
   set
 }
 
@@ -55,7 +81,8 @@ anneal <- function(set) {
   while (temperature > 2e-4) {
     temperature <- temperature * 0.9992
     i <- sample(10, 1, prob = c(2, 2, 2, 2, 1.5, 1.5, 1, 1, 0.8, 0.8))
-    moved <- lch[i, ] + c(rnorm(1, 0, 0.05), rnorm(1, 0, 0.03), rnorm(1, 0, 20)) * if (runif(1) < 0.3) 1 else 0.3
+    moved <- lch[i, ] +
+      c(rnorm(1, 0, 0.05), rnorm(1, 0, 0.03), rnorm(1, 0, 20)) * if (runif(1) < 0.3) 1 else 0.3
     if (moved[2] < 0.07 || moved[2] > 0.17 || moved[1] < 0.36 || moved[1] > 0.68) next
     colour <- colour_at(moved)
     if (is.na(colour)) next
@@ -76,6 +103,12 @@ best <- list(worth = -Inf)
 for (run in seq_len(runs)) {
   found <- anneal(if (run > 1 && runif(1) < 0.5) best$set else random_set())
   if (found$worth > best$worth) best <- found
-  cat(run, format(best$worth, digits = 4), round(least_among(vision_distances(best$set)), 1), best$set, "\n")
+  cat(
+    run,
+    format(best$worth, digits = 4),
+    round(least_among(vision_distances(best$set)), 1),
+    best$set,
+    "\n"
+  )
 }
 print(best$set)

@@ -16,22 +16,38 @@ write_table <- function(table, name, gzip = FALSE) {
 
 write_book <- function(name, fields, title) {
   yaml::write_yaml(
-    list(name = name, title = title, description = "Invented data; nothing here was measured.",
-         missingValues = list(""), fields = fields),
-    file.path(folder, paste0(name, ".codebook.yaml")), indent.mapping.sequence = TRUE,
+    list(
+      name = name,
+      title = title,
+      description = "Invented data; nothing here was measured.",
+      missingValues = list(""),
+      fields = fields
+    ),
+    file.path(folder, paste0(name, ".codebook.yaml")),
+    indent.mapping.sequence = TRUE,
     handlers = list(logical = yaml::verbatim_logical)
   )
 }
 
 levels_of <- function(...) {
   names <- c(...)
-  Map(function(value, label) list(value = value, label = label), names(names), unname(names), USE.NAMES = FALSE)
+  Map(
+    function(value, label) list(value = value, label = label),
+    names(names),
+    unname(names),
+    USE.NAMES = FALSE
+  )
 }
 numbers_of <- function(...) lapply(c(...), function(value) value)
 
 # loaves: flour x hydration, six responses ------------------------------------------
 flours <- c("wheat", "spelt", "rye", "emmer")
-loaves <- expand.grid(repeat_no = 1:12, hydration = c(60, 80, 100), flour = flours, stringsAsFactors = FALSE)
+loaves <- expand.grid(
+  repeat_no = 1:12,
+  hydration = c(60, 80, 100),
+  flour = flours,
+  stringsAsFactors = FALSE
+)
 n <- nrow(loaves)
 flour_at <- match(loaves$flour, flours)
 water <- (loaves$hydration - 80) / 20
@@ -40,62 +56,119 @@ bakery_at <- match(loaves$bakery, c("harbour", "mill", "station"))
 skill <- c(0.4, 0, -0.5)[bakery_at]
 loaves$baked <- format(as.Date("2026-02-02") + (loaves$repeat_no - 1) * 3 + sample(0:2, n, TRUE))
 loaves$starter_age <- round(stats::rgamma(n, 4, 0.5) + 2)
-loaves$rise <- c(74, 58, 34, 49)[flour_at] + c(4, 6, 2, -5)[flour_at] * water + 3 * skill + rnorm(n, 0, 4.2)
+loaves$rise <- c(74, 58, 34, 49)[flour_at] + c(4, 6, 2, -5)[flour_at] * water + 3 * skill + rnorm(
+  n,
+  0,
+  4.2
+)
 loaves$volume <- 260 + 9.1 * loaves$rise + 22 * water + rnorm(n, 0, 46)
 loaves$ph <- c(4.35, 4.2, 3.8, 4.05)[flour_at] - 0.13 * water + rnorm(n, 0, 0.11)
 loaves$acidity <- 7.2 + 9 * (4.6 - loaves$ph) + rnorm(n, 0, 0.8)
-loaves$firmness <- 10.5 - 0.085 * loaves$rise - 0.9 * water + rnorm(n, 0, 0.55) + 0.5 * (bakery_at == 3)
+loaves$firmness <- 10.5 - 0.085 * loaves$rise - 0.9 * water + rnorm(n, 0, 0.55) +
+  0.5 * (bakery_at == 3)
 loaves$moisture <- 38.5 + 3.1 * water + c(0, 1.2, 5.4, 2.2)[flour_at] + rnorm(n, 0, 1.1)
-loaves$verdict <- as.integer(stats::runif(n) < stats::plogis(0.09 * (loaves$rise - 46) - 0.5 * (loaves$firmness - 6.4)))
+loaves$verdict <- as.integer(
+  stats::runif(n) < stats::plogis(0.09 * (loaves$rise - 46) - 0.5 * (loaves$firmness - 6.4))
+)
 loaves$grade <- as.integer(cut(loaves$rise + rnorm(n, 0, 6), c(-Inf, 42, 60, Inf)))
 outlier <- c(17, 61, 118)
 loaves$rise[outlier] <- loaves$rise[outlier] + c(-24, 19, 26)
 loaves$firmness[outlier[2]] <- 13.8
-for (column in c("rise", "volume", "firmness", "moisture")) loaves[[column]] <- round(loaves[[column]], 1)
+for (column in c("rise", "volume", "firmness", "moisture")) {
+  loaves[[column]] <- round(loaves[[column]], 1)
+}
 for (column in c("ph", "acidity")) loaves[[column]] <- round(loaves[[column]], 2)
 loaves$acidity[sample(n, 5)] <- NA
 loaves$firmness[sample(n, 4)] <- NA
 loaves$bakery[sample(n, 3)] <- NA
 loaves <- loaves[sample(n), ]
-loaves <- data.frame(loaf = sprintf("L%03d", seq_len(n)),
-                     loaves[c("bakery", "baked", "flour", "hydration", "starter_age", "rise", "volume", "ph",
-                              "acidity", "firmness", "moisture", "verdict", "grade")])
+loaves <- data.frame(
+  loaf = sprintf("L%03d", seq_len(n)),
+  loaves[
+    c(
+      "bakery", "baked", "flour", "hydration", "starter_age", "rise", "volume", "ph",
+      "acidity", "firmness", "moisture", "verdict", "grade"
+    )
+  ]
+)
 write_table(loaves, "loaves")
-write_book("loaves", title = "Loaves of a sourdough trial", list(
-  list(name = "loaf", type = "string", title = "Loaf"),
-  list(name = "bakery", type = "string", title = "Bakery",
-       categories = levels_of(harbour = "Harbour", mill = "Old Mill", station = "Station")),
-  list(name = "baked", type = "date", title = "Baked"),
-  list(name = "flour", type = "string", title = "Flour", categories = levels_of(
-    wheat = "Wheat", spelt = "Spelt", rye = "Rye", emmer = "Stone-ground emmer and einkorn blend")),
-  list(name = "hydration", type = "integer", title = "Starter hydration", unit = "%",
-       categories = numbers_of(60L, 80L, 100L), categoriesOrdered = TRUE),
-  list(name = "starter_age", type = "integer", title = "Starter age", unit = "d"),
-  list(name = "rise", type = "number", title = "Loaf rise", unit = "mm"),
-  list(name = "volume", type = "number", title = "Volume", unit = "mL"),
-  list(name = "ph", type = "number", title = "Crumb pH"),
-  list(name = "acidity", type = "number", title = "Acidity", unit = "mmol/g"),
-  list(name = "firmness", type = "number", title = "Firmness", unit = "N"),
-  list(name = "moisture", type = "number", title = "Moisture", unit = "%"),
-  list(name = "verdict", type = "integer", title = "Baker's verdict",
-       categories = list(list(value = 0L, label = "rejected"), list(value = 1L, label = "sold"))),
-  list(name = "grade", type = "integer", title = "Crumb grade", categoriesOrdered = TRUE,
-       categories = list(list(value = 1L, label = "dense"), list(value = 2L, label = "even"),
-                         list(value = 3L, label = "open")))
-))
+write_book(
+  "loaves",
+  title = "Loaves of a sourdough trial",
+  list(
+    list(name = "loaf", type = "string", title = "Loaf"),
+    list(
+      name = "bakery",
+      type = "string",
+      title = "Bakery",
+      categories = levels_of(harbour = "Harbour", mill = "Old Mill", station = "Station")
+    ),
+    list(name = "baked", type = "date", title = "Baked"),
+    list(
+      name = "flour",
+      type = "string",
+      title = "Flour",
+      categories = levels_of(
+        wheat = "Wheat",
+        spelt = "Spelt",
+        rye = "Rye",
+        emmer = "Stone-ground emmer and einkorn blend"
+      )
+    ),
+    list(
+      name = "hydration",
+      type = "integer",
+      title = "Starter hydration",
+      unit = "%",
+      categories = numbers_of(60L, 80L, 100L),
+      categoriesOrdered = TRUE
+    ),
+    list(name = "starter_age", type = "integer", title = "Starter age", unit = "d"),
+    list(name = "rise", type = "number", title = "Loaf rise", unit = "mm"),
+    list(name = "volume", type = "number", title = "Volume", unit = "mL"),
+    list(name = "ph", type = "number", title = "Crumb pH"),
+    list(name = "acidity", type = "number", title = "Acidity", unit = "mmol/g"),
+    list(name = "firmness", type = "number", title = "Firmness", unit = "N"),
+    list(name = "moisture", type = "number", title = "Moisture", unit = "%"),
+    list(
+      name = "verdict",
+      type = "integer",
+      title = "Baker's verdict",
+      categories = list(list(value = 0L, label = "rejected"), list(value = 1L, label = "sold"))
+    ),
+    list(
+      name = "grade",
+      type = "integer",
+      title = "Crumb grade",
+      categoriesOrdered = TRUE,
+      categories = list(
+        list(value = 1L, label = "dense"),
+        list(value = 2L, label = "even"),
+        list(value = 3L, label = "open")
+      )
+    )
+  )
+)
 
 # probe: four channels every 20 s for three days -------------------------------------
 steps <- 3 * 24 * 60 * 3
 seconds <- (seq_len(steps) - 1) * 20
 day <- seconds / 86400
-chamber <- 26 + 2.2 * sin(2 * pi * (day - 0.3)) + as.numeric(stats::filter(rnorm(steps, 0, 0.02), 0.995, "recursive"))
+chamber <- 26 + 2.2 * sin(2 * pi * (day - 0.3)) + as.numeric(
+  stats::filter(rnorm(steps, 0, 0.02), 0.995, "recursive")
+)
 feed <- seconds / 3600 - c(2, 26, 50)[findInterval(seconds / 3600, c(-1, 24, 48))]
 vigour <- ifelse(feed < 0, 0, (feed / 7) * exp(1 - feed / 7))
 core <- chamber + 3.4 * vigour + rnorm(steps, 0, 0.05)
 surface <- chamber + 1.5 * vigour + rnorm(steps, 0, 0.12)
 gas <- 0.6 + 9.5 * vigour + as.numeric(stats::filter(rnorm(steps, 0, 0.03), 0.98, "recursive"))
-probe <- data.frame(time = format(as.POSIXct("2026-03-02", tz = "UTC") + seconds, "%Y-%m-%dT%H:%M:%SZ"),
-                    chamber = chamber, surface = surface, core = core, gas = pmax(gas, 0))
+probe <- data.frame(
+  time = format(as.POSIXct("2026-03-02", tz = "UTC") + seconds, "%Y-%m-%dT%H:%M:%SZ"),
+  chamber = chamber,
+  surface = surface,
+  core = core,
+  gas = pmax(gas, 0)
+)
 spike <- sample(steps, 70)
 probe$core[spike[1:30]] <- probe$core[spike[1:30]] + sample(c(-9, 12), 30, TRUE)
 probe$surface[spike[31:70]] <- probe$surface[spike[31:70]] + stats::rexp(40, 0.15)
@@ -104,63 +177,111 @@ probe$gas[8200 + 0:620] <- NA
 probe$surface[sample(steps, 90)] <- NA
 for (column in c("chamber", "surface", "core", "gas")) probe[[column]] <- round(probe[[column]], 2)
 write_table(probe, "probe", gzip = TRUE)
-write_book("probe", title = "A dough probe over three days", list(
-  list(name = "time", type = "datetime", title = "Time"),
-  list(name = "chamber", type = "number", title = "Chamber", unit = "\u00b0C"),
-  list(name = "surface", type = "number", title = "Dough surface", unit = "\u00b0C"),
-  list(name = "core", type = "number", title = "Dough core", unit = "\u00b0C"),
-  list(name = "gas", type = "number", title = "Carbon dioxide", unit = "%")
-))
+write_book(
+  "probe",
+  title = "A dough probe over three days",
+  list(
+    list(name = "time", type = "datetime", title = "Time"),
+    list(name = "chamber", type = "number", title = "Chamber", unit = "\u00b0C"),
+    list(name = "surface", type = "number", title = "Dough surface", unit = "\u00b0C"),
+    list(name = "core", type = "number", title = "Dough core", unit = "\u00b0C"),
+    list(name = "gas", type = "number", title = "Carbon dioxide", unit = "%")
+  )
+)
 
 # pores: 60,000 crumb pores -----------------------------------------------------------
 n <- 60000
 flour <- sample(flours, n, TRUE, c(0.34, 0.28, 0.16, 0.22))
 flour_at <- match(flour, flours)
 depth <- stats::rbeta(n, 1.6, 1.4) * 92
-area <- stats::rlnorm(n, log(c(3.1, 2.2, 0.8, 1.5)[flour_at]) + 0.004 * (depth - 46), c(1.15, 1.0, 0.75, 0.95)[flour_at])
+area <- stats::rlnorm(
+  n,
+  log(c(3.1, 2.2, 0.8, 1.5)[flour_at]) + 0.004 * (depth - 46),
+  c(1.15, 1.0, 0.75, 0.95)[flour_at]
+)
 roundness <- stats::plogis(0.35 - 0.42 * log(area) + rnorm(n, 0, 0.65) + 0.2 * (flour_at == 3))
 roundness[area > 60] <- roundness[area > 60] * 0.8
 elongation <- 1 + stats::rgamma(n, 2.2, 5) * (1.6 - roundness)
-pores <- data.frame(flour = flour, depth = round(depth, 1), area = signif(area, 3),
-                    roundness = round(roundness, 3), elongation = round(elongation, 2))
+pores <- data.frame(
+  flour = flour,
+  depth = round(depth, 1),
+  area = signif(area, 3),
+  roundness = round(roundness, 3),
+  elongation = round(elongation, 2)
+)
 write_table(pores, "pores", gzip = TRUE)
-write_book("pores", title = "Crumb pores of sixteen slices", list(
-  list(name = "flour", type = "string", title = "Flour", categories = levels_of(
-    wheat = "Wheat", spelt = "Spelt", rye = "Rye", emmer = "Stone-ground emmer and einkorn blend")),
-  list(name = "depth", type = "number", title = "Depth below crust", unit = "mm"),
-  list(name = "area", type = "number", title = "Pore area", unit = "mm^2^"),
-  list(name = "roundness", type = "number", title = "Roundness"),
-  list(name = "elongation", type = "number", title = "Elongation")
-))
+write_book(
+  "pores",
+  title = "Crumb pores of sixteen slices",
+  list(
+    list(
+      name = "flour",
+      type = "string",
+      title = "Flour",
+      categories = levels_of(
+        wheat = "Wheat",
+        spelt = "Spelt",
+        rye = "Rye",
+        emmer = "Stone-ground emmer and einkorn blend"
+      )
+    ),
+    list(name = "depth", type = "number", title = "Depth below crust", unit = "mm"),
+    list(name = "area", type = "number", title = "Pore area", unit = "mm^2^"),
+    list(name = "roundness", type = "number", title = "Roundness"),
+    list(name = "elongation", type = "number", title = "Elongation")
+  )
+)
 
 # slice: a triangle mesh of a cut loaf ---------------------------------------------------
 rings <- 18
 node <- data.frame(ring = 0, turn = 0)
-for (ring in seq_len(rings)) node <- rbind(node, data.frame(ring = ring, turn = (seq_len(6 * ring) - 1) / (6 * ring)))
+for (ring in seq_len(rings)) {
+  node <- rbind(node, data.frame(ring = ring, turn = (seq_len(6 * ring) - 1) / (6 * ring)))
+}
 angle <- 2 * pi * node$turn
 radius <- node$ring / rings
 node$x <- 55 + 52 * radius * cos(angle) * (1 + 0.08 * pmax(0, sin(angle)))
 node$y <- 30 + ifelse(sin(angle) > 0, 48, 28) * radius * sin(angle) * (1 - 0.12 * cos(2 * angle))
-node$moisture <- 45 - 21 * radius^3.2 + 2.2 * sin(node$x / 7) * cos(node$y / 6) * (1 - radius) + rnorm(nrow(node), 0, 0.25)
+node$moisture <- 45 - 21 * radius^3.2 + 2.2 * sin(node$x / 7) * cos(node$y / 6) * (1 - radius) + rnorm(
+  nrow(node),
+  0,
+  0.25
+)
 first <- function(ring) if (ring == 0) 1 else 2 + 3 * ring * (ring - 1)
 corners <- list()
-for (ring in seq_len(rings)) for (side in 0:5) for (step in seq_len(ring)) {
-  outer <- first(ring) + (side * ring + step - 1 + 0:1) %% (6 * ring)
-  inner <- first(ring - 1) + if (ring == 1) c(0, 0) else (side * (ring - 1) + step - 1 + c(0, -1)) %% (6 * (ring - 1))
-  corners[[length(corners) + 1]] <- c(outer[1], outer[2], inner[1])
-  if (step > 1) corners[[length(corners) + 1]] <- c(outer[1], inner[1], inner[2])
+for (ring in seq_len(rings)) {
+  for (side in 0:5) {
+    for (step in seq_len(ring)) {
+      outer <- first(ring) + (side * ring + step - 1 + 0:1) %% (6 * ring)
+      inner <- first(ring - 1) + if (ring == 1) {
+        c(0, 0)
+      } else {
+        (side * (ring - 1) + step - 1 + c(0, -1)) %% (6 * (ring - 1))
+      }
+      corners[[length(corners) + 1]] <- c(outer[1], outer[2], inner[1])
+      if (step > 1) corners[[length(corners) + 1]] <- c(outer[1], inner[1], inner[2])
+    }
+  }
 }
 corners <- do.call(rbind, corners)
 slice <- data.frame(triangle = rep(seq_len(nrow(corners)), each = 3), node = as.vector(t(corners)))
-slice <- data.frame(slice, round(node[slice$node, c("x", "y")], 2), moisture = round(node$moisture[slice$node], 2))
+slice <- data.frame(
+  slice,
+  round(node[slice$node, c("x", "y")], 2),
+  moisture = round(node$moisture[slice$node], 2)
+)
 write_table(slice, "slice")
-write_book("slice", title = "A cut loaf as a triangle mesh, three rows a triangle", list(
-  list(name = "triangle", type = "integer", title = "Triangle"),
-  list(name = "node", type = "integer", title = "Node"),
-  list(name = "x", type = "number", title = "Across the slice", unit = "mm"),
-  list(name = "y", type = "number", title = "Height", unit = "mm"),
-  list(name = "moisture", type = "number", title = "Moisture", unit = "%")
-))
+write_book(
+  "slice",
+  title = "A cut loaf as a triangle mesh, three rows a triangle",
+  list(
+    list(name = "triangle", type = "integer", title = "Triangle"),
+    list(name = "node", type = "integer", title = "Node"),
+    list(name = "x", type = "number", title = "Across the slice", unit = "mm"),
+    list(name = "y", type = "number", title = "Height", unit = "mm"),
+    list(name = "moisture", type = "number", title = "Moisture", unit = "%")
+  )
+)
 
 # cultures: counts by hour for microbes with long names -----------------------------------
 microbe <- c(
@@ -170,24 +291,47 @@ microbe <- c(
   aceto = "*Acetobacter* (all species together)"
 )
 hours <- c(0, 2, 4, 6, 8, 9, 10, 12, 16, 20, 24)
-cultures <- expand.grid(hour = hours, dish = 1:5, microbe = names(microbe), stringsAsFactors = FALSE)
+cultures <- expand.grid(
+  hour = hours,
+  dish = 1:5,
+  microbe = names(microbe),
+  stringsAsFactors = FALSE
+)
 at <- match(cultures$microbe, names(microbe))
 top <- c(9.1, 8.2, 7.6, 7.1, 6.6, 7.3, 6.9, 5.6)[at]
 start <- c(6.1, 5.2, 5.4, 4.6, 5.3, 5.6, 4.9, 4.2)[at]
 rate <- c(0.55, 0.5, 0.42, 0.4, 0.3, 0.45, 0.6, 0.2)[at]
 middle <- c(6, 8, 9, 10, 8, 7, 6, 12)[at]
-log_count <- start + (top - start) / (1 + exp(-rate * (cultures$hour - middle))) + rnorm(nrow(cultures), 0, 0.14)
+log_count <- start + (top - start) / (1 + exp(-rate * (cultures$hour - middle))) + rnorm(
+  nrow(cultures),
+  0,
+  0.14
+)
 cultures$count <- signif(10^log_count, 3)
 cultures$count[sample(nrow(cultures), 9)] <- NA
 cultures$count[sample(nrow(cultures), 4)] <- 0
 cultures <- cultures[sample(nrow(cultures)), c("microbe", "hour", "dish", "count")]
 write_table(cultures, "cultures")
-write_book("cultures", title = "Colony counts of microbes in a fed starter", list(
-  list(name = "microbe", type = "string", title = "Microbe", categories = do.call(levels_of, as.list(microbe))),
-  list(name = "hour", type = "number", title = "Time since feeding", unit = "h"),
-  list(name = "dish", type = "integer", title = "Dish", categories = numbers_of(1L, 2L, 3L, 4L, 5L)),
-  list(name = "count", type = "number", title = "Colonies", unit = "CFU/g")
-))
+write_book(
+  "cultures",
+  title = "Colony counts of microbes in a fed starter",
+  list(
+    list(
+      name = "microbe",
+      type = "string",
+      title = "Microbe",
+      categories = do.call(levels_of, as.list(microbe))
+    ),
+    list(name = "hour", type = "number", title = "Time since feeding", unit = "h"),
+    list(
+      name = "dish",
+      type = "integer",
+      title = "Dish",
+      categories = numbers_of(1L, 2L, 3L, 4L, 5L)
+    ),
+    list(name = "count", type = "number", title = "Colonies", unit = "CFU/g")
+  )
+)
 
 # A made-up micrograph of crumb: pores as dark ellipses in a light ground, one pixel
 # being 0.05 mm.
@@ -209,10 +353,16 @@ for (pore in seq_len(110)) {
 png::writePNG(round(pmin(pmax(crumb, 0), 1) * 50) / 50, file.path(folder, "crumb.png"))
 
 # The project to copy has its own tables beside its figure files.
-copied <- c("loaves.csv", "cultures.csv", "probe.csv.gz", paste0(c("loaves", "cultures", "probe"), ".codebook.yaml"))
+copied <- c(
+  "loaves.csv",
+  "cultures.csv",
+  "probe.csv.gz",
+  paste0(c("loaves", "cultures", "probe"), ".codebook.yaml")
+)
 invisible(file.copy(file.path(folder, copied), file.path("inst", "paper"), overwrite = TRUE))
 
-# Trials of an old against a new starter: ratios of the loaves' rise, and the pooled one -----------------
+# Trials of an old against a new starter: ratios of the loaves' rise, and the pooled one
+# -----------------
 trials <- data.frame(
   bakery = c("North Quay", "South Gate", "Harbour", "Mill Lane", "Stone Bridge", "Upper Town"),
   loaves = c(40, 52, 31, 12, 18, 64)
@@ -227,43 +377,79 @@ trials$ratio <- round(exp(effect), 3)
 trials$lower <- round(exp(effect - 1.96 * error), 3)
 trials$upper <- round(exp(effect + 1.96 * error), 3)
 write_table(trials, "trials")
-write_book("trials", list(
-  list(name = "bakery", type = "string", title = "Bakery", categories = as.list(trials$bakery)),
-  list(name = "loaves", type = "integer", title = "Loaves", count = TRUE),
-  list(name = "ratio", type = "number", title = "Ratio of rise, new to old starter"),
-  list(name = "lower", type = "number", title = "Lower end"), list(name = "upper", type = "number", title = "Upper end")
-), "Trials of a new starter in six bakeries")
+write_book(
+  "trials",
+  list(
+    list(name = "bakery", type = "string", title = "Bakery", categories = as.list(trials$bakery)),
+    list(name = "loaves", type = "integer", title = "Loaves", count = TRUE),
+    list(name = "ratio", type = "number", title = "Ratio of rise, new to old starter"),
+    list(name = "lower", type = "number", title = "Lower end"),
+    list(name = "upper", type = "number", title = "Upper end")
+  ),
+  "Trials of a new starter in six bakeries"
+)
 
-# Growth of mould on crumb with acids, four slices a dose ------------------------------------------------------
-doses <- expand.grid(slice = 1:4, dose = c(0, 0.3, 1, 3, 10, 30, 100, 300), acid = c("acetic", "lactic"))
+# Growth of mould on crumb with acids, four slices a dose
+# ------------------------------------------------------
+doses <- expand.grid(
+  slice = 1:4,
+  dose = c(0, 0.3, 1, 3, 10, 30, 100, 300),
+  acid = c("acetic", "lactic")
+)
 half <- c(acetic = 8, lactic = 45)[as.character(doses$acid)]
 doses$growth <- pmax(0, round(2 + 98 / (1 + (doses$dose / half)^1.4) + rnorm(nrow(doses), 0, 5), 1))
 write_table(doses[c("acid", "dose", "slice", "growth")], "doses")
-write_book("doses", list(
-  list(name = "acid", type = "string", title = "Acid", categories = list(
-    list(value = "acetic", label = "Acetic"), list(value = "lactic", label = "Lactic")
-  )),
-  list(name = "dose", type = "number", title = "Dose", unit = "mmol/kg"),
-  list(name = "slice", type = "integer", title = "Slice", categories = as.list(1:4)),
-  list(name = "growth", type = "number", title = "Mould growth", unit = "%")
-), "Mould growth on crumb with two acids")
+write_book(
+  "doses",
+  list(
+    list(
+      name = "acid",
+      type = "string",
+      title = "Acid",
+      categories = list(
+        list(value = "acetic", label = "Acetic"),
+        list(value = "lactic", label = "Lactic")
+      )
+    ),
+    list(name = "dose", type = "number", title = "Dose", unit = "mmol/kg"),
+    list(name = "slice", type = "integer", title = "Slice", categories = as.list(1:4)),
+    list(name = "growth", type = "number", title = "Mould growth", unit = "%")
+  ),
+  "Mould growth on crumb with two acids"
+)
 
-# Sixteen tasters on three days; the pH of their slice by meter and by paper ------------------------------------
+# Sixteen tasters on three days; the pH of their slice by meter and by paper
+# ------------------------------------
 tasting <- expand.grid(taster = 1:16, day = c(1, 3, 5))
 palate <- rnorm(16, 0, 9)
-tasting$liking <- round(pmin(100, 58 + palate[tasting$taster] + c(0, 6, 3)[(tasting$day + 1) / 2] + rnorm(48, 0, 5)))
+tasting$liking <- round(
+  pmin(100, 58 + palate[tasting$taster] + c(0, 6, 3)[(tasting$day + 1) / 2] + rnorm(48, 0, 5))
+)
 tasting$ph_meter <- round(rnorm(48, 4.3, 0.25), 2)
 tasting$ph_paper <- round(tasting$ph_meter + rnorm(48, 0.05, 0.09), 1)
 tasting$sour <- ifelse(runif(48) < plogis((4.3 - tasting$ph_meter) * 7), "yes", "no")
 tasting$liking[c(11, 30)] <- NA
 write_table(tasting, "tasting")
-write_book("tasting", list(
-  list(name = "taster", type = "integer", title = "Taster", categories = as.list(1:16)),
-  list(name = "day", type = "integer", title = "Day after baking", categories = as.list(c(1, 3, 5)), categoriesOrdered = TRUE),
-  list(name = "liking", type = "number", title = "Liking"),
-  list(name = "ph_meter", type = "number", title = "pH by meter"),
-  list(name = "ph_paper", type = "number", title = "pH by paper"),
-  list(name = "sour", type = "string", title = "Called sour", categories = list(
-    list(value = "yes", label = "Yes"), list(value = "no", label = "No")
-  ))
-), "Slices tasted on three days")
+write_book(
+  "tasting",
+  list(
+    list(name = "taster", type = "integer", title = "Taster", categories = as.list(1:16)),
+    list(
+      name = "day",
+      type = "integer",
+      title = "Day after baking",
+      categories = as.list(c(1, 3, 5)),
+      categoriesOrdered = TRUE
+    ),
+    list(name = "liking", type = "number", title = "Liking"),
+    list(name = "ph_meter", type = "number", title = "pH by meter"),
+    list(name = "ph_paper", type = "number", title = "pH by paper"),
+    list(
+      name = "sour",
+      type = "string",
+      title = "Called sour",
+      categories = list(list(value = "yes", label = "Yes"), list(value = "no", label = "No"))
+    )
+  ),
+  "Slices tasted on three days"
+)

@@ -1,4 +1,5 @@
-# The scenes of all examples, the paper and 300 random figures, by name; the class of the error where one is refused.
+# The scenes of all examples, the paper and 300 random figures, by name; the class of the error
+# where one is refused.
 
 source("tests/testthat/helper-random.R")
 
@@ -13,23 +14,29 @@ example_scenes <- function(script) {
   if (is.null(figures)) figures <- lapply(environment$panels, plate, width = 80, height = 60)
   lapply(
     figures,
-    function(figure) tryCatch(suppressWarnings(as_scene(figure)), nelvat_error = function(error) class(error)[1])
+    function(figure) {
+      tryCatch(suppressWarnings(as_scene(figure)), nelvat_error = function(error) class(error)[1])
+    }
   )
 }
 
 all_scenes <- function() {
   scripts <- list.files("inst/examples", "[.]R$", full.names = TRUE)
-  found <- unlist(lapply(scripts, function(script) {
-    scenes <- example_scenes(script)
-    names(scenes) <- paste(sub("[.]R$", "", basename(script)), names(scenes))
-    scenes
-  }), recursive = FALSE)
+  found <- unlist(
+    lapply(scripts, function(script) {
+      scenes <- example_scenes(script)
+      names(scenes) <- paste(sub("[.]R$", "", basename(script)), names(scenes))
+      scenes
+    }),
+    recursive = FALSE
+  )
   for (file in list.files("inst/paper", "figure.*yaml$", full.names = TRUE)) {
     found[[basename(file)]] <- suppressWarnings(as_scene(read_figure(file)$plate))
   }
   for (seed in seq_len(300)) {
     found[[paste("random", seed)]] <- tryCatch(
-      suppressWarnings(suppressMessages(random_scene(seed))), nelvat_error = function(error) class(error)[1]
+      suppressWarnings(suppressMessages(random_scene(seed))),
+      nelvat_error = function(error) class(error)[1]
     )
   }
   found

@@ -4,12 +4,24 @@
 library(nelvat)
 private <- function(name) get(name, asNamespace("nelvat"))
 colours <- house_colours(10)
-ragg::agg_png(file.path("docs", "screenshots", "colours.png"), width = 1280, height = 620, res = 110)
+ragg::agg_png(
+  file.path("docs", "screenshots", "colours.png"),
+  width = 1280,
+  height = 620,
+  res = 110
+)
 par(mar = c(0.5, 7, 0.5, 0.5), family = "Liberation Sans")
 plot(0, 0, type = "n", xlim = c(0, 10), ylim = c(0, 8), axes = FALSE, xlab = "", ylab = "")
 row <- function(y, fill, label) {
   n <- length(fill)
-  rect((seq_len(n) - 1) * 10 / n, y, seq_len(n) * 10 / n - if (n <= 10) 0.08 else 0, y + 0.8, col = fill, border = NA)
+  rect(
+    (seq_len(n) - 1) * 10 / n,
+    y,
+    seq_len(n) * 10 / n - if (n <= 10) 0.08 else 0,
+    y + 0.8,
+    col = fill,
+    border = NA
+  )
   text(-0.15, y + 0.4, label, adj = 1, xpd = TRUE)
 }
 for (i in 1:4) {

@@ -12,10 +12,17 @@ as_vignette <- function(path) {
   lines <- sub("^!\\[([^]]*)\\]\\([^)]*\\)$", "", lines)
   lines <- gsub("\\]\\(([a-z-]+)\\.md\\)", "](\\1.html)", lines)
   head <- c(
-    "<!--", paste0("%\\VignetteIndexEntry{", title, "}"), "%\\VignetteEngine{litedown::vignette}",
-    "%\\VignetteEncoding{UTF-8}", "-->"
+    "<!--",
+    paste0("%\\VignetteIndexEntry{", title, "}"),
+    "%\\VignetteEngine{litedown::vignette}",
+    "%\\VignetteEncoding{UTF-8}",
+    "-->"
   )
-  writeLines(enc2utf8(c(head, lines)), file.path("vignettes", sub("[.]md$", ".Rmd", basename(path))), useBytes = TRUE)
+  writeLines(
+    enc2utf8(c(head, lines)),
+    file.path("vignettes", sub("[.]md$", ".Rmd", basename(path))),
+    useBytes = TRUE
+  )
 }
 dir.create("vignettes", showWarnings = FALSE)
 for (path in list.files("docs", "[.]md$", full.names = TRUE)) as_vignette(path)

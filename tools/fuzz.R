@@ -1,7 +1,7 @@
 # Random figures of nasty tables, and as many figures with one of their files damaged:
 #   make fuzz N=10000 [SEED=1] [WORKERS=2]
-# Prints each seed that ends otherwise than with a sound scene or an error of the package's own, within 10 s of
-# processor time and 1 GB of vectors.
+# Prints each seed that ends otherwise than with a sound scene or an error of the package's own,
+# within 10 s of processor time and 1 GB of vectors.
 suppressMessages(library(nelvat))
 library(testthat)
 n <- as.integer(Sys.getenv("N", "1000"))
@@ -29,13 +29,20 @@ seeds <- seq(first, length.out = n)
 lots <- unname(split(seeds, (seq_along(seeds) - 1) %/% 100))
 findings <- 0L
 for (what in names(cases)) {
-  of_lots <- parallel::mclapply(lots, function(lot) {
-    found <- cases[[what]](lot)
-    for (i in which(lengths(found) > 0)) cat(what, "seed", lot[i], ":", found[[i]], "\n")
-    sum(lengths(found) > 0)
-  }, mc.cores = workers, mc.preschedule = FALSE)
+  of_lots <- parallel::mclapply(
+    lots,
+    function(lot) {
+      found <- cases[[what]](lot)
+      for (i in which(lengths(found) > 0)) cat(what, "seed", lot[i], ":", found[[i]], "\n")
+      sum(lengths(found) > 0)
+    },
+    mc.cores = workers,
+    mc.preschedule = FALSE
+  )
   died <- !vapply(of_lots, is.numeric, NA)
-  for (lot in lots[died]) cat(what, "seeds", lot[1], "to", lot[length(lot)], ": R did not come back\n")
+  for (lot in lots[died]) {
+    cat(what, "seeds", lot[1], "to", lot[length(lot)], ": R did not come back\n")
+  }
   findings <- findings + sum(unlist(of_lots[!died])) + sum(died)
 }
 cat(n, "random figures and", n, "damaged files from seed", first, ":", findings, "findings\n")

@@ -16,8 +16,12 @@ page_of <- function(scene) {
   plain <- function(table) if (is.null(table)) NULL else as.list(as.data.frame(table))
   panels <- scene$panels[c("row", "column", "x", "y", "w", "h")]
   list(
-    page = scene$page, panels = plain(panels),
-    axes = lapply(scene$axes, function(axis) axis[c("range", "breaks", "text", "treatment", "size_pt")]),
+    page = scene$page,
+    panels = plain(panels),
+    axes = lapply(
+      scene$axes,
+      function(axis) axis[c("range", "breaks", "text", "treatment", "size_pt")]
+    ),
     marks = lapply(scene$marks, function(layer) {
       table <- layer$table
       # Names of columns may change; their contents may not.
@@ -36,11 +40,17 @@ file <- file.path(folder, "scenes.rds")
 if (arguments[1] == "save") {
   saveRDS(pages, file)
   json <- lapply(pages, jsonlite::toJSON, auto_unbox = TRUE, digits = 8, na = "null")
-  writeLines(paste0(names(json), "\t", vapply(json, rlang::hash, "")), file.path(folder, "hashes.txt"))
+  writeLines(
+    paste0(names(json), "\t", vapply(json, rlang::hash, "")),
+    file.path(folder, "hashes.txt")
+  )
   cat(length(pages), "scenes saved\n")
 } else {
   before <- readRDS(file)
-  unlike <- Filter(function(name) !isTRUE(all.equal(before[[name]], pages[[name]], tolerance = 1e-6)), names(before))
+  unlike <- Filter(
+    function(name) !isTRUE(all.equal(before[[name]], pages[[name]], tolerance = 1e-6)),
+    names(before)
+  )
   for (name in utils::head(unlike, 12)) {
     told <- all.equal(before[[name]], pages[[name]], tolerance = 1e-6)
     cat(name, ":", utils::head(told, 4), sep = "\n  ")

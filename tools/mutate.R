@@ -1,10 +1,11 @@
 # Small changes of the code that alter results, one at a time, and whether a test notices:
 #   Rscript tools/mutate.R [N = 100] [SEED = 1] [WORKERS = 2] [FOLDER]
-# A change is a sign, a comparison, a constant, or one of min and max swapped, in a statistic, an ink or a
-# transform. First each test runs once, all functions noting that they were called; a change is then tried with
-# the tests that call its function, the quickest first. Prints those that no test noticed. A FOLDER keeps which
-# test calls what, which takes the longest to find, for the next trial; ONLY="file.R:12" tries that line alone,
-# LEAVE="random|deal" leaves out files of tests by name.
+# A change is a sign, a comparison, a constant, or one of min and max swapped, in a statistic, an
+# ink or a transform. First each test runs once, all functions noting that they were called; a
+# change is then tried with the tests that call its function, the quickest first. Prints those that
+# no test noticed. A FOLDER keeps which test calls what, which takes the longest to find, for the
+# next trial; ONLY="file.R:12" tries that line alone, LEAVE="random|deal" leaves out files of tests
+# by name.
 
 arguments <- commandArgs(trailingOnly = TRUE)
 n <- as.integer(c(arguments, "100")[1])
@@ -13,13 +14,19 @@ workers <- as.integer(c(arguments[-(1:2)], "2")[1])
 folder <- c(arguments[-(1:3)], tempdir())[1]
 set.seed(seed)
 
-files <- list.files("R", "^(stat|ink|axis-transform|data-running|data-missing)[^/]*[.]R$", full.names = TRUE)
+files <- list.files(
+  "R",
+  "^(stat|ink|axis-transform|data-running|data-missing)[^/]*[.]R$",
+  full.names = TRUE
+)
 swaps <- c(
   `+` = "-", `-` = "+", `*` = "/", `/` = "*", `<` = ">", `>` = "<", `<=` = "<", `>=` = ">",
-  min = "max", max = "min", pmin = "pmax", pmax = "pmin", cumsum = "rev", floor = "ceiling", ceiling = "floor"
+  min = "max", max = "min", pmin = "pmax", pmax = "pmin", cumsum = "rev", floor = "ceiling",
+  ceiling = "floor"
 )
 
-# Each place where a change can be made: file, the function it is in, line, columns, and what comes in its place.
+# Each place where a change can be made: file, the function it is in, line, columns, and what comes
+# in its place.
 places_in <- function(file) {
   expressions <- parse(file, keep.source = TRUE)
   parsed <- utils::getParseData(expressions)
@@ -28,35 +35,58 @@ places_in <- function(file) {
   told <- grepl("abort_nelvat|check_|paste0\\(|^#'", readLines(file)[tokens$line1])
   is_number <- tokens$token == "NUM_CONST" & grepl("^[0-9.]+$", tokens$text)
   # The 0 of vapply() says only of which type its results are.
-  is_number <- is_number & !(tokens$text == "0" & grepl("vapply(", readLines(file)[tokens$line1], fixed = TRUE))
+  is_number <- is_number &
+    !(tokens$text == "0" & grepl("vapply(", readLines(file)[tokens$line1], fixed = TRUE))
   changed <- ifelse(is_number, format_changed(tokens$text), swaps[tokens$text])
   unary <- tokens$text == "-" & c("", tokens$text[-nrow(tokens)]) %in% c("(", ",", "=", "<-", "c")
   tokens <- cbind(tokens, changed = changed)[!told & !is.na(changed) & !unary, ]
   starts <- vapply(attr(expressions, "srcref"), function(one) one[1], 0)
-  names <- vapply(expressions, function(one) {
-    if (is.call(one) && identical(one[[1]], quote(`<-`)) && is.name(one[[2]])) as.character(one[[2]]) else ""
-  }, "")
+  names <- vapply(
+    expressions,
+    function(one) {
+      if (is.call(one) && identical(one[[1]], quote(`<-`)) && is.name(one[[2]])) {
+        as.character(one[[2]])
+      } else {
+        ""
+      }
+    },
+    ""
+  )
   data.frame(
-    file = rep(file, nrow(tokens)), name = names[findInterval(tokens$line1, starts)], line = tokens$line1,
-    from = tokens$col1, to = tokens$col2, text = tokens$text,
+    file = rep(file, nrow(tokens)),
+    name = names[findInterval(tokens$line1, starts)],
+    line = tokens$line1,
+    from = tokens$col1,
+    to = tokens$col2,
+    text = tokens$text,
     changed = tokens$changed
   )
 }
 format_changed <- function(text) {
   value <- suppressWarnings(as.numeric(text))
-  ifelse(value == 0, "1", ifelse(value == round(value) & value < 10, format(value + 1), format(value * 1.25)))
+  ifelse(
+    value == 0,
+    "1",
+    ifelse(value == round(value) & value < 10, format(value + 1), format(value * 1.25))
+  )
 }
 
 all_places <- do.call(rbind, lapply(files, places_in))
 chosen <- all_places[sample(nrow(all_places), min(n, nrow(all_places))), ]
 only <- Sys.getenv("ONLY")
-if (nzchar(only)) chosen <- all_places[paste0(basename(all_places$file), ":", all_places$line) %in% strsplit(only, " ")[[1]], ]
+if (nzchar(only)) {
+  chosen <- all_places[
+    paste0(basename(all_places$file), ":", all_places$line) %in% strsplit(only, " ")[[1]],
+  ]
+}
 
 # The package, with a place to put a changed file of it in a process of its own.
 suppressMessages(pkgload::load_all(".", quiet = TRUE, export_all = TRUE, helpers = FALSE))
 library(testthat)
 Sys.setenv(NOT_CRAN = "true")
-for (helper in list.files("tests/testthat", "^helper", full.names = TRUE)) source(helper, chdir = TRUE)
+for (helper in list.files("tests/testthat", "^helper", full.names = TRUE)) {
+  source(helper, chdir = TRUE)
+}
 room <- asNamespace("nelvat")
 for (name in ls(room, all.names = TRUE)) (get("unlockBinding", baseenv()))(name, room)
 sources <- stats::setNames(nm = list.files("R", "[.]R$", full.names = TRUE))
@@ -75,28 +105,57 @@ put_exports <- function() {
 }
 put_methods <- function() {
   for (i in seq_len(nrow(methods))) {
-    name <- if (is.na(methods[i, 3])) paste(methods[i, 1], methods[i, 2], sep = ".") else methods[i, 3]
-    registerS3method(methods[i, 1], methods[i, 2], get(name, room), envir = if (is.na(methods[i, 4])) room else asNamespace(methods[i, 4]))
+    name <- if (is.na(methods[i, 3])) {
+      paste(methods[i, 1], methods[i, 2], sep = ".")
+    } else {
+      methods[i, 3]
+    }
+    registerS3method(
+      methods[i, 1],
+      methods[i, 2],
+      get(name, room),
+      envir = if (is.na(methods[i, 4])) room else asNamespace(methods[i, 4])
+    )
   }
 }
 
 # Tests: what the sources look like, documents and the command tell nothing of results.
 paths <- setdiff(
   list.files("tests/testthat", "^test-.*[.]R$"),
-  paste0("test-", c("util-lines", "util-names", "util-rooms", "util-places", "docs", "cli", "cli-draw", "fuzz"), ".R")
+  paste0(
+    "test-",
+    c("util-lines", "util-names", "util-rooms", "util-places", "docs", "cli", "cli-draw", "fuzz"),
+    ".R"
+  )
 )
-if (nzchar(Sys.getenv("LEAVE"))) paths <- grep(Sys.getenv("LEAVE"), paths, value = TRUE, invert = TRUE)
+if (nzchar(Sys.getenv("LEAVE"))) {
+  paths <- grep(Sys.getenv("LEAVE"), paths, value = TRUE, invert = TRUE)
+}
 tests_of <- function(path) {
   is_test <- function(one) is.call(one) && identical(one[[1]], quote(test_that))
-  vapply(Filter(is_test, as.list(parse(file.path("tests/testthat", path)))), function(one) one[[2]], "")
+  vapply(
+    Filter(is_test, as.list(parse(file.path("tests/testthat", path)))),
+    function(one) one[[2]],
+    ""
+  )
 }
 # Does one test pass? It runs with what its file says outside of tests.
 passes <- function(path, test) {
   withr::local_dir("tests/testthat")
-  found <- as.data.frame(suppressMessages(test_file(
-    path, "silent", desc = test, package = "nelvat", load_package = "none", load_helpers = FALSE,
-    env = new.env(parent = room), stop_on_failure = FALSE
-  )))
+  found <- as.data.frame(
+    suppressMessages(
+      test_file(
+        path,
+        "silent",
+        desc = test,
+        package = "nelvat",
+        load_package = "none",
+        load_helpers = FALSE,
+        env = new.env(parent = room),
+        stop_on_failure = FALSE
+      )
+    )
+  )
   nrow(found) > 0 && sum(found$failed) + sum(found$error) == 0
 }
 
@@ -117,19 +176,38 @@ calls_of <- function(path) {
   lapply(tests_of(path), function(test) {
     rm(list = ls(called, all.names = TRUE), envir = called)
     seconds <- system.time(passed <- passes(path, test))[["elapsed"]]
-    list(path = path, test = test, seconds = seconds, called = ls(called, all.names = TRUE), passed = passed)
+    list(
+      path = path,
+      test = test,
+      seconds = seconds,
+      called = ls(called, all.names = TRUE),
+      passed = passed
+    )
   })
 }
 # Kept for each file of tests as it is now.
 find_calls <- function(path) {
-  kept <- file.path(folder, paste0(path, "-", unname(tools::md5sum(file.path("tests/testthat", path))), ".rds"))
+  kept <- file.path(
+    folder,
+    paste0(path, "-", unname(tools::md5sum(file.path("tests/testthat", path))), ".rds")
+  )
   if (!file.exists(kept)) saveRDS(calls_of(path), kept)
   readRDS(kept)
 }
-tried <- unlist(parallel::mclapply(paths, function(path) {
-  parallel::mccollect(parallel::mcparallel(find_calls(path)))[[1]]
-}, mc.cores = workers, mc.preschedule = FALSE), recursive = FALSE)
-for (one in tried) if (!one$passed) message("does not pass by itself, left out: ", one$path, ": ", one$test)
+tried <- unlist(
+  parallel::mclapply(
+    paths,
+    function(path) {
+      parallel::mccollect(parallel::mcparallel(find_calls(path)))[[1]]
+    },
+    mc.cores = workers,
+    mc.preschedule = FALSE
+  ),
+  recursive = FALSE
+)
+for (one in tried) {
+  if (!one$passed) message("does not pass by itself, left out: ", one$path, ": ", one$test)
+}
 # What only a test of many seconds would notice counts as not noticed.
 tried <- Filter(function(one) one$passed && one$seconds < 25, tried)
 tried <- tried[order(vapply(tried, `[[`, 0, "seconds"))]
@@ -140,8 +218,12 @@ mentions <- lapply(stats::setNames(nm = ls(room, all.names = TRUE)), function(na
   value <- get(name, room)
   if (is.function(value)) all.names(body(value)) else character()
 })
-for (expressions in parsed) for (one in expressions) if (is.call(one) && identical(one[[1]], quote(`<-`))) {
-  mentions[[as.character(one[[2]])[1]]] <- all.names(one[[3]])
+for (expressions in parsed) {
+  for (one in expressions) {
+    if (is.call(one) && identical(one[[1]], quote(`<-`))) {
+      mentions[[as.character(one[[2]])[1]]] <- all.names(one[[3]])
+    }
+  }
 }
 users_of <- function(name) {
   found <- name
@@ -172,10 +254,17 @@ is_noticed <- function(one, tests) {
   FALSE
 }
 # Tests that fail though nothing is changed tell nothing.
-unsteady <- unlist(parallel::mclapply(split(seq_along(tried), vapply(tried, `[[`, "", "path")), function(of) {
-  put_sources(parsed)
-  Filter(function(k) !passes(tried[[k]]$path, tried[[k]]$test), of)
-}, mc.cores = workers, mc.preschedule = FALSE))
+unsteady <- unlist(
+  parallel::mclapply(
+    split(seq_along(tried), vapply(tried, `[[`, "", "path")),
+    function(of) {
+      put_sources(parsed)
+      Filter(function(k) !passes(tried[[k]]$path, tried[[k]]$test), of)
+    },
+    mc.cores = workers,
+    mc.preschedule = FALSE
+  )
+)
 if (length(unsteady)) tried <- tried[-unsteady]
 message(length(unsteady), " tests fail without a change, and are left out")
 try_change <- function(i) {
@@ -190,11 +279,49 @@ try_change <- function(i) {
     parallel::mccollect(job)
   }
   noticed <- !identical(end[[1]], FALSE)
-  message(i, " of ", nrow(chosen), if (noticed) " noticed" else " NOT", ": ", basename(one$file), " ", one$line, ": ", one$text,
-    " as ", one$changed, " in ", trimws(changed_line(one)), " (", length(tests), " tests)")
+  message(
+    i,
+    " of ",
+    nrow(chosen),
+    if (noticed) " noticed" else " NOT",
+    ": ",
+    basename(one$file),
+    " ",
+    one$line,
+    ": ",
+    one$text,
+    " as ",
+    one$changed,
+    " in ",
+    trimws(changed_line(one)),
+    " (",
+    length(tests),
+    " tests)"
+  )
   noticed
 }
-noticed <- unlist(parallel::mclapply(seq_len(nrow(chosen)), try_change, mc.cores = workers, mc.preschedule = FALSE))
+noticed <- unlist(
+  parallel::mclapply(seq_len(nrow(chosen)), try_change, mc.cores = workers, mc.preschedule = FALSE)
+)
 survived <- chosen[!noticed, ]
-cat(sprintf("%s:%d: %s as %s\n", basename(survived$file), survived$line, survived$text, survived$changed), sep = "")
-cat(nrow(chosen), " changes, seed ", seed, ": ", sum(noticed), " noticed, ", nrow(survived), " not\n", sep = "")
+cat(
+  sprintf(
+    "%s:%d: %s as %s\n",
+    basename(survived$file),
+    survived$line,
+    survived$text,
+    survived$changed
+  ),
+  sep = ""
+)
+cat(
+  nrow(chosen),
+  " changes, seed ",
+  seed,
+  ": ",
+  sum(noticed),
+  " noticed, ",
+  nrow(survived),
+  " not\n",
+  sep = ""
+)

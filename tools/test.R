@@ -2,11 +2,16 @@
 # last line is the count.
 
 Sys.setenv(TESTTHAT_MAX_FAILS = "Inf", NOT_CRAN = "true")
-results <- as.data.frame(testthat::test_dir(
-  "tests/testthat", filter = if (nzchar(Sys.getenv("NELVAT_TESTS"))) Sys.getenv("NELVAT_TESTS"), package = "nelvat",
-  load_package = "installed", stop_on_failure = FALSE,
-  reporter = testthat::SummaryReporter$new(show_praise = FALSE)
-))
+results <- as.data.frame(
+  testthat::test_dir(
+    "tests/testthat",
+    filter = if (nzchar(Sys.getenv("NELVAT_TESTS"))) Sys.getenv("NELVAT_TESTS"),
+    package = "nelvat",
+    load_package = "installed",
+    stop_on_failure = FALSE,
+    reporter = testthat::SummaryReporter$new(show_praise = FALSE)
+  )
+)
 skipped <- sum(results$skipped)
 failed <- sum(results$failed) + sum(results$error)
 passed <- sum(results$nb) - sum(results$failed) - skipped

@@ -14,7 +14,8 @@ watch <- function(name, f) {
   force(name)
   tell <- function(value) {
     seen$calls[[length(seen$calls) + 1L]] <- list(
-      name = name, hash = tryCatch(rlang::hash(plain(value)), error = function(e) "")
+      name = name,
+      hash = tryCatch(rlang::hash(plain(value)), error = function(e) "")
     )
   }
   body(f) <- bquote({
@@ -30,12 +31,17 @@ plain <- function(x) {
   if (is.list(x)) lapply(unclass(x), plain) else x
 }
 
-home <- unlist(lapply(list.files("R", "[.]R$", full.names = TRUE), function(file) {
-  exprs <- as.list(parse(file))
-  named <- Filter(function(e) is.call(e) && identical(e[[1]], as.name("<-")) && is.name(e[[2]]), exprs)
-  names <- vapply(named, function(e) as.character(e[[2]]), "")
-  stats::setNames(rep(sub("[.]R$", "", basename(file)), length(names)), names)
-}))
+home <- unlist(
+  lapply(list.files("R", "[.]R$", full.names = TRUE), function(file) {
+    exprs <- as.list(parse(file))
+    named <- Filter(
+      function(e) is.call(e) && identical(e[[1]], as.name("<-")) && is.name(e[[2]]),
+      exprs
+    )
+    names <- vapply(named, function(e) as.character(e[[2]]), "")
+    stats::setNames(rep(sub("[.]R$", "", basename(file)), length(names)), names)
+  })
+)
 home <- home[home != "RcppExports"]
 methods <- get(".__S3MethodsTable__.", ns)
 for (name in names(home)) {
@@ -53,13 +59,23 @@ calls_of <- function(value) {
   seen$calls <- list()
   table <- data.frame(hours = c(0, 12, 24), rise = c(20, value, 60))
   path <- tempfile(fileext = ".pdf")
-  invisible(ns$save_plate(ns$plate(
-    ns$panel(
-      table, x = hours, y = rise, ns$ink_points(), x_axis = ns$axis_of(range = c(0, 24)),
-      y_axis = ns$axis_of(range = c(0, 80))
-    ),
-    width = 80, height = 60
-  ), path))
+  invisible(
+    ns$save_plate(
+      ns$plate(
+        ns$panel(
+          table,
+          x = hours,
+          y = rise,
+          ns$ink_points(),
+          x_axis = ns$axis_of(range = c(0, 24)),
+          y_axis = ns$axis_of(range = c(0, 80))
+        ),
+        width = 80,
+        height = 60
+      ),
+      path
+    )
+  )
   seen$calls
 }
 invisible(calls_of(40))
@@ -70,32 +86,47 @@ key <- function(calls) {
   paste(names, stats::ave(seq_along(names), names, FUN = seq_along))
 }
 at <- match(key(one), key(other))
-carries <- !is.na(at) & vapply(one, `[[`, "", "hash") != vapply(other[at], function(x) if (is.null(x)) "" else x$hash, "")
+carries <- !is.na(at) &
+  vapply(one, `[[`, "", "hash") != vapply(other[at], function(x) if (is.null(x)) "" else x$hash, "")
 names <- vapply(one[carries], `[[`, "", "name")
 files <- unname(home[names])
 rooms <- sub("-.*", "", files)
 tools <- rooms == "util"
 changes <- function(of) sum(of[-1] != of[-length(of)])
-cat(sprintf(
-  "%d calls give the value on, in %d files (%d of them util); it changes room %d times (%d without util).\n",
-  length(files), length(unique(files)), length(unique(files[tools])), changes(rooms), changes(rooms[!tools])
-))
+cat(
+  sprintf(
+    "%d calls give the value on, in %d files (%d of them util); it changes room %d times (%d without util).\n",
+    length(files),
+    length(unique(files)),
+    length(unique(files[tools])),
+    changes(rooms),
+    changes(rooms[!tools])
+  )
+)
 cat(paste(rle(files)$values, collapse = " > "), "\n")
 
 # Drawn by the package itself: each call a point, in the room that it is of.
 path <- commandArgs(trailingOnly = TRUE)[1]
 if (!is.na(path)) {
   order <- c(
-    "util", "data", "stat", "axis", "text", "house", "ink", "panel", "block", "plate", "key", "scene", "account",
+    "util", "data", "stat", "axis", "text", "house", "ink", "panel", "block", "plate", "key",
+    "scene", "account",
     "draw", "save"
   )
   way <- data.frame(call = seq_along(rooms), room = rooms)
   book <- codebook(
-    way, call = quantity("Call that gives the value on"), room = ordinal("Room", order = intersect(order, rooms))
+    way,
+    call = quantity("Call that gives the value on"),
+    room = ordinal("Room", order = intersect(order, rooms))
   )
   save_plate(
-    plate(panel(book, x = call, y = room, ink_points(size = 1)), width = "double", height = 90,
-          title = "The way of one value from the table to the PDF"),
-    path, dpi = 150
+    plate(
+      panel(book, x = call, y = room, ink_points(size = 1)),
+      width = "double",
+      height = 90,
+      title = "The way of one value from the table to the PDF"
+    ),
+    path,
+    dpi = 150
   )
 }

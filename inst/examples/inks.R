@@ -16,10 +16,30 @@ measures <- correlations(loaves, c(rise, volume, ph, acidity, firmness, moisture
 
 panels <- list(
   points = panel(loaves, x = rise, y = firmness, colour = flour, shape = flour, ink_points()),
-  bubbles = panel(loaves, x = rise, y = ph, size = acidity, colour = moisture, ink_points(opacity = 0.8)),
-  line = panel(cultures, x = hour, y = log10(count), colour = microbe, keep = microbe == "fsan" | microbe == "khum", ink_line(centre = "mean", band = "se", markers = TRUE)),
+  bubbles = panel(
+    loaves,
+    x = rise,
+    y = ph,
+    size = acidity,
+    colour = moisture,
+    ink_points(opacity = 0.8)
+  ),
+  line = panel(
+    cultures,
+    x = hour,
+    y = log10(count),
+    colour = microbe,
+    keep = microbe == "fsan" | microbe == "khum",
+    ink_line(centre = "mean", band = "se", markers = TRUE)
+  ),
   step = panel(counts(loaves, starter_age), x = starter_age, y = n, ink_step()),
-  stagger = panel(probe, x = time, y = c(chamber, surface), dash = measure("Temperature, staggered"), ink_line(stagger = 10)),
+  stagger = panel(
+    probe,
+    x = time,
+    y = c(chamber, surface),
+    dash = measure("Temperature, staggered"),
+    ink_line(stagger = 10)
+  ),
   bars = panel(loaves, x = flour, y = rise, colour = hydration, ink_bars(error = "ci")),
   shares = panel(loaves, y = flour, colour = grade, ink_bars(arrange = "share")),
   counts = panel(loaves, x = flour, colour = grade, ink_bars(arrange = "stack", values = TRUE)),
@@ -28,35 +48,146 @@ panels <- list(
   dots = panel(loaves, x = flour, y = rise, ink_dots()),
   swarm = panel(loaves, x = hydration, y = moisture, ink_swarm()),
   histogram = panel(loaves, x = rise, ink_histogram(curve = TRUE)),
-  outlines = panel(pores, x = log10(area), colour = flour, ink_histogram(arrange = "outline", bins = 60)),
+  outlines = panel(
+    pores,
+    x = log10(area),
+    colour = flour,
+    ink_histogram(arrange = "outline", bins = 60)
+  ),
   density = panel(loaves, x = rise, colour = flour, ink_density(), ink_rug()),
-  contours = panel(loaves, x = rise, y = acidity, colour = flour, ink_contours(), ink_points(size = 0.7)),
+  contours = panel(
+    loaves,
+    x = rise,
+    y = acidity,
+    colour = flour,
+    ink_contours(),
+    ink_points(size = 0.7)
+  ),
   hexagons = panel(pores, x = log10(area), y = roundness, ink_hexagons()),
   bins = panel(pores, x = depth, y = roundness, ink_bins(c(24, 18))),
   tiles = panel(measures, x = first, y = second, colour = r, ink_tiles()),
-  fit = panel(loaves, x = rise, y = moisture, ink_points(size = 1), ink_fit("polynomial", equation = TRUE)),
-  doses = panel(doses, x = asinh(dose), y = growth, colour = acid, ink_points(), ink_fit("dose-response", equation = TRUE)),
-  growth = panel(cultures, x = hour, y = count, keep = microbe == "cmill", ink_points(), ink_fit("logistic", equation = TRUE)),
-  formula = panel(doses, x = dose, y = growth, keep = acid == "lactic", ink_points(), ink_fit("y ~ a * exp(-x / b)", start = list(a = 90, b = 50), equation = TRUE)),
+  fit = panel(
+    loaves,
+    x = rise,
+    y = moisture,
+    ink_points(size = 1),
+    ink_fit("polynomial", equation = TRUE)
+  ),
+  doses = panel(
+    doses,
+    x = asinh(dose),
+    y = growth,
+    colour = acid,
+    ink_points(),
+    ink_fit("dose-response", equation = TRUE)
+  ),
+  growth = panel(
+    cultures,
+    x = hour,
+    y = count,
+    keep = microbe == "cmill",
+    ink_points(),
+    ink_fit("logistic", equation = TRUE)
+  ),
+  formula = panel(
+    doses,
+    x = dose,
+    y = growth,
+    keep = acid == "lactic",
+    ink_points(),
+    ink_fit("y ~ a * exp(-x / b)", start = list(a = 90, b = 50), equation = TRUE)
+  ),
   residuals = panel(loaves, x = rise, y = moisture, ink_residuals()),
-  marks = panel(loaves, x = rise, y = firmness, ink_shade(y = c(4, 7)), ink_points(), ink_rule(x = 45, dash = TRUE), ink_region(x = c(66, 82), y = c(2.2, 6)),
-                ink_arrow(c(70, 11.5), c(82.5, 13.5)), ink_text("an outlier", 70, 11.5, anchor = "left")),
+  marks = panel(
+    loaves,
+    x = rise,
+    y = firmness,
+    ink_shade(y = c(4, 7)),
+    ink_points(),
+    ink_rule(x = 45, dash = TRUE),
+    ink_region(x = c(66, 82), y = c(2.2, 6)),
+    ink_arrow(c(70, 11.5), c(82.5, 13.5)),
+    ink_text("an outlier", 70, 11.5, anchor = "left")
+  ),
   mesh = panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh()),
-  polygons = panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_polygons(edges = FALSE)),
-  contrasts = panel(loaves, x = flour, y = ph, colour = flour, ink_box(fill = "light"), ink_contrasts(between = "neighbours")),
-  letters = panel(loaves, x = flour, y = moisture, ink_dots(), ink_contrasts(test = "tukey", show = "letters")),
-  paired = panel(tasting, x = day, y = liking, ink_line(group = taster, weight = 0.4), ink_points(), ink_contrasts(test = "paired", subject = taster)),
-  overall = panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(between = "none", overall = "kruskal")),
-  estimate = panel(trials, x = log10(ratio), y = bakery, ink_estimate(lower, upper, means = "95 % confidence interval", pooled = "All bakeries", line = 1)),
+  polygons = panel(
+    study("slice"),
+    x = x,
+    y = y,
+    group = triangle,
+    colour = moisture,
+    ink_polygons(edges = FALSE)
+  ),
+  contrasts = panel(
+    loaves,
+    x = flour,
+    y = ph,
+    colour = flour,
+    ink_box(fill = "light"),
+    ink_contrasts(between = "neighbours")
+  ),
+  letters = panel(
+    loaves,
+    x = flour,
+    y = moisture,
+    ink_dots(),
+    ink_contrasts(test = "tukey", show = "letters")
+  ),
+  paired = panel(
+    tasting,
+    x = day,
+    y = liking,
+    ink_line(group = taster, weight = 0.4),
+    ink_points(),
+    ink_contrasts(test = "paired", subject = taster)
+  ),
+  overall = panel(
+    loaves,
+    x = flour,
+    y = rise,
+    ink_box(),
+    ink_contrasts(between = "none", overall = "kruskal")
+  ),
+  estimate = panel(
+    trials,
+    x = log10(ratio),
+    y = bakery,
+    ink_estimate(
+      lower,
+      upper,
+      means = "95 % confidence interval",
+      pooled = "All bakeries",
+      line = 1
+    )
+  ),
   column = panel(trials, y = bakery, ink_column(loaves, side = "right", bold = "All bakeries")),
-  centre = panel(cultures, x = microbe, y = log10(count), keep = hour == 24, ink_centre(error = "ci")),
+  centre = panel(
+    cultures,
+    x = microbe,
+    y = log10(count),
+    keep = hour == 24,
+    ink_centre(error = "ci")
+  ),
   cumulative = panel(loaves, x = rise, colour = flour, ink_cumulative()),
   quantiles = panel(loaves, y = rise, colour = flour, ink_quantiles()),
   ridges = panel(loaves, x = rise, y = flour, ink_ridges()),
-  halves = panel(loaves, x = flour, y = moisture, ink_violin(side = "after", quartiles = FALSE), ink_box(width = 1.5), ink_dots(side = "before", size = 0.8)),
+  halves = panel(
+    loaves,
+    x = flour,
+    y = moisture,
+    ink_violin(side = "after", quartiles = FALSE),
+    ink_box(width = 1.5),
+    ink_dots(side = "before", size = 0.8)
+  ),
   agreement = panel(tasting, ink_agreement(ph_meter, ph_paper)),
   classes = panel(tasting, ink_classes(5 - ph_meter, sour, positive = "yes")),
-  curve = panel(doses, x = asinh(dose), y = growth, ink_points(), ink_curve(y ~ 100 / (1 + x / 20), name = "simple inhibition")),
+  curve = panel(
+    doses,
+    x = asinh(dose),
+    y = growth,
+    ink_points(),
+    ink_curve(y ~ 100 / (1 + x / 20), name = "simple inhibition")
+  ),
   pie = panel(loaves, colour = grade, ink_pie()),
   depth = panel(loaves, x = rise, y = moisture, colour = hydration, ink_depth(z = firmness))
 )

@@ -3,11 +3,17 @@
 responses <- function(width = "double", height = 120) {
   plate(
     facets(
-      panel(study("loaves"), x = flour, y = c(rise, volume, ph, acidity, firmness, moisture), colour = hydration,
-            ink_bars(centre = "mean", error = "sd")),
+      panel(
+        study("loaves"),
+        x = flour,
+        y = c(rise, volume, ph, acidity, firmness, moisture),
+        colour = hydration,
+        ink_bars(centre = "mean", error = "sd")
+      ),
       per_row = 3
     ),
-    width = width, height = height
+    width = width,
+    height = height
   )
 }
 
@@ -19,15 +25,21 @@ needs_poppler <- function() {
 # page's size in mm.
 read_pdf_words <- function(path) {
   lines <- system2("pdftotext", c("-bbox", shQuote(path), "-"), stdout = TRUE)
-  number <- function(name, of) as.numeric(sub(paste0('.*\\b', name, '="([-0-9.]+)".*'), "\\1", of)) * 25.4 / 72
+  number <- function(name, of) {
+    as.numeric(sub(paste0('.*\\b', name, '="([-0-9.]+)".*'), "\\1", of)) * 25.4 / 72
+  }
   words <- grep("<word", lines, value = TRUE)
   page <- grep("<page", lines, value = TRUE)
   list(
     words = data.frame(
-      word = sub(".*>(.*)</word>", "\\1", words), x0 = number("xMin", words), y0 = number("yMin", words),
-      x1 = number("xMax", words), y1 = number("yMax", words)
+      word = sub(".*>(.*)</word>", "\\1", words),
+      x0 = number("xMin", words),
+      y0 = number("yMin", words),
+      x1 = number("xMax", words),
+      y1 = number("yMax", words)
     ),
-    width_mm = number("width", page), height_mm = number("height", page)
+    width_mm = number("width", page),
+    height_mm = number("height", page)
   )
 }
 
@@ -58,11 +70,14 @@ run_nelvat <- function(...) {
   list(status = status, said = said, complained = textConnectionValue(complaints))
 }
 
-# The marks of one primitive of a figure of one block, in data units; the panel's size in mm and its ranges stand
-# beside them.
+# The marks of one primitive of a figure of one block, in data units; the panel's size in mm and its
+# ranges stand beside them.
 drawn_marks <- function(block, primitive, ink = NULL, which = 1, width = 90, height = 70) {
   scene <- suppressWarnings(as_scene(plate(block, width = width, height = height)))
-  layers <- Filter(function(layer) layer$primitive == primitive && (is.null(ink) || layer$ink == ink), scene$marks)
+  layers <- Filter(
+    function(layer) layer$primitive == primitive && (is.null(ink) || layer$ink == ink),
+    scene$marks
+  )
   marks <- layers[[which]]$table
   for (direction in c("x", "y")) {
     range <- Filter(function(axis) axis$direction == direction, scene$axes)[[1]]$range

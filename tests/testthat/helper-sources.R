@@ -9,8 +9,16 @@ sources <- function() {
 
 defined_in <- function(file) {
   expressions <- parse(file, keep.source = FALSE)
-  names <- vapply(expressions, function(one) {
-    if (is.call(one) && identical(one[[1]], as.name("<-")) && is.name(one[[2]])) as.character(one[[2]]) else ""
-  }, "")
+  names <- vapply(
+    expressions,
+    function(one) {
+      if (is.call(one) && identical(one[[1]], as.name("<-")) && is.name(one[[2]])) {
+        as.character(one[[2]])
+      } else {
+        ""
+      }
+    },
+    ""
+  )
   names[names != ""]
 }

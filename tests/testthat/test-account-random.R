@@ -1,10 +1,16 @@
 test_that("random plates say and show what their tables hold", {
   for (seed in seq_len(500)) {
     made <- tryCatch(suppressMessages(suppressWarnings(truth_plate(seed))), nelvat_error = identity)
-    found <- if (inherits(made, "nelvat_error")) rlang::cnd_message(made) else tryCatch(
-      suppressMessages(untruths(made)),
-      nelvat_error_space = function(error) NULL, nelvat_error_labels = function(error) NULL, nelvat_error_data = function(error) NULL
-    )
+    found <- if (inherits(made, "nelvat_error")) {
+      rlang::cnd_message(made)
+    } else {
+      tryCatch(
+        suppressMessages(untruths(made)),
+        nelvat_error_space = function(error) NULL,
+        nelvat_error_labels = function(error) NULL,
+        nelvat_error_data = function(error) NULL
+      )
+    }
     expect_identical(found, NULL, label = paste("what is untrue of plate", seed))
   }
 })

@@ -1,5 +1,10 @@
 axis <- function(range, transform = "identity", count = FALSE) {
-  list(transform = transform, range = nelvat:::axis_transform(transform)$forward(range), count = count, moment = NULL)
+  list(
+    transform = transform,
+    range = nelvat:::axis_transform(transform)$forward(range),
+    count = count,
+    moment = NULL
+  )
 }
 breaks <- function(..., n = 6) nelvat:::value_breaks(axis(...), n)
 
@@ -45,35 +50,68 @@ test_that("times break at whole steps of the calendar in their zone, as base R c
     nelvat:::time_breaks(ends, n, list(zone = zone, has_time = has_time))
   }
   days <- at("2026-03-02", "2026-03-05", 7)
-  expect_identical(days$text, c("00:00\n2 Mar", "12:00", "00:00\n3 Mar", "12:00", "00:00\n4 Mar", "12:00", "00:00\n5 Mar"))
+  expect_identical(
+    days$text,
+    c("00:00\n2 Mar", "12:00", "00:00\n3 Mar", "12:00", "00:00\n4 Mar", "12:00", "00:00\n5 Mar")
+  )
   expect_equal(diff(days$at), rep(43200, 6))
   oslo <- at("2026-03-28", "2026-03-31", 5, "Europe/Oslo")
   expect_identical(oslo$text, c("28 Mar", "29 Mar", "30 Mar", "31 Mar"))
   expect_equal(diff(oslo$at) / 3600, c(24, 23, 24))
-  expect_identical(at("2026-01-01", "2026-12-31", 5, has_time = FALSE)$text, c("Jan 2026", "Apr", "Jul", "Oct"))
+  expect_identical(
+    at("2026-01-01", "2026-12-31", 5, has_time = FALSE)$text,
+    c("Jan 2026", "Apr", "Jul", "Oct")
+  )
   expect_identical(at("1998-06-01", "2026-01-01", 4)$text, c("2000", "2010", "2020"))
-  expect_identical(at("2026-03-02 10:00:00", "2026-03-02 10:04:00", 5)$text, c("10:00\n2 Mar", "10:01", "10:02", "10:03", "10:04"))
+  expect_identical(
+    at("2026-03-02 10:00:00", "2026-03-02 10:04:00", 5)$text,
+    c("10:00\n2 Mar", "10:01", "10:02", "10:03", "10:04")
+  )
   # Three ticks are better than the one that two would leave.
-  for (n in 2:8) expect_lte(length(at("2026-03-02 07:13:00", "2026-03-09 21:00:00", n)$at), max(n, 3))
+  for (n in 2:8) {
+    expect_lte(length(at("2026-03-02 07:13:00", "2026-03-09 21:00:00", n)$at), max(n, 3))
+  }
 })
 
-test_that("a transform in a panel makes its axis, labelled in the column's units; values it cannot show are counted", {
-  scene <- suppressWarnings(as_scene(plate(panel(study("cultures"), x = hour, y = log10(count), ink_points()), width = 120, height = 60)))
-  cultures <- study("cultures")$data
-  y <- scene$axes[[2]]
-  expect_identical(y$transform, "log10")
-  expect_identical(y$title, "Colonies (CFU/g)")
-  shown <- cultures$count[!is.na(cultures$count) & cultures$count > 0]
-  expect_equal(scene$marks[[1]]$table$y, (log10(shown) - y$range[1]) / diff(y$range))
-  expect_identical(scene$columns$n, c(sum(is.na(cultures$count)), sum(cultures$count == 0, na.rm = TRUE)))
-  turned <- as_scene(plate(panel(study("pores"), x = area, y = reverse(depth), keep = flour == "rye", ink_points()), width = 80, height = 60))
-  expect_true(all(diff(turned$axes[[2]]$unit) < 0))
-  expect_snapshot(error = TRUE, panel(study("loaves"), x = flour, y = log10(rise), ink_bars()))
-  expect_snapshot(error = TRUE, panel(study("loaves"), x = log10(flour), y = rise, ink_points()))
-})
+test_that(
+  "a transform in a panel makes its axis, labelled in the column's units; values it cannot show are counted",
+  {
+    scene <- suppressWarnings(
+      as_scene(
+        plate(
+          panel(study("cultures"), x = hour, y = log10(count), ink_points()),
+          width = 120,
+          height = 60
+        )
+      )
+    )
+    cultures <- study("cultures")$data
+    y <- scene$axes[[2]]
+    expect_identical(y$transform, "log10")
+    expect_identical(y$title, "Colonies (CFU/g)")
+    shown <- cultures$count[!is.na(cultures$count) & cultures$count > 0]
+    expect_equal(scene$marks[[1]]$table$y, (log10(shown) - y$range[1]) / diff(y$range))
+    expect_identical(
+      scene$columns$n,
+      c(sum(is.na(cultures$count)), sum(cultures$count == 0, na.rm = TRUE))
+    )
+    turned <- as_scene(
+      plate(
+        panel(study("pores"), x = area, y = reverse(depth), keep = flour == "rye", ink_points()),
+        width = 80,
+        height = 60
+      )
+    )
+    expect_true(all(diff(turned$axes[[2]]$unit) < 0))
+    expect_snapshot(error = TRUE, panel(study("loaves"), x = flour, y = log10(rise), ink_bars()))
+    expect_snapshot(error = TRUE, panel(study("loaves"), x = log10(flour), y = rise, ink_points()))
+  }
+)
 
 test_that("levels on a vertical axis read from the top down", {
-  scene <- as_scene(plate(panel(study("loaves"), x = rise, y = flour, ink_bars()), width = 80, height = 60))
+  scene <- as_scene(
+    plate(panel(study("loaves"), x = rise, y = flour, ink_bars()), width = 80, height = 60)
+  )
   ticks <- scene$texts[scene$texts$role == "tick", ]
   expect_lt(ticks$y0[ticks$string == "Wheat"], ticks$y0[ticks$string == "Rye"])
 })

@@ -1,9 +1,17 @@
 loaves <- study("loaves")
-scene_of <- function(block, width = 110, height = 100) suppressWarnings(as_scene(plate(block, width = width, height = height)))
+scene_of <- function(block, width = 110, height = 100) {
+  suppressWarnings(as_scene(plate(block, width = width, height = height)))
+}
 main_of <- function(scene) scene$panels[scene$panels$role != "marginal", ]
 strip_of <- function(scene, side) {
   strips <- scene$panels[scene$panels$role == "marginal", ]
-  strips[if (side == "x") strips$x_axis %in% main_of(scene)$x_axis else strips$y_axis %in% main_of(scene)$y_axis, ]
+  strips[
+    if (side == "x") {
+      strips$x_axis %in% main_of(scene)$x_axis
+    } else {
+      strips$y_axis %in% main_of(scene)$y_axis
+    },
+  ]
 }
 
 test_that("marginals stand on the panel's own edges and range", {
@@ -27,10 +35,16 @@ test_that("marginal counts sum to the panel's n and their bins line up with its 
   main <- main_of(scene)
   for (side in c("x", "y")) {
     strip <- strip_of(scene, side)
-    bars <- Find(function(layer) layer$ink == "histogram" && strip$id %in% layer$table$panel, scene$marks)$table
+    bars <- Find(
+      function(layer) layer$ink == "histogram" && strip$id %in% layer$table$panel,
+      scene$marks
+    )$table
     count <- scene$axes[[if (side == "x") strip$y_axis else strip$x_axis]]
     heights <- if (side == "x") bars$y1 - bars$y0 else bars$x1 - bars$x0
-    expect_equal(sum(heights * diff(count$range)), sum(!is.na(loaves$data[[c(x = "rise", y = "volume")[side]]])))
+    expect_equal(
+      sum(heights * diff(count$range)),
+      sum(!is.na(loaves$data[[c(x = "rise", y = "volume")[side]]]))
+    )
     ticks <- scene$axes[[if (side == "x") main$x_axis else main$y_axis]]$unit
     edges <- if (side == "x") c(bars$x0, bars$x1) else c(bars$y0, bars$y1)
     inside <- ticks[ticks > min(edges) - 1e-9 & ticks < max(edges) + 1e-9]
@@ -39,21 +53,45 @@ test_that("marginal counts sum to the panel's n and their bins line up with its 
 })
 
 test_that("marginals go by colour as densities, boxes and rugs", {
-  scene <- scene_of(joint(loaves, x = rise, y = firmness, colour = flour, marginal = list(x = list(ink_density(), ink_rug()), y = ink_box())))
+  scene <- scene_of(
+    joint(
+      loaves,
+      x = rise,
+      y = firmness,
+      colour = flour,
+      marginal = list(x = list(ink_density(), ink_rug()), y = ink_box())
+    )
+  )
   inks <- vapply(scene$marks, `[[`, "", "ink")
   expect_true(all(c("density", "rug", "box") %in% inks))
   strip <- strip_of(scene, "y")
-  medians <- Filter(function(layer) layer$ink == "box" && layer$primitive == "segments", scene$marks)[[2]]$table
+  medians <- Filter(
+    function(layer) layer$ink == "box" && layer$primitive == "segments",
+    scene$marks
+  )[[2]]$table
   axis <- scene$axes[[strip$y_axis]]
   found <- axis$range[1] + medians$y0 * diff(axis$range)
-  expected <- tapply(loaves$data$firmness, factor(loaves$data$flour, loaves$columns$flour$levels), stats::median, na.rm = TRUE)
+  expected <- tapply(
+    loaves$data$firmness,
+    factor(loaves$data$flour, loaves$columns$flour$levels),
+    stats::median,
+    na.rm = TRUE
+  )
   expect_equal(sort(found), sort(as.vector(expected)))
 })
 
 test_that("fits go by group and equal those of lm", {
-  found <- fits(plate(joint(loaves, x = rise, y = firmness, colour = flour, ink_fit(equation = TRUE)), width = 100, height = 90))
+  found <- fits(
+    plate(
+      joint(loaves, x = rise, y = firmness, colour = flour, ink_fit(equation = TRUE)),
+      width = 100,
+      height = 90
+    )
+  )
   for (level in unique(found$colour)) {
-    code <- loaves$columns$flour$levels[match(level, nelvat:::plain_text(loaves$columns$flour$level_names))]
+    code <- loaves$columns$flour$levels[
+      match(level, nelvat:::plain_text(loaves$columns$flour$level_names))
+    ]
     own <- stats::lm(firmness ~ rise, loaves$data[loaves$data$flour == code, ])
     expect_equal(found$estimate[found$colour == level], unname(stats::coef(own)))
   }
@@ -69,7 +107,12 @@ test_that("marginals' own axes are drawn where asked", {
 })
 
 test_that("every panel of facets can have marginals, with one scale for all of a side", {
-  block <- marginals(facets(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), across = hydration), x = ink_histogram(), y = ink_density(), depth = 8)
+  block <- marginals(
+    facets(panel(loaves, x = rise, y = volume, colour = flour, ink_points()), across = hydration),
+    x = ink_histogram(),
+    y = ink_density(),
+    depth = 8
+  )
   scene <- scene_of(block, 178, 70)
   strips <- scene$panels[scene$panels$role == "marginal", ]
   expect_identical(nrow(strips), 6L)
@@ -80,8 +123,17 @@ test_that("every panel of facets can have marginals, with one scale for all of a
 })
 
 test_that("where marginals leave no room, the error says how many millimetres are missing", {
-  block <- marginals(facets(panel(loaves, x = rise, y = volume, ink_points()), across = flour), x = ink_histogram(), y = ink_histogram(), depth = 20)
-  expect_error(as_scene(plate(block, width = 70, height = 60)), "mm of width are missing", class = "nelvat_error_space")
+  block <- marginals(
+    facets(panel(loaves, x = rise, y = volume, ink_points()), across = flour),
+    x = ink_histogram(),
+    y = ink_histogram(),
+    depth = 20
+  )
+  expect_error(
+    as_scene(plate(block, width = 70, height = 60)),
+    "mm of width are missing",
+    class = "nelvat_error_space"
+  )
 })
 
 test_that("the key stands in the corner between marginals if it fits there", {
@@ -111,15 +163,36 @@ test_that("what cannot have marginals is an error that says why", {
   expect_snapshot(joint(loaves, x = flour, y = rise, ink_box()), error = TRUE)
   expect_snapshot(marginals(loaves, x = ink_histogram()), error = TRUE)
   expect_snapshot(marginals(panel(loaves, x = rise, y = ph, ink_points())), error = TRUE)
-  expect_snapshot(marginals(panel(loaves, x = rise, y = ph, ink_points()), x = ink_points()), error = TRUE)
+  expect_snapshot(
+    marginals(panel(loaves, x = rise, y = ph, ink_points()), x = ink_points()),
+    error = TRUE
+  )
 })
 
 test_that("the axes of marginals are named where their name has room", {
-  scene <- as_scene(plate(joint(study("loaves"), x = rise, y = volume, marginal = ink_histogram(), marginal_axis = TRUE), width = 90, height = 80))
+  scene <- as_scene(
+    plate(
+      joint(
+        study("loaves"),
+        x = rise,
+        y = volume,
+        marginal = ink_histogram(),
+        marginal_axis = TRUE
+      ),
+      width = 90,
+      height = 80
+    )
+  )
   named <- scene$texts[scene$texts$role == "axis title" & scene$texts$string == "Count", ]
   strips <- scene$panels[scene$panels$role == "marginal", ]
   expect_setequal(named$panel, strips$id)
   expect_null(scene_faults(scene))
-  hidden <- as_scene(plate(joint(study("loaves"), x = rise, y = volume, marginal = ink_histogram()), width = 90, height = 80))
+  hidden <- as_scene(
+    plate(
+      joint(study("loaves"), x = rise, y = volume, marginal = ink_histogram()),
+      width = 90,
+      height = 80
+    )
+  )
   expect_false("Count" %in% hidden$texts$string)
 })

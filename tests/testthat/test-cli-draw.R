@@ -1,10 +1,19 @@
 project <- function(envir = parent.frame()) {
-  folder <- folder_with(list(
-    "a.csv" = c("f,v,w", "p,1,2", "q,2,3", "p,3,5", "q,4,4"),
-    "one.yaml" = c("nelvat: 1", "data: {a: a.csv}", "blocks: {b: {panel: {data: a, x: f, y: v, ink: dots}}}", "plate: {place: b, width: 80, height: 60}", "save: one.pdf"),
-    "two.yaml" = c("nelvat: 1", "data: {a: a.csv}", "blocks: {b: {panel: {data: a, x: v, y: w, ink: points}}}", "plate: {place: b, width: 80, height: 60}", "save: two.png"),
-    "other.yaml" = c("fields: []")
-  ), envir)
+  folder <- folder_with(
+    list(
+      "a.csv" = c("f,v,w", "p,1,2", "q,2,3", "p,3,5", "q,4,4"),
+      "one.yaml" = c(
+        "nelvat: 1", "data: {a: a.csv}", "blocks: {b: {panel: {data: a, x: f, y: v, ink: dots}}}",
+        "plate: {place: b, width: 80, height: 60}", "save: one.pdf"
+      ),
+      "two.yaml" = c(
+        "nelvat: 1", "data: {a: a.csv}", "blocks: {b: {panel: {data: a, x: v, y: w, ink: points}}}",
+        "plate: {place: b, width: 80, height: 60}", "save: two.png"
+      ),
+      "other.yaml" = c("fields: []")
+    ),
+    envir
+  )
   folder
 }
 
@@ -18,9 +27,15 @@ test_that("a folder's figures are drawn, those unchanged left as they are", {
   expect_length(again$said, 0)
   expect_match(again$complained, "0 drawn, 2 unchanged", all = FALSE)
   # A number changes in the data: both are drawn again; in one file: that alone.
-  writeLines(sub("q,4,4", "q,4,9", readLines(file.path(folder, "a.csv"))), file.path(folder, "a.csv"))
+  writeLines(
+    sub("q,4,4", "q,4,9", readLines(file.path(folder, "a.csv"))),
+    file.path(folder, "a.csv")
+  )
   expect_length(run_nelvat("draw", "--dpi", "100", folder)$said, 2)
-  writeLines(sub("width: 80", "width: 82", readLines(file.path(folder, "two.yaml"))), file.path(folder, "two.yaml"))
+  writeLines(
+    sub("width: 80", "width: 82", readLines(file.path(folder, "two.yaml"))),
+    file.path(folder, "two.yaml")
+  )
   expect_identical(basename(run_nelvat("draw", "--dpi", "100", folder)$said), "two.png")
   unlink(file.path(folder, "one.pdf"))
   expect_identical(basename(run_nelvat("draw", "--dpi", "100", folder)$said), "one.pdf")
@@ -29,7 +44,10 @@ test_that("a folder's figures are drawn, those unchanged left as they are", {
   expect_length(run_nelvat("draw", "--dpi", "120", paste0(folder, "/."))$said, 0)
   expect_length(run_nelvat("draw", "--dpi", "120", folder, paste0(folder, "/"))$said, 0)
   expect_length(run_nelvat("draw", "--dpi", "120", "--legend", folder)$said, 4)
-  withr::with_dir(folder, expect_length(run_nelvat("draw", "--dpi", "120", "--legend", ".")$said, 0))
+  withr::with_dir(
+    folder,
+    expect_length(run_nelvat("draw", "--dpi", "120", "--legend", ".")$said, 0)
+  )
   expect_length(run_nelvat("draw", "--dpi", "100", "--force", folder)$said, 2)
   # A house that comes to stand beside them changes all, as does the one that it changes.
   writeLines("type_pt: {base: 7}", file.path(folder, "base.yaml"))
@@ -42,7 +60,10 @@ test_that("a folder's figures are drawn, those unchanged left as they are", {
 
 test_that("one figure that fails leaves the others drawn, and the status is 1", {
   folder <- project()
-  writeLines(sub("y: w", "y: weight", readLines(file.path(folder, "two.yaml"))), file.path(folder, "two.yaml"))
+  writeLines(
+    sub("y: w", "y: weight", readLines(file.path(folder, "two.yaml"))),
+    file.path(folder, "two.yaml")
+  )
   got <- run_nelvat("draw", folder)
   expect_identical(got$status, 1L)
   expect_identical(basename(got$said), "one.pdf")
@@ -53,7 +74,10 @@ test_that("one figure that fails leaves the others drawn, and the status is 1", 
 test_that("source data and legend are written beside the figure where asked", {
   folder <- project()
   got <- run_nelvat("draw", "--source-data", "--legend", file.path(folder, "one.yaml"))
-  expect_setequal(basename(got$said), c("one.pdf", grep("one-source", basename(got$said), value = TRUE), "one-legend.md"))
+  expect_setequal(
+    basename(got$said),
+    c("one.pdf", grep("one-source", basename(got$said), value = TRUE), "one-legend.md")
+  )
   source <- grep("one-source", got$said, value = TRUE)
   table <- if (grepl("csv$", source)) utils::read.csv(source) else readxl::read_excel(source)
   expect_identical(nrow(table), 4L)
@@ -69,13 +93,18 @@ test_that("watching draws what changed", {
   expect_length(state[[path]][[1]], 2)
   Sys.sleep(1.1)
   testthat::with_mocked_bindings(
-    said <- utils::capture.output(suppressMessages(nelvat:::watch_figures(path, list(dpi = 100), rounds = 2))),
+    said <- utils::capture.output(
+      suppressMessages(nelvat:::watch_figures(path, list(dpi = 100), rounds = 2))
+    ),
     watched_state = local({
       calls <- 0
       function(paths) {
         calls <<- calls + 1
         if (calls == 2) Sys.setFileTime(file.path(folder, "a.csv"), Sys.time() + 5)
-        lapply(stats::setNames(nm = path), function(one) file.mtime(c(path, file.path(folder, "a.csv"))))
+        lapply(
+          stats::setNames(nm = path),
+          function(one) file.mtime(c(path, file.path(folder, "a.csv")))
+        )
       }
     })
   )
@@ -84,8 +113,11 @@ test_that("watching draws what changed", {
 
 test_that("a figure file started from a table draws at once, whatever its columns", {
   tables <- list(
-    times = c("day,mass", "2026-01-01,1", "2026-01-02,3", "2026-01-03,2"), groups = c("f,g,v,w", "a,x,1,4", "b,y,2,5", "a,y,3,6", "b,x,4,9"),
-    pairs = c("v,w", "1.5,2", "2.5,4", "3.1,5", "4.9,4"), lone = c("v", "1.5", "2.5", "3.5", "4.1"), counted = c("f", "a", "b", "a")
+    times = c("day,mass", "2026-01-01,1", "2026-01-02,3", "2026-01-03,2"),
+    groups = c("f,g,v,w", "a,x,1,4", "b,y,2,5", "a,y,3,6", "b,x,4,9"),
+    pairs = c("v,w", "1.5,2", "2.5,4", "3.1,5", "4.9,4"),
+    lone = c("v", "1.5", "2.5", "3.5", "4.1"),
+    counted = c("f", "a", "b", "a")
   )
   for (name in names(tables)) {
     folder <- folder_with(stats::setNames(tables[name], paste0(name, ".csv")))
@@ -97,14 +129,21 @@ test_that("a figure file started from a table draws at once, whatever its column
     expect_identical(drawn$status, 0L, label = paste(name, paste(drawn$complained, collapse = " ")))
     expect_identical(run_nelvat("start", file.path(folder, paste0(name, ".csv")))$status, 1L)
   }
-  expect_error(start_figure(withr::local_tempfile(lines = c("note", paste0("text", 1:30)), fileext = ".csv")), class = "nelvat_error_data")
+  expect_error(
+    start_figure(withr::local_tempfile(lines = c("note", paste0("text", 1:30)), fileext = ".csv")),
+    class = "nelvat_error_data"
+  )
 })
 
 test_that("reports are written beside their figure files", {
   folder <- project()
   got <- run_nelvat("report", file.path(folder, "one.yaml"))
   expect_identical(basename(got$said), "one.html")
-  expect_match(paste(readLines(file.path(folder, "one.html")), collapse = ""), "nelvat draw one.yaml", fixed = TRUE)
+  expect_match(
+    paste(readLines(file.path(folder, "one.html")), collapse = ""),
+    "nelvat draw one.yaml",
+    fixed = TRUE
+  )
   expect_identical(run_nelvat("report", "--output", "x.html", "a.yaml", "b.yaml")$status, 2L)
 })
 
@@ -151,30 +190,61 @@ test_that("all that a figure writes changes together, or nothing does", {
   expect_identical(readLines(file.path(folder, "one.pdf")), "old")
 })
 
-test_that("runs at once on one folder take turns: all files whole, nothing left behind, nothing drawn again", {
-  skip_on_os("windows")
-  folder <- project()
-  for (i in 1:4) {
-    writeLines(sub("one.pdf", paste0("more", i, ".pdf"), readLines(file.path(folder, "one.yaml"))), file.path(folder, paste0("more", i, ".yaml")))
+test_that(
+  "runs at once on one folder take turns: all files whole, nothing left behind, nothing drawn again",
+  {
+    skip_on_os("windows")
+    folder <- project()
+    for (i in 1:4) {
+      writeLines(
+        sub("one.pdf", paste0("more", i, ".pdf"), readLines(file.path(folder, "one.yaml"))),
+        file.path(folder, paste0("more", i, ".yaml"))
+      )
+    }
+    runs <- parallel::mclapply(
+      1:3,
+      function(i) run_nelvat("draw", "--force", "--dpi", "100", folder),
+      mc.cores = 3,
+      mc.preschedule = FALSE
+    )
+    expect_identical(vapply(runs, `[[`, 0L, "status"), rep(0L, 3))
+    for (name in c("one.pdf", paste0("more", 1:4, ".pdf"))) {
+      bytes <- readBin(file.path(folder, name), "raw", 1e6)
+      expect_identical(rawToChar(utils::tail(bytes, 6)), "%%EOF\n", info = name)
+    }
+    expect_false(dir.exists(file.path(folder, ".nelvat", "lock")))
+    left <- list.files(folder, all.files = TRUE, no.. = TRUE)
+    expect_setequal(
+      left,
+      c(
+        ".nelvat",
+        "a.csv",
+        "one.yaml",
+        "two.yaml",
+        "other.yaml",
+        paste0("more", 1:4, ".yaml"),
+        "one.pdf",
+        "two.png",
+        paste0("more", 1:4, ".pdf")
+      )
+    )
+    expect_match(
+      run_nelvat("draw", "--dpi", "100", folder)$complained,
+      "0 drawn, 6 unchanged",
+      all = FALSE
+    )
   }
-  runs <- parallel::mclapply(1:3, function(i) run_nelvat("draw", "--force", "--dpi", "100", folder), mc.cores = 3, mc.preschedule = FALSE)
-  expect_identical(vapply(runs, `[[`, 0L, "status"), rep(0L, 3))
-  for (name in c("one.pdf", paste0("more", 1:4, ".pdf"))) {
-    bytes <- readBin(file.path(folder, name), "raw", 1e6)
-    expect_identical(rawToChar(utils::tail(bytes, 6)), "%%EOF\n", info = name)
-  }
-  expect_false(dir.exists(file.path(folder, ".nelvat", "lock")))
-  left <- list.files(folder, all.files = TRUE, no.. = TRUE)
-  expect_setequal(left, c(
-    ".nelvat", "a.csv", "one.yaml", "two.yaml", "other.yaml", paste0("more", 1:4, ".yaml"), "one.pdf", "two.png", paste0("more", 1:4, ".pdf")
-  ))
-  expect_match(run_nelvat("draw", "--dpi", "100", folder)$complained, "0 drawn, 6 unchanged", all = FALSE)
-})
+)
 
 test_that("many figures in one call take no more memory than few", {
   folder <- project()
   lines <- readLines(file.path(folder, "one.yaml"))
-  for (i in 1:40) writeLines(sub("one.pdf", paste0("n", i, ".pdf"), lines), file.path(folder, paste0("n", i, ".yaml")))
+  for (i in 1:40) {
+    writeLines(
+      sub("one.pdf", paste0("n", i, ".pdf"), lines),
+      file.path(folder, paste0("n", i, ".yaml"))
+    )
+  }
   few <- file.path(folder, paste0("n", 1:10, ".yaml"))
   held <- function() sum(gc()[, 2])
   run_nelvat("draw", few)

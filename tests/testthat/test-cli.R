@@ -9,7 +9,23 @@ test_that("the launcher runs the command, with its exit status", {
   folder <- withr::local_tempdir()
   ending <- if (requireNamespace("writexl", quietly = TRUE)) ".xlsx" else ".csv"
   talk <- paste0("figure-1-talk", c(".png", paste0("-source", ending), "-legend.md"))
-  expect_setequal(grep("source-|-source.*csv", basename(launcher("demo", shQuote(folder))), value = TRUE, invert = TRUE), c(list.files(system.file("paper", package = "nelvat")), paste0("figure-", rep(1:5, each = 4), c(".pdf", ".png", paste0("-source", ending), "-legend.md")), talk))
+  expect_setequal(
+    grep(
+      "source-|-source.*csv",
+      basename(launcher("demo", shQuote(folder))),
+      value = TRUE,
+      invert = TRUE
+    ),
+    c(
+      list.files(system.file("paper", package = "nelvat")),
+      paste0(
+        "figure-",
+        rep(1:5, each = 4),
+        c(".pdf", ".png", paste0("-source", ending), "-legend.md")
+      ),
+      talk
+    )
+  )
   expect_true(all(file.exists(file.path(folder, paste0("figure-", 1:5, ".pdf")))))
 })
 

@@ -1,16 +1,30 @@
 test_that("undeclared columns get their kind by the documented rule", {
-  table <- data.frame(starter_age = 1:3, flour = c("b", "a", "b"), sold = c(TRUE, FALSE, NA), day = as.Date("2026-03-01") + 0:2)
+  table <- data.frame(
+    starter_age = 1:3,
+    flour = c("b", "a", "b"),
+    sold = c(TRUE, FALSE, NA),
+    day = as.Date("2026-03-01") + 0:2
+  )
   table$grade <- factor(c("hi", "lo", "hi"), levels = c("lo", "hi"), ordered = TRUE)
   book <- codebook(table)
   kinds <- vapply(book$columns, `[[`, "", "kind")
-  expect_identical(kinds, c(starter_age = "quantity", flour = "category", sold = "category", day = "moment", grade = "ordinal"))
+  expect_identical(
+    kinds,
+    c(
+      starter_age = "quantity", flour = "category", sold = "category", day = "moment",
+      grade = "ordinal"
+    )
+  )
   expect_identical(book$columns$starter_age$name, "Starter age")
   expect_identical(book$columns$flour$levels, c("b", "a"))
   expect_identical(book$columns$grade$levels, c("lo", "hi"))
 })
 
 test_that("codes take the names given to them, in the order given", {
-  book <- codebook(data.frame(v = c(1, 0, 1)), v = category("Verdict", names = c("0" = "rejected", "1" = "sold")))
+  book <- codebook(
+    data.frame(v = c(1, 0, 1)),
+    v = category("Verdict", names = c("0" = "rejected", "1" = "sold"))
+  )
   expect_identical(book$columns$v$level_names, c("rejected", "sold"))
 })
 
@@ -18,7 +32,10 @@ test_that("what is wrong with a codebook is said in the user's terms", {
   table <- data.frame(rise = c("12", "x7"), verdict = c(0, 2))
   expect_snapshot(error = TRUE, codebook(table, rize = quantity()))
   expect_snapshot(error = TRUE, codebook(table, rise = quantity()))
-  expect_snapshot(error = TRUE, codebook(table, verdict = category(names = c("0" = "no", "1" = "yes"))))
+  expect_snapshot(
+    error = TRUE,
+    codebook(table, verdict = category(names = c("0" = "no", "1" = "yes")))
+  )
   expect_snapshot(error = TRUE, codebook(table, verdict = ordinal(order = 0)))
   expect_snapshot(error = TRUE, codebook(table, quantity()))
   expect_snapshot(error = TRUE, codebook(1:3))
@@ -46,14 +63,29 @@ test_that("a codebook prints a row a variable", {
 
 test_that("a codebook's misspelt keys and levels of one name are errors, keys of others are not", {
   read <- function(field) {
-    folder <- folder_with(list("a.csv" = c("a,b", "x,1", "y,2"), "a.codebook.yaml" = paste0("fields: [{name: a, ", field, "}]")))
+    folder <- folder_with(
+      list(
+        "a.csv" = c("a,b", "x,1", "y,2"),
+        "a.codebook.yaml" = paste0("fields: [{name: a, ", field, "}]")
+      )
+    )
     read_data(file.path(folder, "a.csv"), file.path(folder, "a.codebook.yaml"))
   }
   expect_error(read("titel: Flour"), "title", class = "nelvat_error_codebook")
-  expect_error(read("type: string, categories: [{value: x, lable: Wheat}, y]"), "label", class = "nelvat_error_codebook")
   expect_error(
-    read("type: string, categories: [{value: x, label: Wheat}, {value: y, label: Wheat}]"), "both called \"Wheat\"", class = "nelvat_error_level"
+    read("type: string, categories: [{value: x, lable: Wheat}, y]"),
+    "label",
+    class = "nelvat_error_codebook"
   )
-  expect_error(read("type: string, categories: [{value: x, label: [a, b]}, y]"), "must list values", class = "nelvat_error_codebook")
+  expect_error(
+    read("type: string, categories: [{value: x, label: Wheat}, {value: y, label: Wheat}]"),
+    "both called \"Wheat\"",
+    class = "nelvat_error_level"
+  )
+  expect_error(
+    read("type: string, categories: [{value: x, label: [a, b]}, y]"),
+    "must list values",
+    class = "nelvat_error_codebook"
+  )
   expect_s3_class(read("type: string, remark: ours"), "nelvat_codebook")
 })

@@ -22,7 +22,16 @@ test_that("R code in the documents runs from top to bottom", {
       withr::local_pdf(NULL)
       environment <- new.env()
       for (block in blocks) {
-        expect_no_error(suppressMessages(suppressWarnings(utils::capture.output(for (one in as.list(parse(text = block))) print(eval(one, environment))))), message = NULL)
+        expect_no_error(
+          suppressMessages(
+            suppressWarnings(
+              utils::capture.output(
+                for (one in as.list(parse(text = block))) print(eval(one, environment))
+              )
+            )
+          ),
+          message = NULL
+        )
       }
     })
   }
@@ -32,11 +41,17 @@ test_that("figure and house files in the documents are read", {
   folder <- withr::local_tempdir()
   file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml")), folder)
   n <- 0
-  for (path in documents()) for (block in code_blocks(path, "yaml")) {
-    n <- n + 1
-    file <- file.path(folder, "block.yaml")
-    writeLines(block, file)
-    if (any(grepl("^nelvat:", block))) expect_s3_class(suppressWarnings(as_scene(read_figure(file)$plate)), "nelvat_scene") else expect_s3_class(house(file), "nelvat_house")
+  for (path in documents()) {
+    for (block in code_blocks(path, "yaml")) {
+      n <- n + 1
+      file <- file.path(folder, "block.yaml")
+      writeLines(block, file)
+      if (any(grepl("^nelvat:", block))) {
+        expect_s3_class(suppressWarnings(as_scene(read_figure(file)$plate)), "nelvat_scene")
+      } else {
+        expect_s3_class(house(file), "nelvat_house")
+      }
+    }
   }
   expect_gt(n, 0)
 })
@@ -50,7 +65,9 @@ test_that("commands in the documents are those there are", {
 test_that("links in the documents lead to files that are there", {
   skip_if(!file.exists("../../README.md"), "screenshots and sources are not beside the tests")
   for (path in documents()) {
-    links <- unlist(regmatches(readLines(path), gregexpr("(?<=\\]\\()[^)#]+", readLines(path), perl = TRUE)))
+    links <- unlist(
+      regmatches(readLines(path), gregexpr("(?<=\\]\\()[^)#]+", readLines(path), perl = TRUE))
+    )
     local <- grep("^https?:", links, value = TRUE, invert = TRUE)
     expect_true(all(file.exists(file.path(dirname(path), local))), label = basename(path))
   }
@@ -60,7 +77,11 @@ test_that("the documents that the package ships are those of docs", {
   skip_if(!file.exists("../../docs"), "the sources are not beside the tests")
   for (path in list.files("../../docs", "[.]md$", full.names = TRUE)) {
     shipped <- file.path("../../vignettes", sub("[.]md$", ".Rmd", basename(path)))
-    expect_identical(length(readLines(shipped)), length(readLines(path)) + 5L, label = basename(path))
+    expect_identical(
+      length(readLines(shipped)),
+      length(readLines(path)) + 5L,
+      label = basename(path)
+    )
     expect_identical(code_blocks(shipped, "r"), code_blocks(path, "r"), label = basename(path))
   }
 })

@@ -31,14 +31,17 @@ test_that("bad blocks and plates are refused in the user's terms", {
   expect_snapshot(error = TRUE, as_scene(good))
 })
 
-test_that("a plate too small says how many millimetres are missing, and what was missing is enough", {
-  expect_snapshot(error = TRUE, as_scene(responses(height = 40)))
-  expect_snapshot(error = TRUE, as_scene(responses(width = 50)))
-  small <- tryCatch(as_scene(responses(height = 40)), error = identity)
-  expect_s3_class(small, "nelvat_error_space")
-  enough <- as.numeric(sub(".*at least ([0-9.]+) mm high.*", "\\1", conditionMessage(small)))
-  expect_s3_class(as_scene(responses(height = enough)), "nelvat_scene")
-})
+test_that(
+  "a plate too small says how many millimetres are missing, and what was missing is enough",
+  {
+    expect_snapshot(error = TRUE, as_scene(responses(height = 40)))
+    expect_snapshot(error = TRUE, as_scene(responses(width = 50)))
+    small <- tryCatch(as_scene(responses(height = 40)), error = identity)
+    expect_s3_class(small, "nelvat_error_space")
+    enough <- as.numeric(sub(".*at least ([0-9.]+) mm high.*", "\\1", conditionMessage(small)))
+    expect_s3_class(as_scene(responses(height = enough)), "nelvat_scene")
+  }
+)
 
 test_that("a failed save leaves files as they were and makes none", {
   folder <- withr::local_tempdir()
@@ -47,8 +50,14 @@ test_that("a failed save leaves files as they were and makes none", {
   # Not even one row of panels fits a page of this height.
   fig <- responses(height = 25)
   expect_error(save_plate(fig, c(old, file.path(folder, "new.png"))), class = "nelvat_error_space")
-  expect_error(save_plate(responses(), c(old, file.path(folder, "new.docx"))), class = "nelvat_error_file")
-  expect_error(save_plate(responses(), file.path(folder, "none", "new.pdf")), class = "nelvat_error_file")
+  expect_error(
+    save_plate(responses(), c(old, file.path(folder, "new.docx"))),
+    class = "nelvat_error_file"
+  )
+  expect_error(
+    save_plate(responses(), file.path(folder, "none", "new.pdf")),
+    class = "nelvat_error_file"
+  )
   expect_identical(readLines(old), "old")
   expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "old.pdf")
 })

@@ -35,7 +35,10 @@ test_that("the first installed family is used, and a substitute is told once", {
 })
 
 test_that("error bars contrast with what they stand on", {
-  expect_identical(nelvat:::contrasting(c("#101010", "#F0F0F0"), "#000000"), c("#FFFFFF", "#000000"))
+  expect_identical(
+    nelvat:::contrasting(c("#101010", "#F0F0F0"), "#000000"),
+    c("#FFFFFF", "#000000")
+  )
 })
 
 test_that("an ordinal takes a ramp of its own, each level the same in a figure that lacks others", {
@@ -46,7 +49,15 @@ test_that("an ordinal takes a ramp of its own, each level the same in a figure t
   expect_gt(min(stats::dist(farver::decode_colour(nelvat:::ordinal_colours(3), to = "lab"))), 15)
   loaves <- study("loaves")
   keys <- function(...) {
-    found <- suppressWarnings(as_scene(plate(panel(loaves, x = rise, y = volume, colour = hydration, ..., ink_points()), width = 120, height = 60)))$keys
+    found <- suppressWarnings(
+      as_scene(
+        plate(
+          panel(loaves, x = rise, y = volume, colour = hydration, ..., ink_points()),
+          width = 120,
+          height = 60
+        )
+      )
+    )$keys
     stats::setNames(found$colour, found$label)
   }
   all <- keys()

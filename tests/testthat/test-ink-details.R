@@ -1,10 +1,18 @@
 # Ends, opacities, sizes and pairs of marks that a small slip would change.
 
 set.seed(12)
-two <- data.frame(v = rnorm(60, 10, 2), w = rnorm(60, 10, 2), g = rep(c("p", "q"), each = 30), x = runif(60), y = runif(60))
+two <- data.frame(
+  v = rnorm(60, 10, 2),
+  w = rnorm(60, 10, 2),
+  g = rep(c("p", "q"), each = 30),
+  x = runif(60),
+  y = runif(60)
+)
 
 test_that("each panel of an agreement has its own three lines, from edge to edge", {
-  scene <- as_scene(plate(facets(panel(two, ink_agreement(v, w)), across = g), width = 150, height = 70))
+  scene <- as_scene(
+    plate(facets(panel(two, ink_agreement(v, w)), across = g), width = 150, height = 70)
+  )
   lines <- Filter(function(layer) layer$primitive == "lines", scene$marks)
   lines <- do.call(rbind, lapply(lines, `[[`, "table"))
   axis <- Filter(function(axis) axis$direction == "y", scene$axes)[[1]]$range
@@ -13,18 +21,31 @@ test_that("each panel of an agreement has its own three lines, from edge to edge
     difference <- with(two[two$g == c("p", "q")[i], ], v - w)
     expect_equal(as.numeric(tapply(own$x, own$line, diff)), rep(1, 3))
     expect_equal(
-      sort(unique(round(axis[1] + own$y * diff(axis), 6))), round(mean(difference) + c(-1, 0, 1) * qnorm(0.975) * sd(difference), 6)
+      sort(unique(round(axis[1] + own$y * diff(axis), 6))),
+      round(mean(difference) + c(-1, 0, 1) * qnorm(0.975) * sd(difference), 6)
     )
     expect_identical(sort(unique(own$dash)), c("4 2", "solid"))
   }
 })
 
 test_that("contours ring 50, 80 and 95 % where nothing else is said", {
-  expect_match(paste(legend_text(plate(panel(two, x = v, y = w, ink_contours()), width = 80, height = 60)), collapse = " "), "50, 80 and 95\u00a0?.?%")
+  expect_match(
+    paste(
+      legend_text(plate(panel(two, x = v, y = w, ink_contours()), width = 80, height = 60)),
+      collapse = " "
+    ),
+    "50, 80 and 95\u00a0?.?%"
+  )
 })
 
 test_that("the whole of one share is a circle without a seam", {
-  scene <- as_scene(plate(panel(data.frame(part = "all", amount = 3), y = amount, colour = part, ink_pie()), width = 80, height = 60))
+  scene <- as_scene(
+    plate(
+      panel(data.frame(part = "all", amount = 3), y = amount, colour = part, ink_pie()),
+      width = 80,
+      height = 60
+    )
+  )
   rim <- Filter(function(layer) layer$primitive == "areas", scene$marks)[[1]]$table
   from_middle <- sqrt(((rim$x - 0.5) * scene$panels$w)^2 + ((rim$y - 0.5) * scene$panels$h)^2)
   expect_gt(nrow(rim), 100)
@@ -33,14 +54,41 @@ test_that("the whole of one share is a circle without a seam", {
 })
 
 test_that("a label far from its point is led to it, one beside it is not", {
-  lone <- as_scene(plate(panel(data.frame(x = 1:2, y = 1:2, t = c("one", "two")), x = x, y = y, ink_points(), ink_labels(t)), width = 80, height = 60))
+  lone <- as_scene(
+    plate(
+      panel(
+        data.frame(x = 1:2, y = 1:2, t = c("one", "two")),
+        x = x,
+        y = y,
+        ink_points(),
+        ink_labels(t)
+      ),
+      width = 80,
+      height = 60
+    )
+  )
   leaders <- function(scene) {
-    of <- Filter(function(layer) layer$ink == "labels" && layer$primitive == "segments" && nrow(layer$table), scene$marks)
+    of <- Filter(
+      function(layer) layer$ink == "labels" && layer$primitive == "segments" && nrow(layer$table),
+      scene$marks
+    )
     do.call(rbind, lapply(of, `[[`, "table"))
   }
   expect_null(leaders(lone))
-  crowd <- data.frame(x = c(rep(5, 12) + (1:12) / 100, 0, 10), y = c(rep(5, 12) + (1:12) / 90, 0, 10), t = paste("label", 1:14))
-  scene <- suppressWarnings(as_scene(plate(panel(crowd, x = x, y = y, ink_points(), ink_labels(t, far = 20)), width = 90, height = 70)))
+  crowd <- data.frame(
+    x = c(rep(5, 12) + (1:12) / 100, 0, 10),
+    y = c(rep(5, 12) + (1:12) / 90, 0, 10),
+    t = paste("label", 1:14)
+  )
+  scene <- suppressWarnings(
+    as_scene(
+      plate(
+        panel(crowd, x = x, y = y, ink_points(), ink_labels(t, far = 20)),
+        width = 90,
+        height = 70
+      )
+    )
+  )
   led <- leaders(scene)
   texts <- scene$texts[scene$texts$role == "point label", ]
   expect_identical(nrow(texts), 14L)
@@ -58,19 +106,28 @@ test_that("a label far from its point is led to it, one beside it is not", {
     # A leader starts at a point, ends just before its own label, and crosses none.
     expect_lt(min(abs(points$x - led$x0[i]) + abs(points$y - led$y0[i])), 1e-9)
     expect_lt(min(away(end_x[i], end_y[i])), 0.8)
-    along <- vapply(seq(0, 1, length.out = 200), function(k) {
-      min(away(start_x[i] + k * (end_x[i] - start_x[i]), start_y[i] + k * (end_y[i] - start_y[i])))
-    }, 0)
+    along <- vapply(
+      seq(0, 1, length.out = 200),
+      function(k) {
+        min(
+          away(start_x[i] + k * (end_x[i] - start_x[i]), start_y[i] + k * (end_y[i] - start_y[i]))
+        )
+      },
+      0
+    )
     expect_gt(min(along), 0)
   }
   # No two leaders cross beyond their symbols.
-  side <- function(i, x, y) (end_x[i] - start_x[i]) * (y - start_y[i]) - (end_y[i] - start_y[i]) * (x - start_x[i])
+  side <- function(i, x, y) {
+    (end_x[i] - start_x[i]) * (y - start_y[i]) - (end_y[i] - start_y[i]) * (x - start_x[i])
+  }
   off <- function(i) {
     share <- 0.75 / sqrt((end_x[i] - start_x[i])^2 + (end_y[i] - start_y[i])^2)
     c(start_x[i] + share * (end_x[i] - start_x[i]), start_y[i] + share * (end_y[i] - start_y[i]))
   }
   crossed <- function(i, j) {
-    side(i, off(j)[1], off(j)[2]) * side(i, end_x[j], end_y[j]) < 0 && side(j, off(i)[1], off(i)[2]) * side(j, end_x[i], end_y[i]) < 0
+    side(i, off(j)[1], off(j)[2]) * side(i, end_x[j], end_y[j]) < 0 &&
+      side(j, off(i)[1], off(i)[2]) * side(j, end_x[i], end_y[i]) < 0
   }
   pairs <- utils::combn(nrow(led), 2)
   expect_false(any(mapply(crossed, pairs[1, ], pairs[2, ])))
@@ -78,7 +135,9 @@ test_that("a label far from its point is led to it, one beside it is not", {
 
 test_that("the line of no effect goes from edge to edge", {
   table <- data.frame(f = c("a", "b"), v = c(1, 2), l = c(0.5, 1.2), h = c(1.5, 3))
-  scene <- as_scene(plate(panel(table, x = v, y = f, ink_estimate(l, h, line = 1)), width = 80, height = 50))
+  scene <- as_scene(
+    plate(panel(table, x = v, y = f, ink_estimate(l, h, line = 1)), width = 80, height = 50)
+  )
   line <- Filter(function(layer) layer$primitive == "segments", scene$marks)[[1]]$table
   expect_equal(unlist(line[1, c("y0", "y1")], use.names = FALSE), c(0, 1))
   axis <- Filter(function(axis) axis$direction == "x", scene$axes)[[1]]$range
@@ -87,7 +146,10 @@ test_that("the line of no effect goes from edge to edge", {
 
 test_that("a series is regular to a millionth of its step, and a gap in it is left open", {
   at <- cumsum(c(0, rep(1e6, 9), 3e6, rep(1e6, 6)) + rep_len(c(0.1, -0.1), 17))
-  lines <- drawn_marks(panel(data.frame(x = at, y = seq_along(at)), x = x, y = y, ink_line()), "lines")
+  lines <- drawn_marks(
+    panel(data.frame(x = at, y = seq_along(at)), x = x, y = y, ink_line()),
+    "lines"
+  )
   expect_identical(length(unique(lines$line)), 2L)
   expect_identical(as.integer(table(lines$line)), c(10L, 7L))
   even <- drawn_marks(panel(data.frame(x = at[1:10], y = 1:10), x = x, y = y, ink_line()), "lines")
@@ -97,7 +159,9 @@ test_that("a series is regular to a millionth of its step, and a gap in it is le
 test_that("a value alone between gaps is a dot of twice the line's width, 0.6 mm at least", {
   table <- data.frame(x = 1:5, y = c(1, 2, NA, 4, NA))
   for (weight in c(0.5, 3)) {
-    dots <- suppressWarnings(drawn_marks(panel(table, x = x, y = y, missing = "gap", ink_line(weight = weight)), "points"))
+    dots <- suppressWarnings(
+      drawn_marks(panel(table, x = x, y = y, missing = "gap", ink_line(weight = weight)), "points")
+    )
     expect_equal(dots$x, 4, tolerance = 1e-9)
     expect_equal(dots$size_mm, max(0.6, 2 * weight * 25.4 / 72), tolerance = 1e-6)
   }
@@ -132,20 +196,32 @@ test_that("histograms over each other let each other through, one alone is solid
 test_that("neighbours are each level and the next, all are each pair once", {
   four <- data.frame(f = factor(rep(letters[1:4], each = 6)), v = rnorm(24))
   pairs <- function(between) {
-    found <- contrast_table(plate(panel(four, x = f, y = v, ink_box(), ink_contrasts(between = between)), width = 90, height = 80))
+    found <- contrast_table(
+      plate(
+        panel(four, x = f, y = v, ink_box(), ink_contrasts(between = between)),
+        width = 90,
+        height = 80
+      )
+    )
     sort(paste(found$first, found$second))
   }
   expect_identical(pairs("neighbours"), c("a b", "b c", "c d"))
-  expect_identical(pairs("all"), sort(apply(utils::combn(letters[1:4], 2), 2, paste, collapse = " ")))
+  expect_identical(
+    pairs("all"),
+    sort(apply(utils::combn(letters[1:4], 2), 2, paste, collapse = " "))
+  )
 })
 
-test_that("an equation has as many figures as leave it within a hundredth of what the curve spans", {
-  digits <- function(estimate) attr(nelvat:::told_coefficients(estimate, c(0, 50, 100)), "digits")
-  expect_identical(digits(c(1000.9, 1)), 3L)
-  expect_identical(digits(c(1001.1, 1)), 4L)
-  # Nought but for rounding is nought.
-  expect_identical(as.numeric(nelvat:::told_coefficients(c(1e-12, 2), c(0, 50, 100))), c(0, 2))
-})
+test_that(
+  "an equation has as many figures as leave it within a hundredth of what the curve spans",
+  {
+    digits <- function(estimate) attr(nelvat:::told_coefficients(estimate, c(0, 50, 100)), "digits")
+    expect_identical(digits(c(1000.9, 1)), 3L)
+    expect_identical(digits(c(1001.1, 1)), 4L)
+    # Nought but for rounding is nought.
+    expect_identical(as.numeric(nelvat:::told_coefficients(c(1e-12, 2), c(0, 50, 100))), c(0, 2))
+  }
+)
 
 test_that("places over a rectangle and along a line cover all of it evenly", {
   over <- nelvat:::over_rects(data.frame(x0 = c(0, 5), x1 = c(1, 6), y0 = c(2, 0), y1 = c(4, 1)))
@@ -161,41 +237,73 @@ test_that("places over a rectangle and along a line cover all of it evenly", {
   expect_identical(length(nelvat:::between_points(c(0, 1), c(0, 1), c(1, 2))$x), 2L)
 })
 
-test_that("texts of brackets that are narrower than they stand clear of each other, letters within the panel", {
-  five <- data.frame(f = factor(rep(letters[1:5], each = 6)), v = rnorm(30) + rep(0:4, each = 6) * 2)
-  scene <- as_scene(plate(panel(five, x = f, y = v, ink_box(), ink_contrasts(between = "neighbours")), width = 60, height = 80))
-  expect_identical(scene_faults(scene), NULL)
-  values <- scene$texts[grepl("p [<=]", gsub("*", "", scene$texts$string, fixed = TRUE)), ]
-  expect_identical(nrow(values), 4L)
-  lettered <- as_scene(plate(panel(five, x = f, y = v, ink_box(), ink_contrasts(show = "letters")), width = 60, height = 60))
-  expect_identical(scene_faults(lettered), NULL)
-  above <- lettered$texts[lettered$texts$string %in% c("a", "b", "c", "d", "e", "ab", "bc", "cd", "de") & lettered$texts$y1 < lettered$panels$y + lettered$panels$h, ]
-  expect_gte(nrow(above), 5)
-  expect_gte(min(above$y0), lettered$panels$y - 0.01)
-})
+test_that(
+  "texts of brackets that are narrower than they stand clear of each other, letters within the panel",
+  {
+    five <- data.frame(
+      f = factor(rep(letters[1:5], each = 6)),
+      v = rnorm(30) + rep(0:4, each = 6) * 2
+    )
+    scene <- as_scene(
+      plate(
+        panel(five, x = f, y = v, ink_box(), ink_contrasts(between = "neighbours")),
+        width = 60,
+        height = 80
+      )
+    )
+    expect_identical(scene_faults(scene), NULL)
+    values <- scene$texts[grepl("p [<=]", gsub("*", "", scene$texts$string, fixed = TRUE)), ]
+    expect_identical(nrow(values), 4L)
+    lettered <- as_scene(
+      plate(
+        panel(five, x = f, y = v, ink_box(), ink_contrasts(show = "letters")),
+        width = 60,
+        height = 60
+      )
+    )
+    expect_identical(scene_faults(lettered), NULL)
+    above <- lettered$texts[
+      lettered$texts$string %in% c("a", "b", "c", "d", "e", "ab", "bc", "cd", "de") &
+        lettered$texts$y1 < lettered$panels$y + lettered$panels$h,
+    ]
+    expect_gte(nrow(above), 5)
+    expect_gte(min(above$y0), lettered$panels$y - 0.01)
+  }
+)
 
 test_that("a median is twice as heavy as its box's whiskers", {
-  lines <- Filter(function(layer) layer$primitive == "segments", as_scene(plate(panel(two, x = g, y = v, ink_box()), width = 70, height = 60))$marks)
+  lines <- Filter(
+    function(layer) layer$primitive == "segments",
+    as_scene(plate(panel(two, x = g, y = v, ink_box()), width = 70, height = 60))$marks
+  )
   expect_equal(lines[[2]]$table$weight_pt, 2 * lines[[1]]$table$weight_pt[1:2])
 })
 
-test_that("ticks of the three quantities of a view stand beside their edges, x to the right and y to the left", {
-  scene <- as_scene(plate(panel(two, x = v, y = w, ink_depth(z = x)), width = 110, height = 90))
-  edges <- Filter(function(layer) layer$primitive == "segments", scene$marks)
-  ticks <- edges[[3]]$table
-  texts <- scene$texts[scene$texts$role == "tick" & grepl("^[0-9.]+$", scene$texts$string), ]
-  expect_identical(nrow(ticks), nrow(texts))
-  ends <- data.frame(x = scene$panels$x + ticks$x1 * scene$panels$w, y = scene$panels$y + (1 - ticks$y1) * scene$panels$h)
-  left <- ticks$x1 < ticks$x0
-  # Each text begins or ends within a millimetre of its tick, on the tick's side.
-  for (i in seq_len(nrow(ticks))) {
-    near <- abs(if (left[i]) texts$x1 - ends$x[i] else texts$x0 - ends$x[i])
-    down <- pmax(texts$y0 - ends$y[i], ends$y[i] - texts$y1, 0)
-    expect_lt(min(near + down), 1.2)
+test_that(
+  "ticks of the three quantities of a view stand beside their edges, x to the right and y to the left",
+  {
+    scene <- as_scene(plate(panel(two, x = v, y = w, ink_depth(z = x)), width = 110, height = 90))
+    edges <- Filter(function(layer) layer$primitive == "segments", scene$marks)
+    ticks <- edges[[3]]$table
+    texts <- scene$texts[scene$texts$role == "tick" & grepl("^[0-9.]+$", scene$texts$string), ]
+    expect_identical(nrow(ticks), nrow(texts))
+    ends <- data.frame(
+      x = scene$panels$x + ticks$x1 * scene$panels$w,
+      y = scene$panels$y + (1 - ticks$y1) * scene$panels$h
+    )
+    left <- ticks$x1 < ticks$x0
+    # Each text begins or ends within a millimetre of its tick, on the tick's side.
+    for (i in seq_len(nrow(ticks))) {
+      near <- abs(if (left[i]) texts$x1 - ends$x[i] else texts$x0 - ends$x[i])
+      down <- pmax(texts$y0 - ends$y[i], ends$y[i] - texts$y1, 0)
+      expect_lt(min(near + down), 1.2)
+    }
+    long <- sqrt(
+      ((ticks$x1 - ticks$x0) * scene$panels$w)^2 + ((ticks$y1 - ticks$y0) * scene$panels$h)^2
+    )
+    expect_equal(long, rep(1, length(long)), tolerance = 1e-6)
   }
-  long <- sqrt(((ticks$x1 - ticks$x0) * scene$panels$w)^2 + ((ticks$y1 - ticks$y0) * scene$panels$h)^2)
-  expect_equal(long, rep(1, length(long)), tolerance = 1e-6)
-})
+)
 
 test_that("cells that count alike are shaded alike in both of two blocks", {
   table <- data.frame(x = rnorm(900), y = rnorm(900), part = rep(c("few", "many", "many"), 300))
@@ -209,8 +317,16 @@ test_that("cells that count alike are shaded alike in both of two blocks", {
     points <- table[table$part == c("few", "many")[i], ]
     at_x <- (points$x - ranges[[1]][1]) / diff(ranges[[1]])
     at_y <- (points$y - ranges[[2]][1]) / diff(ranges[[2]])
-    near <- mapply(function(x, y) which.min(((middle$x - x) * own$w)^2 + ((middle$y - y) * own$h)^2), at_x, at_y)
-    tapply(areas$fill[match(middle$area, areas$area)], tabulate(near, nrow(middle)), function(one) paste(unique(one), collapse = " "))
+    near <- mapply(
+      function(x, y) which.min(((middle$x - x) * own$w)^2 + ((middle$y - y) * own$h)^2),
+      at_x,
+      at_y
+    )
+    tapply(
+      areas$fill[match(middle$area, areas$area)],
+      tabulate(near, nrow(middle)),
+      function(one) paste(unique(one), collapse = " ")
+    )
   })
   common <- intersect(names(shades[[1]]), names(shades[[2]]))
   expect_gt(length(common), 3)
@@ -221,8 +337,14 @@ test_that("cells that count alike are shaded alike in both of two blocks", {
 test_that("crowded points cover three tenths of their panel, or are a third of their size", {
   for (n in c(1500, 4000, 60000)) {
     many <- data.frame(x = runif(n), y = runif(n))
-    scene <- suppressMessages(suppressWarnings(as_scene(plate(panel(many, x = x, y = y, ink_points()), width = 80, height = 60))))
-    size <- unique(Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table$size_mm)
+    scene <- suppressMessages(
+      suppressWarnings(
+        as_scene(plate(panel(many, x = x, y = y, ink_points()), width = 80, height = 60))
+      )
+    )
+    size <- unique(
+      Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table$size_mm
+    )
     fitting <- sqrt(0.3 * scene$panels$w * scene$panels$h * 4 / pi / n)
     expect_equal(size, min(1.5, max(0.5, fitting)), tolerance = 0.011)
   }

@@ -1,14 +1,29 @@
 house <- nelvat:::house_plain()
 font <- nelvat:::house_font(house$families)
 key <- function(n, id = "k", long = FALSE) {
-  list(id = id, title = "Flour", labels = paste(if (long) "a rather long name of a level, number" else "level", seq_len(n)), glyph = "swatch",
-       colour = rep("#000000", n), shape = rep("disc", n), dash = rep("solid", n), size_mm = rep(1.8, n))
+  list(
+    id = id,
+    title = "Flour",
+    labels = paste(if (long) "a rather long name of a level, number" else "level", seq_len(n)),
+    glyph = "swatch",
+    colour = rep("#000000", n),
+    shape = rep("disc", n),
+    dash = rep("solid", n),
+    size_mm = rep(1.8, n)
+  )
 }
 boxes <- function(set) {
-  do.call(rbind, lapply(Filter(function(item) !is.null(item$laid), set$items), function(item) {
-    data.frame(x0 = item$x_mm, x1 = item$x_mm + item$glyph_mm * (item$entry != 0) + max(item$laid$widths_mm), y0 = item$y_mm,
-               y1 = item$y_mm + nelvat:::text_height_mm(item$laid$n_lines, house$type_pt$key, font))
-  }))
+  do.call(
+    rbind,
+    lapply(Filter(function(item) !is.null(item$laid), set$items), function(item) {
+      data.frame(
+        x0 = item$x_mm,
+        x1 = item$x_mm + item$glyph_mm * (item$entry != 0) + max(item$laid$widths_mm),
+        y0 = item$y_mm,
+        y1 = item$y_mm + nelvat:::text_height_mm(item$laid$n_lines, house$type_pt$key, font)
+      )
+    })
+  )
 }
 
 test_that("entries go on in new rows where the width is used up, and touch nothing", {
@@ -24,13 +39,24 @@ test_that("entries go on in new rows where the width is used up, and touch nothi
 })
 
 test_that("short keys stand beside each other, long ones under each other", {
-  rows <- function(set) length(unique(vapply(Filter(function(item) item$entry == 0, set$items), `[[`, 0, "y_mm")))
+  rows <- function(set) {
+    length(unique(vapply(Filter(function(item) item$entry == 0, set$items), `[[`, 0, "y_mm")))
+  }
   expect_identical(rows(nelvat:::set_keys(list(key(2), key(2, "l")), 160, house, font)), 1L)
   expect_identical(rows(nelvat:::set_keys(list(key(6), key(6, "l")), 90, house, font)), 2L)
 })
 
 test_that("numbers of a ramp that would touch are left out, the first and last stay", {
-  ramp <- list(id = "n", title = "Count", ramp = TRUE, glyph = "ramp", range = c(1, 1e6), at = 1:12, share = (0:11) / 11, text = format(10^(0:11), scientific = FALSE, trim = TRUE))
+  ramp <- list(
+    id = "n",
+    title = "Count",
+    ramp = TRUE,
+    glyph = "ramp",
+    range = c(1, 1e6),
+    at = 1:12,
+    share = (0:11) / 11,
+    text = format(10^(0:11), scientific = FALSE, trim = TRUE)
+  )
   set <- nelvat:::set_keys(list(ramp), 120, house, font)
   shown <- Filter(function(item) item$entry > 0, set$items)
   box <- boxes(list(items = shown))
@@ -40,14 +66,31 @@ test_that("numbers of a ramp that would touch are left out, the first and last s
 })
 
 test_that("one variable on colour and shape has one key; a category that an axis names has none", {
-  keys_of <- function(...) unique(suppressWarnings(as_scene(plate(panel(study("loaves"), ...), width = 120, height = 60)))$keys$key)
+  keys_of <- function(...) {
+    unique(
+      suppressWarnings(
+        as_scene(plate(panel(study("loaves"), ...), width = 120, height = 60))
+      )$keys$key
+    )
+  }
   expect_identical(keys_of(x = rise, y = ph, colour = flour, shape = flour, ink_points()), "flour")
-  expect_identical(keys_of(x = rise, y = ph, colour = flour, shape = hydration, ink_points()), c("flour", "hydration"))
+  expect_identical(
+    keys_of(x = rise, y = ph, colour = flour, shape = hydration, ink_points()),
+    c("flour", "hydration")
+  )
   expect_null(keys_of(x = flour, y = ph, colour = flour, ink_box()))
 })
 
 test_that("the ramp of a key is that of the marks", {
-  scene <- suppressWarnings(as_scene(plate(panel(study("loaves"), x = rise, y = ph, colour = moisture, ink_points()), width = 120, height = 60)))
+  scene <- suppressWarnings(
+    as_scene(
+      plate(
+        panel(study("loaves"), x = rise, y = ph, colour = moisture, ink_points()),
+        width = 120,
+        height = 60
+      )
+    )
+  )
   bar <- scene$keys[is.na(scene$keys$label), ]
   moisture <- study("loaves")$data$moisture
   marks <- scene$marks[[1]]$table
@@ -56,7 +99,14 @@ test_that("the ramp of a key is that of the marks", {
 })
 
 test_that("keys can stand at the left, clear of the blocks", {
-  scene <- as_scene(plate(panel(study("loaves"), x = rise, y = volume, colour = flour, ink_points()), width = 120, height = 60, key = "left"))
+  scene <- as_scene(
+    plate(
+      panel(study("loaves"), x = rise, y = volume, colour = flour, ink_points()),
+      width = 120,
+      height = 60,
+      key = "left"
+    )
+  )
   texts <- scene$texts[scene$texts$role %in% c("key", "key title"), ]
   others <- scene$texts[!scene$texts$role %in% c("key", "key title"), ]
   expect_lt(max(texts$x1), min(others$x0))
@@ -67,7 +117,9 @@ test_that("points shrink where they crowd, and histograms of three groups are ou
   set.seed(2)
   size <- function(n, ...) {
     table <- data.frame(x = rnorm(n), y = rnorm(n))
-    as_scene(plate(panel(table, x = x, y = y, ink_points(...)), width = 86, height = 70))$marks[[1]]$table$size_mm[1]
+    as_scene(plate(panel(table, x = x, y = y, ink_points(...)), width = 86, height = 70))$marks[[
+      1
+    ]]$table$size_mm[1]
   }
   sizes <- c(size(50), size(500), size(2000), size(20000))
   expect_identical(sizes[1], house()$points$size_mm)
@@ -76,35 +128,58 @@ test_that("points shrink where they crowd, and histograms of three groups are ou
   expect_identical(size(20000, size = 1.2), 1.2)
   primitive <- function(levels) {
     table <- data.frame(v = rnorm(60), g = rep(letters[seq_len(levels)], length.out = 60))
-    vapply(as_scene(plate(panel(table, x = v, colour = g, ink_histogram()), width = 86, height = 60))$marks, `[[`, "", "primitive")
+    vapply(
+      as_scene(
+        plate(panel(table, x = v, colour = g, ink_histogram()), width = 86, height = 60)
+      )$marks,
+      `[[`,
+      "",
+      "primitive"
+    )
   }
   expect_identical(primitive(2), "rects")
   expect_identical(primitive(3), "lines")
 })
 
-test_that("blocks without a place are dealt out in a good shape, without an empty place where that can be", {
-  bars <- panel(study("loaves"), x = flour, y = rise, ink_bars())
-  columns <- function(n, ...) max(do.call(plate, c(rep(list(bars), n), list(...)))$grid$places$x1)
-  expect_identical(columns(3, width = "double"), 3L)
-  expect_identical(columns(3, width = "single"), 1L)
-  expect_identical(columns(4, width = "double"), 2L)
-  expect_identical(columns(6, width = "double"), 3L)
-  expect_identical(columns(5, width = "double", per_row = 5), 5L)
-})
+test_that(
+  "blocks without a place are dealt out in a good shape, without an empty place where that can be",
+  {
+    bars <- panel(study("loaves"), x = flour, y = rise, ink_bars())
+    columns <- function(n, ...) max(do.call(plate, c(rep(list(bars), n), list(...)))$grid$places$x1)
+    expect_identical(columns(3, width = "double"), 3L)
+    expect_identical(columns(3, width = "single"), 1L)
+    expect_identical(columns(4, width = "double"), 2L)
+    expect_identical(columns(6, width = "double"), 3L)
+    expect_identical(columns(5, width = "double", per_row = 5), 5L)
+  }
+)
 
-test_that("entries of a key of several rows stand in columns, keys under each other begin at one line, no row over 120 mm", {
-  table <- data.frame(x = 1:9, y = 1:9, g = paste("A rather long name of microbe", letters[1:9]), h = rep(c("p", "q", "r"), 3))
-  scene <- as_scene(plate(
-    panel(table, x = x, y = y, colour = g, ink_line()), panel(table, x = x, y = y, colour = h, ink_points()), width = "double", height = 90
-  ))
-  keys <- scene$keys
-  long <- keys[keys$key == "g", ]
-  # As many columns as distinct places; each row begins at the same place.
-  columns <- sort(unique(round(long$x, 3)))
-  expect_gt(length(columns), 1)
-  expect_lte(length(columns), ceiling(9 / length(unique(round(long$y, 3)))))
-  expect_identical(round(min(long$x), 2), round(min(keys$x[keys$key == "h"]), 2))
-  labels <- scene$texts[scene$texts$role == "key", ]
-  titles <- scene$texts[scene$texts$role == "key title", ]
-  expect_lt(max(labels$x1) - min(titles$x0), 120.5)
-})
+test_that(
+  "entries of a key of several rows stand in columns, keys under each other begin at one line, no row over 120 mm",
+  {
+    table <- data.frame(
+      x = 1:9,
+      y = 1:9,
+      g = paste("A rather long name of microbe", letters[1:9]),
+      h = rep(c("p", "q", "r"), 3)
+    )
+    scene <- as_scene(
+      plate(
+        panel(table, x = x, y = y, colour = g, ink_line()),
+        panel(table, x = x, y = y, colour = h, ink_points()),
+        width = "double",
+        height = 90
+      )
+    )
+    keys <- scene$keys
+    long <- keys[keys$key == "g", ]
+    # As many columns as distinct places; each row begins at the same place.
+    columns <- sort(unique(round(long$x, 3)))
+    expect_gt(length(columns), 1)
+    expect_lte(length(columns), ceiling(9 / length(unique(round(long$y, 3)))))
+    expect_identical(round(min(long$x), 2), round(min(keys$x[keys$key == "h"]), 2))
+    labels <- scene$texts[scene$texts$role == "key", ]
+    titles <- scene$texts[scene$texts$role == "key title", ]
+    expect_lt(max(labels$x1) - min(titles$x0), 120.5)
+  }
+)

@@ -23,20 +23,42 @@ test_that("without a height, panels get about three quarters of their width", {
 })
 
 test_that("house columns name widths", {
-  widths <- vapply(c("single", "middle", "double"), function(width) plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = width)$width_mm, 0)
+  widths <- vapply(
+    c("single", "middle", "double"),
+    function(width) {
+      plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = width)$width_mm
+    },
+    0
+  )
   expect_identical(unname(widths), c(86, 120, 178))
 })
 
 test_that("shared axes have one treatment of their tick text for all panels", {
-  scene <- as_scene(plate(facets(panel(study("loaves"), x = flour, y = rise, ink_bars()), across = bakery), width = 110, height = 60)) |> suppressWarnings()
-  ticks <- scene$texts[scene$texts$role == "tick" & scene$texts$y0 > min(scene$panels$y + scene$panels$h), ]
+  scene <- as_scene(
+    plate(
+      facets(panel(study("loaves"), x = flour, y = rise, ink_bars()), across = bakery),
+      width = 110,
+      height = 60
+    )
+  ) |> suppressWarnings()
+  ticks <- scene$texts[
+    scene$texts$role == "tick" & scene$texts$y0 > min(scene$panels$y + scene$panels$h),
+  ]
   expect_length(unique(ticks$angle), 1)
   expect_length(unique(ticks$size_pt), 1)
   expect_identical(sum(ticks$string %in% "Wheat"), 3L)
 })
 
 test_that("headings of a row stand on one line over one rule", {
-  scene <- suppressWarnings(as_scene(plate(facets(panel(study("loaves"), x = hydration, y = rise, ink_bars()), across = flour), width = 120, height = 60)))
+  scene <- suppressWarnings(
+    as_scene(
+      plate(
+        facets(panel(study("loaves"), x = hydration, y = rise, ink_bars()), across = flour),
+        width = 120,
+        height = 60
+      )
+    )
+  )
   headings <- scene$texts[scene$texts$role == "heading", ]
   expect_lt(diff(range(headings$y1)), 0.01)
   rules <- scene$rules[scene$rules$role == "heading rule", ]
@@ -46,7 +68,19 @@ test_that("headings of a row stand on one line over one rule", {
 
 test_that("own and shared ranges are as asked", {
   ranges <- function(range_per) {
-    scene <- suppressWarnings(as_scene(plate(facets(panel(study("loaves"), x = hydration, y = rise, ink_points()), across = flour, range_per = range_per), width = 178, height = 60)))
+    scene <- suppressWarnings(
+      as_scene(
+        plate(
+          facets(
+            panel(study("loaves"), x = hydration, y = rise, ink_points()),
+            across = flour,
+            range_per = range_per
+          ),
+          width = 178,
+          height = 60
+        )
+      )
+    )
     vapply(scene$axes[scene$panels$y_axis], function(axis) axis$range[2], 0)
   }
   expect_length(unique(ranges(c(y = "block"))), 1)

@@ -2,7 +2,11 @@ test_that("the PDF page is exactly the size asked", {
   needs_poppler()
   for (size in list(c(178, 120), c(86, 61.3), c(120, 90.7))) {
     path <- withr::local_tempfile(fileext = ".pdf")
-    fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = size[1], height = size[2])
+    fig <- plate(
+      panel(study("loaves"), x = flour, y = rise, ink_bars()),
+      width = size[1],
+      height = size[2]
+    )
     expect_identical(save_plate(fig, path), path)
     read <- read_pdf_words(path)
     expect_equal(c(read$width_mm, read$height_mm), size, tolerance = 1e-5)
@@ -13,34 +17,53 @@ test_that("the PDF page is exactly the size asked", {
 scene_words <- function(scene) {
   runs <- scene$runs[scene$runs$angle == 0, ]
   runs <- runs[!grepl(" ", runs$string), ]
-  data.frame(word = runs$string, x0 = runs$x, x1 = runs$x + runs$width_mm,
-             y0 = runs$y - scene$font$ascent * runs$size_pt * 25.4 / 72, y1 = runs$y + scene$font$descent * runs$size_pt * 25.4 / 72)
+  data.frame(
+    word = runs$string,
+    x0 = runs$x,
+    x1 = runs$x + runs$width_mm,
+    y0 = runs$y - scene$font$ascent * runs$size_pt * 25.4 / 72,
+    y1 = runs$y + scene$font$descent * runs$size_pt * 25.4 / 72
+  )
 }
 
-test_that("every word stands in the PDF where the scene says, to 0.3 mm, and none touch or leave the page", {
-  needs_poppler()
-  for (width in c(178, 168)) {
-    path <- withr::local_tempfile(fileext = ".pdf")
-    fig <- responses(width = width)
-    scene <- as_scene(fig)
-    save_plate(fig, path)
-    read <- read_pdf_words(path)
-    words <- read$words
-    expect_identical(nrow(overlapping_boxes(words, 0.05)), 0L)
-    expect_true(all(words$x0 >= 0 & words$x1 <= read$width_mm & words$y0 >= 0 & words$y1 <= read$height_mm))
-    wanted <- scene_words(scene)
-    expect_gt(nrow(wanted), 30)
-    # Each single word's box has its like in the PDF.
-    for (i in seq_len(nrow(wanted))) {
-      same <- words[words$word == wanted$word[i], ]
-      off <- apply(abs(as.matrix(same[-1]) - rep(as.numeric(wanted[i, c("x0", "y0", "x1", "y1")]), each = nrow(same))), 1, max)
-      expect_lt(min(off), 0.3)
+test_that(
+  "every word stands in the PDF where the scene says, to 0.3 mm, and none touch or leave the page",
+  {
+    needs_poppler()
+    for (width in c(178, 168)) {
+      path <- withr::local_tempfile(fileext = ".pdf")
+      fig <- responses(width = width)
+      scene <- as_scene(fig)
+      save_plate(fig, path)
+      read <- read_pdf_words(path)
+      words <- read$words
+      expect_identical(nrow(overlapping_boxes(words, 0.05)), 0L)
+      expect_true(
+        all(words$x0 >= 0 & words$x1 <= read$width_mm & words$y0 >= 0 & words$y1 <= read$height_mm)
+      )
+      wanted <- scene_words(scene)
+      expect_gt(nrow(wanted), 30)
+      # Each single word's box has its like in the PDF.
+      for (i in seq_len(nrow(wanted))) {
+        same <- words[words$word == wanted$word[i], ]
+        off <- apply(
+          abs(
+            as.matrix(same[-1]) - rep(
+              as.numeric(wanted[i, c("x0", "y0", "x1", "y1")]),
+              each = nrow(same)
+            )
+          ),
+          1,
+          max
+        )
+        expect_lt(min(off), 0.3)
+      }
+      # And each text's whole box holds its words.
+      all_words <- unlist(strsplit(scene$texts$string, "[ \n]"))
+      expect_setequal(words$word, all_words)
     }
-    # And each text's whole box holds its words.
-    all_words <- unlist(strsplit(scene$texts$string, "[ \n]"))
-    expect_setequal(words$word, all_words)
   }
-})
+)
 
 test_that("all fonts of the PDF are embedded", {
   needs_poppler()
@@ -81,7 +104,13 @@ test_that("a plate prints on the open device, and its grob is of its size", {
 
 test_that("drawing adds nothing: rectangles of the PDF stand where the scene says", {
   path <- withr::local_tempfile(fileext = ".svg")
-  scene <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_bars(error = "none")), width = 80, height = 60))
+  scene <- as_scene(
+    plate(
+      panel(study("loaves"), x = flour, y = rise, ink_bars(error = "none")),
+      width = 80,
+      height = 60
+    )
+  )
   grDevices::svg(path, 80 / 25.4, 60 / 25.4)
   grid::grid.newpage()
   grid::grid.draw(as_grob(scene))
@@ -100,7 +129,9 @@ test_that("drawing adds nothing: rectangles of the PDF stand where the scene say
 test_that("every point is drawn, each symbol in its own form, without a warning", {
   table <- data.frame(x = 1:40, y = 40:1, f = rep(letters[1:8], 5))
   path <- withr::local_tempfile(fileext = ".svg")
-  grob <- expect_no_warning(as_grob(plate(panel(table, x = x, y = y, shape = f, ink_points()), width = 80, height = 60)))
+  grob <- expect_no_warning(
+    as_grob(plate(panel(table, x = x, y = y, shape = f, ink_points()), width = 80, height = 60))
+  )
   grDevices::svg(path, 80 / 25.4, 60 / 25.4)
   grid::grid.draw(grob)
   grDevices::dev.off()

@@ -1,26 +1,47 @@
-test_that("in random figures no two texts touch, none leaves the page, enters a plot area or is too small", {
-  drawn <- 0
-  for (seed in 1:320) {
-    got <- tryCatch(suppressMessages(suppressWarnings(random_scene(seed))), nelvat_error = identity)
-    if (inherits(got, "nelvat_error")) {
-      # Where no fit exists, the error says so, with the numbers.
-      expect_true(inherits(got, c("nelvat_error_space", "nelvat_error_labels")), label = paste("the error of", seed))
-      expect_match(rlang::cnd_message(got), "mm", label = paste("the error of", seed))
-      next
+test_that(
+  "in random figures no two texts touch, none leaves the page, enters a plot area or is too small",
+  {
+    drawn <- 0
+    for (seed in 1:320) {
+      got <- tryCatch(
+        suppressMessages(suppressWarnings(random_scene(seed))),
+        nelvat_error = identity
+      )
+      if (inherits(got, "nelvat_error")) {
+        # Where no fit exists, the error says so, with the numbers.
+        expect_true(
+          inherits(got, c("nelvat_error_space", "nelvat_error_labels")),
+          label = paste("the error of", seed)
+        )
+        expect_match(rlang::cnd_message(got), "mm", label = paste("the error of", seed))
+        next
+      }
+      drawn <- drawn + 1
+      expect_identical(
+        scene_faults(got, got$least_pt),
+        NULL,
+        label = paste("what is wrong with", seed)
+      )
+      expect_lte(got$layout$rounds, 8)
     }
-    drawn <- drawn + 1
-    expect_identical(scene_faults(got, got$least_pt), NULL, label = paste("what is wrong with", seed))
-    expect_lte(got$layout$rounds, 8)
+    expect_gt(drawn, 210)
   }
-  expect_gt(drawn, 210)
-})
+)
 
 test_that("faults that are put into a scene are found", {
-  scene <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_bars()), width = 120, height = 60))
+  scene <- as_scene(
+    plate(
+      panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_bars()),
+      width = 120,
+      height = 60
+    )
+  )
   expect_null(scene_faults(scene))
   moved <- scene
   ticks <- which(moved$texts$role == "tick")[1:2]
-  for (column in c("x0", "x1", "y0", "y1", "centre_x", "centre_y")) moved$texts[[column]][ticks[2]] <- moved$texts[[column]][ticks[1]] + 0.5
+  for (column in c("x0", "x1", "y0", "y1", "centre_x", "centre_y")) {
+    moved$texts[[column]][ticks[2]] <- moved$texts[[column]][ticks[1]] + 0.5
+  }
   expect_match(scene_faults(moved)[1], "tick touches tick")
   off <- scene
   off$texts$x0[1] <- -2
@@ -39,7 +60,11 @@ test_that("random figures written to PDF read back without words that touch or l
     path <- withr::local_tempfile(fileext = ".pdf")
     suppressWarnings(save_plate(fig, path))
     read <- read_pdf_words(path)
-    expect_identical(nrow(overlapping_boxes(read$words, 0.25)), 0L, label = paste("words that touch in", seed))
+    expect_identical(
+      nrow(overlapping_boxes(read$words, 0.25)),
+      0L,
+      label = paste("words that touch in", seed)
+    )
     expect_true(all(read$words$x0 > -0.1 & read$words$x1 < read$width_mm + 0.1))
   }
 })

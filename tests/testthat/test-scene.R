@@ -1,18 +1,27 @@
 fig <- responses()
 scene <- as_scene(fig)
 
-test_that("the demo figure is six panels in two rows of three, each with its own y range from zero", {
-  expect_identical(nrow(scene$panels), 6L)
-  expect_identical(scene$panels$row, c(1L, 1L, 1L, 2L, 2L, 2L))
-  expect_identical(scene$panels$heading, c("Loaf rise (mm)", "Volume (mL)", "Crumb pH", "Acidity (mmol/g)", "Firmness (N)", "Moisture (%)"))
-  y <- Filter(function(axis) axis$direction == "y", scene$axes)
-  expect_length(y, 6)
-  expect_true(all(vapply(y, function(axis) axis$range[1] == 0, NA)))
-  x <- Filter(function(axis) axis$direction == "x", scene$axes)
-  expect_length(x, 1)
-  expect_identical(x[[1]]$drawn_at, 4:6)
-  expect_match(x[[1]]$text[4], "\n")
-})
+test_that(
+  "the demo figure is six panels in two rows of three, each with its own y range from zero",
+  {
+    expect_identical(nrow(scene$panels), 6L)
+    expect_identical(scene$panels$row, c(1L, 1L, 1L, 2L, 2L, 2L))
+    expect_identical(
+      scene$panels$heading,
+      c(
+        "Loaf rise (mm)", "Volume (mL)", "Crumb pH", "Acidity (mmol/g)", "Firmness (N)",
+        "Moisture (%)"
+      )
+    )
+    y <- Filter(function(axis) axis$direction == "y", scene$axes)
+    expect_length(y, 6)
+    expect_true(all(vapply(y, function(axis) axis$range[1] == 0, NA)))
+    x <- Filter(function(axis) axis$direction == "x", scene$axes)
+    expect_length(x, 1)
+    expect_identical(x[[1]]$drawn_at, 4:6)
+    expect_match(x[[1]]$text[4], "\n")
+  }
+)
 
 test_that("bars are the means and error bars the sd of R's own functions", {
   bars <- scene$marks[[1]]$table
@@ -54,31 +63,58 @@ test_that("one key stands above the panels, its entries in codebook order", {
   expect_identical(scene$keys$colour, nelvat:::ordinal_colours(3))
 })
 
-test_that("no two texts touch, none leaves the page or enters a plot area, none is under the least size", {
-  for (width in c(178, 150, 120, 100)) {
-    one <- as_scene(responses(width = width))
-    texts <- one$texts
-    expect_identical(nrow(nelvat:::touching_texts(one)), 0L)
-    expect_true(all(texts$x0 >= 0 & texts$y0 >= 0 & texts$x1 <= width & texts$y1 <= 120))
-    expect_true(all(one$runs$size_pt >= 5.5 * 0.7))
-    expect_true(all(texts$size_pt >= 5.5))
-    areas <- data.frame(x0 = one$panels$x, y0 = one$panels$y, x1 = one$panels$x + one$panels$w, y1 = one$panels$y + one$panels$h)
-    entering <- vapply(seq_len(nrow(areas)), function(i) {
-      area <- areas[i, ]
-      any(texts$x0 < area$x1 - 0.01 & texts$x1 > area$x0 + 0.01 & texts$y0 < area$y1 - 0.01 & texts$y1 > area$y0 + 0.01)
-    }, NA)
-    expect_false(any(entering))
-    expect_lte(one$layout$rounds, 6)
+test_that(
+  "no two texts touch, none leaves the page or enters a plot area, none is under the least size",
+  {
+    for (width in c(178, 150, 120, 100)) {
+      one <- as_scene(responses(width = width))
+      texts <- one$texts
+      expect_identical(nrow(nelvat:::touching_texts(one)), 0L)
+      expect_true(all(texts$x0 >= 0 & texts$y0 >= 0 & texts$x1 <= width & texts$y1 <= 120))
+      expect_true(all(one$runs$size_pt >= 5.5 * 0.7))
+      expect_true(all(texts$size_pt >= 5.5))
+      areas <- data.frame(
+        x0 = one$panels$x,
+        y0 = one$panels$y,
+        x1 = one$panels$x + one$panels$w,
+        y1 = one$panels$y + one$panels$h
+      )
+      entering <- vapply(
+        seq_len(nrow(areas)),
+        function(i) {
+          area <- areas[i, ]
+          any(
+            texts$x0 < area$x1 - 0.01 & texts$x1 > area$x0 + 0.01 & texts$y0 < area$y1 - 0.01 &
+              texts$y1 > area$y0 + 0.01
+          )
+        },
+        NA
+      )
+      expect_false(any(entering))
+      expect_lte(one$layout$rounds, 6)
+    }
   }
-})
+)
 
 test_that("turned texts are known apart though their upright boxes overlap, and known touching", {
   of <- function(centre_x, angle) {
     turn <- angle * pi / 180
     half_x <- (10 * abs(cos(turn)) + 2 * abs(sin(turn))) / 2
     half_y <- (10 * abs(sin(turn)) + 2 * abs(cos(turn))) / 2
-    list(texts = data.frame(id = seq_along(centre_x), centre_x = centre_x, centre_y = 5, width_mm = 10, height_mm = 2, angle = angle,
-                            x0 = centre_x - half_x, x1 = centre_x + half_x, y0 = 5 - half_y, y1 = 5 + half_y))
+    list(
+      texts = data.frame(
+        id = seq_along(centre_x),
+        centre_x = centre_x,
+        centre_y = 5,
+        width_mm = 10,
+        height_mm = 2,
+        angle = angle,
+        x0 = centre_x - half_x,
+        x1 = centre_x + half_x,
+        y0 = 5 - half_y,
+        y1 = 5 + half_y
+      )
+    )
   }
   expect_identical(nrow(nelvat:::touching_texts(of(c(0, 4), 45))), 0L)
   expect_equal(nelvat:::touching_texts(of(c(0, 2), 45))$depth_mm, 2 - sqrt(2))
@@ -96,7 +132,11 @@ test_that("facts say what was used, what was dropped and what error bars mean", 
 
 test_that("a scene is plain data, the same each time, and turns into JSON and back", {
   expect_identical(as_scene(responses()), scene)
-  plain <- function(x) !is.function(x) && !inherits(x, c("grob", "unit", "environment")) && (!is.list(x) || all(vapply(x, plain, NA)))
+  plain <- function(x) {
+    !is.function(x) && !inherits(x, c("grob", "unit", "environment")) && (
+      !is.list(x) || all(vapply(x, plain, NA))
+    )
+  }
   expect_true(plain(unclass(scene)))
   back <- jsonlite::fromJSON(scene_json(scene), simplifyVector = TRUE)
   expect_equal(unlist(back$panels$x), scene$panels$x, tolerance = 1e-6)
@@ -113,16 +153,35 @@ test_that("computing a scene opens no device", {
 
 test_that("bars lie down when the category stands on y", {
   # Narrow enough that no bar is held to its greatest width.
-  lying <- as_scene(plate(panel(study("loaves"), x = rise, y = flour, ink_bars()), width = 80, height = 45))
-  upright <- as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 52, height = 60))
+  lying <- as_scene(
+    plate(panel(study("loaves"), x = rise, y = flour, ink_bars()), width = 80, height = 45)
+  )
+  upright <- as_scene(
+    plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 52, height = 60)
+  )
   expect_equal(lying$marks[[1]]$table$x1, upright$marks[[1]]$table$y1)
   # Levels on y are read from the top down.
   expect_equal(1 - lying$marks[[1]]$table$y0, upright$marks[[1]]$table$x0)
 })
 
 test_that("points stand where their values are, and levels split them over panels", {
-  split <- as_scene(plate(facets(panel(study("loaves"), x = rise, y = firmness, colour = flour, shape = flour, ink_points(opacity = 0.6, size = 1.2)),
-                                 across = hydration), width = "double", height = 60))
+  split <- as_scene(
+    plate(
+      facets(
+        panel(
+          study("loaves"),
+          x = rise,
+          y = firmness,
+          colour = flour,
+          shape = flour,
+          ink_points(opacity = 0.6, size = 1.2)
+        ),
+        across = hydration
+      ),
+      width = "double",
+      height = 60
+    )
+  )
   loaves <- study("loaves")$data
   marks <- split$marks[[1]]$table
   range <- split$axes[[1]]$range
@@ -136,7 +195,16 @@ test_that("points stand where their values are, and levels split them over panel
 })
 
 test_that("measures go down where levels go across", {
-  both <- as_scene(plate(facets(panel(study("loaves"), x = hydration, y = c(rise, volume), ink_bars()), across = bakery), width = "double", height = 100))
+  both <- as_scene(
+    plate(
+      facets(
+        panel(study("loaves"), x = hydration, y = c(rise, volume), ink_bars()),
+        across = bakery
+      ),
+      width = "double",
+      height = 100
+    )
+  )
   expect_identical(max(both$panels$row), 2L)
   expect_identical(both$panels$heading[1:3], c("Harbour", "Old Mill", "Station"))
   expect_true(all(c("Loaf rise (mm)", "Volume (mL)") %in% both$texts$string))
@@ -144,7 +212,11 @@ test_that("measures go down where levels go across", {
 })
 
 test_that("columns are found bare, through .data, by expression and outside the table", {
-  x_of <- function(...) as_scene(plate(panel(study("loaves"), ..., ink_points()), width = 80, height = 60))$marks[[1]]$table$x
+  x_of <- function(...) {
+    as_scene(plate(panel(study("loaves"), ..., ink_points()), width = 80, height = 60))$marks[[
+      1
+    ]]$table$x
+  }
   name <- "rise"
   bare <- x_of(x = rise, y = volume)
   expect_identical(x_of(x = .data[["rise"]], y = volume), bare)

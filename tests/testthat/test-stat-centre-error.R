@@ -2,7 +2,13 @@
 reference_moments <- function(values, group, n_groups) {
   of <- lapply(seq_len(n_groups), function(g) values[!is.na(group) & group == g & !is.na(values)])
   one <- function(f) vapply(of, function(v) if (length(v)) f(v) else NA_real_, 0)
-  list(n = lengths(of) + 0, mean = one(mean), sd = one(function(v) if (length(v) > 1) stats::sd(v) else NA), least = one(min), greatest = one(max))
+  list(
+    n = lengths(of) + 0,
+    mean = one(mean),
+    sd = one(function(v) if (length(v) > 1) stats::sd(v) else NA),
+    least = one(min),
+    greatest = one(max)
+  )
 }
 
 test_that("the kernel agrees with R's own functions, missing values and empty groups included", {
@@ -32,16 +38,24 @@ test_that("centres and errors are those of R's own functions, on R's own data", 
   expect_equal(ends(centre = "sum", error = "none")$centre, of(sum))
 })
 
-test_that("the bootstrap interval is the same each time, near the t interval, and leaves the session's random numbers alone", {
-  set.seed(9)
-  values <- rnorm(200, 10, 2)
-  state <- .Random.seed
-  a <- nelvat:::centre_error(values, rep(1L, 200), 1L, error = "bootstrap")
-  expect_identical(.Random.seed, state)
-  expect_identical(nelvat:::centre_error(values, rep(1L, 200), 1L, error = "bootstrap"), a)
-  expect_equal(c(a$lower, a$upper), as.numeric(stats::t.test(values)$conf.int), tolerance = 0.02)
-  expect_false(identical(nelvat:::centre_error(values, rep(1L, 200), 1L, error = "bootstrap", seed = 2)$lower, a$lower))
-})
+test_that(
+  "the bootstrap interval is the same each time, near the t interval, and leaves the session's random numbers alone",
+  {
+    set.seed(9)
+    values <- rnorm(200, 10, 2)
+    state <- .Random.seed
+    a <- nelvat:::centre_error(values, rep(1L, 200), 1L, error = "bootstrap")
+    expect_identical(.Random.seed, state)
+    expect_identical(nelvat:::centre_error(values, rep(1L, 200), 1L, error = "bootstrap"), a)
+    expect_equal(c(a$lower, a$upper), as.numeric(stats::t.test(values)$conf.int), tolerance = 0.02)
+    expect_false(
+      identical(
+        nelvat:::centre_error(values, rep(1L, 200), 1L, error = "bootstrap", seed = 2)$lower,
+        a$lower
+      )
+    )
+  }
+)
 
 test_that("one value has a centre and no error; a group without values is left out", {
   got <- nelvat:::centre_error(c(5, NA), c(1L, 2L), 2L)

@@ -18,13 +18,19 @@ test_that("boxes have quartiles of type 7, whiskers within the reach, and the re
   }
 })
 
-test_that("boxes of odd-sized samples are those of boxplot.stats, whose hinges are then quartiles", {
-  v <- datasets::chickwts$weight[1:69]
-  got <- nelvat:::box_summary(v, rep(1L, 69), 1L)
-  wanted <- grDevices::boxplot.stats(v)
-  expect_equal(unlist(got$boxes[c("low", "q1", "median", "q3", "high")], use.names = FALSE), wanted$stats)
-  expect_setequal(got$outliers$value, wanted$out)
-})
+test_that(
+  "boxes of odd-sized samples are those of boxplot.stats, whose hinges are then quartiles",
+  {
+    v <- datasets::chickwts$weight[1:69]
+    got <- nelvat:::box_summary(v, rep(1L, 69), 1L)
+    wanted <- grDevices::boxplot.stats(v)
+    expect_equal(
+      unlist(got$boxes[c("low", "q1", "median", "q3", "high")], use.names = FALSE),
+      wanted$stats
+    )
+    expect_setequal(got$outliers$value, wanted$out)
+  }
+)
 
 test_that("quantiles by selection are those of type 7", {
   set.seed(12)
@@ -39,13 +45,20 @@ test_that("density curves are those of stats::density() for every rule of bandwi
   for (values in list(datasets::faithful$eruptions, datasets::precip, c(1, 1, 2, 5, 5, 5.5))) {
     for (rule in c("silverman", "scott", "sheather-jones")) {
       if (rule == "sheather-jones" && length(values) < 10) next
-      wanted <- stats::density(values, bw = c(silverman = "nrd0", scott = "nrd", `sheather-jones` = "SJ")[[rule]])
+      wanted <- stats::density(
+        values,
+        bw = c(silverman = "nrd0", scott = "nrd", `sheather-jones` = "SJ")[[rule]]
+      )
       got <- nelvat:::density_curve(values, rule)
       expect_equal(got$x, wanted$x, tolerance = 1e-10)
       expect_lt(max(abs(got$density - wanted$y)) / max(wanted$y), 1e-6)
     }
   }
-  expect_equal(nelvat:::density_curve(datasets::precip, 3)$density, stats::density(datasets::precip, bw = 3)$y, tolerance = 1e-6)
+  expect_equal(
+    nelvat:::density_curve(datasets::precip, 3)$density,
+    stats::density(datasets::precip, bw = 3)$y,
+    tolerance = 1e-6
+  )
 })
 
 test_that("values that are all equal have a density, and it integrates to one", {
@@ -59,24 +72,32 @@ test_that("counts in bins are those of hist(), edges and ties included", {
   group <- c(sample(1:3, 400, TRUE), 2L)
   breaks <- seq(-4, 14, 0.5)
   got <- nelvat:::histogram_counts(values, group, 3L, breaks)
-  for (g in 1:3) expect_equal(got[, g], graphics::hist(values[group == g], breaks, plot = FALSE)$counts)
+  for (g in 1:3) {
+    expect_equal(got[, g], graphics::hist(values[group == g], breaks, plot = FALSE)$counts)
+  }
   uneven <- c(-4, 0, 1, 1.5, 3, 14)
-  expect_equal(rowSums(nelvat:::histogram_counts(values, group, 3L, uneven)), graphics::hist(values, uneven, plot = FALSE)$counts)
+  expect_equal(
+    rowSums(nelvat:::histogram_counts(values, group, 3L, uneven)),
+    graphics::hist(values, uneven, plot = FALSE)$counts
+  )
 })
 
-test_that("bins cover the values, by number, width, edges, or the rule of Freedman and Diaconis made round", {
-  set.seed(7)
-  for (values in list(rnorm(500), rexp(2000) * 1e4, c(3, 3, 3), 1:10)) {
-    breaks <- nelvat:::histogram_breaks(values)
-    expect_true(min(breaks) <= min(values) && max(breaks) >= max(values))
-    expect_lte(length(breaks), 203)
+test_that(
+  "bins cover the values, by number, width, edges, or the rule of Freedman and Diaconis made round",
+  {
+    set.seed(7)
+    for (values in list(rnorm(500), rexp(2000) * 1e4, c(3, 3, 3), 1:10)) {
+      breaks <- nelvat:::histogram_breaks(values)
+      expect_true(min(breaks) <= min(values) && max(breaks) >= max(values))
+      expect_lte(length(breaks), 203)
+    }
+    expect_length(nelvat:::histogram_breaks(rnorm(50), bins = 7), 8)
+    expect_equal(diff(nelvat:::histogram_breaks(1:10, width = 2.5)), rep(2.5, 4))
+    rule <- 2 * stats::IQR(datasets::precip) / length(datasets::precip)^(1 / 3)
+    expect_equal(nelvat:::freedman_diaconis(datasets::precip), rule)
+    expect_lte(diff(nelvat:::histogram_breaks(datasets::precip))[1], rule)
   }
-  expect_length(nelvat:::histogram_breaks(rnorm(50), bins = 7), 8)
-  expect_equal(diff(nelvat:::histogram_breaks(1:10, width = 2.5)), rep(2.5, 4))
-  rule <- 2 * stats::IQR(datasets::precip) / length(datasets::precip)^(1 / 3)
-  expect_equal(nelvat:::freedman_diaconis(datasets::precip), rule)
-  expect_lte(diff(nelvat:::histogram_breaks(datasets::precip))[1], rule)
-})
+)
 
 # The slow way: the nearest of all centres of a patch of hexagons.
 nearest_hexagon <- function(x, y) {
@@ -105,8 +126,19 @@ test_that("a two-dimensional density integrates to one, and is that of a sum of 
   step <- diff(grid$x)[1]
   expect_equal(sum(grid$z) * step^2, 1, tolerance = 1e-6)
   at <- cbind(c(0, 0.75, -1.5), c(0, 0.3, 0.6))
-  by_hand <- apply(at, 1, function(p) mean(stats::dnorm(p[1], x, grid$bandwidth[1]) * stats::dnorm(p[2], y, grid$bandwidth[2])))
-  on_grid <- grid$z[cbind(vapply(at[, 1], function(v) which.min(abs(grid$x - v)), 0L), vapply(at[, 2], function(v) which.min(abs(grid$y - v)), 0L))]
+  by_hand <- apply(
+    at,
+    1,
+    function(p) {
+      mean(stats::dnorm(p[1], x, grid$bandwidth[1]) * stats::dnorm(p[2], y, grid$bandwidth[2]))
+    }
+  )
+  on_grid <- grid$z[
+    cbind(
+      vapply(at[, 1], function(v) which.min(abs(grid$x - v)), 0L),
+      vapply(at[, 2], function(v) which.min(abs(grid$y - v)), 0L)
+    )
+  ]
   expect_equal(on_grid, by_hand, tolerance = 0.02)
 })
 
@@ -118,7 +150,10 @@ test_that("contours around a share of the points hold that share, to one point",
     grid <- nelvat:::density_grid(x, y, c(-6, 6), c(-6, 6))
     own <- nelvat:::heights_at(grid, x, y)
     # At the corners of the grid the height is the corner's.
-    expect_equal(nelvat:::heights_at(grid, grid$x[c(1, 50, 100)], grid$y[c(3, 50, 99)]), grid$z[cbind(c(1, 50, 100), c(3, 50, 99))])
+    expect_equal(
+      nelvat:::heights_at(grid, grid$x[c(1, 50, 100)], grid$y[c(3, 50, 99)]),
+      grid$z[cbind(c(1, 50, 100), c(3, 50, 99))]
+    )
     cut <- nelvat:::share_levels(own, c(0.5, 0.8, 0.95))
     expect_equal(vapply(cut, function(h) sum(own >= h), 0), c(0.5, 0.8, 0.95) * n)
   }
@@ -134,23 +169,30 @@ reference_swarm <- function(y, d) {
     if (!length(near)) next
     reach <- sqrt(d^2 - (y[i] - y[near])^2)
     candidates <- c(0, offset[near] - reach, offset[near] + reach)
-    free <- vapply(candidates, function(o) all((o - offset[near])^2 + (y[i] - y[near])^2 >= d^2 - 1e-7), NA)
+    free <- vapply(
+      candidates,
+      function(o) all((o - offset[near])^2 + (y[i] - y[near])^2 >= d^2 - 1e-7),
+      NA
+    )
     offset[i] <- candidates[free][order(round(abs(candidates[free]), 9), -candidates[free])][1]
   }
   offset
 }
 
-test_that("no two dots of a swarm overlap, each stands as near the middle as can be, the same each time", {
-  set.seed(11)
-  for (y in list(sort(rnorm(200, 30, 4)), rep(3, 9), sort(c(1, 1, 1.2, 9)))) {
-    d <- 1.5
-    offset <- nelvat:::swarm_offsets_cpp(y, d)
-    apart <- as.matrix(stats::dist(cbind(offset, y)))
-    expect_gte(min(apart[upper.tri(apart)]), d - 1e-5)
-    expect_equal(offset, reference_swarm(y, d), tolerance = 1e-6)
-    expect_identical(nelvat:::swarm_offsets_cpp(y, d), offset)
+test_that(
+  "no two dots of a swarm overlap, each stands as near the middle as can be, the same each time",
+  {
+    set.seed(11)
+    for (y in list(sort(rnorm(200, 30, 4)), rep(3, 9), sort(c(1, 1, 1.2, 9)))) {
+      d <- 1.5
+      offset <- nelvat:::swarm_offsets_cpp(y, d)
+      apart <- as.matrix(stats::dist(cbind(offset, y)))
+      expect_gte(min(apart[upper.tri(apart)]), d - 1e-5)
+      expect_equal(offset, reference_swarm(y, d), tolerance = 1e-6)
+      expect_identical(nelvat:::swarm_offsets_cpp(y, d), offset)
+    }
   }
-})
+)
 
 test_that("shades of counts rise from one to the greatest, no more steps than asked", {
   for (counts in list(1:4, c(1, 50, 978), 1, c(1, 1e6))) {

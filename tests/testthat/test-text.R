@@ -6,28 +6,43 @@ test_that("markup becomes runs, escapes and unclosed marks stay as they are", {
   expect_identical(runs$italic, c(TRUE, rep(FALSE, 7)))
   expect_identical(runs$script, c(0L, 0L, 1L, 0L, -1L, 0L, 0L, 0L))
   expect_identical(runs$bold, c(rep(FALSE, 6), TRUE, FALSE))
-  expect_identical(nelvat:::plain_text(c("mm^2^", "5 ^ 3 ^ 2", "", "**", "a ~b c~")), c("mm\u00b2", "5 ^ 3 ^ 2", "", "**", "a ~b c~"))
+  expect_identical(
+    nelvat:::plain_text(c("mm^2^", "5 ^ 3 ^ 2", "", "**", "a ~b c~")),
+    c("mm\u00b2", "5 ^ 3 ^ 2", "", "**", "a ~b c~")
+  )
 })
 
-test_that("lines break at spaces, hyphens and slashes, into the fewest lines, the widest as narrow as can be", {
-  lines <- function(text, most_mm, most_lines) {
-    laid <- nelvat:::set_text(text, 7, font, most_mm, most_lines)
-    vapply(split(laid$runs$string, laid$runs$line), paste, "", collapse = "")
+test_that(
+  "lines break at spaces, hyphens and slashes, into the fewest lines, the widest as narrow as can be",
+  {
+    lines <- function(text, most_mm, most_lines) {
+      laid <- nelvat:::set_text(text, 7, font, most_mm, most_lines)
+      vapply(split(laid$runs$string, laid$runs$line), paste, "", collapse = "")
+    }
+    expect_identical(unname(lines("aa bb cc dd", 9, 4L)), c("aa bb", "cc dd"))
+    expect_identical(unname(lines("Stone-ground emmer", 13, 4L)), c("Stone-", "ground", "emmer"))
+    expect_identical(unname(lines("mmol/kilogram", 9, 2L))[1], "mmol/")
   }
-  expect_identical(unname(lines("aa bb cc dd", 9, 4L)), c("aa bb", "cc dd"))
-  expect_identical(unname(lines("Stone-ground emmer", 13, 4L)), c("Stone-", "ground", "emmer"))
-  expect_identical(unname(lines("mmol/kilogram", 9, 2L))[1], "mmol/")
-})
+)
 
 test_that("words are kept whole, in order, whatever the width", {
   set.seed(5)
   for (i in 1:40) {
-    words <- vapply(sample(1:9, sample(1:8, 1), TRUE), function(n) paste(sample(letters, n, TRUE), collapse = ""), "")
+    words <- vapply(
+      sample(1:9, sample(1:8, 1), TRUE),
+      function(n) paste(sample(letters, n, TRUE), collapse = ""),
+      ""
+    )
     text <- paste(words, collapse = " ")
     laid <- nelvat:::set_text(text, 7, font, runif(1, 3, 40), sample(2:4, 1))
     by_line <- vapply(split(laid$runs$string, laid$runs$line), paste, "", collapse = "")
     expect_identical(paste(by_line, collapse = " "), text)
-    if (laid$fits) expect_identical(nelvat:::set_text(text, 7, font, max(laid$widths_mm), 4L)$n_lines, laid$n_lines)
+    if (laid$fits) {
+      expect_identical(
+        nelvat:::set_text(text, 7, font, max(laid$widths_mm), 4L)$n_lines,
+        laid$n_lines
+      )
+    }
   }
 })
 
@@ -41,14 +56,25 @@ test_that("a broken word keeps its letters and fits", {
 test_that("widths grow with size, and a super- or subscript is narrower than its letters", {
   at <- function(size) nelvat:::set_text("Volume (mL)", size, font)$widths_mm
   expect_equal(at(14), 2 * at(7))
-  expect_lt(nelvat:::set_text("x^22^", 7, font)$widths_mm, nelvat:::set_text("x22", 7, font)$widths_mm)
+  expect_lt(
+    nelvat:::set_text("x^22^", 7, font)$widths_mm,
+    nelvat:::set_text("x22", 7, font)$widths_mm
+  )
 })
 
 fit <- function(texts, length_mm, direction = "x", may_thin = FALSE, from = 1L, depth = 30) {
   n <- length(texts)
   at <- (seq_len(n) - 0.5) / n * length_mm
-  nelvat:::fit_tick_text(direction, at, length_mm, lapply(texts, nelvat:::measure_words, font), may_thin,
-                         nelvat:::allowed_treatments(from), list(base = 7, least = 5.5, font = font), depth)
+  nelvat:::fit_tick_text(
+    direction,
+    at,
+    length_mm,
+    lapply(texts, nelvat:::measure_words, font),
+    may_thin,
+    nelvat:::allowed_treatments(from),
+    list(base = 7, least = 5.5, font = font),
+    depth
+  )
 }
 treatment <- function(...) nelvat:::tick_treatments[fit(...)$treatment]
 
@@ -73,7 +99,16 @@ test_that("a fit's texts do not touch: their reach is within the distance of the
   set.seed(8)
   for (i in 1:60) {
     n <- sample(2:14, 1)
-    texts <- vapply(seq_len(n), function(j) paste(replicate(sample(1:3, 1), paste(sample(letters, sample(2:9, 1), TRUE), collapse = "")), collapse = " "), "")
+    texts <- vapply(
+      seq_len(n),
+      function(j) {
+        paste(
+          replicate(sample(1:3, 1), paste(sample(letters, sample(2:9, 1), TRUE), collapse = "")),
+          collapse = " "
+        )
+      },
+      ""
+    )
     length_mm <- runif(1, 20, 160)
     got <- fit(texts, length_mm)
     if (is.null(got) || got$angle != 0) next
@@ -87,9 +122,16 @@ test_that("text of joined, right-to-left and combining scripts is as wide as it 
   needs_poppler()
   names <- c("\u0642\u0645\u062d", "\u05e9\u05d9\u05e4\u05d5\u05df", "e\u0301pe\u0301")
   family <- nelvat:::house_font(house("plain")$families)$family
-  skip_if(length(nelvat:::lacking_glyphs(names, family)) > 0, "no font has Arabic and Hebrew (Debian: fonts-dejavu)")
+  skip_if(
+    length(nelvat:::lacking_glyphs(names, family)) > 0,
+    "no font has Arabic and Hebrew (Debian: fonts-dejavu)"
+  )
   path <- file.path(withr::local_tempdir(), "a.pdf")
-  fig <- plate(panel(data.frame(a = factor(names, names), b = 1:3), x = a, y = b, ink_bars()), width = 86, height = 60)
+  fig <- plate(
+    panel(data.frame(a = factor(names, names), b = 1:3), x = a, y = b, ink_bars()),
+    width = 86,
+    height = 60
+  )
   suppressMessages(save_plate(fig, path))
   texts <- as_scene(fig)$texts
   boxes <- texts[match(names, texts$string), ]
@@ -97,18 +139,29 @@ test_that("text of joined, right-to-left and combining scripts is as wide as it 
   below <- words[words$y0 > min(boxes$y0) - 2 & !words$word %in% c("A", "0"), ]
   for (i in 1:3) {
     of <- which(abs((below$x0 + below$x1) / 2 - (boxes$x0[i] + boxes$x1[i]) / 2) < 8)
-    expect_equal(c(min(below$x0[of]), max(below$x1[of])), c(boxes$x0[i], boxes$x1[i]), tolerance = 0.01)
+    expect_equal(
+      c(min(below$x0[of]), max(below$x1[of])),
+      c(boxes$x0[i], boxes$x1[i]),
+      tolerance = 0.01
+    )
   }
 })
 
 test_that("ideographs wrap, and not before what closes", {
   laid <- nelvat:::text_words("\u6e29\u5ea6\u3002\u300c\u767a\u9175\u300d 25-34", FALSE)
-  expect_identical(laid$string, c("\u6e29", "\u5ea6\u3002", "\u300c\u767a", "\u9175\u300d", "25-", "34"))
+  expect_identical(
+    laid$string,
+    c("\u6e29", "\u5ea6\u3002", "\u300c\u767a", "\u9175\u300d", "25-", "34")
+  )
   expect_identical(laid$unit, c(1L, 2L, 3L, 4L, 5L, 5L))
 })
 
 test_that("a character that no font has is said, and is a fault of the figure", {
-  fig <- plate(panel(data.frame(a = c("w", "\U00010600"), b = 1:2), x = a, y = b, ink_bars()), width = 86, height = 60)
+  fig <- plate(
+    panel(data.frame(a = c("w", "\U00010600"), b = 1:2), x = a, y = b, ink_bars()),
+    width = 86,
+    height = 60
+  )
   forget <- nelvat:::forget_said
   forget()
   expect_message(as_scene(fig), "No font has")
@@ -119,20 +172,33 @@ test_that("a character that no font has is said, and is a fault of the figure", 
 
 test_that("a script can have a font of its own, and its words are cut, measured and drawn in it", {
   needs_poppler()
-  skip_if_not(nelvat:::family_installed("DejaVu Sans") && nelvat:::family_installed("Liberation Sans"))
+  skip_if_not(
+    nelvat:::family_installed("DejaVu Sans") && nelvat:::family_installed("Liberation Sans")
+  )
   own <- house(families = list(Latin = "Liberation Sans", Greek = "DejaVu Sans"))
-  expect_identical(house(own, families = list(Cyrillic = "DejaVu Sans"))$families$Greek, "DejaVu Sans")
-  expect_identical(names(house(families = list(Greek = "DejaVu Sans"))$families), c("Latin", "Greek"))
+  expect_identical(
+    house(own, families = list(Cyrillic = "DejaVu Sans"))$families$Greek,
+    "DejaVu Sans"
+  )
+  expect_identical(
+    names(house(families = list(Greek = "DejaVu Sans"))$families),
+    c("Latin", "Greek")
+  )
   font <- nelvat:::house_font(own$families)
   cut <- nelvat:::script_pieces("pH \u03b1\u03b2-2 mm, (\u03b3)", font)
   expect_identical(cut, c("pH ", "\u03b1\u03b2-2 ", "mm, (", "\u03b3)"))
   names <- c("rye", "\u03c3\u03af\u03ba\u03b1\u03bb\u03b7", "spelt \u03bc")
   fig <- plate(
-    panel(data.frame(a = factor(names, names), b = 1:3), x = a, y = b, ink_bars()), width = 86, height = 60, house = own
+    panel(data.frame(a = factor(names, names), b = 1:3), x = a, y = b, ink_bars()),
+    width = 86,
+    height = 60,
+    house = own
   )
   runs <- as_scene(fig)$runs
-  expect_identical(runs$family[match(c("rye", names[2], "spelt", "\u03bc"), trimws(runs$string))],
-                   c("Liberation Sans", "DejaVu Sans", "Liberation Sans", "DejaVu Sans"))
+  expect_identical(
+    runs$family[match(c("rye", names[2], "spelt", "\u03bc"), trimws(runs$string))],
+    c("Liberation Sans", "DejaVu Sans", "Liberation Sans", "DejaVu Sans")
+  )
   path <- file.path(withr::local_tempdir(), "a.pdf")
   save_plate(fig, path)
   fonts <- system2("pdffonts", path, stdout = TRUE)
@@ -143,7 +209,10 @@ test_that("a script can have a font of its own, and its words are cut, measured 
   expect_equal(c(greek$x0, greek$x1), run$x + c(0, run$width_mm), tolerance = 0.01)
   expect_error(house(families = list(Klingonese = "DejaVu Sans")), class = "nelvat_error_house")
   expect_error(house(families = list(Greek = 3)), "names|text", class = "nelvat_error_house")
-  expect_message(as_scene(change(fig, house = house(families = list(Thai = "Nonesuch Thai")))), "No font for Thai")
+  expect_message(
+    as_scene(change(fig, house = house(families = list(Thai = "Nonesuch Thai")))),
+    "No font for Thai"
+  )
 })
 
 test_that("texts are measured alike in a locale without their letters, without a word", {

@@ -4,21 +4,27 @@ r_files <- function() {
 }
 
 test_that("a line is one thought: at most 120 columns", {
-  wide <- unlist(lapply(r_files(), function(file) {
-    lines <- readLines(file, encoding = "UTF-8")
-    at <- which(nchar(lines) > 120)
-    if (length(at)) paste0(basename(file), ":", at)
-  }))
+  wide <- unlist(
+    lapply(r_files(), function(file) {
+      lines <- readLines(file, encoding = "UTF-8")
+      at <- which(nchar(lines) > 120)
+      if (length(at)) paste0(basename(file), ":", at)
+    })
+  )
   expect_identical(wide, NULL)
 })
 
 test_that("no function of the package is defined twice", {
-  defined <- unlist(lapply(r_files(), function(file) {
-    names <- lapply(parse(file, keep.source = FALSE), function(one) {
-      if (is.call(one) && identical(one[[1]], as.name("<-")) && is.name(one[[2]])) as.character(one[[2]])
+  defined <- unlist(
+    lapply(r_files(), function(file) {
+      names <- lapply(parse(file, keep.source = FALSE), function(one) {
+        if (is.call(one) && identical(one[[1]], as.name("<-")) && is.name(one[[2]])) {
+          as.character(one[[2]])
+        }
+      })
+      unlist(names)
     })
-    unlist(names)
-  }))
+  )
   expect_identical(unique(defined[duplicated(defined)]), character())
 })
 
@@ -31,32 +37,44 @@ test_that("functions that are not public have at most eight arguments", {
   exported <- getNamespaceExports("nelvat")
   namespace <- asNamespace("nelvat")
   own <- unlist(lapply(r_files(), defined_in))
-  many <- Filter(function(name) {
-    value <- get(name, namespace)
-    is.function(value) && length(formals(value)) > 8 && !name %in% exported && !startsWith(name, "new_")
-  }, own)
+  many <- Filter(
+    function(name) {
+      value <- get(name, namespace)
+      is.function(value) && length(formals(value)) > 8 && !name %in% exported &&
+        !startsWith(name, "new_")
+    },
+    own
+  )
   expect_identical(many, character())
 })
 
 test_that("locals are not named like exported functions", {
   exported <- setdiff(getNamespaceExports("nelvat"), ".__T__")
-  found <- unlist(lapply(r_files(), function(file) {
-    assigned <- character()
-    walk <- function(e) {
-      if (is.call(e)) {
-        if (identical(e[[1]], as.name("<-")) && is.name(e[[2]])) assigned <<- c(assigned, as.character(e[[2]]))
-        lapply(as.list(e), walk)
+  found <- unlist(
+    lapply(r_files(), function(file) {
+      assigned <- character()
+      walk <- function(e) {
+        if (is.call(e)) {
+          if (identical(e[[1]], as.name("<-")) && is.name(e[[2]])) {
+            assigned <<- c(assigned, as.character(e[[2]]))
+          }
+          lapply(as.list(e), walk)
+        }
       }
-    }
-    hit <- unlist(lapply(as.list(parse(file, keep.source = FALSE)), function(one) {
-      if (!is.call(one) || length(one) < 3) return(NULL)
-      assigned <<- character()
-      walk(one[[3]])
-      # A parameter may be settled under its own name.
-      parameters <- if (is.call(one[[3]]) && identical(one[[3]][[1]], as.name("function"))) names(one[[3]][[2]])
-      setdiff(intersect(assigned, exported), parameters)
-    }))
-    if (length(hit)) paste0(basename(file), ": ", hit)
-  }))
+      hit <- unlist(
+        lapply(as.list(parse(file, keep.source = FALSE)), function(one) {
+          if (!is.call(one) || length(one) < 3) return(NULL)
+          assigned <<- character()
+          walk(one[[3]])
+          # A parameter may be settled under its own name.
+          parameters <- if (is.call(one[[3]]) && identical(one[[3]][[1]], as.name("function"))) {
+            names(one[[3]][[2]])
+          }
+          setdiff(intersect(assigned, exported), parameters)
+        })
+      )
+      if (length(hit)) paste0(basename(file), ": ", hit)
+    })
+  )
   expect_identical(found, NULL)
 })

@@ -10,30 +10,51 @@ test_that("words of before are errors that say the word of now, in calls and in 
   expect_match(said(joint(loaves, x = rise, y = volume, margin_size = 0.2)), "called `depth` now")
   expect_match(said(house("slides")), "projected")
   expect_match(said(house("wall")), "times = 3.5")
-  folder <- folder_with(list(f.yaml = c(
-    "nelvat: 1", "data: {a: a.csv}", "blocks: {b: {facets: {panel: {data: a, x: f, y: v, ink: {points: {alpha: 0.4}}}, wrap: 2}}}",
-    "plate: {place: b}"
-  ), a.csv = c("f,v", "p,1", "q,2")))
+  folder <- folder_with(
+    list(
+      f.yaml = c(
+        "nelvat: 1", "data: {a: a.csv}",
+        "blocks: {b: {facets: {panel: {data: a, x: f, y: v, ink: {points: {alpha: 0.4}}}, wrap: 2}}}",
+        "plate: {place: b}"
+      ),
+      a.csv = c("f,v", "p,1", "q,2")
+    )
+  )
   error <- said(read_figure(file.path(folder, "f.yaml")))
   expect_match(error, "It is called \"(opacity|per_row)\" now")
 })
 
-test_that("an argument that no function has is told with the nearest right one, never in R's words", {
-  exported <- getNamespaceExports("nelvat")
-  for (name in exported) {
-    make <- get(name, asNamespace("nelvat"))
-    if (!is.function(make) || !length(formals(make)) || name %in% c("mm", "study")) next
-    expect_true("..." %in% names(formals(make)), label = name)
+test_that(
+  "an argument that no function has is told with the nearest right one, never in R's words",
+  {
+    exported <- getNamespaceExports("nelvat")
+    for (name in exported) {
+      make <- get(name, asNamespace("nelvat"))
+      if (!is.function(make) || !length(formals(make)) || name %in% c("mm", "study")) next
+      expect_true("..." %in% names(formals(make)), label = name)
+    }
+    expect_error(
+      ink_points(colur = "red"),
+      "Did you mean \"colour\"",
+      class = "nelvat_error_argument"
+    )
+    expect_error(
+      ink_bars(centre = "mean", eror = "sd"),
+      "Did you mean \"error\"",
+      class = "nelvat_error_argument"
+    )
+    expect_error(text_panel("a", "b", "c"), "1 more", class = "nelvat_error_argument")
   }
-  expect_error(ink_points(colur = "red"), "Did you mean \"colour\"", class = "nelvat_error_argument")
-  expect_error(ink_bars(centre = "mean", eror = "sd"), "Did you mean \"error\"", class = "nelvat_error_argument")
-  expect_error(text_panel("a", "b", "c"), "1 more", class = "nelvat_error_argument")
-})
+)
 
 test_that("whiskers end where they are told to", {
   values <- c(1:9, 30)
   box <- function(whiskers) {
-    fig <- plate(panel(data.frame(f = "a", v = values), x = f, y = v, ink_box(whiskers = whiskers)), width = 60, height = 60)
+    fig <- plate(
+      panel(data.frame(f = "a", v = values), x = f, y = v, ink_box(whiskers = whiskers)),
+      width = 60,
+      height = 60
+    )
     list(nelvat:::box_summary(values, rep(1L, 10), 1L, whiskers), legend_text(fig))
   }
   range <- box("range")
@@ -41,7 +62,10 @@ test_that("whiskers end where they are told to", {
   expect_identical(nrow(range[[1]]$outliers), 0L)
   expect_match(range[[2]], "the least and greatest value")
   tails <- box(c(0.05, 0.95))
-  expect_equal(c(tails[[1]]$boxes$low, tails[[1]]$boxes$high), unname(quantile(values, c(0.05, 0.95))))
+  expect_equal(
+    c(tails[[1]]$boxes$low, tails[[1]]$boxes$high),
+    unname(quantile(values, c(0.05, 0.95)))
+  )
   expect_match(tails[[2]], "the quantiles of 5 % and 95 %")
   expect_error(ink_box(whiskers = c(0.9, 0.1)), class = "nelvat_error_argument")
   expect_error(ink_box(whiskers = "all"), class = "nelvat_error_argument")
@@ -59,7 +83,10 @@ test_that("a house times a number has all type, weights and spaces that much lar
 
 test_that("dashes are lengths of strokes and gaps", {
   expect_true(all(nelvat:::is_dash(nelvat:::dash_patterns)))
-  expect_identical(nelvat:::is_dash(c("4 2", "solid", "42", "4", "4 0", "16 2")), c(TRUE, TRUE, FALSE, FALSE, FALSE, FALSE))
+  expect_identical(
+    nelvat:::is_dash(c("4 2", "solid", "42", "4", "4 0", "16 2")),
+    c(TRUE, TRUE, FALSE, FALSE, FALSE, FALSE)
+  )
   expect_error(house(dashes = c("solid", "dotted")), "4 2", class = "nelvat_error_house")
   expect_identical(nelvat:::line_type(c("solid", "12 3 1 2")), c("solid", "C312"))
 })

@@ -1,7 +1,11 @@
 # Records are made whole and checked as they are made; nothing sets a field on one later.
 
 loaves <- study("loaves")
-bars <- plate(panel(loaves, x = flour, y = rise, colour = hydration, ink_bars()), width = 80, height = 60)
+bars <- plate(
+  panel(loaves, x = flour, y = rise, colour = hydration, ink_bars()),
+  width = 80,
+  height = 60
+)
 resolved <- nelvat:::resolve_plate(bars)$blocks[[1]]
 record_error <- function(code, message) expect_error(code, message, class = "nelvat_error_record")
 
@@ -10,7 +14,10 @@ test_that("a record's fields are known and checked", {
   expect_s3_class(nelvat:::check_record(list(id = "a", n = 1), "thing", fields), "nelvat_thing")
   record_error(nelvat:::check_record(list(id = 1, n = 1), "thing", fields), "field \"id\" holds 1")
   record_error(nelvat:::check_record(list(id = "a"), "thing", fields), "lacks \"n\"")
-  record_error(nelvat:::check_record(list(id = "a", n = 1, m = 2), "thing", fields), "no field \"m\"")
+  record_error(
+    nelvat:::check_record(list(id = "a", n = 1, m = 2), "thing", fields),
+    "no field \"m\""
+  )
 })
 
 test_that("no field of a record is set after it was made", {
@@ -43,7 +50,10 @@ test_that("a layer has rows with panels, an ink and variables without values", {
   expect_false(attr(layer$table, "ramp"))
   record_error(nelvat:::new_layer(list(), table, x, x), "\"ink\"")
   record_error(nelvat:::new_layer(ink_points(), table[1:2], x, x), "\"table\"")
-  record_error(nelvat:::new_layer(ink_points(), data.frame(panel = NA, x = 1, y = 1), x, x), "\"table\"")
+  record_error(
+    nelvat:::new_layer(ink_points(), data.frame(panel = NA, x = 1, y = 1), x, x),
+    "\"table\""
+  )
   record_error(nelvat:::new_layer(ink_points(), table, x, x, role = "frame"), "\"role\"")
   record_error(nelvat:::new_layer(ink_points(), table, x, x, side = "left"), "\"side\"")
   record_error(nelvat:::new_traits(mark = "blob"), "mark")
@@ -54,7 +64,10 @@ test_that("what an ink computes is held to its form", {
   layer <- resolved$layers[[1]]
   good <- layer$trained
   expect_identical(nelvat:::check_trained(good, layer), good)
-  record_error(nelvat:::check_trained(c(good[setdiff(names(good), "zero")], list(zero = "z")), layer), "ink_bars")
+  record_error(
+    nelvat:::check_trained(c(good[setdiff(names(good), "zero")], list(zero = "z")), layer),
+    "ink_bars"
+  )
   good$used <- TRUE
   record_error(nelvat:::check_trained(good, layer), "ink_bars")
 })
@@ -65,7 +78,10 @@ test_that("a table of areas has one id each, known roles, places and hosts", {
   record_error(nelvat:::new_areas(row = 1, column = 1, role = "frame"), "no role \"frame\"")
   record_error(nelvat:::new_areas(row = 0, column = 1), "no place")
   record_error(nelvat:::new_areas(row = 1, column = 1, role = "marginal"), "a host and a side")
-  record_error(nelvat:::new_areas(row = 1, column = 1, role = "marginal", host = 7L, side = "x"), "host is not there")
+  record_error(
+    nelvat:::new_areas(row = 1, column = 1, role = "marginal", host = 7L, side = "x"),
+    "host is not there"
+  )
   record_error(nelvat:::check_areas(nelvat:::changed(areas, id = c(1L, 1L))), "one id")
   record_error(nelvat:::check_areas(nelvat:::changed(areas, x_shown = c(1L, NA))), "has none")
 })
@@ -76,7 +92,13 @@ test_that("an axis has a direction, a finite range and known areas, as trained a
   record_error(nelvat:::changed(axis, range = c(0, Inf)), "\"range\"")
   record_error(nelvat:::changed(axis, range = c(1, 1)), "\"range\"")
   record_error(nelvat:::changed(axis, direction = "z"), "\"direction\"")
-  laid <- nelvat:::lay_out(list(resolved), list(), bars, nelvat:::house_font(bars$house$families), NULL)
+  laid <- nelvat:::lay_out(
+    list(resolved),
+    list(),
+    bars,
+    nelvat:::house_font(bars$house$families),
+    NULL
+  )
   fit <- laid$fits[[1]][[2]]
   expect_s3_class(fit, "nelvat_fitted_axis")
   record_error(nelvat:::changed(fit, unit = c(0, NA)), "\"unit\"")
@@ -85,12 +107,18 @@ test_that("an axis has a direction, a finite range and known areas, as trained a
 test_that("accounts add up: rows given are those used, missing and out of range", {
   accounts <- as_scene(bars)$accounts
   expect_identical(nelvat:::new_accounts(accounts), accounts)
-  record_error(nelvat:::new_accounts(nelvat:::changed(accounts, used = accounts$used + 1L)), "accounts is not right")
+  record_error(
+    nelvat:::new_accounts(nelvat:::changed(accounts, used = accounts$used + 1L)),
+    "accounts is not right"
+  )
   record_error(nelvat:::new_accounts(accounts[-1]), "accounts is not right")
 })
 
 test_that("a look has a colour for each of its levels", {
-  record_error(nelvat:::new_look("a", "A", c("x", "y"), c("X", "Y"), colour = "#000000"), "\"colour\"")
+  record_error(
+    nelvat:::new_look("a", "A", c("x", "y"), c("X", "Y"), colour = "#000000"),
+    "\"colour\""
+  )
   record_error(nelvat:::new_look("a", "A", c("x", "x"), c("X", "Y")), "\"levels\"")
 })
 
@@ -98,7 +126,10 @@ test_that("every area of a plate is a row of one table, numbered through, each a
   fig <- plate(
     slice = facets(panel(loaves, x = rise, y = firmness, ink_points()), across = flour),
     beside(joint(loaves, x = rise, y = volume), zoom(of = "slice", x = c(40, 60), panel = 2)),
-    beside(every_pair(loaves, c(rise, volume)), text_panel("words")), per_row = 1, width = 178, height = 220
+    beside(every_pair(loaves, c(rise, volume)), text_panel("words")),
+    per_row = 1,
+    width = 178,
+    height = 220
   )
   panels <- suppressWarnings(as_scene(fig))$panels
   expect_identical(panels$id, seq_len(nrow(panels)))

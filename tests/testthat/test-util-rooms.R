@@ -1,7 +1,8 @@
 # The rooms in the order of the design: a file's first word is its room, and a room
 # calls only itself and those above it.
 rooms <- c(
-  "util", "data", "stat", "axis", "text", "house", "ink", "panel", "block", "plate", "key", "scene", "account", "draw", "save", "report",
+  "util", "data", "stat", "axis", "text", "house", "ink", "panel", "block", "plate", "key", "scene",
+  "account", "draw", "save", "report",
   "spec", "cli"
 )
 may_use <- lapply(seq_along(rooms), function(i) rooms[seq_len(i)])
@@ -23,39 +24,67 @@ test_that("no room reaches down to one below it", {
   skip_if(!length(sources()), "the sources are not beside the tests")
   files <- sources()
   room <- sub("-.*", "", basename(files))
-  home <- unlist(Map(function(file, of) stats::setNames(rep(of, length(defined_in(file))), defined_in(file)), files, room), use.names = TRUE)
+  home <- unlist(
+    Map(
+      function(file, of) stats::setNames(rep(of, length(defined_in(file))), defined_in(file)),
+      files,
+      room
+    ),
+    use.names = TRUE
+  )
   names(home) <- unlist(lapply(files, defined_in))
   namespace <- asNamespace("nelvat")
-  reached <- unlist(Map(function(file, of) {
-    unlist(lapply(defined_in(file), function(name) {
-      value <- get(name, namespace)
-      if (!is.function(value)) return(NULL)
-      used <- codetools::findGlobals(value)
-      used <- used[used %in% names(home)]
-      wrong <- used[!home[used] %in% may_use[[of]]]
-      if (length(wrong)) paste0(of, "::", name, " uses ", home[wrong], "::", wrong)
-    }))
-  }, files, room), use.names = FALSE)
+  reached <- unlist(
+    Map(
+      function(file, of) {
+        unlist(
+          lapply(defined_in(file), function(name) {
+            value <- get(name, namespace)
+            if (!is.function(value)) return(NULL)
+            used <- codetools::findGlobals(value)
+            used <- used[used %in% names(home)]
+            wrong <- used[!home[used] %in% may_use[[of]]]
+            if (length(wrong)) paste0(of, "::", name, " uses ", home[wrong], "::", wrong)
+          })
+        )
+      },
+      files,
+      room
+    ),
+    use.names = FALSE
+  )
   expect_identical(reached, NULL)
 })
 
 test_that("only the drawing room and what writes its devices name ggplot2 or grid", {
   skip_if(!length(sources()), "the sources are not beside the tests")
-  naming <- Filter(function(file) {
-    code <- sub("#.*", "", readLines(file))
-    any(grepl("\\b(ggplot2|grid)::", code))
-  }, sources())
+  naming <- Filter(
+    function(file) {
+      code <- sub("#.*", "", readLines(file))
+      any(grepl("\\b(ggplot2|grid)::", code))
+    },
+    sources()
+  )
   expect_true(all(grepl("^(draw|save)-", basename(naming))))
 })
 
 test_that("no exported name masks one of base R's packages", {
-  base_names <- unlist(lapply(c("base", "stats", "graphics", "grDevices", "utils", "methods", "datasets"), function(package) {
-    getNamespaceExports(package)
-  }))
+  base_names <- unlist(
+    lapply(
+      c("base", "stats", "graphics", "grDevices", "utils", "methods", "datasets"),
+      function(package) {
+        getNamespaceExports(package)
+      }
+    )
+  )
   expect_identical(intersect(getNamespaceExports("nelvat"), base_names), character())
 })
 
 test_that("loading the package does not load ggplot2", {
-  loaded <- system2(file.path(R.home("bin"), "Rscript"), c("-e", shQuote("library(nelvat); cat('ggplot2' %in% loadedNamespaces())")), stdout = TRUE)
+  loaded <- system2(
+    file.path(R.home("bin"), "Rscript"),
+    c("-e", shQuote("library(nelvat); cat('ggplot2' %in% loadedNamespaces())")),
+    stdout = TRUE
+  )
   expect_identical(loaded, "FALSE")
 })

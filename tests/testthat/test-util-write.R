@@ -24,30 +24,33 @@ test_that("several files are written together, with the rights of the old ones",
   expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), c("a.txt", "b.txt"))
 })
 
-test_that("a writer that fails at any step leaves all files as they were, and nothing beside them", {
-  fail <- function(...) stop("No space left on device")
-  second <- function(good, bad) {
-    calls <- 0
-    function(...) {
-      calls <<- calls + 1
-      if (calls == 2) bad(...) else good(...)
+test_that(
+  "a writer that fails at any step leaves all files as they were, and nothing beside them",
+  {
+    fail <- function(...) stop("No space left on device")
+    second <- function(good, bad) {
+      calls <- 0
+      function(...) {
+        calls <<- calls + 1
+        if (calls == 2) bad(...) else good(...)
+      }
     }
+    put <- nelvat:::put_bytes
+    half <- function(path, bytes) put(path, bytes[1:2])
+    none <- function(path, bytes) NULL
+    other <- function(path, bytes) put(path, rev(bytes))
+    for (bad in list(fail, half, none, other)) {
+      testthat::with_mocked_bindings(expect_untouched(both), put_bytes = second(put, bad))
+      testthat::with_mocked_bindings(expect_untouched(both), put_bytes = bad)
+    }
+    testthat::with_mocked_bindings(expect_untouched(both, "No space left"), put_bytes = fail)
+    testthat::with_mocked_bindings(expect_untouched(both, "Only 2 of 5"), put_bytes = half)
+    stuck <- function(from, to) FALSE
+    move <- nelvat:::move_file
+    testthat::with_mocked_bindings(expect_untouched(both), move_file = second(move, stuck))
+    testthat::with_mocked_bindings(expect_untouched(both), move_file = stuck)
   }
-  put <- nelvat:::put_bytes
-  half <- function(path, bytes) put(path, bytes[1:2])
-  none <- function(path, bytes) NULL
-  other <- function(path, bytes) put(path, rev(bytes))
-  for (bad in list(fail, half, none, other)) {
-    testthat::with_mocked_bindings(expect_untouched(both), put_bytes = second(put, bad))
-    testthat::with_mocked_bindings(expect_untouched(both), put_bytes = bad)
-  }
-  testthat::with_mocked_bindings(expect_untouched(both, "No space left"), put_bytes = fail)
-  testthat::with_mocked_bindings(expect_untouched(both, "Only 2 of 5"), put_bytes = half)
-  stuck <- function(from, to) FALSE
-  move <- nelvat:::move_file
-  testthat::with_mocked_bindings(expect_untouched(both), move_file = second(move, stuck))
-  testthat::with_mocked_bindings(expect_untouched(both), move_file = stuck)
-})
+)
 
 test_that("a symbolic link stays, and the file that it leads to is replaced", {
   skip_on_os("windows")
@@ -66,11 +69,23 @@ test_that("a symbolic link stays, and the file that it leads to is replaced", {
 test_that("folders, pipes and devices are not written to", {
   folder <- withr::local_tempdir()
   dir.create(file.path(folder, "x.pdf"))
-  expect_error(nelvat:::write_whole(file.path(folder, "x.pdf"), raw(1)), "folder, not a file", class = "nelvat_error_file")
+  expect_error(
+    nelvat:::write_whole(file.path(folder, "x.pdf"), raw(1)),
+    "folder, not a file",
+    class = "nelvat_error_file"
+  )
   skip_on_os("windows")
-  expect_error(nelvat:::write_whole("/dev/null", raw(1)), "device, not a file", class = "nelvat_error_file")
+  expect_error(
+    nelvat:::write_whole("/dev/null", raw(1)),
+    "device, not a file",
+    class = "nelvat_error_file"
+  )
   system2("mkfifo", file.path(folder, "pipe"))
-  expect_error(nelvat:::write_whole(file.path(folder, "pipe"), raw(1)), "named pipe", class = "nelvat_error_file")
+  expect_error(
+    nelvat:::write_whole(file.path(folder, "pipe"), raw(1)),
+    "named pipe",
+    class = "nelvat_error_file"
+  )
   expect_error(read_data(file.path(folder, "pipe")), "named pipe", class = "nelvat_error_file")
   expect_error(read_data(folder), "is a folder", class = "nelvat_error_file")
 })
@@ -93,19 +108,44 @@ test_that("what a killed run left is removed by the next one, what a running one
 # Every writer of the package, each given a path in a folder.
 writers <- function() {
   fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
-  plates <- c("f.pdf", "f.eps", "f.png", "f.tiff", if (requireNamespace("svglite", quietly = TRUE)) "f.svg")
-  save <- lapply(stats::setNames(nm = plates), function(name) function(path) save_plate(fig, path, dpi = 150))
-  c(save, list(
-    "s.csv" = function(path) save_source_data(fig, path), "c.yaml" = function(path) write_codebook(study("loaves"), path),
-    "c.json" = function(path) write_codebook(study("loaves"), path), "scene.json" = function(path) scene_json(fig, path),
-    "r.html" = function(path) report(fig, path), "d.yaml" = function(path) draft_codebook(study_file("loaves.csv"), path),
-    "p.png" = function(path) proof_picture(fig, path, dpi = 60)
-  ), if (requireNamespace("writexl", quietly = TRUE)) list("s.xlsx" = function(path) save_source_data(fig, path)))
+  plates <- c(
+    "f.pdf",
+    "f.eps",
+    "f.png",
+    "f.tiff",
+    if (requireNamespace("svglite", quietly = TRUE)) "f.svg"
+  )
+  save <- lapply(
+    stats::setNames(nm = plates),
+    function(name) function(path) save_plate(fig, path, dpi = 150)
+  )
+  c(
+    save,
+    list(
+      "s.csv" = function(path) save_source_data(fig, path),
+      "c.yaml" = function(path) write_codebook(study("loaves"), path),
+      "c.json" = function(path) write_codebook(study("loaves"), path),
+      "scene.json" = function(path) scene_json(fig, path),
+      "r.html" = function(path) report(fig, path),
+      "d.yaml" = function(path) draft_codebook(study_file("loaves.csv"), path),
+      "p.png" = function(path) proof_picture(fig, path, dpi = 60)
+    ),
+    if (requireNamespace("writexl", quietly = TRUE)) {
+      list("s.xlsx" = function(path) save_source_data(fig, path))
+    }
+  )
 }
 
 test_that("on a full disk every writer says so, and the old file is whole", {
   disk <- withr::local_tempdir()
-  mounted <- suppressWarnings(system2("mount", c("-t", "tmpfs", "-o", "size=20k", "tmpfs", disk), stdout = FALSE, stderr = FALSE))
+  mounted <- suppressWarnings(
+    system2(
+      "mount",
+      c("-t", "tmpfs", "-o", "size=20k", "tmpfs", disk),
+      stdout = FALSE,
+      stderr = FALSE
+    )
+  )
   skip_if(mounted != 0, "no small disk can be mounted here")
   withr::defer(system2("umount", disk), priority = "first")
   for (name in names(writers())) {
@@ -123,7 +163,14 @@ test_that("on a full disk every writer says so, and the old file is whole", {
 
 test_that("a full folder for temporary files gives a classed error, not a cut figure", {
   disk <- withr::local_tempdir()
-  mounted <- suppressWarnings(system2("mount", c("-t", "tmpfs", "-o", "size=64k", "tmpfs", disk), stdout = FALSE, stderr = FALSE))
+  mounted <- suppressWarnings(
+    system2(
+      "mount",
+      c("-t", "tmpfs", "-o", "size=64k", "tmpfs", disk),
+      stdout = FALSE,
+      stderr = FALSE
+    )
+  )
   skip_if(mounted != 0, "no small disk can be mounted here")
   withr::defer(system2("umount", disk), priority = "first")
   out <- withr::local_tempdir()
@@ -131,22 +178,42 @@ test_that("a full folder for temporary files gives a classed error, not a cut fi
     "library(nelvat); fig <- plate(panel(study('loaves'), x = flour, y = rise, ink_bars()), width = 80, height = 60);
      suppressWarnings(writeBin(raw(63000), file.path(tempdir(), 'ballast')));
      for (ending in c('pdf', 'eps', 'png', 'tiff')) { path <- file.path('%s', paste0('f.', ending)); writeLines('old', path);
-     e <- tryCatch(save_plate(fig, path), error = identity); cat(class(e)[1], readLines(path, warn = FALSE), '\n') }", out
+     e <- tryCatch(save_plate(fig, path), error = identity); cat(class(e)[1], readLines(path, warn = FALSE), '\n') }",
+    out
   )
   script <- withr::local_tempfile(fileext = ".R", lines = code)
-  said <- withr::with_envvar(c(TMPDIR = disk), system2(file.path(R.home("bin"), "Rscript"), script, stdout = TRUE, stderr = FALSE, timeout = 60))
+  said <- withr::with_envvar(
+    c(TMPDIR = disk),
+    system2(
+      file.path(R.home("bin"), "Rscript"),
+      script,
+      stdout = TRUE,
+      stderr = FALSE,
+      timeout = 60
+    )
+  )
   expect_identical(trimws(said), rep("nelvat_error_device old", 4))
 })
 
 test_that("a limit on file size gives status 1 and keeps the old file", {
   skip_on_os("windows")
-  folder <- folder_with(list(
-    "a.csv" = c("f,v", "p,1", "q,2"),
-    "one.yaml" = c("nelvat: 1", "data: {a: a.csv}", "blocks: {b: {panel: {data: a, x: f, y: v, ink: bars}}}",
-                   "plate: {place: b, width: 80, height: 60}", "save: [one.png, one.tiff]"),
-    "one.png" = "old", "one.tiff" = "old"
-  ))
-  command <- paste("ulimit -f 8; exec", shQuote(system.file("bin", "nelvat", package = "nelvat")), "draw", shQuote(file.path(folder, "one.yaml")))
+  folder <- folder_with(
+    list(
+      "a.csv" = c("f,v", "p,1", "q,2"),
+      "one.yaml" = c(
+        "nelvat: 1", "data: {a: a.csv}", "blocks: {b: {panel: {data: a, x: f, y: v, ink: bars}}}",
+        "plate: {place: b, width: 80, height: 60}", "save: [one.png, one.tiff]"
+      ),
+      "one.png" = "old",
+      "one.tiff" = "old"
+    )
+  )
+  command <- paste(
+    "ulimit -f 8; exec",
+    shQuote(system.file("bin", "nelvat", package = "nelvat")),
+    "draw",
+    shQuote(file.path(folder, "one.yaml"))
+  )
   said <- suppressWarnings(system2("sh", c("-c", shQuote(command)), stdout = TRUE, stderr = TRUE))
   expect_identical(attr(said, "status"), 1L)
   expect_match(said, "could not be", all = FALSE)
@@ -156,11 +223,26 @@ test_that("a limit on file size gives status 1 and keeps the old file", {
 
 test_that("a folder that cannot be written to gives the classed error", {
   disk <- withr::local_tempdir()
-  mounted <- suppressWarnings(system2("mount", c("-t", "tmpfs", "-o", "size=64k", "tmpfs", disk), stdout = FALSE, stderr = FALSE))
+  mounted <- suppressWarnings(
+    system2(
+      "mount",
+      c("-t", "tmpfs", "-o", "size=64k", "tmpfs", disk),
+      stdout = FALSE,
+      stderr = FALSE
+    )
+  )
   skip_if(mounted != 0, "no disk can be mounted here")
   withr::defer(system2("umount", disk), priority = "first")
   writeLines("old", file.path(disk, "a.txt"))
   system2("mount", c("-o", "remount,ro", disk))
-  expect_error(nelvat:::write_whole(file.path(disk, "a.txt"), charToRaw("new")), "could not be written; it is as it was", class = "nelvat_error_file")
-  expect_error(nelvat:::write_whole(file.path(disk, "b.txt"), charToRaw("new")), "could not be written\\.", class = "nelvat_error_file")
+  expect_error(
+    nelvat:::write_whole(file.path(disk, "a.txt"), charToRaw("new")),
+    "could not be written; it is as it was",
+    class = "nelvat_error_file"
+  )
+  expect_error(
+    nelvat:::write_whole(file.path(disk, "b.txt"), charToRaw("new")),
+    "could not be written\\.",
+    class = "nelvat_error_file"
+  )
 })

@@ -54,38 +54,53 @@ test_that("what is found is described in words", {
 })
 
 test_that("errors of figure files have their place put before them", {
-  error <- tryCatch(nelvat:::with_place("here", nelvat:::abort_nelvat("test", "Something is wrong.")), error = identity)
+  error <- tryCatch(
+    nelvat:::with_place("here", nelvat:::abort_nelvat("test", "Something is wrong.")),
+    error = identity
+  )
   expect_s3_class(error, "nelvat_error_test")
   expect_identical(conditionMessage(error), "In here: Something is wrong.")
 })
 
-test_that("positions pushed apart stay in order, apart, within their bounds, and move only where they must", {
-  pushed <- nelvat:::pushed_apart
-  expect_identical(pushed(c(1, 5, 9), 2, 10), c(1, 5, 9))
-  for (at in list(c(5, 5, 5, 5), c(9.9, 9.8, 9.7), c(0.1, 0.2, 9))) {
-    got <- pushed(at, 1, 10)
-    expect_true(all(diff(sort(got)) >= 1 - 1e-9))
-    expect_lte(max(got), 9.5 + 1e-9)
-    expect_identical(order(got), order(at))
+test_that(
+  "positions pushed apart stay in order, apart, within their bounds, and move only where they must",
+  {
+    pushed <- nelvat:::pushed_apart
+    expect_identical(pushed(c(1, 5, 9), 2, 10), c(1, 5, 9))
+    for (at in list(c(5, 5, 5, 5), c(9.9, 9.8, 9.7), c(0.1, 0.2, 9))) {
+      got <- pushed(at, 1, 10)
+      expect_true(all(diff(sort(got)) >= 1 - 1e-9))
+      expect_lte(max(got), 9.5 + 1e-9)
+      expect_identical(order(got), order(at))
+    }
   }
-})
+)
 
 test_that("ramps are monotone in lightness, diverging ones to both sides", {
   lightness <- function(colours) farver::decode_colour(colours, to = "lab")[, 1]
   expect_true(all(diff(lightness(nelvat:::ramp_sequential(50))) < 0))
   diverging <- lightness(nelvat:::ramp_diverging(51))
   expect_true(all(diff(diverging[1:26]) > 0) && all(diff(diverging[26:51]) < 0))
-  expect_identical(nelvat:::ramp_colours(c(0, 10), c(0, 10)), nelvat:::ramp_sequential(256)[c(1, 256)])
+  expect_identical(
+    nelvat:::ramp_colours(c(0, 10), c(0, 10)),
+    nelvat:::ramp_sequential(256)[c(1, 256)]
+  )
   expect_identical(nelvat:::ramp_colours(5, c(5, 5)), nelvat:::ramp_colours(0.5, c(0, 1)))
 })
 
 test_that("values of bars and tiles are written with the figures they need", {
-  expect_identical(nelvat:::number_text_each(c(12.345, -0.5, 1000, 0)), c("12.3", "\u22120.5", "1000", "0"))
+  expect_identical(
+    nelvat:::number_text_each(c(12.345, -0.5, 1000, 0)),
+    c("12.3", "\u22120.5", "1000", "0")
+  )
   expect_identical(nelvat:::tile_text(c(1, 20, 3)), c("1", "20", "3"))
   expect_identical(nelvat:::tile_text(c(0.5, -0.25)), c("0.50", "\u22120.25"))
   expect_identical(nelvat:::tile_text(c(-0.001, 0.5, -0.005001)), c("0.00", "0.50", "\u22120.01"))
   expect_identical(nelvat:::number_text_at(c(-0.04, -0.06, 12), 1), c("0.0", "\u22120.1", "12.0"))
-  withr::with_options(list(OutDec = ","), expect_identical(nelvat:::fixed_text(c(-1.25, -1e-9), 1), c("\u22121.2", "0.0")))
+  withr::with_options(
+    list(OutDec = ","),
+    expect_identical(nelvat:::fixed_text(c(-1.25, -1e-9), 1), c("\u22121.2", "0.0"))
+  )
   expect_identical(nelvat:::p_text(0.0004), "*p* < 0.001")
   expect_identical(nelvat:::p_text(0.0432), "*p* = 0.043")
   expect_null(nelvat:::p_text(NA_real_))
@@ -93,5 +108,8 @@ test_that("values of bars and tiles are written with the figures they need", {
 
 test_that("equations say signs and powers", {
   expect_identical(nelvat:::polynomial_text(c(1, -2), "*x*", 0:10), "1 \u2212 2\u2009*x*")
-  expect_identical(nelvat:::polynomial_text(c(-1.5, 2, 0.25), "*x*", 0:10), "\u22121.5 + 2\u2009*x* + 0.25\u2009*x*^2^")
+  expect_identical(
+    nelvat:::polynomial_text(c(-1.5, 2, 0.25), "*x*", 0:10),
+    "\u22121.5 + 2\u2009*x* + 0.25\u2009*x*^2^"
+  )
 })
