@@ -47,7 +47,10 @@ prove_units <- function(scene, plate) {
     c("all", counted(sum(unitless), "axis", "axes")),
     "look",
     vapply(axes, axis_place, ""),
-    "Give the unit in the codebook: `quantity(\"Mass\", unit = \"g\")`; a number without one needs none."
+    paste0(
+      "Give the unit in the codebook: `quantity(\"Mass\", unit = \"g\")`; a number without one ",
+      "needs none."
+    )
   )
 }
 
@@ -189,6 +192,9 @@ prove_brackets <- function(scene, plate) {
     c(paste(max(n), "at most"), paste(max(n), "in a panel")),
     "look",
     paste("panel", names(n)),
-    "Show letters that groups share (`show = \"letters\"`), or compare with one level only (`between`)."
+    paste0(
+      "Show letters that groups share (`show = \"letters\"`), or compare with one level only ",
+      "(`between`)."
+    )
   )
 }

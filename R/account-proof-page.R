@@ -59,7 +59,10 @@ prove_covered <- function(scene, plate) {
     c("none", counted(sum(under), "place of a mark", "places of marks")),
     "look",
     panel_names(scene, scene$panels[match(grounds$panel, scene$panels$id), ]),
-    "Leave its corner to the inset (`inset = TRUE`), make it smaller with `size`, or place the zoom beside its panel.",
+    paste0(
+      "Leave its corner to the inset (`inset = TRUE`), make it smaller with `size`, or place the ",
+      "zoom beside its panel."
+    ),
     grounds
   )
 }

@@ -5,8 +5,8 @@ cli_codebook <- function(arguments) {
     arguments,
     "nelvat codebook [--output FILE] [--sheet NAME] [--encoding NAME] [--skip N] DATA",
     paste(
-      "Drafts a codebook from a table: kinds guessed with the reason as a comment, levels and counts, columns",
-      "that need a look."
+      "Drafts a codebook from a table: kinds guessed with the reason as a comment, levels and",
+      "counts, columns that need a look."
     ),
     c(
       cli_reading(),

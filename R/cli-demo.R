@@ -5,9 +5,9 @@ cli_demo <- function(arguments) {
     arguments,
     "nelvat demo DIR",
     paste(
-      "Copies a project to DIR: four figure files, the made-up study's tables with their codebooks, a house style.",
-      "Draws all figures there, with the numbers behind them",
-      "and drafts of their legends. Prints the paths."
+      "Copies a project to DIR: five figure files, the made-up study's tables with their",
+      "codebooks, a house style. Draws all figures there, with the numbers behind them and",
+      "drafts of their legends. Prints the paths."
     ),
     least = 1,
     most = 1

@@ -3,12 +3,16 @@
 cli_draw <- function(arguments) {
   parsed <- cli_parse(
     arguments,
-    "nelvat draw [--only NAME] [--all] [--dpi N] [--force] [--watch] [--json] FIGURE.yaml|FOLDER...",
     paste(
-      "Draws figure files and writes what each asks for under `save`. Prints the paths, one a line.",
-      "Of a folder, all its figure files are drawn, those that fail told at the end; those are left as they are whose",
-      "inputs (data, files, house, package) and options have not changed since they were drawn. The house style is",
-      "nelvat.yaml beside the figure file, or above it up to the root of the project (a folder with .git, .Rproj or",
+      "nelvat draw [--only NAME] [--all] [--dpi N] [--force] [--watch] [--json]",
+      "FIGURE.yaml|FOLDER..."
+    ),
+    paste(
+      "Draws figure files and writes what each asks for under `save`. Prints the paths, one a",
+      "line. Of a folder, all its figure files are drawn, those that fail told at the end;",
+      "those are left as they are whose inputs (data, files, house, package) and options have",
+      "not changed since they were drawn. The house style is nelvat.yaml beside the figure",
+      "file, or above it up to the root of the project (a folder with .git, .Rproj or",
       "DESCRIPTION)."
     ),
     draw_options(),

@@ -4,7 +4,10 @@ cli_list <- function(arguments) {
   parsed <- cli_parse(
     arguments,
     "nelvat list [--all] [--json] FOLDER",
-    "Shows for each figure file of a folder what it is drawn from (data, codebooks, house) and what is written of it.",
+    paste(
+      "Shows for each figure file of a folder what it is drawn from (data, codebooks, house)",
+      "and what is written of it."
+    ),
     list(
       optparse::make_option(
         "--all",

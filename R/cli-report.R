@@ -5,8 +5,8 @@ cli_report <- function(arguments) {
     arguments,
     "nelvat report [--output FILE.html] FIGURE.yaml...",
     paste(
-      "Writes one self-contained HTML page for each figure: the figure, its proof, legend text, fits, facts,",
-      "source data, codebook."
+      "Writes one self-contained HTML page for each figure: the figure, its proof, legend",
+      "text, fits, facts, source data, codebook."
     ),
     list(
       optparse::make_option(

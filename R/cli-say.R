@@ -130,8 +130,8 @@ cli_keys <- function(arguments) {
     arguments,
     "nelvat keys [--json] FOLDER",
     paste(
-      "Lists what each level of each category looks like in the figure files of a folder. Exit status 1 where a level",
-      "has unlike colours."
+      "Lists what each level of each category looks like in the figure files of a folder. Exit",
+      "status 1 where a level has unlike colours."
     ),
     list(json_option()),
     least = 0,
@@ -157,8 +157,8 @@ cli_mend <- function(arguments) {
     arguments,
     "nelvat mend [--draw] [--json] FIGURE.yaml...",
     paste(
-      "Says what needs no judgement to meet the house's limits, as keys to set under `plate`; with --draw also draws",
-      "the figure so, beside its own files, named -mended."
+      "Says what needs no judgement to meet the house's limits, as keys to set under `plate`; with",
+      "--draw also draws the figure so, beside its own files, named -mended."
     ),
     list(
       optparse::make_option(

@@ -4,10 +4,13 @@ cli_start <- function(arguments) {
   parsed <- cli_parse(
     arguments,
     paste(
-      "nelvat start [--kind KIND] [--codebook FILE] [--output FIGURE.yaml] [--sheet NAME] [--encoding NAME]",
-      "[--skip N] DATA"
+      "nelvat start [--kind KIND] [--codebook FILE] [--output FIGURE.yaml] [--sheet NAME]",
+      "[--encoding NAME] [--skip N] DATA"
     ),
-    "Drafts a commented figure file that draws at once on the table, chosen from its kinds of columns.",
+    paste(
+      "Drafts a commented figure file that draws at once on the table,",
+      "chosen from its kinds of columns."
+    ),
     c(
       cli_reading(),
       list(

@@ -85,7 +85,10 @@ draft_lines <- function(data, name, asked = character()) {
       "missingValues: [\"\", \"NA\"]",
       "fields:",
       unlist(Map(draft_field, names(data), data, guesses), use.names = FALSE),
-      "# Next: save it beside the table, and name it in the figure file: {file: TABLE, codebook: THIS-FILE}."
+      paste0(
+        "# Next: save it beside the table, and name it in the figure file: {file: TABLE, ",
+        "codebook: THIS-FILE}."
+      )
     )
   )
 }

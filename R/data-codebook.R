@@ -114,7 +114,10 @@ check_kinds <- function(kinds, call) {
   abort_nelvat(
     "argument",
     c(
-      "`codebook()` takes kinds named by column, such as `rise = quantity(\"Loaf rise\", unit = \"mm\")`.",
+      paste0(
+        "`codebook()` takes kinds named by column, such as `rise = quantity(\"Loaf rise\", unit = ",
+        "\"mm\")`."
+      ),
       x = if (any(unnamed)) {
         "Found one without a name."
       } else {

@@ -24,7 +24,10 @@ check_names_differ <- function(kind, column, call) {
     c(
       paste0("Levels of column \"", column, "\" have the same name."),
       x = paste0(listed(paste0("\"", alike, "\"")), " are both called \"", twice[1], "\"."),
-      i = "Give each a name of its own; to make them one level, replace one by the other in a derived column."
+      i = paste0(
+        "Give each a name of its own; to make them one level, replace one by the other in a ",
+        "derived column."
+      )
     ),
     call
   )

@@ -41,7 +41,10 @@ check_missing <- function(missing, channels, call) {
       "argument",
       c(
         paste(
-          "`missing` must be a policy, such as \"gap\" or `fill_with(0)`, or a list of policies by channel, such as",
+          paste0(
+            "`missing` must be a policy, such as \"gap\" or `fill_with(0)`, or a list of policies ",
+            "by channel, such as"
+          ),
           "`list(y = \"drop\", colour = \"own\")`."
         ),
         x = if (length(stray)) {

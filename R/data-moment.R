@@ -47,7 +47,10 @@ parse_moments <- function(values, kind, column, call) {
       ),
       x = paste0("The first value that does not is \"", texts[row], "\", in row ", row, "."),
       i = if (is.null(kind$format)) {
-        "ISO 8601 is expected, such as 2026-03-02 or 2026-03-02T10:33:00Z; `moment(format = )` declares another form."
+        paste0(
+          "ISO 8601 is expected, such as 2026-03-02 or 2026-03-02T10:33:00Z; `moment(format = )` ",
+          "declares another form."
+        )
       } else {
         paste0("The declared format is \"", kind$format, "\".")
       }

@@ -65,7 +65,10 @@ check_order <- function(order, argument, call) {
       paste0(
         "`",
         argument,
-        "` must list levels, each once, or be a rule such as `by_number()` or `by_statistic(rise, \"median\")`."
+        paste0(
+          "` must list levels, each once, or be a rule such as `by_number()` or ",
+          "`by_statistic(rise, \"median\")`."
+        )
       ),
       x = if (is.atomic(order)) {
         paste0("Listed twice: ", quoted(unique(order[duplicated(order)])), ".")

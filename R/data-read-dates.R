@@ -143,7 +143,10 @@ ask_dates <- function(table, path) {
       paste0("Dates of \"", path, "\" can be read as day and month or as month and day:"),
       stats::setNames(asked, rep("*", length(asked))),
       i = paste(
-        "Say which: `moment(format = \"%d/%m/%Y\")` or `moment(format = \"%m/%d/%Y\")` in the codebook; until then they",
+        paste0(
+          "Say which: `moment(format = \"%d/%m/%Y\")` or `moment(format = \"%m/%d/%Y\")` in the ",
+          "codebook; until then they"
+        ),
         "are text."
       )
     ),

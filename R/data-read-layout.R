@@ -2,7 +2,8 @@
 # fields, and what a decimal mark is. Found by counting the fields of the first records, before
 # anything is read, so that no row is taken for a header or left out without a word.
 
-head_bytes <- 2^18 # what is looked at; the rest must be as the head is, or is an error with its line
+# What is looked at; the rest must be as the head is, or is an error with its line.
+head_bytes <- 2^18
 most_records <- 400
 
 # plain: path of the text as it is read; path: as the user named it; said: list(skip, comment,
@@ -158,7 +159,10 @@ abort_uneven <- function(path, line, n, header_line, n_header, call) {
         "."
       ),
       i = paste(
-        "Mend the file: each row needs a value, or nothing, between each two separators. `skip` passes over lines",
+        paste0(
+          "Mend the file: each row needs a value, or nothing, between each two separators. `skip` ",
+          "passes over lines"
+        ),
         "above the header."
       )
     ),

@@ -57,7 +57,10 @@ in_utf8 <- function(bytes, encoding, path, call) {
       "encoding",
       c(
         paste0("The data file \"", path, "\" cannot be read in the encoding \"", encoding, "\"."),
-        i = "Known names are those of `iconvlist()`, such as \"latin1\", \"windows-1252\", \"UTF-16\"."
+        i = paste0(
+          "Known names are those of `iconvlist()`, such as \"latin1\", \"windows-1252\", ",
+          "\"UTF-16\"."
+        )
       ),
       call
     )

@@ -72,7 +72,10 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
           " colours."
         ),
         i = paste(
-          "Part series without colours (`group =`), name lines at their ends (`key = \"direct\"`, with colours given in",
+          paste0(
+            "Part series without colours (`group =`), name lines at their ends (`key = ",
+            "\"direct\"`, with colours given in"
+          ),
           "the codebook), or split it over panels (`facets()`)."
         ),
         i = "Levels that have an order take a ramp: `ordinal()`."

@@ -147,7 +147,10 @@ families_by_script <- function(new, old, call) {
     abort_nelvat(
       "house",
       c(
-        "\"families\" of a house style must be names of fonts, or those of each script, by its name in Unicode.",
+        paste0(
+          "\"families\" of a house style must be names of fonts, or those of each script, by its ",
+          "name in Unicode."
+        ),
         x = paste0("Found \"", scripts[!known][1], "\"."),
         offer(scripts[!known][1], common_scripts, "script")
       ),

@@ -63,7 +63,10 @@ check_whiskers <- function(whiskers, call = rlang::caller_env()) {
   abort_nelvat(
     "argument",
     c(
-      "`whiskers` must be a number of interquartile ranges, \"range\", or two quantiles such as `c(0.05, 0.95)`.",
+      paste0(
+        "`whiskers` must be a number of interquartile ranges, \"range\", or two quantiles such as ",
+        "`c(0.05, 0.95)`."
+      ),
       x = paste0("Found ", describe_value(whiskers), ".")
     ),
     call

@@ -154,7 +154,10 @@ abort_no_head <- function(missing_mm, n) {
     c(
       paste0("The brackets of ", counted(n, "comparison"), " have no room in their panel."),
       x = paste0(format(round(missing_mm, 1)), " mm of height are missing."),
-      i = "Make the plate higher, compare fewer (`between`), show \"letters\", or leave the axis its own `range`."
+      i = paste0(
+        "Make the plate higher, compare fewer (`between`), show \"letters\", or leave the axis ",
+        "its own `range`."
+      )
     ),
     call = NULL
   )

@@ -152,7 +152,10 @@ swarm_dots <- function(dots, y_mm, slot_mm, size, least) {
         format(least),
         " mm."
       ),
-      i = "Make the plate wider, allow smaller dots with `least`, or draw `ink_dots()` or `ink_violin()` in its place."
+      i = paste0(
+        "Make the plate wider, allow smaller dots with `least`, or draw `ink_dots()` or ",
+        "`ink_violin()` in its place."
+      )
     ),
     call = NULL
   )

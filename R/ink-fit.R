@@ -154,7 +154,10 @@ own_formula <- function(model, start, call) {
     abort_nelvat(
       "argument",
       c(
-        "A formula needs `start`, a number for each of its parameters, such as `list(a = 1, b = 2)`.",
+        paste0(
+          "A formula needs `start`, a number for each of its parameters, such as `list(a = 1, b = ",
+          "2)`."
+        ),
         x = paste0("Found ", describe_value(start), ".")
       ),
       call

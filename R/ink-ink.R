@@ -184,7 +184,9 @@ check_trained <- function(trained, layer) {
     "record",
     c(
       paste0("What ", paste0("`ink_", layer$ink$ink, "()`"), " computed is not right."),
-      x = "It lacks `zero`, or its `extent`, `used` or `shows` is of another form than an ink gives."
+      x = paste0(
+        "It lacks `zero`, or its `extent`, `used` or `shows` is of another form than an ink gives."
+      )
     ),
     call = NULL
   )

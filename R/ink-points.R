@@ -79,7 +79,10 @@ check_none_below <- function(values, variable) {
         ")."
       ),
       i = paste(
-        "An area cannot be less than none. Show the quantity by `colour`, or its size without sign by",
+        paste0(
+          "An area cannot be less than none. Show the quantity by `colour`, or its size without ",
+          "sign by"
+        ),
         "`size = abs(...)`."
       )
     ),

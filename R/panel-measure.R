@@ -77,7 +77,10 @@ common_measure <- function(measures, name, call) {
       c(
         "Measures that share a panel must share their unit.",
         x = paste0("Units are ", quoted(units), "."),
-        i = "Give them panels of their own with `facets()`, or a common `show =` unit in the codebook."
+        i = paste0(
+          "Give them panels of their own with `facets()`, or a common `show =` unit in the ",
+          "codebook."
+        )
       ),
       call
     )

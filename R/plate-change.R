@@ -104,7 +104,10 @@ changed_book <- function(book, new, call) {
     abort_nelvat(
       "argument",
       c(
-        "`codebook` must be kinds by column, such as `list(rise = quantity(\"Loaf rise\", unit = \"mm\"))`.",
+        paste0(
+          "`codebook` must be kinds by column, such as `list(rise = quantity(\"Loaf rise\", unit ",
+          "= \"mm\"))`."
+        ),
         x = paste0("Found ", describe_value(kinds), ".")
       ),
       call
@@ -276,7 +279,10 @@ check_one_table <- function(plate, chosen, new, block, call) {
   abort_nelvat(
     "argument",
     c(
-      "The blocks of the plate draw more than one table; `block` says which of them the new one is for.",
+      paste0(
+        "The blocks of the plate draw more than one table; `block` says which of them the new one ",
+        "is for."
+      ),
       x = paste0("Tables are ", quoted(labels), ".")
     ),
     call

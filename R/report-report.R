@@ -190,7 +190,10 @@ report_proof <- function(findings) {
     ""
   )
   c(
-    "<div class=\"wide\" tabindex=\"0\" role=\"region\" aria-label=\"Proof\"><table class=\"proof\"><thead><tr>",
+    paste0(
+      "<div class=\"wide\" tabindex=\"0\" role=\"region\" aria-label=\"Proof\"><table ",
+      "class=\"proof\"><thead><tr>"
+    ),
     paste0(
       "<th scope=\"col\">",
       c("Verdict", "Rule", "Measured", "Limit", "Where and how to mend"),

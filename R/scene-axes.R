@@ -185,7 +185,10 @@ check_slots <- function(kind) {
     c(
       paste0("\"", kind$name, "\" has ", count_text(n), " levels, more than an axis has room for."),
       x = paste0("The first are ", quoted(plain_text(utils::head(kind$level_names, 3))), "."),
-      i = "If they are numbers or times, say so in the codebook; else keep some of them, or count them first."
+      i = paste0(
+        "If they are numbers or times, say so in the codebook; else keep some of them, or count ",
+        "them first."
+      )
     ),
     call = NULL
   )

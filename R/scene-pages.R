@@ -102,9 +102,8 @@ around_rows <- function(laid, k, plate) {
   space <- plate$house$space_mm
   n <- length(reach$top)
   between <- max(reach$top[-1]) + max(reach$bottom[-n]) + space$row_gap
-  2 * space$margin + laid$key$top_mm + laid$key$bottom_mm + reach$top[1] + (k - 1) * between + reach$bottom[
-    n
-  ]
+  2 * space$margin + laid$key$top_mm + laid$key$bottom_mm + reach$top[1] + (k - 1) * between +
+    reach$bottom[n]
 }
 
 # A resolved plate with only some of its rows of panels.

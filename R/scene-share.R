@@ -11,7 +11,8 @@ share_across <- function(blocks, plate) {
     is_forced <- joined$variable %in% forced
     line_of <- ifelse(is_forced, "all", line[joined$block])
     named <- ifelse(is_forced, "named by share_axis()", joined$variable)
-    for (of in split(seq_len(nrow(joined)), paste(named, joined$transform, joined$slots, line_of))) {
+    shared <- paste(named, joined$transform, joined$slots, line_of)
+    for (of in split(seq_len(nrow(joined)), shared)) {
       if (length(unique(joined$block[of])) > 1) blocks <- with_one_range(blocks, joined[of, ])
     }
     blocks <- drawn_once(blocks, joined, plate, direction)
@@ -99,7 +100,10 @@ tenfold_note <- function(axis, range, title) {
     axis$variable,
     "\" of ",
     title,
-    " takes less than a tenth of the range it shares with other blocks; `share = FALSE` gives it one of its own."
+    paste0(
+      " takes less than a tenth of the range it shares with other blocks; `share = FALSE` gives ",
+      "it one of its own."
+    )
   )
 }
 

@@ -185,7 +185,10 @@ abort_no_room <- function(axis, n, length_mm, plate, font, call, label) {
         )[[axis$direction]]
       } else {
         c(
-          x = "Give the levels shorter names in the codebook, make the plate higher, or put this variable on `y`.",
+          x = paste0(
+            "Give the levels shorter names in the codebook, make the plate higher, or put this ",
+            "variable on `y`."
+          ),
           y = "Give the levels shorter names in the codebook, or make the plate wider."
         )[[axis$direction]]
       }

@@ -1,7 +1,8 @@
 # Names of axes: what they take of the room, and where they stand. own: one block's list(block,
 # frame, fits, parts).
 
-most_moved_mm <- 1.5 # by which a name may stand off its own tick text to be in line with its neighbours
+# By which a name may stand off its own tick text to be in line with its neighbours.
+most_moved_mm <- 1.5
 
 # Beyond the tick text that it names; in line with those of its neighbours, where that moves it by
 # little.

@@ -239,7 +239,10 @@ abort_no_inset <- function(panel, covered) {
         " would be covered."
       ),
       i = paste(
-        "Make it smaller with `size`, place the zoom beside its panel, or say the corner that it may cover, such as",
+        paste0(
+          "Make it smaller with `size`, place the zoom beside its panel, or say the corner that ",
+          "it may cover, such as"
+        ),
         "`inset = \"top right\"`."
       )
     ),

@@ -69,8 +69,8 @@ dunnett_pairs <- function(values, pairs, level) {
   )
 }
 
-# The probability that no |t| of groups against one is beyond `t`: over the common group's error z and the ratio s
-# of the estimated spread to the true one.
+# The probability that no |t| of groups against one is beyond `t`: over the common group's error z
+# and the ratio s of the estimated spread to the true one.
 dunnett_within <- function(t, share, df) {
   rest <- sqrt(1 - share^2)
   given_s <- function(s) {

@@ -39,7 +39,10 @@ times <- t(
 )
 cat(
   sprintf(
-    "PNG, 36 panels of 1,000 points at 600 dpi: cairo %.2f s (%.0f kB), ragg %.2f s (%.0f kB), ragg / cairo %.2f\n",
+    paste0(
+      "PNG, 36 panels of 1,000 points at 600 dpi: cairo %.2f s (%.0f kB), ",
+      "ragg %.2f s (%.0f kB), ragg / cairo %.2f\n"
+    ),
     median(times[, "cairo"]),
     median(times[, "cairo_kb"]),
     median(times[, "ragg"]),

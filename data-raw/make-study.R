@@ -242,11 +242,12 @@ angle <- 2 * pi * node$turn
 radius <- node$ring / rings
 node$x <- 55 + 52 * radius * cos(angle) * (1 + 0.08 * pmax(0, sin(angle)))
 node$y <- 30 + ifelse(sin(angle) > 0, 48, 28) * radius * sin(angle) * (1 - 0.12 * cos(2 * angle))
-node$moisture <- 45 - 21 * radius^3.2 + 2.2 * sin(node$x / 7) * cos(node$y / 6) * (1 - radius) + rnorm(
-  nrow(node),
-  0,
-  0.25
-)
+node$moisture <- 45 - 21 * radius^3.2 + 2.2 * sin(node$x / 7) * cos(node$y / 6) * (1 - radius) +
+  rnorm(
+    nrow(node),
+    0,
+    0.25
+  )
 first <- function(ring) if (ring == 0) 1 else 2 + 3 * ring * (ring - 1)
 corners <- list()
 for (ring in seq_len(rings)) {

@@ -74,9 +74,11 @@ inks <- defs$ink$anyOf[[2]]$properties
 lines <- c(
   "# Every key of a figure file",
   "",
-  "Made from the schema that the reader's own checks make (`tools/file-keys.R`). A name with spaces is quoted in YAML, and stands in backticks in an",
-  "expression: `keep: \"`Weight (lb)` > 4\"`. House files are looked for beside the figure file as `nelvat.yaml`, then in the folders above it up to the root of",
-  "the project (a folder with `.git`, an `.Rproj` file or `DESCRIPTION`).",
+  "Made from the schema that the reader's own checks make (`tools/file-keys.R`). A name with",
+  "spaces is quoted in YAML, and stands in backticks in an expression: `keep: \"`Weight (lb)`",
+  "> 4\"`. House files are looked for beside the figure file as `nelvat.yaml`, then in the",
+  "folders above it up to the root of the project (a folder with `.git`, an `.Rproj` file or",
+  "`DESCRIPTION`).",
   "",
   "```yaml",
   "nelvat: 1",
@@ -102,7 +104,10 @@ lines <- c(
     "panel",
     "panel(data, x = , y = , <inks>)",
     defs$panel$properties,
-    note = "An order is `by_number`, `by_appearance`, a list of levels, or `{by_statistic: rise, statistic: median, descending: true}`."
+    note = paste(
+      "An order is `by_number`, `by_appearance`, a list of levels,",
+      "or `{by_statistic: rise, statistic: median, descending: true}`."
+    )
   ),
   section(
     "axis",
@@ -121,7 +126,10 @@ lines <- c(
     "plate",
     "plate(<blocks>)",
     schema$properties$plate$properties,
-    note = "`letters` is `block`, `panel`, `none` or the letters; `share` is `true`, `false` or the variables that have one range everywhere."
+    note = paste(
+      "`letters` is `block`, `panel`, `none` or the letters;",
+      "`share` is `true`, `false` or the variables that have one range everywhere."
+    )
   ),
   "## ink",
   "",

@@ -558,7 +558,7 @@ render_infix <- function(code, id, indent, at, tail) {
     fits <- !is.null(text) && column + nchar(sign) + nchar(text) + rest <= widest
     if (fits && !broke) {
       result <- c_lines(result, sign, text)
-    } else if (grepl("^ ", sign) && (broke || !opens_here(code, operand) || i < n)) {
+    } else if (grepl("^ ", sign) && (broke || goes_below(code, operand, text, indent, rest))) {
       lines <- render(code, operand, indent + 2L, indent + 2L, rest)
       result <- c(result, c_lines(spaces(indent + 2L), lines))
       m <- length(result) - length(lines)
@@ -569,6 +569,12 @@ render_infix <- function(code, id, indent, at, tail) {
     }
   }
   result
+}
+
+# Does an operand begin a line of its own? Not where it could not stay on one in any case.
+goes_below <- function(code, operand, text, indent, rest) {
+  fits_below <- !is.null(text) && indent + 2L + nchar(text) + rest <= widest
+  fits_below || !opens_here(code, operand)
 }
 
 # Was a chain set over lines at its signs?
@@ -647,17 +653,23 @@ condition_lines <- function(code, id, word, indent, at) {
 render_loop <- function(code, id, indent, at, tail) {
   inner <- children_of(code, id)
   body <- inner[length(inner)]
-  from <- code$from[[inner[1]]]
-  to <- code$to[[inner[length(inner) - 1]]]
-  header <- paste(trimws(source_between(code, from, to)), collapse = " ")
-  joined <- flat(code, body)
-  if (
-    !is.null(joined) && kind_of(code, body) != "block" &&
-      at + nchar(header) + 1L + nchar(joined) + tail <= widest
-  ) {
-    return(paste(header, joined))
+  header <- loop_header(code, inner, indent, at)
+  column <- end_column(header, at)
+  joined <- if (kind_of(code, body) != "block") flat(code, body)
+  if (!is.null(joined) && column + 1L + nchar(joined) + tail <= widest) {
+    return(c_lines(header, " ", joined))
   }
   c_lines(header, " ", braced(code, body, indent))
+}
+
+loop_header <- function(code, inner, indent, at) {
+  from <- code$from[[inner[1]]]
+  to <- code$to[[inner[length(inner) - 1]]]
+  joined <- paste(trimws(source_between(code, from, to)), collapse = " ")
+  condition <- children_of(code, inner[2])
+  if (at + nchar(joined) + 2L <= widest || length(condition) != 5) return(joined)
+  head <- paste0("for (", source_of(code, condition[2]), " in ")
+  c_lines(head, render(code, condition[4], indent, at + nchar(head), 3L), ")")
 }
 
 # Files ---------------------------------------------------------------------------

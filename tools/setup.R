@@ -1,19 +1,26 @@
 # Installs what Nelvat needs and is missing, then Nelvat itself where its sources are
 # newer than the installed package. With the word `testing`, also what tests need.
 #   Rscript tools/setup.R [testing]
+# Where R is Debian's own and one is root, packages come built from Debian; what it lacks, or has
+# too old, and everything elsewhere comes from CRAN. NELVAT_FROM_CRAN=1 asks CRAN alone.
 #
 # This process loads no package but R's own: a loaded old version of a package would stand in
 # the way of the new one. What is installed is read from files, and whether it works is asked
 # of a new R process.
 
 testing <- "testing" %in% commandArgs(trailingOnly = TRUE)
+# Tests that drive other programs run where all is wanted.
+everything <- identical(Sys.getenv("CI"), "true") || identical(Sys.getenv("ALL"), "1")
 
 # Readers and writers of other formats: tests that want them are skipped without them.
-optional <- c("jpeg", "knitr", "litedown", "nanoparquet", "png", "readxl", "svglite", "tiff", "writexl")
+optional <- c(
+  "jpeg", "knitr", "litedown", "nanoparquet", "png", "readxl", "svglite", "tiff", "writexl"
+)
 
 main <- function() {
   library_path <- first_writable_library()
   needs <- package_needs()
+  install_built(needs)
   system_needs()
   install_missing(needs, library_path)
   prove_packages(needs, library_path)
@@ -33,7 +40,9 @@ first_writable_library <- function() {
   if (length(writable)) return(writable[1])
   own <- path.expand(strsplit(Sys.getenv("R_LIBS_USER"), .Platform$path.sep)[[1]][1])
   dir.create(own, recursive = TRUE, showWarnings = FALSE)
-  if (file.access(own, 2) != 0) stop_with("no R library can be written to; set R_LIBS_USER to a folder of yours.")
+  if (file.access(own, 2) != 0) {
+    stop_with("no R library can be written to; set R_LIBS_USER to a folder of yours.")
+  }
   .libPaths(c(own, .libPaths()))
   own
 }
@@ -55,18 +64,23 @@ is_installed <- function(package, least = "0") {
 # System software -----------------------------------------------------------------
 
 is_debian_root <- function() {
-  file.exists("/etc/debian_version") && nzchar(Sys.which("apt-get")) && Sys.info()[["effective_user"]] == "root"
+  file.exists("/etc/debian_version") && nzchar(Sys.which("apt-get")) &&
+    Sys.info()[["effective_user"]] == "root"
 }
 
 has_program <- function(...) any(nzchar(Sys.which(c(...))))
 
 has_header <- function(module, header) {
-  by_config <- has_program("pkg-config") && system2("pkg-config", c("--exists", module), stdout = FALSE, stderr = FALSE) == 0
-  by_config || any(file.exists(file.path(c("/usr/include", "/usr/local/include", "/opt/homebrew/include"), header)))
+  by_config <- has_program("pkg-config") &&
+    system2("pkg-config", c("--exists", module), stdout = FALSE, stderr = FALSE) == 0
+  by_config || any(
+    file.exists(file.path(c("/usr/include", "/usr/local/include", "/opt/homebrew/include"), header))
+  )
 }
 
 has_family <- function(family) {
-  has_program("fc-list") && length(system2("fc-list", c(shQuote(family), "family"), stdout = TRUE, stderr = FALSE)) > 0
+  has_program("fc-list") &&
+    length(system2("fc-list", c(shQuote(family), "family"), stdout = TRUE, stderr = FALSE)) > 0
 }
 
 # A header that packages are compiled with: wanted where one of them is missing.
@@ -84,10 +98,15 @@ program_need <- function(what, debian, missing, must = FALSE) {
 system_need_table <- function() {
   images <- "ragg"
   text <- c("systemfonts", "textshaping", "ragg")
+  compiles_text <- is_debian_root() && !all(vapply(text, is_installed, NA))
   needs <- list(
     program_need("A C++ compiler", "g++", !has_program("g++", "clang++"), TRUE),
     program_need("The program make", "make", !has_program("make"), TRUE),
-    program_need("The program pkg-config", "pkg-config", is_debian_root() && !has_program("pkg-config")),
+    program_need(
+      "The program pkg-config",
+      "pkg-config",
+      compiles_text && !has_program("pkg-config")
+    ),
     header_need("fontconfig", "libfontconfig1-dev", "fontconfig", "fontconfig/fontconfig.h", text),
     header_need("freetype", "libfreetype6-dev", "freetype2", "freetype2/ft2build.h", text),
     header_need("HarfBuzz", "libharfbuzz-dev", "harfbuzz", "harfbuzz/hb.h", text),
@@ -101,31 +120,57 @@ system_need_table <- function() {
     program_need("The font Liberation Sans", "fonts-liberation", !has_family("Liberation Sans"))
   )
   if (!testing) return(needs)
-  c(needs, list(
-    program_need("The program pdftotext, by which tests read PDFs", "poppler-utils", !has_program("pdftotext")),
-    program_need("The program qpdf, by which tests write PDFs of another form", "qpdf", !has_program("qpdf")),
-    program_need("The program gs, by which tests read EPS", "ghostscript", !has_program("gs"))
-  ))
+  needs <- c(
+    needs,
+    list(
+      program_need(
+        "The program pdftotext, by which tests read PDFs",
+        "poppler-utils",
+        !has_program("pdftotext")
+      )
+    )
+  )
+  if (!everything) return(needs)
+  c(
+    needs,
+    list(
+      program_need(
+        "The program qpdf, by which tests write PDFs of another form",
+        "qpdf",
+        !has_program("qpdf")
+      ),
+      program_need("The program gs, by which tests read EPS", "ghostscript", !has_program("gs"))
+    )
+  )
 }
 
 system_needs <- function() {
   missing <- Filter(function(need) need$missing, system_need_table())
   if (!length(missing)) return(invisible())
   if (is_debian_root() && install_debian(vapply(missing, `[[`, "", "debian"))) return(invisible())
-  for (need in missing) say(need$what, " is missing; on Debian the package ", need$debian, " brings it.")
+  for (need in missing) {
+    say(need$what, " is missing; on Debian the package ", need$debian, " brings it.")
+  }
   if (any(vapply(missing, `[[`, NA, "must"))) quit(save = "no", status = 1)
+}
+
+# Debian's lists of packages, once a run.
+refresh_debian <- function() {
+  if (!file.exists(apt_log)) apt_get("update")
 }
 
 install_debian <- function(packages) {
   say("installing ", paste(packages, collapse = ", "), " ...")
-  log <- tempfile()
-  apt <- function(...) {
-    system2("env", c("DEBIAN_FRONTEND=noninteractive", "apt-get", "-qq", ...), stdout = log, stderr = log)
-  }
-  apt("update")
-  if (apt("install", "-y", "--no-install-recommends", packages) == 0) return(TRUE)
-  say("apt-get failed: ", utils::tail(readLines(log), 1))
-  FALSE
+  refresh_debian()
+  status <- apt_get("install", "-y", "--no-install-recommends", packages)
+  if (status != 0) say("apt-get failed: ", utils::tail(readLines(apt_log), 1))
+  status == 0
+}
+
+apt_log <- tempfile()
+apt_get <- function(...) {
+  arguments <- c("DEBIAN_FRONTEND=noninteractive", "apt-get", "-qq", ...)
+  system2("env", arguments, stdout = apt_log, stderr = apt_log)
 }
 
 # R packages ----------------------------------------------------------------------
@@ -135,47 +180,153 @@ package_needs <- function() {
   names_and_versions <- trimws(unlist(strsplit(fields[!is.na(fields)], ",")))
   needs <- data.frame(
     package = sub("[ (\n].*", "", names_and_versions),
-    least = ifelse(grepl(">=", names_and_versions), gsub(".*>= *|\\)", "", names_and_versions), "0")
+    least = ifelse(
+      grepl(">=", names_and_versions),
+      gsub(".*>= *|\\)", "", names_and_versions),
+      "0"
+    )
   )
   unique(needs)
 }
 
+lacking <- function(needs) needs[!mapply(is_installed, needs$package, needs$least), ]
+
 install_missing <- function(needs, library_path) {
-  missing <- needs$package[!mapply(is_installed, needs$package, needs$least)]
+  missing <- lacking(needs)$package
   if (length(missing)) install(missing, library_path)
+}
+
+# Is this R Debian's own, which looks for packages where Debian puts them?
+debian_ships_for_this_r <- function() {
+  if (nzchar(Sys.getenv("NELVAT_FROM_CRAN")) || !is_debian_root()) return(FALSE)
+  program <- file.path(R.home("bin"), "R")
+  owned <- suppressWarnings(system2("dpkg", c("-S", program), stdout = FALSE, stderr = FALSE)) == 0
+  owned && debian_library %in% .libPaths()
+}
+debian_library <- "/usr/lib/R/site-library"
+
+debian_name <- function(package) paste0("r-cran-", tolower(package))
+
+# What Debian ships built, new enough, is taken from there, which is seconds; never where that
+# would bring another R.
+install_built <- function(needs) {
+  missing <- lacking(needs)
+  if (!nrow(missing) || !debian_ships_for_this_r()) return(invisible())
+  refresh_debian()
+  shipped <- debian_versions(debian_name(missing$package))
+  is_new_enough <- !is.na(shipped) & mapply(
+    function(version, least) utils::compareVersion(version, least) >= 0,
+    ifelse(is.na(shipped), "0", shipped),
+    missing$least
+  )
+  packages <- debian_name(missing$package)[is_new_enough]
+  if (length(packages) && !brings_other_r(packages)) install_debian(packages)
+}
+
+# The version that Debian would install, without its own marks ("1.2.0+dfsg-1" is 1.2.0); NA where
+# it has none.
+debian_versions <- function(packages) {
+  told <- suppressWarnings(
+    system2("apt-cache", c("policy", packages), stdout = TRUE, stderr = FALSE)
+  )
+  heads <- grep("^[^ ].*:$", told)
+  candidates <- grep("^ +Candidate: ", told)
+  found <- rep(NA_character_, length(packages))
+  names(found) <- packages
+  named <- sub(":$", "", told[heads[findInterval(candidates, heads)]])
+  versions <- sub("[+~].*", "", sub("-[^-]*$", "", sub("^ +Candidate: *", "", told[candidates])))
+  found[named] <- ifelse(versions == "(none)", NA, sub("^[0-9]+:", "", versions))
+  unname(found[packages])
+}
+
+brings_other_r <- function(packages) {
+  arguments <- c("-s", "install", "--no-install-recommends", packages)
+  told <- suppressWarnings(system2("apt-get", arguments, stdout = TRUE, stderr = FALSE))
+  !is.null(attr(told, "status")) || any(grepl("^(Inst|Remv) r-base-core ", told))
 }
 
 install <- function(packages, library_path) {
   repositories <- getOption("repos")
   if (is.null(repositories) || "@CRAN@" %in% repositories) utils::chooseCRANmirror(ind = 1)
+  available <- reachable_packages(packages)
   say("installing ", paste(packages, collapse = ", "), " and what they need ...")
   # What testthat needs asks for a system library, or builds its own when told to.
   if (!has_header("libuv", "uv.h")) Sys.setenv(USE_BUNDLED_LIBUV = "1")
   cores <- parallel::detectCores()
   cores <- if (is.na(cores)) 1L else cores
   compile_fast(cores)
-  utils::install.packages(packages, lib = library_path, quiet = TRUE, Ncpus = cores)
+  utils::install.packages(
+    largest_first(packages, available),
+    lib = library_path,
+    available = available,
+    quiet = TRUE,
+    Ncpus = cores
+  )
+}
+
+# What CRAN has; where it does not answer, what lacks and how to bring it.
+reachable_packages <- function(packages) {
+  options(timeout = max(60, getOption("timeout")))
+  available <- tryCatch(
+    suppressWarnings(utils::available.packages()),
+    error = function(error) matrix(character(), 0, 2)
+  )
+  if (nrow(available)) return(available)
+  debian <- paste("apt-get install", paste(debian_name(packages), collapse = " "))
+  stop_with(
+    "no package repository answers (",
+    paste(getOption("repos"), collapse = ", "),
+    "), and these lack: ",
+    paste(packages, collapse = ", "),
+    ".\n",
+    "setup: With a network, call this again; with a mirror of yours, set options(repos = ) in ",
+    "~/.Rprofile.\n",
+    "setup: On Debian, as root: ",
+    debian
+  )
+}
+
+# What takes longest to compile begins first, so that no core waits for it at the end.
+largest_first <- function(packages, available) {
+  below <- unlist(tools::package_dependencies(packages, available, recursive = TRUE))
+  slow <- c(
+    "stringi", "data.table", "nanoparquet", "systemfonts", "ragg", "textshaping", "Rcpp", "vctrs",
+    "svglite", "readxl", "rlang", "tiff", "units", "farver", "isoband"
+  )
+  all <- intersect(unique(c(packages, below)), rownames(available))
+  all <- Filter(function(package) package %in% packages || !is_installed(package), all)
+  c(intersect(slow, all), setdiff(all, slow))
 }
 
 # Without debugging information, and with all cores also where one package is left: a third
 # of the time. What users have set for compiling stays as it is.
 compile_fast <- function(cores) {
+  Sys.setenv(MAKEFLAGS = paste0("-j", cores))
   if (nzchar(Sys.getenv("R_MAKEVARS_USER")) || file.exists("~/.R/Makevars")) return(invisible())
   makevars <- tempfile("Makevars")
   flags <- c("CFLAGS", "CXXFLAGS", "CXX11FLAGS", "CXX14FLAGS", "CXX17FLAGS", "CXX20FLAGS", "FFLAGS")
   writeLines(paste(flags, "= -O2 -pipe"), makevars)
-  Sys.setenv(R_MAKEVARS_USER = makevars, MAKEFLAGS = paste0("-j", cores))
+  Sys.setenv(R_MAKEVARS_USER = makevars)
 }
 
 # Each package is loaded, all in one new process, as the tests will load them.
 broken_packages <- function(packages, library_path) {
   code <- paste0(
-    ".libPaths(c(", deparse(library_path), ", .libPaths())); ",
-    "for (package in commandArgs(TRUE)) if (!requireNamespace(package, quietly = TRUE)) cat(package, '\\n')"
+    ".libPaths(c(",
+    deparse(library_path),
+    ", .libPaths())); ",
+    "for (package in commandArgs(TRUE)) {",
+    "if (!requireNamespace(package, quietly = TRUE)) cat(package, '\\n')",
+    "}"
   )
   script <- tempfile(fileext = ".R")
   writeLines(code, script)
-  found <- system2(file.path(R.home("bin"), "Rscript"), c("--vanilla", shQuote(script), packages), stdout = TRUE, stderr = FALSE)
+  found <- system2(
+    file.path(R.home("bin"), "Rscript"),
+    c("--vanilla", shQuote(script), packages),
+    stdout = TRUE,
+    stderr = FALSE
+  )
   if (is.null(attr(found, "status"))) intersect(trimws(found), packages) else packages
 }
 
@@ -194,11 +345,16 @@ prove_packages <- function(needs, library_path) {
   say("cannot be loaded as they are: ", paste(broken, collapse = ", "))
   available <- utils::available.packages()
   below <- unlist(tools::package_dependencies(broken, available, recursive = TRUE))
-  behind <- Filter(function(package) !is_installed(package, available[package, "Version"]), intersect(below, rownames(available)))
+  behind <- Filter(
+    function(package) !is_installed(package, available[package, "Version"]),
+    intersect(below, rownames(available))
+  )
   install(unique(c(broken, behind)), library_path)
   left <- broken_packages(with_dependencies(needs$package), library_path)
   must <- setdiff(intersect(left, needs$package), optional)
-  if (length(must)) stop_with("could not install ", paste(must, collapse = ", "), "; the messages above say why.")
+  if (length(must)) {
+    stop_with("could not install ", paste(must, collapse = ", "), "; the messages above say why.")
+  }
   if (length(left)) say("tests that need ", paste(left, collapse = ", "), " will be skipped.")
 }
 
@@ -207,9 +363,15 @@ prove_packages <- function(needs, library_path) {
 install_nelvat <- function(library_path) {
   endings <- "[.](R|cpp|h|Rd|csv|gz|yaml|json|png|md|Rmd|cmd|css)$|nelvat$|CITATION$"
   folders <- c("R", "src", "inst", "man", "vignettes")
-  sources <- c("DESCRIPTION", "NAMESPACE", list.files(folders, endings, recursive = TRUE, full.names = TRUE))
+  sources <- c(
+    "DESCRIPTION",
+    "NAMESPACE",
+    list.files(folders, endings, recursive = TRUE, full.names = TRUE)
+  )
   installed <- file.path(library_path, "nelvat", "Meta", "package.rds")
-  if (file.exists(installed) && all(file.mtime(sources) < file.mtime(installed))) return(invisible())
+  if (file.exists(installed) && all(file.mtime(sources) < file.mtime(installed))) {
+    return(invisible())
+  }
   say("installing nelvat ...")
   log <- tempfile()
   arguments <- c("CMD", "INSTALL", "--no-test-load", "-l", shQuote(library_path), ".")

@@ -95,7 +95,10 @@ tools <- rooms == "util"
 changes <- function(of) sum(of[-1] != of[-length(of)])
 cat(
   sprintf(
-    "%d calls give the value on, in %d files (%d of them util); it changes room %d times (%d without util).\n",
+    paste0(
+      "%d calls give the value on, in %d files (%d of them util); ",
+      "it changes room %d times (%d without util).\n"
+    ),
     length(files),
     length(unique(files)),
     length(unique(files[tools])),

@@ -471,11 +471,20 @@ table_said <- list(
 top_said <- list(
   nelvat = "The version of this form of file.",
   data = "Tables by name: a path, or a mapping of the keys below.",
-  blocks = "Blocks by name: one of the words below with its keys, or {use: BLOCK, with: {KEY: VALUE}}.",
+  blocks = paste(
+    "Blocks by name: one of the words below with its keys,",
+    "or {use: BLOCK, with: {KEY: VALUE}}."
+  ),
   plate = "The page: where blocks stand, its size, and what holds for all of it.",
   plates = "In place of `plate`: several figures by name, each with `place` and `save`.",
-  for_each = "One figure for each of some values: {NAME: [VALUES]} or {NAME: {data: TABLE, levels_of: COLUMN}}; \"{NAME}\" in any text stands for the value.",
-  outputs = "Versions of the figure by name, with what differs: any key of `plate`, `formats`, `save`.",
+  for_each = paste(
+    "One figure for each of some values: {NAME: [VALUES]}",
+    "or {NAME: {data: TABLE, levels_of: COLUMN}}; \"{NAME}\" in any text stands for the value."
+  ),
+  outputs = paste(
+    "Versions of the figure by name, with what differs:",
+    "any key of `plate`, `formats`, `save`."
+  ),
   save = "Where the figure is written: paths, each ending in a format."
 )
 one_join <- any_of(

@@ -60,7 +60,10 @@ test_that("n is of each bar and box, and says the range over them", {
 test_that("matrices name the pairs that they show, no others", {
   expect_match(
     legend_of(every_pair(loaves, c(rise, volume), rows = c(ph, acidity))),
-    "^Each of crumb pH and acidity \\(mmol/g\\) against each of loaf rise \\(mm\\) and volume \\(mL\\)\\."
+    paste0(
+      "^Each of crumb pH and acidity \\(mmol/g\\) ",
+      "against each of loaf rise \\(mm\\) and volume \\(mL\\)\\."
+    )
   )
   expect_match(
     legend_of(every_pair(loaves, c(rise, volume, ph))),

@@ -245,7 +245,12 @@ test_that("zooms outside the panel, ranges of levels and residuals in matrices a
 })
 
 test_that("ticks that differ never print alike", {
-  for (values in list(1e9 + (1:3) * 1e-3, c(3, 3.0001, 3.0002), 1 + (1:4) * 1e-9, c(123456.1, 123456.2))) {
+  for (values in list(
+    1e9 + (1:3) * 1e-3,
+    c(3, 3.0001, 3.0002),
+    1 + (1:4) * 1e-9,
+    c(123456.1, 123456.2)
+  )) {
     scene <- scene_of(
       panel(data.frame(x = values, y = seq_along(values)), x = x, y = y, ink_points())
     )

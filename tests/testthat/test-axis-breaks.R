@@ -73,40 +73,37 @@ test_that("times break at whole steps of the calendar in their zone, as base R c
   }
 })
 
-test_that(
-  "a transform in a panel makes its axis, labelled in the column's units; values it cannot show are counted",
-  {
-    scene <- suppressWarnings(
-      as_scene(
-        plate(
-          panel(study("cultures"), x = hour, y = log10(count), ink_points()),
-          width = 120,
-          height = 60
-        )
-      )
-    )
-    cultures <- study("cultures")$data
-    y <- scene$axes[[2]]
-    expect_identical(y$transform, "log10")
-    expect_identical(y$title, "Colonies (CFU/g)")
-    shown <- cultures$count[!is.na(cultures$count) & cultures$count > 0]
-    expect_equal(scene$marks[[1]]$table$y, (log10(shown) - y$range[1]) / diff(y$range))
-    expect_identical(
-      scene$columns$n,
-      c(sum(is.na(cultures$count)), sum(cultures$count == 0, na.rm = TRUE))
-    )
-    turned <- as_scene(
+test_that("a transform makes its axis, in the column's units; what it cannot show is counted", {
+  scene <- suppressWarnings(
+    as_scene(
       plate(
-        panel(study("pores"), x = area, y = reverse(depth), keep = flour == "rye", ink_points()),
-        width = 80,
+        panel(study("cultures"), x = hour, y = log10(count), ink_points()),
+        width = 120,
         height = 60
       )
     )
-    expect_true(all(diff(turned$axes[[2]]$unit) < 0))
-    expect_snapshot(error = TRUE, panel(study("loaves"), x = flour, y = log10(rise), ink_bars()))
-    expect_snapshot(error = TRUE, panel(study("loaves"), x = log10(flour), y = rise, ink_points()))
-  }
-)
+  )
+  cultures <- study("cultures")$data
+  y <- scene$axes[[2]]
+  expect_identical(y$transform, "log10")
+  expect_identical(y$title, "Colonies (CFU/g)")
+  shown <- cultures$count[!is.na(cultures$count) & cultures$count > 0]
+  expect_equal(scene$marks[[1]]$table$y, (log10(shown) - y$range[1]) / diff(y$range))
+  expect_identical(
+    scene$columns$n,
+    c(sum(is.na(cultures$count)), sum(cultures$count == 0, na.rm = TRUE))
+  )
+  turned <- as_scene(
+    plate(
+      panel(study("pores"), x = area, y = reverse(depth), keep = flour == "rye", ink_points()),
+      width = 80,
+      height = 60
+    )
+  )
+  expect_true(all(diff(turned$axes[[2]]$unit) < 0))
+  expect_snapshot(error = TRUE, panel(study("loaves"), x = flour, y = log10(rise), ink_bars()))
+  expect_snapshot(error = TRUE, panel(study("loaves"), x = log10(flour), y = rise, ink_points()))
+})
 
 test_that("levels on a vertical axis read from the top down", {
   scene <- as_scene(

@@ -177,7 +177,8 @@ test_that("facets and axes are said in a file as in the call", {
       figure.yaml = c(
         "nelvat: 1", "data:", "  loaves: {file: loaves.csv, codebook: loaves.codebook.yaml}",
         "blocks:", "  a:", "    facets:",
-        "      panel: {data: loaves, x: rise, y: moisture, ink: points, x_axis: {range: [0, 90], every: 30}}",
+        "      panel: {data: loaves, x: rise, y: moisture, ink: points, x_axis: {range: [0, 90],",
+        "          every: 30}}",
         "      across: [hydration, bakery]",
         "      down: cut_into(volume, 2)", "      heading: {across: '{level}', down: '{n}'}",
         "      behind: true", "      empty: say",
@@ -363,7 +364,7 @@ test_that("the example grids are drawn from the file as from the calls, their PD
 })
 
 test_that(
-  "own category axes leave out the levels a panel lacks, slots as wide in all, or panels by their levels",
+  "own category axes leave out levels a panel lacks, slots or panels as wide as these ask",
   {
     table <- data.frame(
       f = c("a", "b", "c", "d", "b", "d"),
@@ -550,45 +551,42 @@ test_that("nested levels that have no room in one row wrap by the outer one, ove
   )
 })
 
-test_that(
-  "columns of nested levels over rows go on in further lines where the page has no room, each begun by an outer level",
-  {
-    two <- panel(loaves, x = rise, y = c(ph, volume), ink_points())
-    figure <- plate(facets(two, across = c(bakery, flour)), width = "single")
-    scene <- suppressWarnings(as_scene(figure))
-    expect_identical(nrow(scene$panels), 24L)
-    expect_lte(max(scene$panels$column), 4)
-    expect_null(scene_faults(scene))
-    headings <- scene$texts[scene$texts$role == "heading", ]
-    for (outer in c("Harbour", "Old Mill", "Station")) {
-      over <- headings[headings$string == outer, ]
-      expect_identical(nrow(over), 1L)
-      inner <- headings[
-        headings$string == "Wheat" & headings$y0 > over$y1 & headings$y0 < over$y1 + 25,
-      ]
-      expect_identical(nrow(inner), 1L)
-      line <- scene$panels[scene$panels$y > inner$y1 & scene$panels$y < inner$y1 + 60, ]
-      expect_equal(over$x0, min(line$x), tolerance = 0.01)
-    }
-    # On several pages each begins with what heads its columns.
-    pages <- unname(suppressWarnings(nelvat:::page_scenes(change(figure, height = 110), NULL)))
-    expect_gt(length(pages), 1)
-    expect_identical(sum(vapply(pages, function(page) nrow(page$panels), 0L)), 24L)
-    for (page in pages) {
-      said <- page$texts$string[page$texts$role == "heading"]
-      expect_true(any(c("Harbour", "Old Mill", "Station") %in% said) && "Wheat" %in% said)
-      expect_null(scene_faults(page))
-    }
-    down <- suppressWarnings(
-      as_scene(
-        plate(facets(scatter, across = c(bakery, flour), down = hydration), width = "single")
-      )
-    )
-    expect_identical(nrow(down$panels), 36L)
-    expect_identical(sum(down$texts$role == "row heading"), 9L)
-    expect_null(scene_faults(down))
+test_that("columns of nested levels go on in further lines, each begun by an outer level", {
+  two <- panel(loaves, x = rise, y = c(ph, volume), ink_points())
+  figure <- plate(facets(two, across = c(bakery, flour)), width = "single")
+  scene <- suppressWarnings(as_scene(figure))
+  expect_identical(nrow(scene$panels), 24L)
+  expect_lte(max(scene$panels$column), 4)
+  expect_null(scene_faults(scene))
+  headings <- scene$texts[scene$texts$role == "heading", ]
+  for (outer in c("Harbour", "Old Mill", "Station")) {
+    over <- headings[headings$string == outer, ]
+    expect_identical(nrow(over), 1L)
+    inner <- headings[
+      headings$string == "Wheat" & headings$y0 > over$y1 & headings$y0 < over$y1 + 25,
+    ]
+    expect_identical(nrow(inner), 1L)
+    line <- scene$panels[scene$panels$y > inner$y1 & scene$panels$y < inner$y1 + 60, ]
+    expect_equal(over$x0, min(line$x), tolerance = 0.01)
   }
-)
+  # On several pages each begins with what heads its columns.
+  pages <- unname(suppressWarnings(nelvat:::page_scenes(change(figure, height = 110), NULL)))
+  expect_gt(length(pages), 1)
+  expect_identical(sum(vapply(pages, function(page) nrow(page$panels), 0L)), 24L)
+  for (page in pages) {
+    said <- page$texts$string[page$texts$role == "heading"]
+    expect_true(any(c("Harbour", "Old Mill", "Station") %in% said) && "Wheat" %in% said)
+    expect_null(scene_faults(page))
+  }
+  down <- suppressWarnings(
+    as_scene(
+      plate(facets(scatter, across = c(bakery, flour), down = hydration), width = "single")
+    )
+  )
+  expect_identical(nrow(down$panels), 36L)
+  expect_identical(sum(down$texts$role == "row heading"), 9L)
+  expect_null(scene_faults(down))
+})
 
 test_that("matrices of each level go over lines where they have no room beside each other", {
   for (width in c("single", "double")) {
@@ -614,23 +612,20 @@ test_that("matrices of each level go over lines where they have no room beside e
   expect_identical(max(wide$panels$row), 2L)
 })
 
-test_that(
-  "a page whose height is left to the figure holds all rows, one that was given a height is held to it",
-  {
-    many <- data.frame(a = rep(letters, each = 3), x = 1:78, y = 78:1)
-    tall <- facets(panel(many, x = x, y = y, ink_points()), down = a)
-    expect_identical(nrow(as_scene(plate(tall, width = "single"))$panels), 26L)
-    expect_error(
-      as_scene(plate(tall, width = "single", height = 100)),
-      class = "nelvat_error_space"
-    )
-    expect_gt(length(nelvat:::page_scenes(plate(tall, width = "single"), NULL)), 1)
-    found <- proof(plate(tall, width = "single"))
-    expect_identical(found$verdict[found$rule == "page height"], "good")
-    high <- proof(plate(tall, width = "single", height = 600))
-    expect_identical(high$verdict[high$rule == "page height"], "bad")
-  }
-)
+test_that("a page without a height holds all rows, one that was given a height is held to it", {
+  many <- data.frame(a = rep(letters, each = 3), x = 1:78, y = 78:1)
+  tall <- facets(panel(many, x = x, y = y, ink_points()), down = a)
+  expect_identical(nrow(as_scene(plate(tall, width = "single"))$panels), 26L)
+  expect_error(
+    as_scene(plate(tall, width = "single", height = 100)),
+    class = "nelvat_error_space"
+  )
+  expect_gt(length(nelvat:::page_scenes(plate(tall, width = "single"), NULL)), 1)
+  found <- proof(plate(tall, width = "single"))
+  expect_identical(found$verdict[found$rule == "page height"], "good")
+  high <- proof(plate(tall, width = "single", height = 600))
+  expect_identical(high$verdict[high$rule == "page height"], "bad")
+})
 
 test_that(
   "each panel says its outer level where no heading can stand over all of that level's columns",
@@ -655,7 +650,7 @@ test_that(
 )
 
 test_that(
-  "a title over nested levels stands on every page, and columns that lack their first panel are headed all the same",
+  "a title over nested levels stands on every page, columns without first panel are headed",
   {
     titled <- plate(
       facets(scatter, across = c(hydration, bakery), heading = "A title"),

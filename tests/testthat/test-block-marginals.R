@@ -15,7 +15,10 @@ strip_of <- function(scene, side) {
 }
 
 test_that("marginals stand on the panel's own edges and range", {
-  for (block in list(joint(loaves, x = rise, y = firmness), joint(study("pores"), x = log10(area), y = roundness, ink_hexagons()))) {
+  for (block in list(
+    joint(loaves, x = rise, y = firmness),
+    joint(study("pores"), x = log10(area), y = roundness, ink_hexagons())
+  )) {
     scene <- scene_of(block)
     main <- main_of(scene)
     top <- strip_of(scene, "x")

@@ -325,33 +325,30 @@ test_that("what cannot be a matrix is an error that says why", {
   expect_snapshot(every_pair(loaves, c(rise, volume), color = flour), error = TRUE)
 })
 
-test_that(
-  "the example matrices and joint figures are drawn from the file as from the calls, without faults",
-  {
-    plates <- example_plates("pairs-and-joint")
-    needs_poppler()
-    folder <- withr::local_tempdir()
-    for (name in names(plates)) {
-      scene <- suppressWarnings(as_scene(plates[[name]]))
+test_that("example matrices and joint figures are drawn from the file as from the calls", {
+  plates <- example_plates("pairs-and-joint")
+  needs_poppler()
+  folder <- withr::local_tempdir()
+  for (name in names(plates)) {
+    scene <- suppressWarnings(as_scene(plates[[name]]))
+    expect_identical(
+      suppressWarnings(as_scene(example_file_plate("pairs-and-joint", name, plates[[name]]))),
+      scene,
+      label = name
+    )
+    expect_identical(scene_faults(scene), NULL, label = paste("what is wrong with", name))
+    out <- file.path(folder, paste0(name, ".pdf"))
+    suppressWarnings(save_plate(plates[[name]], out))
+    # The box of an exponent reaches a little into the line above, its letters do not.
+    if (all(scene$texts$angle %in% c(0, 90))) {
       expect_identical(
-        suppressWarnings(as_scene(example_file_plate("pairs-and-joint", name, plates[[name]]))),
-        scene,
-        label = name
+        nrow(overlapping_boxes(read_pdf_words(out)$words, 0.25)),
+        0L,
+        label = paste("words that touch in", name)
       )
-      expect_identical(scene_faults(scene), NULL, label = paste("what is wrong with", name))
-      out <- file.path(folder, paste0(name, ".pdf"))
-      suppressWarnings(save_plate(plates[[name]], out))
-      # The box of an exponent reaches a little into the line above, its letters do not.
-      if (all(scene$texts$angle %in% c(0, 90))) {
-        expect_identical(
-          nrow(overlapping_boxes(read_pdf_words(out)$words, 0.25)),
-          0L,
-          label = paste("words that touch in", name)
-        )
-      }
     }
   }
-)
+})
 
 test_that("values of a matrix are worded alike in all its panels", {
   set.seed(2)

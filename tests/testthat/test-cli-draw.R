@@ -190,51 +190,48 @@ test_that("all that a figure writes changes together, or nothing does", {
   expect_identical(readLines(file.path(folder, "one.pdf")), "old")
 })
 
-test_that(
-  "runs at once on one folder take turns: all files whole, nothing left behind, nothing drawn again",
-  {
-    skip_on_os("windows")
-    folder <- project()
-    for (i in 1:4) {
-      writeLines(
-        sub("one.pdf", paste0("more", i, ".pdf"), readLines(file.path(folder, "one.yaml"))),
-        file.path(folder, paste0("more", i, ".yaml"))
-      )
-    }
-    runs <- parallel::mclapply(
-      1:3,
-      function(i) run_nelvat("draw", "--force", "--dpi", "100", folder),
-      mc.cores = 3,
-      mc.preschedule = FALSE
-    )
-    expect_identical(vapply(runs, `[[`, 0L, "status"), rep(0L, 3))
-    for (name in c("one.pdf", paste0("more", 1:4, ".pdf"))) {
-      bytes <- readBin(file.path(folder, name), "raw", 1e6)
-      expect_identical(rawToChar(utils::tail(bytes, 6)), "%%EOF\n", info = name)
-    }
-    expect_false(dir.exists(file.path(folder, ".nelvat", "lock")))
-    left <- list.files(folder, all.files = TRUE, no.. = TRUE)
-    expect_setequal(
-      left,
-      c(
-        ".nelvat",
-        "a.csv",
-        "one.yaml",
-        "two.yaml",
-        "other.yaml",
-        paste0("more", 1:4, ".yaml"),
-        "one.pdf",
-        "two.png",
-        paste0("more", 1:4, ".pdf")
-      )
-    )
-    expect_match(
-      run_nelvat("draw", "--dpi", "100", folder)$complained,
-      "0 drawn, 6 unchanged",
-      all = FALSE
+test_that("runs at once on one folder take turns: files whole, nothing left, nothing drawn again", {
+  skip_on_os("windows")
+  folder <- project()
+  for (i in 1:4) {
+    writeLines(
+      sub("one.pdf", paste0("more", i, ".pdf"), readLines(file.path(folder, "one.yaml"))),
+      file.path(folder, paste0("more", i, ".yaml"))
     )
   }
-)
+  runs <- parallel::mclapply(
+    1:3,
+    function(i) run_nelvat("draw", "--force", "--dpi", "100", folder),
+    mc.cores = 3,
+    mc.preschedule = FALSE
+  )
+  expect_identical(vapply(runs, `[[`, 0L, "status"), rep(0L, 3))
+  for (name in c("one.pdf", paste0("more", 1:4, ".pdf"))) {
+    bytes <- readBin(file.path(folder, name), "raw", 1e6)
+    expect_identical(rawToChar(utils::tail(bytes, 6)), "%%EOF\n", info = name)
+  }
+  expect_false(dir.exists(file.path(folder, ".nelvat", "lock")))
+  left <- list.files(folder, all.files = TRUE, no.. = TRUE)
+  expect_setequal(
+    left,
+    c(
+      ".nelvat",
+      "a.csv",
+      "one.yaml",
+      "two.yaml",
+      "other.yaml",
+      paste0("more", 1:4, ".yaml"),
+      "one.pdf",
+      "two.png",
+      paste0("more", 1:4, ".pdf")
+    )
+  )
+  expect_match(
+    run_nelvat("draw", "--dpi", "100", folder)$complained,
+    "0 drawn, 6 unchanged",
+    all = FALSE
+  )
+})
 
 test_that("many figures in one call take no more memory than few", {
   folder <- project()

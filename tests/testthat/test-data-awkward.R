@@ -360,7 +360,8 @@ test_that("a column per day becomes a category and a quantity", {
       w.csv = c("dough,day_1,day_2", "a,3.1,5", "b,2.9,4"),
       f.yaml = c(
         "nelvat: 1",
-        "data: {w: {file: w.csv, long: {columns: {starts_with: day_}, prefix: day_, into: {day: {title: Day, categoriesOrdered: true}, ph: {title: pH}}}}}",
+        "data: {w: {file: w.csv, long: {columns: {starts_with: day_}, prefix: day_,",
+        "    into: {day: {title: Day, categoriesOrdered: true}, ph: {title: pH}}}}}",
         "blocks: {b: {panel: {data: w, x: day, y: ph, ink: points}}}",
         "plate: {place: b, width: 80, height: 60}"
       )
@@ -380,7 +381,8 @@ test_that("tables of a file are renamed, joined by unlike names, derived and kep
         "nelvat: 1", "data:", "  a:", "    file: a.csv", "    rename: {mass: wt}",
         "    join: {file: b.csv, by: {id: key}, columns: {oven_type: oven}}",
         "    derive: {half: mass / 2}", "    keep: half > 6",
-        "blocks: {b: {panel: {data: a, x: id, y: half, colour: oven_type, missing: {colour: own}, ink: points}}}",
+        "blocks: {b: {panel: {data: a, x: id, y: half, colour: oven_type,",
+        "    missing: {colour: own}, ink: points}}}",
         "plate: {place: b, width: 80, height: 60}"
       )
     )
@@ -512,7 +514,8 @@ test_that("strings name columns, kinds can be said on the spot, expressions need
       c.csv = c("month,v", "1,2", "2,3", "1,4"),
       f.yaml = c(
         "nelvat: 1", "data: {c: c.csv}",
-        "blocks: {b: {panel: {data: c, x: {column: month, kind: ordinal, title: Month}, y: v, ink: box}}}",
+        "blocks: {b: {panel: {data: c, x: {column: month, kind: ordinal, title: Month}, y: v,",
+        "    ink: box}}}",
         "plate: {place: b, width: 80, height: 60}"
       )
     )
@@ -718,40 +721,36 @@ test_that("a drafted codebook never stops the draw of its table", {
   }
 })
 
-test_that(
-  "a draft moves units out of titles, marks likely missing codes and dates to ask about, and is read again",
-  {
-    folder <- folder_with(
-      list(
-        t.csv = c(
-          "Weight (lb),when,t,born,score,note,id", "10,11/03/2026,08:30,03.11.2026,3,x,001",
-          "12,10/04/2026,09:15,04.11.2026,999,n.d.,002",
-          "11,01/02/2026,17:00,05.11.2026,4,y,003", "13,02/02/2026,18:00,06.11.2026,999,z,004",
-          "9,02/02/2026,18:30,07.11.2026,5,z,005"
-        )
+test_that("a draft moves units out of titles, marks missing codes and dates, and is read again", {
+  folder <- folder_with(
+    list(
+      t.csv = c(
+        "Weight (lb),when,t,born,score,note,id", "10,11/03/2026,08:30,03.11.2026,3,x,001",
+        "12,10/04/2026,09:15,04.11.2026,999,n.d.,002",
+        "11,01/02/2026,17:00,05.11.2026,4,y,003", "13,02/02/2026,18:00,06.11.2026,999,z,004",
+        "9,02/02/2026,18:30,07.11.2026,5,z,005"
       )
     )
-    path <- file.path(folder, "t.csv")
-    lines <- suppressMessages(draft_codebook(path))
-    expect_true(
-      all(
-        c(
-          "    title: Weight", "    unit: lb", "    # format: \"%d/%m/%Y\"  # or \"%m/%d/%Y\""
-        ) %in% lines
-      )
+  )
+  path <- file.path(folder, "t.csv")
+  lines <- suppressMessages(draft_codebook(path))
+  expect_true(
+    all(
+      c("    title: Weight", "    unit: lb", "    # format: \"%d/%m/%Y\"  # or \"%m/%d/%Y\"") %in%
+        lines
     )
-    expect_match(lines, "score: likely missing values: \"999\"", all = FALSE)
-    expect_match(lines, "note: likely missing values: \"n.d.\"", all = FALSE)
-    writeLines(lines, file.path(folder, "b.yaml"))
-    book <- suppressMessages(
-      suppressWarnings(read_data(path, codebook = file.path(folder, "b.yaml")))
-    )
-    expect_identical(book$data$born, as.Date("2026-11-03") + 0:4)
-    scene <- as_scene(plate(panel(book, x = t, y = score, ink_points()), width = 90, height = 60))
-    expect_match(scene$axes[[scene$panels$x_axis]]$text, "^[0-9]{2}:[0-9]{2}$")
-    expect_identical(book$columns[["Weight (lb)"]]$unit, "lb")
-  }
-)
+  )
+  expect_match(lines, "score: likely missing values: \"999\"", all = FALSE)
+  expect_match(lines, "note: likely missing values: \"n.d.\"", all = FALSE)
+  writeLines(lines, file.path(folder, "b.yaml"))
+  book <- suppressMessages(
+    suppressWarnings(read_data(path, codebook = file.path(folder, "b.yaml")))
+  )
+  expect_identical(book$data$born, as.Date("2026-11-03") + 0:4)
+  scene <- as_scene(plate(panel(book, x = t, y = score, ink_points()), width = 90, height = 60))
+  expect_match(scene$axes[[scene$panels$x_axis]]$text, "^[0-9]{2}:[0-9]{2}$")
+  expect_identical(book$columns[["Weight (lb)"]]$unit, "lb")
+})
 
 test_that("columns made one keep their class, their unit and their names apart", {
   dates <- data.frame(

@@ -175,7 +175,8 @@ test_that("levels look the same in all figures of a project, also those of a sub
       ),
       "two.yaml" = c(
         "nelvat: 1", "data: {a: {file: a.csv, codebook: a.codebook.yaml}}",
-        "blocks: {b: {panel: {data: a, x: v, y: v, colour: f, shape: f, keep: f != 'p', ink: points}}}",
+        "blocks: {b: {panel: {data: a, x: v, y: v, colour: f, shape: f, keep: f != 'p',",
+        "    ink: points}}}",
         "plate: {place: b, width: 80, height: 60}"
       )
     )

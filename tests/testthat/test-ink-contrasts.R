@@ -54,139 +54,143 @@ test_that("p, difference, interval and statistic of each pair are those of R's o
   expect_equal(sort(drawn$low), sort(unname(tukey[, "lwr"])), tolerance = 1e-10)
 })
 
-test_that(
-  "pairs are all, neighbours, those against one level, or those listed; colours within each category",
-  {
-    pairs <- function(between, ...) {
-      compared(
-        panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(between = between)),
-        ...
-      )$table
-    }
-    expect_identical(nrow(pairs("neighbours")), 3L)
-    against <- pairs("rye")
-    expect_identical(unique(against$first), "Rye")
-    expect_identical(nrow(against), 3L)
-    listed <- pairs(list(c("wheat", "rye"), c("spelt", "rye")))
-    expect_identical(listed$first, c("Wheat", "Spelt"))
-    expect_identical(listed$second, c("Rye", "Rye"))
-    within <- compared(
-      panel(
-        loaves,
-        x = hydration,
-        y = rise,
-        colour = flour,
-        ink_bars(),
-        ink_contrasts(between = "wheat")
-      ),
-      width = 178
+test_that("pairs are all, neighbours, against one level, listed, or colours within each category", {
+  pairs <- function(between, ...) {
+    compared(
+      panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(between = between)),
+      ...
     )$table
-    expect_identical(nrow(within), 9L)
-    expect_identical(unique(within$first), "Wheat")
-    one <- held[held$hydration == 60, ]
-    expect_equal(
-      within$p[within$within == "60" & within$second == "Rye"],
-      stats::t.test(one$rise[one$flour == "wheat"], one$rise[one$flour == "rye"])$p.value,
-      tolerance = 1e-10
-    )
-    # Each category is a family of its own.
-    expect_equal(
-      within$adjusted[within$within == "60"],
-      stats::p.adjust(within$p[within$within == "60"], "holm")
-    )
-    expect_error(pairs("oats"), "does not exist.*oats", class = "nelvat_error_level")
-    expect_error(ink_contrasts(between = c("a", "b")), class = "nelvat_error_argument")
-    expect_error(
-      ink_contrasts(between = "neighbours", show = "letters"),
-      "all pairs",
-      class = "nelvat_error_argument"
-    )
-    expect_error(
-      as_scene(plate(panel(loaves, x = rise, y = ph, ink_contrasts()))),
-      class = "nelvat_error_kind"
-    )
   }
-)
+  expect_identical(nrow(pairs("neighbours")), 3L)
+  against <- pairs("rye")
+  expect_identical(unique(against$first), "Rye")
+  expect_identical(nrow(against), 3L)
+  listed <- pairs(list(c("wheat", "rye"), c("spelt", "rye")))
+  expect_identical(listed$first, c("Wheat", "Spelt"))
+  expect_identical(listed$second, c("Rye", "Rye"))
+  within <- compared(
+    panel(
+      loaves,
+      x = hydration,
+      y = rise,
+      colour = flour,
+      ink_bars(),
+      ink_contrasts(between = "wheat")
+    ),
+    width = 178
+  )$table
+  expect_identical(nrow(within), 9L)
+  expect_identical(unique(within$first), "Wheat")
+  one <- held[held$hydration == 60, ]
+  expect_equal(
+    within$p[within$within == "60" & within$second == "Rye"],
+    stats::t.test(one$rise[one$flour == "wheat"], one$rise[one$flour == "rye"])$p.value,
+    tolerance = 1e-10
+  )
+  # Each category is a family of its own.
+  expect_equal(
+    within$adjusted[within$within == "60"],
+    stats::p.adjust(within$p[within$within == "60"], "holm")
+  )
+  expect_error(pairs("oats"), "does not exist.*oats", class = "nelvat_error_level")
+  expect_error(ink_contrasts(between = c("a", "b")), class = "nelvat_error_argument")
+  expect_error(
+    ink_contrasts(between = "neighbours", show = "letters"),
+    "all pairs",
+    class = "nelvat_error_argument"
+  )
+  expect_error(
+    as_scene(plate(panel(loaves, x = rise, y = ph, ink_contrasts()))),
+    class = "nelvat_error_kind"
+  )
+})
 
-test_that(
-  "brackets stand above all marks of their span, do not touch, and the axis makes room at any height",
-  {
-    for (height in c(70, 110, 160)) {
-      for (width in c(70, 178)) {
-        drawn <- compared(
-          panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()),
-          width = width,
-          height = height
-        )
-        scene <- drawn$scene
-        expect_null(scene_faults(scene))
-        texts <- scene$texts[scene$texts$role == "value", ]
-        expect_identical(nrow(texts), 6L)
-        expect_gte(min(texts$y0), scene$panels$y - 0.05)
-        brackets <- Find(
-          function(layer) layer$ink == "contrasts" && layer$primitive == "segments",
-          scene$marks
-        )$table
-        bars <- brackets[brackets$y0 == brackets$y1, ]
-        values <- Filter(function(layer) layer$ink == "box", scene$marks)
-        highest <- max(unlist(lapply(values, function(layer) c(layer$table$y, layer$table$y1))))
-        # All whole-span brackets are above the highest mark.
-        expect_gt(max(bars$y0), highest)
-        x <- (seq_len(4) - 0.5) / 4
-        for (k in seq_len(nrow(bars))) {
-          under <- unlist(
-            lapply(values, function(layer) {
-              at <- layer$table$x %||% layer$table$x0
-              top <- layer$table$y1 %||% layer$table$y
-              top[at >= bars$x0[k] - 1e-9 & at <= bars$x1[k] + 1e-9]
-            })
-          )
-          expect_gt(bars$y0[k], max(c(0, under)))
-        }
-      }
-    }
-    # On axes that run the other way, too.
-    for (fig in list( panel(loaves, x = flour, y = rise, y_axis = axis_of(reverse = TRUE), ink_points(), ink_contrasts()), panel(loaves, x = flour, y = reverse(rise), ink_points(), ink_contrasts()) )) {
-      scene <- compared(fig)$scene
-      points <- Find(function(layer) layer$primitive == "points", scene$marks)$table
-      bars <- Find(
+test_that("brackets stand above all marks of their span, and the axis makes room at any height", {
+  for (height in c(70, 110, 160)) {
+    for (width in c(70, 178)) {
+      drawn <- compared(
+        panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()),
+        width = width,
+        height = height
+      )
+      scene <- drawn$scene
+      expect_null(scene_faults(scene))
+      texts <- scene$texts[scene$texts$role == "value", ]
+      expect_identical(nrow(texts), 6L)
+      expect_gte(min(texts$y0), scene$panels$y - 0.05)
+      brackets <- Find(
         function(layer) layer$ink == "contrasts" && layer$primitive == "segments",
         scene$marks
       )$table
-      for (k in which(bars$y0 == bars$y1)) {
-        under <- points$y[points$x >= bars$x0[k] - 1e-9 & points$x <= bars$x1[k] + 1e-9]
-        expect_gt(bars$y0[k], max(under))
-      }
-      expect_null(scene_faults(scene))
-    }
-    expect_error(
-      as_scene(
-        plate(
-          panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()),
-          width = 80,
-          height = 32
+      bars <- brackets[brackets$y0 == brackets$y1, ]
+      values <- Filter(function(layer) layer$ink == "box", scene$marks)
+      highest <- max(unlist(lapply(values, function(layer) c(layer$table$y, layer$table$y1))))
+      # All whole-span brackets are above the highest mark.
+      expect_gt(max(bars$y0), highest)
+      x <- (seq_len(4) - 0.5) / 4
+      for (k in seq_len(nrow(bars))) {
+        under <- unlist(
+          lapply(values, function(layer) {
+            at <- layer$table$x %||% layer$table$x0
+            top <- layer$table$y1 %||% layer$table$y
+            top[at >= bars$x0[k] - 1e-9 & at <= bars$x1[k] + 1e-9]
+          })
         )
-      ),
-      "mm of height are missing",
-      class = "nelvat_error_labels"
-    )
-    # Two blocks that share the axis keep one range.
-    both <- compared(
-      beside(
-        panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()),
-        panel(loaves, x = hydration, y = rise, ink_box())
-      ),
-      width = 178
-    )
-    ranges <- unique(
-      lapply(Filter(function(axis) axis$direction == "y", both$scene$axes), `[[`, "range")
-    )
-    expect_length(ranges, 1)
+        expect_gt(bars$y0[k], max(c(0, under)))
+      }
+    }
   }
-)
+  # On axes that run the other way, too.
+  for (fig in list(
+    panel(
+      loaves,
+      x = flour,
+      y = rise,
+      y_axis = axis_of(reverse = TRUE),
+      ink_points(),
+      ink_contrasts()
+    ),
+    panel(loaves, x = flour, y = reverse(rise), ink_points(), ink_contrasts())
+  )) {
+    scene <- compared(fig)$scene
+    points <- Find(function(layer) layer$primitive == "points", scene$marks)$table
+    bars <- Find(
+      function(layer) layer$ink == "contrasts" && layer$primitive == "segments",
+      scene$marks
+    )$table
+    for (k in which(bars$y0 == bars$y1)) {
+      under <- points$y[points$x >= bars$x0[k] - 1e-9 & points$x <= bars$x1[k] + 1e-9]
+      expect_gt(bars$y0[k], max(under))
+    }
+    expect_null(scene_faults(scene))
+  }
+  expect_error(
+    as_scene(
+      plate(
+        panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()),
+        width = 80,
+        height = 32
+      )
+    ),
+    "mm of height are missing",
+    class = "nelvat_error_labels"
+  )
+  # Two blocks that share the axis keep one range.
+  both <- compared(
+    beside(
+      panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()),
+      panel(loaves, x = hydration, y = rise, ink_box())
+    ),
+    width = 178
+  )
+  ranges <- unique(
+    lapply(Filter(function(axis) axis$direction == "y", both$scene$axes), `[[`, "range")
+  )
+  expect_length(ranges, 1)
+})
 
 test_that(
-  "stars tell their thresholds, the legend its test, sides, adjustment and n; few and equal values are not tested",
+  "stars tell thresholds, the legend test, sides, adjustment, n; equal values are no test",
   {
     stars <- compared(panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(show = "stars")))
     expect_identical(stars$scene$texts$string[stars$scene$texts$role == "value"], rep("***", 6))
@@ -248,7 +252,8 @@ test_that("a figure file compares groups by the same words", {
   writeLines(
     c(
       "nelvat: 1", "data: {t: t.csv}",
-      "blocks: {a: {panel: {data: t, x: g, y: y, ink: [box, {contrasts: {between: [[a, b], [a, c]], test: student, adjust: none, show: stars}}]}}}",
+      "blocks: {a: {panel: {data: t, x: g, y: y, ink: [box, {contrasts: {between: [[a, b], [a,",
+      "    c]], test: student, adjust: none, show: stars}}]}}}",
       "plate: {place: a, width: 80, height: 80}"
     ),
     file.path(folder, "f.yaml")

@@ -3,34 +3,31 @@ layer_of <- function(fig, primitive) {
   Find(function(layer) layer$primitive == primitive, as_scene(fig)$marks)
 }
 
-test_that(
-  "symbols whose size shows a quantity cover at most about a fifth of their panel, whatever their number",
-  {
-    set.seed(8)
-    for (n in c(30, 300, 3000)) {
-      table <- data.frame(x = rnorm(n), y = rnorm(n), size = runif(n, 2, 9))
-      scene <- as_scene(
-        plate(panel(table, x = x, y = y, size = size, ink_points()), width = 86, height = 70)
-      )
-      marks <- Find(function(layer) layer$primitive == "points", scene$marks)$table
-      share <- sum(pi / 4 * marks$size_mm^2) / (scene$panels$w * scene$panels$h)
-      if (n < 1000) expect_lt(share, 0.25)
-      # One area for one value: the ratio of areas is that of the values.
-      expect_equal(sort(marks$size_mm^2 / max(marks$size_mm^2)), sort(table$size / max(table$size)))
-      expect_lt(unique(marks$opacity), 1)
-      shown <- as.numeric(scene$keys$label)
-      expect_true(all(shown >= min(table$size) & shown <= max(table$size)))
-      expect_gt(length(shown), 1)
-      expect_lte(length(shown), 4)
-    }
-    forbidding <- house(limits = list(transparency = FALSE))
-    solid <- layer_of(
-      plate(panel(loaves, x = rise, y = volume, size = ph, ink_points()), house = forbidding),
-      "points"
+test_that("symbols whose size shows a quantity cover at most about a fifth of their panel", {
+  set.seed(8)
+  for (n in c(30, 300, 3000)) {
+    table <- data.frame(x = rnorm(n), y = rnorm(n), size = runif(n, 2, 9))
+    scene <- as_scene(
+      plate(panel(table, x = x, y = y, size = size, ink_points()), width = 86, height = 70)
     )
-    expect_identical(unique(solid$table$opacity), 1)
+    marks <- Find(function(layer) layer$primitive == "points", scene$marks)$table
+    share <- sum(pi / 4 * marks$size_mm^2) / (scene$panels$w * scene$panels$h)
+    if (n < 1000) expect_lt(share, 0.25)
+    # One area for one value: the ratio of areas is that of the values.
+    expect_equal(sort(marks$size_mm^2 / max(marks$size_mm^2)), sort(table$size / max(table$size)))
+    expect_lt(unique(marks$opacity), 1)
+    shown <- as.numeric(scene$keys$label)
+    expect_true(all(shown >= min(table$size) & shown <= max(table$size)))
+    expect_gt(length(shown), 1)
+    expect_lte(length(shown), 4)
   }
-)
+  forbidding <- house(limits = list(transparency = FALSE))
+  solid <- layer_of(
+    plate(panel(loaves, x = rise, y = volume, size = ph, ink_points()), house = forbidding),
+    "points"
+  )
+  expect_identical(unique(solid$table$opacity), 1)
+})
 
 test_that(
   "opaque points that lie over each other have a hair edge of the paper's colour; others have none",
@@ -87,31 +84,28 @@ test_that("steps of counts are round numbers that reach the greatest, no more th
   }
 })
 
-test_that(
-  "blocks that count the same in like cells have one scale and one key; others keep theirs beside them",
-  {
-    set.seed(5)
-    table <- data.frame(
-      x = rnorm(900),
-      y = rnorm(900),
-      z = rexp(900),
-      part = rep(c("few", "many", "many"), 300)
-    )
-    cells <- function(what, ...) {
-      panel(table, x = x, y = y, keep = part == !!what, ink_hexagons(bins = 12))
-    }
-    scene <- as_scene(
-      plate(cells("few"), cells("many"), panel(table, x = x, y = z, ink_bins(bins = 8)))
-    )
-    layers <- Filter(function(layer) layer$ink %in% c("hexagons", "bins"), scene$marks)
-    hexagons <- Filter(function(layer) layer$ink == "hexagons", layers)
-    # One scale: the greatest count of the fuller block is darker than any of the emptier one or the
-    # same.
-    expect_true(all(hexagons[[1]]$table$fill %in% hexagons[[2]]$table$fill))
-    titles <- scene$texts[scene$texts$role == "key title", ]
-    expect_identical(sum(titles$string == "Count"), 2L)
+test_that("blocks that count the same in like cells have one scale and one key, others their own", {
+  set.seed(5)
+  table <- data.frame(
+    x = rnorm(900),
+    y = rnorm(900),
+    z = rexp(900),
+    part = rep(c("few", "many", "many"), 300)
+  )
+  cells <- function(what, ...) {
+    panel(table, x = x, y = y, keep = part == !!what, ink_hexagons(bins = 12))
   }
-)
+  scene <- as_scene(
+    plate(cells("few"), cells("many"), panel(table, x = x, y = z, ink_bins(bins = 8)))
+  )
+  layers <- Filter(function(layer) layer$ink %in% c("hexagons", "bins"), scene$marks)
+  hexagons <- Filter(function(layer) layer$ink == "hexagons", layers)
+  # One scale: the greatest count of the fuller block is darker than any of the emptier one or the
+  # same.
+  expect_true(all(hexagons[[1]]$table$fill %in% hexagons[[2]]$table$fill))
+  titles <- scene$texts[scene$texts$role == "key title", ]
+  expect_identical(sum(titles$string == "Count"), 2L)
+})
 
 test_that(
   "heat tiles stand on numbers and moments: half way to their neighbours, a missing one left empty",

@@ -237,39 +237,36 @@ test_that("places over a rectangle and along a line cover all of it evenly", {
   expect_identical(length(nelvat:::between_points(c(0, 1), c(0, 1), c(1, 2))$x), 2L)
 })
 
-test_that(
-  "texts of brackets that are narrower than they stand clear of each other, letters within the panel",
-  {
-    five <- data.frame(
-      f = factor(rep(letters[1:5], each = 6)),
-      v = rnorm(30) + rep(0:4, each = 6) * 2
+test_that("texts of narrow brackets stand clear of each other, letters within the panel", {
+  five <- data.frame(
+    f = factor(rep(letters[1:5], each = 6)),
+    v = rnorm(30) + rep(0:4, each = 6) * 2
+  )
+  scene <- as_scene(
+    plate(
+      panel(five, x = f, y = v, ink_box(), ink_contrasts(between = "neighbours")),
+      width = 60,
+      height = 80
     )
-    scene <- as_scene(
-      plate(
-        panel(five, x = f, y = v, ink_box(), ink_contrasts(between = "neighbours")),
-        width = 60,
-        height = 80
-      )
+  )
+  expect_identical(scene_faults(scene), NULL)
+  values <- scene$texts[grepl("p [<=]", gsub("*", "", scene$texts$string, fixed = TRUE)), ]
+  expect_identical(nrow(values), 4L)
+  lettered <- as_scene(
+    plate(
+      panel(five, x = f, y = v, ink_box(), ink_contrasts(show = "letters")),
+      width = 60,
+      height = 60
     )
-    expect_identical(scene_faults(scene), NULL)
-    values <- scene$texts[grepl("p [<=]", gsub("*", "", scene$texts$string, fixed = TRUE)), ]
-    expect_identical(nrow(values), 4L)
-    lettered <- as_scene(
-      plate(
-        panel(five, x = f, y = v, ink_box(), ink_contrasts(show = "letters")),
-        width = 60,
-        height = 60
-      )
-    )
-    expect_identical(scene_faults(lettered), NULL)
-    above <- lettered$texts[
-      lettered$texts$string %in% c("a", "b", "c", "d", "e", "ab", "bc", "cd", "de") &
-        lettered$texts$y1 < lettered$panels$y + lettered$panels$h,
-    ]
-    expect_gte(nrow(above), 5)
-    expect_gte(min(above$y0), lettered$panels$y - 0.01)
-  }
-)
+  )
+  expect_identical(scene_faults(lettered), NULL)
+  above <- lettered$texts[
+    lettered$texts$string %in% c("a", "b", "c", "d", "e", "ab", "bc", "cd", "de") &
+      lettered$texts$y1 < lettered$panels$y + lettered$panels$h,
+  ]
+  expect_gte(nrow(above), 5)
+  expect_gte(min(above$y0), lettered$panels$y - 0.01)
+})
 
 test_that("a median is twice as heavy as its box's whiskers", {
   lines <- Filter(
@@ -279,31 +276,28 @@ test_that("a median is twice as heavy as its box's whiskers", {
   expect_equal(lines[[2]]$table$weight_pt, 2 * lines[[1]]$table$weight_pt[1:2])
 })
 
-test_that(
-  "ticks of the three quantities of a view stand beside their edges, x to the right and y to the left",
-  {
-    scene <- as_scene(plate(panel(two, x = v, y = w, ink_depth(z = x)), width = 110, height = 90))
-    edges <- Filter(function(layer) layer$primitive == "segments", scene$marks)
-    ticks <- edges[[3]]$table
-    texts <- scene$texts[scene$texts$role == "tick" & grepl("^[0-9.]+$", scene$texts$string), ]
-    expect_identical(nrow(ticks), nrow(texts))
-    ends <- data.frame(
-      x = scene$panels$x + ticks$x1 * scene$panels$w,
-      y = scene$panels$y + (1 - ticks$y1) * scene$panels$h
-    )
-    left <- ticks$x1 < ticks$x0
-    # Each text begins or ends within a millimetre of its tick, on the tick's side.
-    for (i in seq_len(nrow(ticks))) {
-      near <- abs(if (left[i]) texts$x1 - ends$x[i] else texts$x0 - ends$x[i])
-      down <- pmax(texts$y0 - ends$y[i], ends$y[i] - texts$y1, 0)
-      expect_lt(min(near + down), 1.2)
-    }
-    long <- sqrt(
-      ((ticks$x1 - ticks$x0) * scene$panels$w)^2 + ((ticks$y1 - ticks$y0) * scene$panels$h)^2
-    )
-    expect_equal(long, rep(1, length(long)), tolerance = 1e-6)
+test_that("ticks of the quantities of a view stand beside their edges, x right and y left", {
+  scene <- as_scene(plate(panel(two, x = v, y = w, ink_depth(z = x)), width = 110, height = 90))
+  edges <- Filter(function(layer) layer$primitive == "segments", scene$marks)
+  ticks <- edges[[3]]$table
+  texts <- scene$texts[scene$texts$role == "tick" & grepl("^[0-9.]+$", scene$texts$string), ]
+  expect_identical(nrow(ticks), nrow(texts))
+  ends <- data.frame(
+    x = scene$panels$x + ticks$x1 * scene$panels$w,
+    y = scene$panels$y + (1 - ticks$y1) * scene$panels$h
+  )
+  left <- ticks$x1 < ticks$x0
+  # Each text begins or ends within a millimetre of its tick, on the tick's side.
+  for (i in seq_len(nrow(ticks))) {
+    near <- abs(if (left[i]) texts$x1 - ends$x[i] else texts$x0 - ends$x[i])
+    down <- pmax(texts$y0 - ends$y[i], ends$y[i] - texts$y1, 0)
+    expect_lt(min(near + down), 1.2)
   }
-)
+  long <- sqrt(
+    ((ticks$x1 - ticks$x0) * scene$panels$w)^2 + ((ticks$y1 - ticks$y0) * scene$panels$h)^2
+  )
+  expect_equal(long, rep(1, length(long)), tolerance = 1e-6)
+})
 
 test_that("cells that count alike are shaded alike in both of two blocks", {
   table <- data.frame(x = rnorm(900), y = rnorm(900), part = rep(c("few", "many", "many"), 300))

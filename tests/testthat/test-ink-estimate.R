@@ -146,7 +146,7 @@ test_that("a column of text stands at its neighbour's rows, without an axis or a
 })
 
 test_that(
-  "an interval beyond what a logarithmic axis can show is told; texts of intervals are the same everywhere",
+  "an interval beyond a logarithmic axis is told; texts of intervals are alike everywhere",
   {
     beyond <- transform(effects, lower = c(-0.1, lower[-1]))
     expect_warning(

@@ -129,33 +129,30 @@ test_that("contours ring about the share of the points that they say", {
   }
 })
 
-test_that(
-  "boxes' whiskers reach as far as is said, what lies beyond are points, notches are those of McGill",
-  {
-    v <- c(1:20, 60)
-    table <- data.frame(f = "a", v = v)
-    reach <- function(...) {
-      lines <- drawn_marks(panel(table, x = f, y = v, ink_box(...)), "segments")
-      upright <- lines[abs(lines$x0 - lines$x1) < 1e-9, ]
-      range(upright$y0, upright$y1)
-    }
-    expect_equal(reach("range"), c(1, 60), tolerance = 1e-9)
-    expect_equal(reach(c(0.05, 0.95)), quantile(v, c(0.05, 0.95), names = FALSE), tolerance = 1e-9)
-    expect_equal(reach(1.5), c(1, 20), tolerance = 1e-9)
-    expect_equal(reach(5), c(1, 60), tolerance = 1e-9)
-    expect_equal(
-      drawn_marks(panel(table, x = f, y = v, ink_box()), "points")$y,
-      60,
-      tolerance = 1e-9
-    )
-    notched <- drawn_marks(panel(table, x = f, y = v, ink_box(notch = TRUE)), "areas")
-    half <- 1.58 * diff(quantile(v, c(0.25, 0.75), names = FALSE)) / sqrt(21)
-    for (end in 11 + c(-1, 1) * half) expect_lt(min(abs(notched$y - end)), 1e-6)
-    # Narrowest at the median.
-    width <- tapply(notched$x, round(notched$y, 6), function(x) diff(range(x)))
-    expect_equal(as.numeric(names(which.min(width))), 11)
+test_that("whiskers reach as far as is said, what lies beyond are points, notches are McGill's", {
+  v <- c(1:20, 60)
+  table <- data.frame(f = "a", v = v)
+  reach <- function(...) {
+    lines <- drawn_marks(panel(table, x = f, y = v, ink_box(...)), "segments")
+    upright <- lines[abs(lines$x0 - lines$x1) < 1e-9, ]
+    range(upright$y0, upright$y1)
   }
-)
+  expect_equal(reach("range"), c(1, 60), tolerance = 1e-9)
+  expect_equal(reach(c(0.05, 0.95)), quantile(v, c(0.05, 0.95), names = FALSE), tolerance = 1e-9)
+  expect_equal(reach(1.5), c(1, 20), tolerance = 1e-9)
+  expect_equal(reach(5), c(1, 60), tolerance = 1e-9)
+  expect_equal(
+    drawn_marks(panel(table, x = f, y = v, ink_box()), "points")$y,
+    60,
+    tolerance = 1e-9
+  )
+  notched <- drawn_marks(panel(table, x = f, y = v, ink_box(notch = TRUE)), "areas")
+  half <- 1.58 * diff(quantile(v, c(0.25, 0.75), names = FALSE)) / sqrt(21)
+  for (end in 11 + c(-1, 1) * half) expect_lt(min(abs(notched$y - end)), 1e-6)
+  # Narrowest at the median.
+  width <- tapply(notched$x, round(notched$y, 6), function(x) diff(range(x)))
+  expect_equal(as.numeric(names(which.min(width))), 11)
+})
 
 test_that("a violin has a bar between its quartiles and a dot at its median", {
   block <- panel(series, x = g, y = y, ink_violin())

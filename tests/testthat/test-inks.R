@@ -68,42 +68,39 @@ test_that("a mean line's band is that of the values at each x", {
   expect_error(ink_line(band = "sd"), class = "nelvat_error_argument")
 })
 
-test_that(
-  "bands and shades lie under the points and lines before them, whose colours they would change, but over what is filled",
-  {
-    order <- function(...) {
-      scene <- scene_of(loaves, x = rise, y = firmness, ...)
-      vapply(scene$marks, function(layer) paste(layer$ink, layer$primitive), "")
-    }
-    expect_identical(
-      order(colour = flour, ink_points(), ink_fit()),
-      c("fit areas", "points points", "fit lines")
-    )
-    expect_identical(
-      order(ink_hexagons(), ink_points(), ink_fit())[1:2],
-      c("hexagons areas", "fit areas")
-    )
-    expect_identical(order(ink_fit(), ink_points()), c("fit areas", "fit lines", "points points"))
-    expect_identical(
-      order(ink_points(), ink_shade(y = c(3, 5)), ink_fit()),
-      c("shade rects", "fit areas", "points points", "fit lines")
-    )
-    expect_identical(order(ink_points(), ink_contours(filled = TRUE))[1], "contours areas")
-    # Over what stands behind for comparison, though.
-    faint <- facets(
-      panel(loaves, x = rise, y = firmness, ink_points(), ink_fit()),
-      across = flour,
-      behind = TRUE
-    )
-    behind <- suppressWarnings(as_scene(plate(faint, width = 160, height = 60)))
-    expect_identical(
-      vapply(behind$marks, function(layer) paste(layer$ink, layer$primitive), ""),
-      c("points points", "fit areas", "points points", "fit lines")
-    )
-    bars <- scene_of(loaves, x = rise, ink_histogram(), ink_shade(x = c(30, 40)))
-    expect_identical(bars$marks[[1]]$ink, "histogram")
+test_that("bands and shades lie under points and lines before them, but over what is filled", {
+  order <- function(...) {
+    scene <- scene_of(loaves, x = rise, y = firmness, ...)
+    vapply(scene$marks, function(layer) paste(layer$ink, layer$primitive), "")
   }
-)
+  expect_identical(
+    order(colour = flour, ink_points(), ink_fit()),
+    c("fit areas", "points points", "fit lines")
+  )
+  expect_identical(
+    order(ink_hexagons(), ink_points(), ink_fit())[1:2],
+    c("hexagons areas", "fit areas")
+  )
+  expect_identical(order(ink_fit(), ink_points()), c("fit areas", "fit lines", "points points"))
+  expect_identical(
+    order(ink_points(), ink_shade(y = c(3, 5)), ink_fit()),
+    c("shade rects", "fit areas", "points points", "fit lines")
+  )
+  expect_identical(order(ink_points(), ink_contours(filled = TRUE))[1], "contours areas")
+  # Over what stands behind for comparison, though.
+  faint <- facets(
+    panel(loaves, x = rise, y = firmness, ink_points(), ink_fit()),
+    across = flour,
+    behind = TRUE
+  )
+  behind <- suppressWarnings(as_scene(plate(faint, width = 160, height = 60)))
+  expect_identical(
+    vapply(behind$marks, function(layer) paste(layer$ink, layer$primitive), ""),
+    c("points points", "fit areas", "points points", "fit lines")
+  )
+  bars <- scene_of(loaves, x = rise, ink_histogram(), ink_shade(x = c(30, 40)))
+  expect_identical(bars$marks[[1]]$ink, "histogram")
+})
 
 test_that("missing values break a line, are bridged, or are dropped, as the policy says", {
   table <- data.frame(x = 1:6, y = c(1, 2, NA, 4, 5, NA))
@@ -394,7 +391,8 @@ test_that("an image spans the places said, the right way up, its lengths equal",
       t.csv = c("x,y", "0,0", "8,4"),
       figure.yaml = c(
         "nelvat: 1", "data: {t: t.csv}",
-        "blocks: {a: {panel: {data: t, x: x, y: y, ink: [{image: {path: crumb.png, x: [0, 8], y: [0, 4]}}]}}}",
+        "blocks: {a: {panel: {data: t, x: x, y: y, ink: [{image: {path: crumb.png, x: [0, 8],",
+        "    y: [0, 4]}}]}}}",
         "plate: {place: a, width: 100, height: 90}"
       )
     )
@@ -495,43 +493,40 @@ test_that("every ink of the example file draws, and as its call does", {
   expect_setequal(setdiff(nelvat:::ink_words(), inks), c("image", "labels", "value"))
 })
 
-test_that(
-  "JPEG and TIFF images are read by what they hold, not by their ending; a text longer than its scale bar stays inside",
-  {
-    skip_if_not_installed("jpeg")
-    skip_if_not_installed("tiff")
-    pixels <- matrix(seq(0, 1, length.out = 1200), 30)
-    write <- list(
-      png = png::writePNG,
-      jpeg = function(image, path) jpeg::writeJPEG(image, path, quality = 1),
-      tiff = tiff::writeTIFF
-    )
-    read <- lapply(names(write), function(format) {
-      path <- withr::local_tempfile(fileext = ".img")
-      write[[format]](pixels, path)
-      grDevices::col2rgb(ink_image(path)$pixels)
-    })
-    expect_lt(max(abs(read[[1]] - read[[2]])), 12)
-    expect_lt(max(abs(read[[1]] - read[[3]])), 2)
-    pages <- withr::local_tempfile(fileext = ".tif")
-    tiff::writeTIFF(list(pixels, 1 - pixels), pages)
-    expect_message(two <- ink_image(pages), "2 pages; the first")
-    expect_identical(two$pixels, ink_image(pages)$pixels)
-    words <- withr::local_tempfile(fileext = ".png", lines = "not an image")
-    expect_error(ink_image(words), "first bytes", class = "nelvat_error_file")
-    short <- image_panel(
-      study_file("crumb.png"),
-      scale_bar(length = 0.1, unit = "mm", per_pixel = 0.05)
-    )
-    scene <- as_scene(plate(short, width = 60, height = 50, letters = "none"))
-    text <- scene$texts[grepl("mm", scene$texts$string), ]
-    expect_lte(text$x1, scene$panels$x + scene$panels$w)
-    expect_gte(text$x0, scene$panels$x)
-  }
-)
+test_that("JPEG and TIFF are read by what they hold; texts longer than scale bars stay inside", {
+  skip_if_not_installed("jpeg")
+  skip_if_not_installed("tiff")
+  pixels <- matrix(seq(0, 1, length.out = 1200), 30)
+  write <- list(
+    png = png::writePNG,
+    jpeg = function(image, path) jpeg::writeJPEG(image, path, quality = 1),
+    tiff = tiff::writeTIFF
+  )
+  read <- lapply(names(write), function(format) {
+    path <- withr::local_tempfile(fileext = ".img")
+    write[[format]](pixels, path)
+    grDevices::col2rgb(ink_image(path)$pixels)
+  })
+  expect_lt(max(abs(read[[1]] - read[[2]])), 12)
+  expect_lt(max(abs(read[[1]] - read[[3]])), 2)
+  pages <- withr::local_tempfile(fileext = ".tif")
+  tiff::writeTIFF(list(pixels, 1 - pixels), pages)
+  expect_message(two <- ink_image(pages), "2 pages; the first")
+  expect_identical(two$pixels, ink_image(pages)$pixels)
+  words <- withr::local_tempfile(fileext = ".png", lines = "not an image")
+  expect_error(ink_image(words), "first bytes", class = "nelvat_error_file")
+  short <- image_panel(
+    study_file("crumb.png"),
+    scale_bar(length = 0.1, unit = "mm", per_pixel = 0.05)
+  )
+  scene <- as_scene(plate(short, width = 60, height = 50, letters = "none"))
+  text <- scene$texts[grepl("mm", scene$texts$string), ]
+  expect_lte(text$x1, scene$panels$x + scene$panels$w)
+  expect_gte(text$x0, scene$panels$x)
+})
 
 test_that(
-  "bars stand on moments and, where their width is said, on quantities, at their values and as wide as said",
+  "bars stand on moments and, of a width, on quantities, at their values, as wide as said",
   {
     table <- data.frame(day = as.Date("2025-03-01") + c(0:5, 8, 9), n = c(3, 5, 2, 8, 4, 6, 7, 1))
     scene <- as_scene(
@@ -605,7 +600,7 @@ test_that(
 )
 
 test_that(
-  "notes stay inside their panel and off each other; equations stand where neither marks nor notes are",
+  "notes stay in their panel, off each other; equations stand where no marks or notes are",
   {
     set.seed(12)
     table <- data.frame(x = rnorm(300), y = rnorm(300))
@@ -753,37 +748,34 @@ test_that("whiskers and medians stand in the middle of their boxes", {
   }
 })
 
-test_that(
-  "a centre is the mean with its error, on a log axis that of the logarithms, side by side by colour",
-  {
-    scene <- scene_of(
-      loaves,
-      x = flour,
-      y = log10(rise),
-      colour = hydration,
-      ink_centre(error = "ci")
-    )
-    points <- Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table
-    lines <- Filter(function(layer) layer$primitive == "segments", scene$marks)[[1]]$table
-    ends <- Filter(function(axis) !axis$slots, scene$axes)[[1]]$range
-    parts <- split(
-      log10(loaves$data$rise),
-      list(loaves$data$hydration, factor(loaves$data$flour, c("wheat", "spelt", "rye", "emmer")))
-    )
-    at <- order(points$x)
-    expect_equal(points$y[at] * diff(ends) + ends[1], unname(vapply(parts, mean, 0)))
-    expect_equal(
-      lines$y1[order(lines$x0)] * diff(ends) + ends[1],
-      unname(vapply(parts, function(v) stats::t.test(v)$conf.int[2], 0))
-    )
-    expect_identical(anyDuplicated(round(points$x, 6)), 0L)
-    lying <- scene_of(loaves, x = rise, y = flour, ink_centre("median"))
-    mid <- Filter(function(layer) layer$primitive == "points", lying$marks)[[1]]$table
-    ends <- Filter(function(axis) !axis$slots, lying$axes)[[1]]$range
-    expect_equal(
-      sort(mid$x * diff(ends) + ends[1]),
-      sort(unname(as.numeric(tapply(loaves$data$rise, loaves$data$flour, stats::median))))
-    )
-    expect_error(ink_centre("sum"), "mean", class = "nelvat_error_argument")
-  }
-)
+test_that("a centre is the mean with its error, on a log axis of the logarithms, side by side", {
+  scene <- scene_of(
+    loaves,
+    x = flour,
+    y = log10(rise),
+    colour = hydration,
+    ink_centre(error = "ci")
+  )
+  points <- Filter(function(layer) layer$primitive == "points", scene$marks)[[1]]$table
+  lines <- Filter(function(layer) layer$primitive == "segments", scene$marks)[[1]]$table
+  ends <- Filter(function(axis) !axis$slots, scene$axes)[[1]]$range
+  parts <- split(
+    log10(loaves$data$rise),
+    list(loaves$data$hydration, factor(loaves$data$flour, c("wheat", "spelt", "rye", "emmer")))
+  )
+  at <- order(points$x)
+  expect_equal(points$y[at] * diff(ends) + ends[1], unname(vapply(parts, mean, 0)))
+  expect_equal(
+    lines$y1[order(lines$x0)] * diff(ends) + ends[1],
+    unname(vapply(parts, function(v) stats::t.test(v)$conf.int[2], 0))
+  )
+  expect_identical(anyDuplicated(round(points$x, 6)), 0L)
+  lying <- scene_of(loaves, x = rise, y = flour, ink_centre("median"))
+  mid <- Filter(function(layer) layer$primitive == "points", lying$marks)[[1]]$table
+  ends <- Filter(function(axis) !axis$slots, lying$axes)[[1]]$range
+  expect_equal(
+    sort(mid$x * diff(ends) + ends[1]),
+    sort(unname(as.numeric(tapply(loaves$data$rise, loaves$data$flour, stats::median))))
+  )
+  expect_error(ink_centre("sum"), "mean", class = "nelvat_error_argument")
+})

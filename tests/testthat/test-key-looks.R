@@ -24,7 +24,11 @@ dots <- function(book) panel(book, x = x, y = y, colour = species, shape = speci
 
 test_that("a level has one look on the plate, whatever its place in its own table", {
   first <- mouse(c("rat", "mouse", "vole"))
-  for (second in list(mouse(c("rat", "mouse", "vole"), c("vole", "rat", "mouse")), mouse(c("vole", "mouse")), mouse("vole"))) {
+  for (second in list(
+    mouse(c("rat", "mouse", "vole"), c("vole", "rat", "mouse")),
+    mouse(c("vole", "mouse")),
+    mouse("vole")
+  )) {
     scene <- as_scene(plate(beside(dots(first), dots(second)), width = 160, height = 60))
     one <- looks_drawn(scene, 1)
     two <- looks_drawn(scene, 2)
@@ -150,39 +154,36 @@ test_that("looks with wrong fields are not made", {
   )
 })
 
-test_that(
-  "two categories of a plate take unlike colours while the set has room; the same levels take the same",
-  {
-    loaves <- study("loaves")
-    colours_of <- function(...) {
-      keys <- as_scene(plate(..., width = "double", height = 60))$keys
-      split(keys$colour, keys$key)
-    }
-    by <- function(colour) {
-      rlang::inject(
-        panel(loaves, x = rise, y = volume, colour = !!rlang::ensym(colour), ink_points())
-      )
-    }
-    both <- suppressWarnings(colours_of(by(flour), by(bakery)))
-    expect_length(intersect(both$flour, both$bakery), 0)
-    expect_identical(both$flour, colours_of(by(flour))$flour)
-    renamed <- codebook(
-      data.frame(grain = loaves$data$flour, rise = loaves$data$rise, volume = loaves$data$volume)
-    )
-    renamed <- codebook(renamed, grain = category(order = loaves$columns$flour$levels))
-    alike <- colours_of(
-      by(flour),
-      panel(renamed, x = rise, y = volume, colour = grain, ink_points())
-    )
-    expect_identical(unname(alike$grain), unname(alike$flour))
-    many <- data.frame(x = 1:8, y = 1:8, a = letters[1:8], b = LETTERS[1:8])
-    crowded <- colours_of(
-      panel(many, x = x, y = y, colour = a, ink_points()),
-      panel(many, x = x, y = y, colour = b, ink_points())
-    )
-    expect_identical(unname(crowded$a), unname(crowded$b))
+test_that("two categories take unlike colours while the set has room; equal levels take the same", {
+  loaves <- study("loaves")
+  colours_of <- function(...) {
+    keys <- as_scene(plate(..., width = "double", height = 60))$keys
+    split(keys$colour, keys$key)
   }
-)
+  by <- function(colour) {
+    rlang::inject(
+      panel(loaves, x = rise, y = volume, colour = !!rlang::ensym(colour), ink_points())
+    )
+  }
+  both <- suppressWarnings(colours_of(by(flour), by(bakery)))
+  expect_length(intersect(both$flour, both$bakery), 0)
+  expect_identical(both$flour, colours_of(by(flour))$flour)
+  renamed <- codebook(
+    data.frame(grain = loaves$data$flour, rise = loaves$data$rise, volume = loaves$data$volume)
+  )
+  renamed <- codebook(renamed, grain = category(order = loaves$columns$flour$levels))
+  alike <- colours_of(
+    by(flour),
+    panel(renamed, x = rise, y = volume, colour = grain, ink_points())
+  )
+  expect_identical(unname(alike$grain), unname(alike$flour))
+  many <- data.frame(x = 1:8, y = 1:8, a = letters[1:8], b = LETTERS[1:8])
+  crowded <- colours_of(
+    panel(many, x = x, y = y, colour = a, ink_points()),
+    panel(many, x = x, y = y, colour = b, ink_points())
+  )
+  expect_identical(unname(crowded$a), unname(crowded$b))
+})
 
 test_that(
   "three or more colours of points are repeated by shape, where nothing else is said of shapes",

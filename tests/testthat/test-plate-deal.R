@@ -22,55 +22,49 @@ test_that("a plate of unlike blocks needs no size, and no panel of it is narrow"
   expect_null(scene_faults(scene))
 })
 
-test_that(
-  "like blocks are dealt without an empty place where that can be, and have the shape they look best at",
-  {
-    for (n in c(2, 3, 4, 6, 9, 12)) {
-      scene <- as_scene(do.call(plate, rep(list(scatter()), n)))
-      columns <- length(unique(round(scene$panels$x, 3)))
-      rows <- length(unique(round(scene$panels$y, 3)))
-      expect_identical(columns * rows, as.integer(n), label = paste(n, "blocks"))
-      shape <- scene$panels$w / scene$panels$h
-      expect_true(all(shape > 0.6 & shape < 1.8), label = paste("shapes of", n))
-    }
+test_that("like blocks are dealt without an empty place where that can be, in their best shape", {
+  for (n in c(2, 3, 4, 6, 9, 12)) {
+    scene <- as_scene(do.call(plate, rep(list(scatter()), n)))
+    columns <- length(unique(round(scene$panels$x, 3)))
+    rows <- length(unique(round(scene$panels$y, 3)))
+    expect_identical(columns * rows, as.integer(n), label = paste(n, "blocks"))
+    shape <- scene$panels$w / scene$panels$h
+    expect_true(all(shape > 0.6 & shape < 1.8), label = paste("shapes of", n))
   }
-)
+})
 
-test_that(
-  "blocks beyond the page go over pages: letters go on, each page has its own tick text, ranges are of all",
-  {
-    fig <- do.call(plate, c(rep(list(scatter()), 30), per_row = 3))
-    pages <- page_scenes(fig, NULL)
-    expect_length(pages, 3)
-    expect_identical(unlist(lapply(pages, `[[`, "letters")), c(letters, "aa", "ab", "ac", "ad"))
-    expect_identical(sum(vapply(pages, function(page) nrow(page$panels), 0L)), 30L)
-    expect_true(all(vapply(pages, function(page) page$page$height_mm <= 225, NA)))
-    for (page in pages) {
-      expect_null(scene_faults(page))
-      lowest <- page$panels$id[page$panels$y == max(page$panels$y)]
-      drawn <- unlist(
-        lapply(Filter(function(axis) axis$direction == "x", page$axes), `[[`, "drawn_at")
-      )
-      expect_true(all(lowest %in% drawn))
-    }
-    ranges <- unique(
-      unlist(
-        lapply(pages, function(page) {
-          vapply(
-            Filter(function(axis) axis$direction == "x", page$axes),
-            function(axis) paste(axis$range, collapse = " "),
-            ""
-          )
-        })
-      )
+test_that("blocks go over pages: letters go on, each page has its tick text, ranges are of all", {
+  fig <- do.call(plate, c(rep(list(scatter()), 30), per_row = 3))
+  pages <- page_scenes(fig, NULL)
+  expect_length(pages, 3)
+  expect_identical(unlist(lapply(pages, `[[`, "letters")), c(letters, "aa", "ab", "ac", "ad"))
+  expect_identical(sum(vapply(pages, function(page) nrow(page$panels), 0L)), 30L)
+  expect_true(all(vapply(pages, function(page) page$page$height_mm <= 225, NA)))
+  for (page in pages) {
+    expect_null(scene_faults(page))
+    lowest <- page$panels$id[page$panels$y == max(page$panels$y)]
+    drawn <- unlist(
+      lapply(Filter(function(axis) axis$direction == "x", page$axes), `[[`, "drawn_at")
     )
-    expect_length(ranges, 1)
-    folder <- withr::local_tempdir()
-    expect_message(paths <- save_plate(fig, file.path(folder, "many.pdf")), "3 pages")
-    expect_identical(basename(paths), paste0("many-", 1:3, ".pdf"))
-    expect_match(legend_text(fig), ". ad, volume", fixed = TRUE)
+    expect_true(all(lowest %in% drawn))
   }
-)
+  ranges <- unique(
+    unlist(
+      lapply(pages, function(page) {
+        vapply(
+          Filter(function(axis) axis$direction == "x", page$axes),
+          function(axis) paste(axis$range, collapse = " "),
+          ""
+        )
+      })
+    )
+  )
+  expect_length(ranges, 1)
+  folder <- withr::local_tempdir()
+  expect_message(paths <- save_plate(fig, file.path(folder, "many.pdf")), "3 pages")
+  expect_identical(basename(paths), paste0("many-", 1:3, ".pdf"))
+  expect_match(legend_text(fig), ". ad, volume", fixed = TRUE)
+})
 
 test_that("a zoom stays on the page of what it shows", {
   slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh())

@@ -154,32 +154,29 @@ test_that(
   }
 )
 
-test_that(
-  "entries of a key of several rows stand in columns, keys under each other begin at one line, no row over 120 mm",
-  {
-    table <- data.frame(
-      x = 1:9,
-      y = 1:9,
-      g = paste("A rather long name of microbe", letters[1:9]),
-      h = rep(c("p", "q", "r"), 3)
+test_that("entries of a key stand in columns, keys begin at one line, no row over 120 mm", {
+  table <- data.frame(
+    x = 1:9,
+    y = 1:9,
+    g = paste("A rather long name of microbe", letters[1:9]),
+    h = rep(c("p", "q", "r"), 3)
+  )
+  scene <- as_scene(
+    plate(
+      panel(table, x = x, y = y, colour = g, ink_line()),
+      panel(table, x = x, y = y, colour = h, ink_points()),
+      width = "double",
+      height = 90
     )
-    scene <- as_scene(
-      plate(
-        panel(table, x = x, y = y, colour = g, ink_line()),
-        panel(table, x = x, y = y, colour = h, ink_points()),
-        width = "double",
-        height = 90
-      )
-    )
-    keys <- scene$keys
-    long <- keys[keys$key == "g", ]
-    # As many columns as distinct places; each row begins at the same place.
-    columns <- sort(unique(round(long$x, 3)))
-    expect_gt(length(columns), 1)
-    expect_lte(length(columns), ceiling(9 / length(unique(round(long$y, 3)))))
-    expect_identical(round(min(long$x), 2), round(min(keys$x[keys$key == "h"]), 2))
-    labels <- scene$texts[scene$texts$role == "key", ]
-    titles <- scene$texts[scene$texts$role == "key title", ]
-    expect_lt(max(labels$x1) - min(titles$x0), 120.5)
-  }
-)
+  )
+  keys <- scene$keys
+  long <- keys[keys$key == "g", ]
+  # As many columns as distinct places; each row begins at the same place.
+  columns <- sort(unique(round(long$x, 3)))
+  expect_gt(length(columns), 1)
+  expect_lte(length(columns), ceiling(9 / length(unique(round(long$y, 3)))))
+  expect_identical(round(min(long$x), 2), round(min(keys$x[keys$key == "h"]), 2))
+  labels <- scene$texts[scene$texts$role == "key", ]
+  titles <- scene$texts[scene$texts$role == "key title", ]
+  expect_lt(max(labels$x1) - min(titles$x0), 120.5)
+})

@@ -15,7 +15,13 @@ test_that("a plate fills its page: decorations reach the margins, and no more", 
 })
 
 test_that("without a height, panels get about three quarters of their width", {
-  for (block in list(panel(study("loaves"), x = flour, y = rise, ink_bars()), facets(panel(study("loaves"), x = flour, y = c(rise, ph, volume, moisture), ink_bars()), per_row = 2))) {
+  for (block in list(
+    panel(study("loaves"), x = flour, y = rise, ink_bars()),
+    facets(
+      panel(study("loaves"), x = flour, y = c(rise, ph, volume, moisture), ink_bars()),
+      per_row = 2
+    )
+  )) {
     panels <- as_scene(plate(block, width = "double"))$panels
     expect_gt(panels$h[1] / panels$w[1], 0.45)
     expect_lt(panels$h[1] / panels$w[1], 0.95)

@@ -102,56 +102,53 @@ title_distances <- function(scene) {
   )
 }
 
-test_that(
-  "names of axes stand by their own tick text, in line with neighbours where that moves them by little",
-  {
-    scene <- scene_of(
-      beside(bars, panel(loaves, x = bakery, y = acidity, ink_box())),
-      width = 120,
-      height = 70
-    )
-    expect_true(all(title_distances(scene) > 0.9 & title_distances(scene) < 1.4 + 1.6))
-    near <- scene_of(
-      beside(
-        panel(loaves, x = rise, y = acidity, ink_points()),
-        panel(loaves, x = volume, y = ph, ink_points())
-      ),
-      width = 120,
-      height = 70
-    )
-    titles <- near$texts[near$texts$role == "axis title" & near$texts$angle == 0, ]
-    expect_lt(diff(range(titles$y0)), 0.01)
-    down <- scene_of(
-      stacked(bars, panel(loaves, x = rise, y = verdict, ink_dots())),
-      width = 86,
-      height = 110
-    )
-    letters <- down$texts[down$texts$role == "letter", ]
-    expect_identical(letters$string, c("a", "b"))
-    expect_lt(diff(range(letters$x0)), 0.01)
-    # A joint figure's neighbour begins at the top of the marginal.
-    joined <- scene_of(
-      beside(
-        joint(loaves, x = rise, y = volume),
-        panel(loaves, x = rise, y = firmness, ink_points())
-      ),
-      width = 178,
-      height = 80
-    )
-    top <- joined$panels[joined$panels$side %in% "x", ]
-    expect_lt(abs(joined$panels$y[joined$panels$block == "block2"] - top$y), 1.5)
-    same <- scene_of(
-      beside(
-        joint(loaves, x = rise, y = volume),
-        panel(loaves, x = firmness, y = volume, ink_points())
-      ),
-      width = 178,
-      height = 80
-    )
-    host <- same$panels[same$panels$block == "block1" & same$panels$role == "panel", ]
-    expect_equal(same$panels$y[same$panels$block == "block2"], host$y, tolerance = 1e-6)
-  }
-)
+test_that("names of axes stand by their tick text, in line with neighbours where that is near", {
+  scene <- scene_of(
+    beside(bars, panel(loaves, x = bakery, y = acidity, ink_box())),
+    width = 120,
+    height = 70
+  )
+  expect_true(all(title_distances(scene) > 0.9 & title_distances(scene) < 1.4 + 1.6))
+  near <- scene_of(
+    beside(
+      panel(loaves, x = rise, y = acidity, ink_points()),
+      panel(loaves, x = volume, y = ph, ink_points())
+    ),
+    width = 120,
+    height = 70
+  )
+  titles <- near$texts[near$texts$role == "axis title" & near$texts$angle == 0, ]
+  expect_lt(diff(range(titles$y0)), 0.01)
+  down <- scene_of(
+    stacked(bars, panel(loaves, x = rise, y = verdict, ink_dots())),
+    width = 86,
+    height = 110
+  )
+  letters <- down$texts[down$texts$role == "letter", ]
+  expect_identical(letters$string, c("a", "b"))
+  expect_lt(diff(range(letters$x0)), 0.01)
+  # A joint figure's neighbour begins at the top of the marginal.
+  joined <- scene_of(
+    beside(
+      joint(loaves, x = rise, y = volume),
+      panel(loaves, x = rise, y = firmness, ink_points())
+    ),
+    width = 178,
+    height = 80
+  )
+  top <- joined$panels[joined$panels$side %in% "x", ]
+  expect_lt(abs(joined$panels$y[joined$panels$block == "block2"] - top$y), 1.5)
+  same <- scene_of(
+    beside(
+      joint(loaves, x = rise, y = volume),
+      panel(loaves, x = firmness, y = volume, ink_points())
+    ),
+    width = 178,
+    height = 80
+  )
+  host <- same$panels[same$panels$block == "block1" & same$panels$role == "panel", ]
+  expect_equal(same$panels$y[same$panels$block == "block2"], host$y, tolerance = 1e-6)
+})
 
 test_that(
   "blocks of unlike margins keep their own where lining up would cost much, unless told otherwise",

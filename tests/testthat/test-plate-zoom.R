@@ -182,7 +182,7 @@ test_that("what lies in a polygon is told by hand-worked places", {
 })
 
 test_that(
-  "leaders run from the part's corners, behind the data, and are left out where they would cross others",
+  "leaders run from the part's corners, behind the data, and are left out where they cross",
   {
     probe <- study("probe")
     start <- min(probe$data$time)

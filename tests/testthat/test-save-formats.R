@@ -55,7 +55,13 @@ test_that("TIFF says its size, resolution and compression in its tags", {
 })
 
 test_that("repeated runs give the same bytes", {
-  for (format in c("pdf", "png", "eps", "tiff", if (requireNamespace("svglite", quietly = TRUE)) "svg")) {
+  for (format in c(
+    "pdf",
+    "png",
+    "eps",
+    "tiff",
+    if (requireNamespace("svglite", quietly = TRUE)) "svg"
+  )) {
     one <- withr::local_tempfile(fileext = paste0(".", format))
     two <- withr::local_tempfile(fileext = paste0(".", format))
     save_plate(fig, one, dpi = 100)

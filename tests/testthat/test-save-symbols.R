@@ -28,51 +28,48 @@ both_pages <- function(plate, envir = parent.frame()) {
   )
 }
 
-test_that(
-  "symbols of all shapes, sizes and opacities are those that cairo draws, in the same order with other marks",
-  {
-    needs_poppler()
-    skip_if_not_installed("png")
-    host <- panel(table, x = x, y = y, ink_points(), ink_rule(y = 0.5, weight = 3))
-    figures <- list(
-      shapes = plate(shapes, width = 80, height = 70),
-      bubbles = plate(
-        panel(table, x = x, y = y, size = s, colour = s, ink_points(opacity = 0.5)),
-        width = 80,
-        height = 70
-      ),
-      panels = plate(
-        facets(panel(table, x = x, y = y, ink_fit(), ink_points()), across = g),
-        width = 120,
-        height = 60
-      ),
-      over = plate(
-        panel(table, x = x, y = y, ink_points(size = 3), ink_line(colour = "#AA0000", weight = 3)),
-        width = 80,
-        height = 70
-      ),
-      cut = plate(
-        panel(table, x = x, y = y, x_axis = axis_of(range = c(0.2, 0.5)), ink_points(size = 3)),
-        width = 80,
-        height = 70
-      ),
-      zoomed = plate(
-        host = host,
-        zoom(of = "host", x = c(0.2, 0.6), y = c(0.3, 0.6)),
-        width = 120,
-        height = 60
-      )
+test_that("symbols of all shapes, sizes, opacities are those that cairo draws, in the same order", {
+  needs_poppler()
+  skip_if_not_installed("png")
+  host <- panel(table, x = x, y = y, ink_points(), ink_rule(y = 0.5, weight = 3))
+  figures <- list(
+    shapes = plate(shapes, width = 80, height = 70),
+    bubbles = plate(
+      panel(table, x = x, y = y, size = s, colour = s, ink_points(opacity = 0.5)),
+      width = 80,
+      height = 70
+    ),
+    panels = plate(
+      facets(panel(table, x = x, y = y, ink_fit(), ink_points()), across = g),
+      width = 120,
+      height = 60
+    ),
+    over = plate(
+      panel(table, x = x, y = y, ink_points(size = 3), ink_line(colour = "#AA0000", weight = 3)),
+      width = 80,
+      height = 70
+    ),
+    cut = plate(
+      panel(table, x = x, y = y, x_axis = axis_of(range = c(0.2, 0.5)), ink_points(size = 3)),
+      width = 80,
+      height = 70
+    ),
+    zoomed = plate(
+      host = host,
+      zoom(of = "host", x = c(0.2, 0.6), y = c(0.3, 0.6)),
+      width = 120,
+      height = 60
     )
-    for (name in names(figures)) {
-      pages <- both_pages(figures[[name]])
-      expect_gt(pages$n, 0, label = name)
-      off <- abs(pages$by_cairo - pages$saved)
-      # Cairo's small discs are not quite round, and readers set the edges of squares on pixels.
-      if (name != "shapes") expect_lt(max(off), 0.2, label = name)
-      expect_lt(mean(off), 0.002, label = name)
-    }
+  )
+  for (name in names(figures)) {
+    pages <- both_pages(figures[[name]])
+    expect_gt(pages$n, 0, label = name)
+    off <- abs(pages$by_cairo - pages$saved)
+    # Cairo's small discs are not quite round, and readers set the edges of squares on pixels.
+    if (name != "shapes") expect_lt(max(off), 0.2, label = name)
+    expect_lt(mean(off), 0.002, label = name)
   }
-)
+})
 
 test_that("each symbol stands at its value, in PDF units of a scale, and as large as it is said", {
   scene <- as_scene(
@@ -127,7 +124,10 @@ test_that(
     path <- withr::local_tempfile(fileext = ".pdf")
     save_plate(plate(shapes, width = 80, height = 70), path)
     other <- withr::local_tempfile(fileext = ".pdf")
-    for (broken in list( function(text) nelvat:::abort_pdf("nothing in it is filled"), function(text) list(from = 1, to = 2, before = "", fill = "#FFFFFF", box = matrix(0, 1, 4)) )) {
+    for (broken in list(
+      function(text) nelvat:::abort_pdf("nothing in it is filled"),
+      function(text) list(from = 1, to = 2, before = "", fill = "#FFFFFF", box = matrix(0, 1, 4))
+    )) {
       testthat::with_mocked_bindings(
         expect_no_warning(save_plate(plate(shapes, width = 80, height = 70), other)),
         painted_boxes = broken

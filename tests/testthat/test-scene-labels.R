@@ -169,32 +169,29 @@ test_that(
   }
 )
 
-test_that(
-  "numbers that lose tick text keep multiples of a round step, and three ticks stand where there is room",
-  {
-    table <- data.frame(a = c(6.2, 18), b = c(417, 1130), z = 1:2)
-    axis_for <- function(x, width) {
-      scene <- as_scene(
-        plate(
-          do.call(panel, list(table, x = as.name(x), y = quote(z), ink_points())),
-          width = width,
-          height = 40
-        )
+test_that("numbers that lose tick text keep a round step, three ticks stand where there is room", {
+  table <- data.frame(a = c(6.2, 18), b = c(417, 1130), z = 1:2)
+  axis_for <- function(x, width) {
+    scene <- as_scene(
+      plate(
+        do.call(panel, list(table, x = as.name(x), y = quote(z), ink_points())),
+        width = width,
+        height = 40
       )
-      c(scene$axes[[1]][c("text", "breaks", "treatment")], list(mm = scene$panels$w[1]))
-    }
-    narrow <- axis_for("a", 28)
-    expect_gte(narrow$mm, 15)
-    shown <- as.numeric(narrow$text[nzchar(narrow$text)])
-    expect_identical(shown %% 4, rep(0, length(shown)))
-    expect_gte(length(narrow$breaks), 3)
-    expect_identical(axis_for("b", 32)$text, c("500", "750", "1000"))
-    for (span in c(1, 1.3, 2.2, 3.7, 5.9, 8.4)) {
-      for (from in c(0, 0.37, 1.9, -4.4)) {
-        found <- nelvat:::number_breaks(from + c(0, span), 3)
-        expect_true(length(found) >= 3 && length(found) <= 7)
-        expect_equal(found / diff(found)[1], round(found / diff(found)[1]))
-      }
+    )
+    c(scene$axes[[1]][c("text", "breaks", "treatment")], list(mm = scene$panels$w[1]))
+  }
+  narrow <- axis_for("a", 28)
+  expect_gte(narrow$mm, 15)
+  shown <- as.numeric(narrow$text[nzchar(narrow$text)])
+  expect_identical(shown %% 4, rep(0, length(shown)))
+  expect_gte(length(narrow$breaks), 3)
+  expect_identical(axis_for("b", 32)$text, c("500", "750", "1000"))
+  for (span in c(1, 1.3, 2.2, 3.7, 5.9, 8.4)) {
+    for (from in c(0, 0.37, 1.9, -4.4)) {
+      found <- nelvat:::number_breaks(from + c(0, span), 3)
+      expect_true(length(found) >= 3 && length(found) <= 7)
+      expect_equal(found / diff(found)[1], round(found / diff(found)[1]))
     }
   }
-)
+})

@@ -415,7 +415,33 @@ broken <- list(
 loose_words <- function(string, x = 0.6) {
   structure(list(ink = "loose", string = string, x = x), class = c("ink_loose", "nelvat_ink"))
 }
-for (method in list( list("check_ink", function(ink, panel, call) NULL), list("train_ink", function(ink, layer) list(table = layer$table, zero = character())), list("place_ink", function(ink, trained, place) list(list(primitive = "words", role = "value", table = data.frame( panel = trained$table$panel[1], x = ink$x, y = 0.93, string = ink$string, size_pt = 7, across = 0, down = 0.5, colour = "#20242B", most_mm = 200 )))), list("ink_traits", function(ink) nelvat:::note_traits()) )) {
+for (method in list(
+  list("check_ink", function(ink, panel, call) NULL),
+  list("train_ink", function(ink, layer) list(table = layer$table, zero = character())),
+  list(
+    "place_ink",
+    function(ink, trained, place) {
+      list(
+        list(
+          primitive = "words",
+          role = "value",
+          table = data.frame(
+            panel = trained$table$panel[1],
+            x = ink$x,
+            y = 0.93,
+            string = ink$string,
+            size_pt = 7,
+            across = 0,
+            down = 0.5,
+            colour = "#20242B",
+            most_mm = 200
+          )
+        )
+      )
+    }
+  ),
+  list("ink_traits", function(ink) nelvat:::note_traits())
+)) {
   registerS3method(method[[1]], "ink_loose", method[[2]], asNamespace("nelvat"))
 }
 
@@ -424,7 +450,41 @@ unsaid_error <- function() new_ink_of("unsaid")
 new_ink_of <- function(name) {
   structure(list(ink = name), class = c(paste0("ink_", name), "nelvat_ink"))
 }
-for (method in list( list("check_ink", function(ink, panel, call) NULL), list("train_ink", function(ink, layer) list( table = layer$table, extent = data.frame(panel = layer$table$panel[1], x0 = 1, x1 = 4, y0 = 9, y1 = 15), zero = character(), used = rep(TRUE, nrow(layer$table)), shows = "means" )), list("place_ink", function(ink, trained, place) list(list(primitive = "segments", table = data.frame( panel = trained$table$panel, x0 = 0.5, x1 = 0.5, y0 = 0.2, y1 = 0.6, colour = "#000000", weight_pt = 0.5 )))), list("ink_traits", function(ink) nelvat:::new_traits(summarises = "groups")) )) {
+for (method in list(
+  list("check_ink", function(ink, panel, call) NULL),
+  list(
+    "train_ink",
+    function(ink, layer) {
+      list(
+        table = layer$table,
+        extent = data.frame(panel = layer$table$panel[1], x0 = 1, x1 = 4, y0 = 9, y1 = 15),
+        zero = character(),
+        used = rep(TRUE, nrow(layer$table)),
+        shows = "means"
+      )
+    }
+  ),
+  list(
+    "place_ink",
+    function(ink, trained, place) {
+      list(
+        list(
+          primitive = "segments",
+          table = data.frame(
+            panel = trained$table$panel,
+            x0 = 0.5,
+            x1 = 0.5,
+            y0 = 0.2,
+            y1 = 0.6,
+            colour = "#000000",
+            weight_pt = 0.5
+          )
+        )
+      )
+    }
+  ),
+  list("ink_traits", function(ink) nelvat:::new_traits(summarises = "groups"))
+)) {
   registerS3method(method[[1]], "ink_unsaid", method[[2]], asNamespace("nelvat"))
 }
 
@@ -519,44 +579,41 @@ test_that("the demo's figures have nothing bad", {
   }
 })
 
-test_that(
-  "mend gives lines that only colour tells apart dashes, in panels and facets, and leaves points as they are",
-  {
-    probe <- study("probe")
-    lines <- panel(
-      probe,
-      x = time,
-      y = c(chamber, surface, core),
-      colour = measure("Temperature"),
+test_that("mend gives lines that only colour tells apart dashes, and leaves points as they are", {
+  probe <- study("probe")
+  lines <- panel(
+    probe,
+    x = time,
+    y = c(chamber, surface, core),
+    colour = measure("Temperature"),
+    ink_line()
+  )
+  split <- facets(
+    panel(
+      study("cultures"),
+      x = hour,
+      y = log10(count),
+      keep = dish == 1 & microbe != "aceto" & microbe != "scer",
+      colour = microbe,
       ink_line()
+    ),
+    across = dish
+  )
+  dashes <- function(fig) length(unique(suppressWarnings(as_scene(fig))$keys$dash))
+  for (block in list(lines, split)) {
+    fig <- plate(block, width = "double", height = 90)
+    expect_identical(dashes(fig), 1L)
+    expect_message(mended <- suppressWarnings(mend(fig)), "dashes")
+    expect_gt(dashes(mended), 2)
+    expect_identical(
+      suppressWarnings(proof(mended))$verdict[proof(mended)$rule == "groups by more than colour"],
+      "good"
     )
-    split <- facets(
-      panel(
-        study("cultures"),
-        x = hour,
-        y = log10(count),
-        keep = dish == 1 & microbe != "aceto" & microbe != "scer",
-        colour = microbe,
-        ink_line()
-      ),
-      across = dish
-    )
-    dashes <- function(fig) length(unique(suppressWarnings(as_scene(fig))$keys$dash))
-    for (block in list(lines, split)) {
-      fig <- plate(block, width = "double", height = 90)
-      expect_identical(dashes(fig), 1L)
-      expect_message(mended <- suppressWarnings(mend(fig)), "dashes")
-      expect_gt(dashes(mended), 2)
-      expect_identical(
-        suppressWarnings(proof(mended))$verdict[proof(mended)$rule == "groups by more than colour"],
-        "good"
-      )
-    }
-    points <- plate(
-      panel(study("loaves"), x = rise, y = ph, colour = verdict, ink_points()),
-      width = "single",
-      height = 60
-    )
-    expect_message(mend(points), "Nothing")
   }
-)
+  points <- plate(
+    panel(study("loaves"), x = rise, y = ph, colour = verdict, ink_points()),
+    width = "single",
+    height = 60
+  )
+  expect_message(mend(points), "Nothing")
+})

@@ -150,7 +150,16 @@ test_that("every way to prepare data can be said in a file, to the same scene as
     height = 60
   )
   expect_identical(as_scene(suppressWarnings(read_figure(path)$plate)), as_scene(counted))
-  for (change in list(c("join: \\[bakeries\\]", "join: [bakery]"), c("over: \\[flour", "over: [flower"), c("keep: .*", "keep: system('ls')"), c("volume / rise,", "volume / ris,"), c("fill_with: median", "fill_with: mode"), c("by_statistic: n", "by_statistic: m"), c("colour: own", "colour: mine"), c("x: log10\\(ratio\\)", "x: log11(ratio)"))) {
+  for (change in list(
+    c("join: \\[bakeries\\]", "join: [bakery]"),
+    c("over: \\[flour", "over: [flower"),
+    c("keep: .*", "keep: system('ls')"),
+    c("volume / rise,", "volume / ris,"),
+    c("fill_with: median", "fill_with: mode"),
+    c("by_statistic: n", "by_statistic: m"),
+    c("colour: own", "colour: mine"),
+    c("x: log10\\(ratio\\)", "x: log11(ratio)")
+  )) {
     lines <- sub(change[1], change[2], readLines(path))
     writeLines(lines, file.path(folder, "wrong.yaml"))
     call <- run_nelvat("draw", file.path(folder, "wrong.yaml"))

@@ -20,13 +20,15 @@ messy_folder <- function(envir = parent.frame()) {
 }
 top <- c(
   "nelvat: 1", "data:", "  l: {file: loaves.csv}",
-  "  wide: {file: wide.csv, long: {columns: {starts_with: day_}, prefix: day_, into: {day: {type: number, title: Day}, ph: {title: pH}}}}",
+  "  wide: {file: wide.csv, long: {columns: {starts_with: day_}, prefix: day_,",
+  "      into: {day: {type: number, title: Day}, ph: {title: pH}}}}",
   "  od: {files: \"plate-*.csv\"}",
   "  sites: {file: loaves.csv, join: {file: ovens.csv, by: {bakery: site}}}", "blocks:"
 )
 figures <- list(
   grid = c(
-    "  b: {facets: {panel: {data: l, x: flour, y: [rise, volume, ph], colour: bakery, ink: box}, per_row: 3, range_per: {y: panel}}}",
+    "  b: {facets: {panel: {data: l, x: flour, y: [rise, volume, ph], colour: bakery, ink: box},",
+    "      per_row: 3, range_per: {y: panel}}}",
     "plate: {place: b, width: double, height: 70}", "save: grid.pdf"
   ),
   pairs = c(
@@ -111,7 +113,8 @@ revisions <- list(
   list(
     "again",
     "save: again.pdf",
-    "outputs: {journal: {formats: [pdf, png]}, talk: {house: projected, height: 140, formats: [png]}}",
+    "outputs: {journal: {formats: [pdf, png]}, talk: {house: projected, height: 140,",
+    "    formats: [png]}}",
     function(scene) TRUE
   )
 )
@@ -155,7 +158,8 @@ test_that("outputs, plates and values are drawn under names of their own, or one
       "  s: {panel: {data: l, x: rise, y: \"{m}\", ink: points}}",
       "for_each: {m: [volume, firmness]}",
       "plate: {place: s, height: 70}",
-      "outputs: {journal: {width: single, formats: [pdf, png]}, talk: {house: projected, width: double, height: 140, save: \"talk-{m}.png\"}}"
+      "outputs: {journal: {width: single, formats: [pdf, png]}, talk: {house: projected,",
+      "    width: double, height: 140, save: \"talk-{m}.png\"}}"
     ),
     path
   )
@@ -295,7 +299,10 @@ test_that("two runs on one folder take turns; a lock whose process is gone is ta
       "-e",
       shQuote(
         sprintf(
-          "dir.create('%s'); writeLines(as.character(Sys.getpid()), '%s'); Sys.sleep(2); unlink('%s', recursive = TRUE)",
+          paste(
+            "dir.create('%s'); writeLines(as.character(Sys.getpid()), '%s');",
+            "Sys.sleep(2); unlink('%s', recursive = TRUE)"
+          ),
           lock,
           file.path(lock, "pid"),
           lock
@@ -375,7 +382,8 @@ test_that("errors of files speak in the words of files", {
   for (text in c("TRUE", "c(", "ink_", "quantity(")) {
     expect_no_match(
       said(
-        "  b: {facets: {panel: {data: l, x: rise, y: volume, missing: gaps, ink: points}, behind: maybe}}",
+        "  b: {facets: {panel: {data: l, x: rise, y: volume, missing: gaps, ink: points},",
+        "      behind: maybe}}",
         "plate: {place: b}"
       ),
       text,

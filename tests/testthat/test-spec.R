@@ -54,7 +54,8 @@ test_that("R's own tables go through a figure file each", {
     list(
       warp.yaml = c(
         "nelvat: 1", "data: {warp: warp.csv}", "blocks:", "  breaks:", "    facets:",
-        "      panel: {data: warp, x: tension, y: breaks, ink: [{bars: {error: se}}, {points: {opacity: 0.5}}]}",
+        "      panel: {data: warp, x: tension, y: breaks, ink: [{bars: {error: se}},",
+        "          {points: {opacity: 0.5}}]}",
         "      across: wool",
         "plate: {width: single, height: 60, place: breaks}", "save: warp.pdf"
       ),

@@ -43,9 +43,10 @@ test_that("areas, their variance and average precision are the definitions, coun
   expect_equal(got$area$estimate, mean(pairs))
   expect_equal(
     got$area$estimate,
-    unname(suppressWarnings(stats::wilcox.test(score[positive], score[!positive])$statistic)) / length(
-      pairs
-    )
+    unname(suppressWarnings(stats::wilcox.test(score[positive], score[!positive])$statistic)) /
+      length(
+        pairs
+      )
   )
   expect_equal(
     got$area$se,

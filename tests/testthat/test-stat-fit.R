@@ -167,29 +167,26 @@ test_that("curves are those of nls(): estimates, errors, intervals, band by the 
   )
 })
 
-test_that(
-  "a dose-response curve finds what made it, doses of zero and falling ones too, and EC50's interval is of its logarithm",
-  {
-    dose <- rep(c(0, 0.1, 0.3, 1, 3, 10, 30, 100), each = 3)
-    set.seed(4)
-    for (slope in c(1.3, -1.3)) {
-      y <- 5 + 90 / (1 + (4 / dose)^slope)
-      exact <- fitted_terms(nelvat:::fit_curve(dose, y, "dose-response"))
-      expect_equal(exact, c(bottom = 5, top = 95, slope = slope, EC50 = 4), tolerance = 1e-6)
-      noisy <- nelvat:::fit_curve(dose, y + rnorm(24, 0, 3), "dose-response")$coefficients[4, ]
-      expect_equal(sqrt(noisy$low * noisy$high), noisy$estimate, tolerance = 1e-8)
-      expect_equal(
-        log(noisy$high / noisy$estimate),
-        stats::qt(0.975, 20) * noisy$se / noisy$estimate,
-        tolerance = 1e-6
-      )
-    }
-    three <- fitted_terms(
-      nelvat:::fit_curve(dose, 80 / (1 + (4 / dose)^2), "dose-response", how = list(parameters = 3))
+test_that("a dose-response curve finds what made it, and EC50's interval is of its logarithm", {
+  dose <- rep(c(0, 0.1, 0.3, 1, 3, 10, 30, 100), each = 3)
+  set.seed(4)
+  for (slope in c(1.3, -1.3)) {
+    y <- 5 + 90 / (1 + (4 / dose)^slope)
+    exact <- fitted_terms(nelvat:::fit_curve(dose, y, "dose-response"))
+    expect_equal(exact, c(bottom = 5, top = 95, slope = slope, EC50 = 4), tolerance = 1e-6)
+    noisy <- nelvat:::fit_curve(dose, y + rnorm(24, 0, 3), "dose-response")$coefficients[4, ]
+    expect_equal(sqrt(noisy$low * noisy$high), noisy$estimate, tolerance = 1e-8)
+    expect_equal(
+      log(noisy$high / noisy$estimate),
+      stats::qt(0.975, 20) * noisy$se / noisy$estimate,
+      tolerance = 1e-6
     )
-    expect_equal(three, c(top = 80, slope = 2, EC50 = 4), tolerance = 1e-6)
   }
-)
+  three <- fitted_terms(
+    nelvat:::fit_curve(dose, 80 / (1 + (4 / dose)^2), "dose-response", how = list(parameters = 3))
+  )
+  expect_equal(three, c(top = 80, slope = 2, EC50 = 4), tolerance = 1e-6)
+})
 
 test_that("weights, a line through the origin and logistic regression are R's", {
   w <- seq(0.5, 3, length.out = nrow(cars))
@@ -297,7 +294,8 @@ test_that("a file says a formula, its start and weights as R does", {
       ),
       "a.yaml" = c(
         "nelvat: 1", "data: {a: a.csv}", "blocks:",
-        "  b: {panel: {data: a, x: x, y: y, ink: [{fit: {model: 'y ~ a * exp(-k * x)', start: {a: 1, k: 0.1}, weigh_by: v}}]}}",
+        "  b: {panel: {data: a, x: x, y: y, ink: [{fit: {model: 'y ~ a * exp(-k * x)',",
+        "      start: {a: 1, k: 0.1}, weigh_by: v}}]}}",
         "plate: {width: single, height: 60}", "save: [a.pdf]"
       )
     )
@@ -344,7 +342,7 @@ test_that("a curve that is nowhere in its panel is told", {
 })
 
 test_that(
-  "a matrix fits with weights, refuses curves of transformed values, and rows without weight are behind no fit",
+  "a matrix fits with weights, refuses curves of transformed values, drops weightless rows",
   {
     loaves <- study("loaves")
     found <- as_scene(

@@ -194,7 +194,7 @@ test_that("correlations and their intervals are those of cor.test() and of the s
 })
 
 test_that(
-  "every value is in a bin, however near to an edge it is, and a histogram of nothing has no counts",
+  "every value is in a bin, however near an edge, and a histogram of nothing has no counts",
   {
     set.seed(3)
     for (width in c(0.1, 0.25, 1, 3, 1e-7, 1e6)) {

@@ -8,7 +8,7 @@ d$w <- sample(1:5, 25, TRUE)
 told <- function(model, ..., x = d$x, y = d$y) nelvat:::fit_curve(x, y, model, ...)
 
 test_that(
-  "p, R2, s, residuals, curve and bands of least squares are lm()'s, of each degree and through the origin",
+  "p, R2, s, residuals, curve, bands of least squares are lm()'s, also through the origin",
   {
     models <- list(
       list("line", 2, y ~ x),

@@ -12,18 +12,15 @@ test_that("markup becomes runs, escapes and unclosed marks stay as they are", {
   )
 })
 
-test_that(
-  "lines break at spaces, hyphens and slashes, into the fewest lines, the widest as narrow as can be",
-  {
-    lines <- function(text, most_mm, most_lines) {
-      laid <- nelvat:::set_text(text, 7, font, most_mm, most_lines)
-      vapply(split(laid$runs$string, laid$runs$line), paste, "", collapse = "")
-    }
-    expect_identical(unname(lines("aa bb cc dd", 9, 4L)), c("aa bb", "cc dd"))
-    expect_identical(unname(lines("Stone-ground emmer", 13, 4L)), c("Stone-", "ground", "emmer"))
-    expect_identical(unname(lines("mmol/kilogram", 9, 2L))[1], "mmol/")
+test_that("lines break at spaces, hyphens, slashes, into the fewest, as narrow as can be", {
+  lines <- function(text, most_mm, most_lines) {
+    laid <- nelvat:::set_text(text, 7, font, most_mm, most_lines)
+    vapply(split(laid$runs$string, laid$runs$line), paste, "", collapse = "")
   }
-)
+  expect_identical(unname(lines("aa bb cc dd", 9, 4L)), c("aa bb", "cc dd"))
+  expect_identical(unname(lines("Stone-ground emmer", 13, 4L)), c("Stone-", "ground", "emmer"))
+  expect_identical(unname(lines("mmol/kilogram", 9, 2L))[1], "mmol/")
+})
 
 test_that("words are kept whole, in order, whatever the width", {
   set.seed(5)

@@ -14,7 +14,8 @@ test_that("words of before are errors that say the word of now, in calls and in 
     list(
       f.yaml = c(
         "nelvat: 1", "data: {a: a.csv}",
-        "blocks: {b: {facets: {panel: {data: a, x: f, y: v, ink: {points: {alpha: 0.4}}}, wrap: 2}}}",
+        "blocks: {b: {facets: {panel: {data: a, x: f, y: v, ink: {points: {alpha: 0.4}}},",
+        "    wrap: 2}}}",
         "plate: {place: b}"
       ),
       a.csv = c("f,v", "p,1", "q,2")

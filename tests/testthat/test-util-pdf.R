@@ -105,7 +105,8 @@ test_that("no date, no time zone and no locale of making gets into a file", {
     fileext = ".R",
     lines = c(
       "suppressMessages(library(nelvat))",
-      "book <- codebook(data.frame(f = c('a', 'b'), v = 1:2), f = category('Bl\\u00e9'), v = quantity('Temp\\u00e9rature', '\\u00b5m'))",
+      "book <- codebook(data.frame(f = c('a', 'b'), v = 1:2),",
+      "f = category('Bl\\u00e9'), v = quantity('Temp\\u00e9rature', '\\u00b5m'))",
       "options(OutDec = Sys.getenv('MARK'))",
       "fig <- plate(panel(book, x = f, y = v, ink_bars()), width = 60, height = 50.5)",
       "save_plate(fig, paste0(Sys.getenv('STEM'), c('.pdf', '.png', '.eps', '.tiff')), dpi = 150)",

@@ -3,7 +3,10 @@ test_that("text files are UTF-8 in any locale, and others are refused with their
   write <- function(name, ...) writeBin(c(...), file.path(folder, name))
   utf8 <- function(text) charToRaw(enc2utf8(text))
   write("t.csv", utf8("f,v\nBl\u00e9,1\nSeigle,2\n"))
-  fields <- "fields:\n- {name: f, title: Farine de bl\u00e9}\n- {name: v, type: number, unit: \u00b5m, title: Temp\u00e9rature}\n"
+  fields <- paste0(
+    "fields:\n- {name: f, title: Farine de bl\u00e9}\n",
+    "- {name: v, type: number, unit: \u00b5m, title: Temp\u00e9rature}\n"
+  )
   write("u.yaml", utf8(fields))
   write("mark.yaml", as.raw(c(0xef, 0xbb, 0xbf)), utf8(fields))
   write("latin.yaml", charToRaw(iconv(fields, "UTF-8", "latin1")))
@@ -32,9 +35,11 @@ test_that("uneven rows are found in any language of messages", {
     fileext = ".R",
     lines = c(
       "suppressMessages(library(nelvat))",
-      "for (text in c('a,b\\n1,2\\n1,2,3\\n', 'a,b\\n1,2\\n3\\n4,5\\n', 'a,b\\n1,2\\n3\\n', 'a,b\\n\"x\\ny\",1\\n2,3,4\\n')) {",
+      "for (text in c('a,b\\n1,2\\n1,2,3\\n', 'a,b\\n1,2\\n3\\n4,5\\n',",
+      "'a,b\\n1,2\\n3\\n', 'a,b\\n\"x\\ny\",1\\n2,3,4\\n')) {",
       "  path <- tempfile(fileext = '.csv'); cat(text, file = path)",
-      "  cat(tryCatch({read_data(path); 'read'}, nelvat_error = function(e) paste(class(e)[1], regmatches(m <- rlang::cnd_message(e), regexpr('Line .*?[.]', m)))), '\\n')",
+      "  cat(tryCatch({read_data(path); 'read'}, nelvat_error = function(e) paste(class(e)[1],",
+      "    regmatches(m <- rlang::cnd_message(e), regexpr('Line .*?[.]', m)))), '\\n')",
       "}"
     )
   )
@@ -87,9 +92,13 @@ test_that("without a font, or with one that cannot be read, nothing is written",
     fileext = ".R",
     lines = c(
       "suppressMessages(library(nelvat))",
-      "fig <- plate(panel(study('loaves'), x = flour, y = rise, ink_bars()), width = 80, height = 60)",
+      "design <- panel(study('loaves'), x = flour, y = rise, ink_bars())",
+      "fig <- plate(design, width = 80, height = 60)",
       sprintf(
-        "cat(tryCatch(save_plate(fig, '%s'), error = function(e) c(class(e)[1], rlang::cnd_message(e))), sep = '\\n')",
+        paste(
+          "cat(tryCatch(save_plate(fig, '%s'), error = function(e) {",
+          "c(class(e)[1], rlang::cnd_message(e))}), sep = '\\n')"
+        ),
         pdf
       )
     )

@@ -175,10 +175,13 @@ test_that("a full folder for temporary files gives a classed error, not a cut fi
   withr::defer(system2("umount", disk), priority = "first")
   out <- withr::local_tempdir()
   code <- sprintf(
-    "library(nelvat); fig <- plate(panel(study('loaves'), x = flour, y = rise, ink_bars()), width = 80, height = 60);
+    "library(nelvat); bars <- panel(study('loaves'), x = flour, y = rise, ink_bars());
+     fig <- plate(bars, width = 80, height = 60);
      suppressWarnings(writeBin(raw(63000), file.path(tempdir(), 'ballast')));
-     for (ending in c('pdf', 'eps', 'png', 'tiff')) { path <- file.path('%s', paste0('f.', ending)); writeLines('old', path);
-     e <- tryCatch(save_plate(fig, path), error = identity); cat(class(e)[1], readLines(path, warn = FALSE), '\n') }",
+     for (ending in c('pdf', 'eps', 'png', 'tiff')) {
+     path <- file.path('%s', paste0('f.', ending)); writeLines('old', path);
+     e <- tryCatch(save_plate(fig, path), error = identity);
+     cat(class(e)[1], readLines(path, warn = FALSE), '\n') }",
     out
   )
   script <- withr::local_tempfile(fileext = ".R", lines = code)
