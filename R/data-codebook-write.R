@@ -47,7 +47,7 @@ document_yaml <- function(document) {
   yaml::as.yaml(
     document,
     indent.mapping.sequence = TRUE,
-    handlers = list(logical = yaml::verbatim_logical)
+    handlers = list(logical = yaml_logical)
   )
 }
 
@@ -126,3 +126,6 @@ field_type <- function(kind, values) {
   }
   if (is.logical(values)) "boolean" else "string"
 }
+
+# As YAML 1.2 writes them, true and false.
+yaml_logical <- function(values) structure(ifelse(values, "true", "false"), class = "verbatim")

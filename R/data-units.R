@@ -35,7 +35,7 @@ unit_conversion <- function(from, to, call = rlang::caller_env()) {
   a <- parsed_unit(from, call)
   b <- parsed_unit(to, call)
   ends <- if (identical(a$counted, b$counted)) {
-    tryCatch(units::ud_convert(c(0, 1), a$text, b$text), error = function(error) NULL)
+    tryCatch(in_unit(c(0, 1), a$text, b$text), error = function(error) NULL)
   }
   if (is.null(ends)) {
     abort_nelvat(
@@ -48,6 +48,12 @@ unit_conversion <- function(from, to, call = rlang::caller_env()) {
     )
   }
   list(factor = ends[2] - ends[1], offset = ends[1])
+}
+
+# Numbers of one unit in another, both as udunits reads them.
+in_unit <- function(values, from, to) {
+  values <- units::set_units(values, from, mode = "standard", force_single_symbol = TRUE)
+  as.numeric(units::set_units(values, to, mode = "standard", force_single_symbol = TRUE))
 }
 
 # A unit as udunits reads it, and what it counts: words such as CFU with their exponents.

@@ -81,17 +81,20 @@ most_measured <- 2e4
 
 # The files of a family in regular, bold, italic, and bold and italic type, found once.
 font_files <- function(family) {
-  found <- lapply(
-    list(c(FALSE, FALSE), c(TRUE, FALSE), c(FALSE, TRUE), c(TRUE, TRUE)),
-    function(style) {
-      systemfonts::match_fonts(
-        family,
-        weight = if (style[1]) "bold" else "normal",
-        italic = style[2]
-      )
-    }
+  found <- Map(
+    font_file,
+    family,
+    bold = c(FALSE, TRUE, FALSE, TRUE),
+    italic = c(FALSE, FALSE, TRUE, TRUE)
   )
   list(path = vapply(found, `[[`, "", "path"), index = vapply(found, `[[`, 0L, "index"))
+}
+
+# Under the name that systemfonts has for it: `match_fonts()` came with 1.1.0.
+font_file <- function(family, bold, italic) {
+  fonts <- asNamespace("systemfonts")
+  if (!exists("match_fonts", fonts)) return(fonts$match_font(family, italic = italic, bold = bold))
+  fonts$match_fonts(family, weight = if (bold) "bold" else "normal", italic = italic)
 }
 
 # The width of a space in regular and in bold type, in parts of the type size.

@@ -50,14 +50,16 @@ is_shaped <- function(strings) {
 # As it will be drawn: shaped, and with glyphs of other fonts where this one has none. In parts of
 # the type size.
 shaped_width <- function(strings, font, style) {
-  textshaping::text_width(
-    strings,
-    family = font$family,
-    weight = ifelse(style %in% c(2, 4), "bold", "normal"),
-    italic = style > 2,
-    size = 1000,
-    res = 72
-  ) / 1000
+  is_bold <- style %in% c(2, 4)
+  # Before textshaping 0.4, `bold`.
+  takes_weight <- "weight" %in% names(formals(textshaping::text_width))
+  weight <- if (takes_weight) {
+    list(weight = ifelse(is_bold, "bold", "normal"))
+  } else {
+    list(bold = is_bold)
+  }
+  setting <- list(strings, family = font$family, italic = style > 2, size = 1000, res = 72)
+  do.call(textshaping::text_width, c(setting, weight)) / 1000
 }
 
 # Characters of `strings` that neither the font nor any that stands in for it has.

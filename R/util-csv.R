@@ -17,7 +17,6 @@ csv_bytes <- function(table) {
     quote = TRUE,
     na = "",
     dec = ".",
-    encoding = "UTF-8",
     bom = FALSE,
     showProgress = FALSE
   )

@@ -1,6 +1,7 @@
 # What bench/before.R times with each of two packages, in a process of its own; what older ones do
 # not know is asked for by its older word.
-suppressMessages(library(nelvat)) ; options(warn = -1)
+suppressMessages(library(nelvat))
+options(warn = -1)
 word <- function(f, now, before) if (now %in% names(formals(f))) now else before
 set.seed(1)
 n <- 1000
@@ -16,7 +17,8 @@ grid100 <- data.frame(
   x = rnorm(5e4),
   y = rnorm(5e4)
 )
-loaves <- study("loaves") ; probe <- study("probe")
+loaves <- study("loaves")
+probe <- study("probe")
 per_row <- function(panel, ..., k) {
   do.call(facets, c(list(panel, ...), stats::setNames(list(k), word(facets, "per_row", "wrap"))))
 }

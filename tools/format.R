@@ -754,14 +754,14 @@ in_width <- function(width, code) {
 
 formatted <- function(lines) {
   code <- code_of(lines)
-  top <- code$top
+  top <- code$top[code$token[code$top] != "';'"]
   result <- character()
   above <- 0L
   for (one in top) {
     blank <- max(0L, first_line(code, one) - above - 1L)
-    same <- first_line(code, one) == above
     verbatim <- source_of(code, one)
     is_comment <- token_of(code, one) == "COMMENT"
+    same <- is_comment && first_line(code, one) == above
     text <- if (is_comment || !is_out(code, one)) verbatim else render(code, one, 0L, 0L)
     if (same) {
       result[length(result)] <- paste0(result[length(result)], " ", text)

@@ -92,7 +92,7 @@ test_that("watching draws what changed", {
   state <- nelvat:::watched_state(folder)
   expect_length(state[[path]][[1]], 2)
   Sys.sleep(1.1)
-  testthat::with_mocked_bindings(
+  with_replaced(
     said <- utils::capture.output(
       suppressMessages(nelvat:::watch_figures(path, list(dpi = 100), rounds = 2))
     ),

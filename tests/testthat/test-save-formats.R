@@ -131,7 +131,7 @@ test_that("dense marks are thinned without the picture changing", {
     suppressWarnings(save_plate(figure, thin))
     marks <- sum(vapply(scene$marks, function(layer) nrow(layer$table), 0L))
     full <- withr::local_tempfile(fileext = ".png")
-    testthat::with_mocked_bindings(
+    with_replaced(
       {
         whole <- suppressWarnings(as_scene(figure))
         suppressWarnings(save_plate(figure, full))

@@ -128,7 +128,7 @@ test_that(
       function(text) nelvat:::abort_pdf("nothing in it is filled"),
       function(text) list(from = 1, to = 2, before = "", fill = "#FFFFFF", box = matrix(0, 1, 4))
     )) {
-      testthat::with_mocked_bindings(
+      with_replaced(
         expect_no_warning(save_plate(plate(shapes, width = 80, height = 70), other)),
         painted_boxes = broken
       )

@@ -202,7 +202,7 @@ test_that("of 200 good and 200 damaged figure files the schema says what the rea
   folder <- verdict_folder()
   path <- file.path(folder, "f.yaml")
   reader <- function(document) {
-    writeLines(yaml::as.yaml(document, handlers = list(logical = yaml::verbatim_logical)), path)
+    writeLines(yaml::as.yaml(document, handlers = list(logical = nelvat:::yaml_logical)), path)
     tryCatch(
       suppressMessages(
         suppressWarnings({
@@ -258,7 +258,7 @@ test_that("of house and codebook files the schemas say what the readers say", {
       if (damage == "key") paste0(key, "zz") else key
     )
     path <- file.path(folder, "house.yaml")
-    writeLines(yaml::as.yaml(document, handlers = list(logical = yaml::verbatim_logical)), path)
+    writeLines(yaml::as.yaml(document, handlers = list(logical = nelvat:::yaml_logical)), path)
     refused <- inherits(tryCatch(house(path), nelvat_error = identity), "nelvat_error")
     expect_identical(
       refused,
@@ -297,7 +297,7 @@ test_that("of house and codebook files the schemas say what the readers say", {
     writeLines(
       yaml::as.yaml(
         list(fields = list(one$field)),
-        handlers = list(logical = yaml::verbatim_logical)
+        handlers = list(logical = nelvat:::yaml_logical)
       ),
       path
     )

@@ -47,7 +47,7 @@ test_that("a page that cairo writes in either form becomes the same exact page",
   plain <- withr::local_tempfile(fileext = ".pdf")
   save_plate(fig, plain)
   newer <- withr::local_tempfile(fileext = ".pdf")
-  testthat::with_mocked_bindings(
+  with_replaced(
     expect_no_warning(save_plate(fig, newer)),
     cairo_pdf_bytes = function(...) {
       path <- withr::local_tempfile(fileext = ".pdf")
@@ -69,7 +69,7 @@ test_that("a page that cairo writes in either form becomes the same exact page",
 test_that("a drawing that cannot be read is saved as it was drawn, with how far its size is off", {
   needs_poppler()
   path <- withr::local_tempfile(fileext = ".pdf")
-  testthat::with_mocked_bindings(
+  with_replaced(
     expect_warning(
       save_plate(fig, path),
       "hundredths of a millimetre too large",

@@ -126,7 +126,7 @@ test_that("a font that only the measuring finds does not leave a page without wo
     file
   }
   path <- withr::local_tempfile(fileext = ".pdf")
-  testthat::with_mocked_bindings(
+  with_replaced(
     expect_error(save_plate(fig, path), "without words", class = "nelvat_error_font"),
     read_pdf = without_fonts
   )

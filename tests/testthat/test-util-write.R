@@ -40,15 +40,15 @@ test_that(
     none <- function(path, bytes) NULL
     other <- function(path, bytes) put(path, rev(bytes))
     for (bad in list(fail, half, none, other)) {
-      testthat::with_mocked_bindings(expect_untouched(both), put_bytes = second(put, bad))
-      testthat::with_mocked_bindings(expect_untouched(both), put_bytes = bad)
+      with_replaced(expect_untouched(both), put_bytes = second(put, bad))
+      with_replaced(expect_untouched(both), put_bytes = bad)
     }
-    testthat::with_mocked_bindings(expect_untouched(both, "No space left"), put_bytes = fail)
-    testthat::with_mocked_bindings(expect_untouched(both, "Only 2 of 5"), put_bytes = half)
+    with_replaced(expect_untouched(both, "No space left"), put_bytes = fail)
+    with_replaced(expect_untouched(both, "Only 2 of 5"), put_bytes = half)
     stuck <- function(from, to) FALSE
     move <- nelvat:::move_file
-    testthat::with_mocked_bindings(expect_untouched(both), move_file = second(move, stuck))
-    testthat::with_mocked_bindings(expect_untouched(both), move_file = stuck)
+    with_replaced(expect_untouched(both), move_file = second(move, stuck))
+    with_replaced(expect_untouched(both), move_file = stuck)
   }
 )
 

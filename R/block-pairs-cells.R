@@ -1,0 +1,150 @@
+# Cells of a matrix of pairs, its headings and variables.
+
+matrix_gap_mm <- 5 # more, between matrices
+
+#' @export
+block_cells.nelvat_pairs <- function(block) {
+  columns <- length(block$variables)
+  rows <- length(block$down)
+  levels <- max(1L, length(block$within$kind$levels))
+  per_row <- min(levels, block$per_row %||% levels)
+  one <- expand.grid(i = seq_len(rows), j = seq_len(columns))
+  one <- one[order(one$i, one$j), ]
+  same <- outer(
+    seq_len(rows),
+    seq_len(columns),
+    Vectorize(function(i, j) is_same_variable(block$down[[i]], block$variables[[j]]))
+  )
+  one$part <- ifelse(
+    same[cbind(one$i, one$j)],
+    "diagonal",
+    if (block$square) ifelse(one$j > one$i, "above", "below") else "below"
+  )
+  one <- one[vapply(one$part, function(part) !is.null(block$parts[[part]]), NA), ]
+  all_rows <- pair_rows(block)
+  places <- do.call(
+    rbind,
+    lapply(seq_len(levels), function(level) {
+      data.frame(
+        row = ((level - 1L) %/% per_row) * rows + one$i,
+        column = ((level - 1L) %% per_row) * columns + one$j,
+        i = one$i,
+        j = one$j,
+        part = one$part,
+        level = level
+      )
+    })
+  )
+  places <- places[order(places$row, places$column), ]
+  areas <- new_areas(
+    row = places$row,
+    column = places$column,
+    role = ifelse(places$part == "diagonal", "diagonal", "panel"),
+    n = lengths(all_rows)[places$level],
+    i = places$i,
+    j = places$j,
+    part = places$part,
+    level = places$level
+  )
+  lines <- (seq_len(levels) - 1L) %/% per_row
+  gaps <- function(n, size) if (n > size) matrix_gap_mm * (seq_len(n - 1) %% size == 0)
+  only_panel(
+    list(
+      areas = areas,
+      rows = all_rows[areas$level],
+      heads_measure = FALSE,
+      n_variables = columns,
+      free_half = if (block$square && is.null(block$parts$above)) {
+        "upper"
+      } else if (block$square && is.null(block$parts$below)) "lower",
+      spans = NULL,
+      sides = NULL,
+      per_row = per_row,
+      more_gap = list(x = gaps(per_row * columns, columns), y = gaps((max(lines) + 1) * rows, rows))
+    ),
+    block
+  )
+}
+
+is_same_variable <- function(a, b) {
+  a$id == b$id && (a$transform == b$transform || has_levels(a$kind))
+}
+
+# Rows of the data of each level of `within`.
+pair_rows <- function(block) {
+  held <- seq_len(block$n)
+  if (block$complete) {
+    known <- lapply(c(block$variables, block$down), function(variable) !is.na(variable$values))
+    held <- which(Reduce(`&`, known))
+  }
+  if (is.null(block$within)) return(list(held))
+  lapply(
+    seq_along(block$within$kind$levels),
+    function(level) held[which(block$within$values[held] == level)]
+  )
+}
+
+# Names on the diagonal, and a heading over each matrix of a level.
+#' @export
+block_headings.nelvat_pairs <- function(block, cells, drawn) {
+  if (!is.null(block$only)) return(cells)
+  areas <- cells$areas
+  names <- vapply(block$variables[areas$j], function(variable) kind_title(variable$kind), "")
+  areas <- changed(
+    areas,
+    heading = ifelse(areas$role == "diagonal" & block$names == "diagonal", names, NA_character_)
+  )
+  levels <- max(areas$level)
+  if (levels < 2) return(changed(cells, areas = areas))
+  columns <- cells$n_variables
+  spot <- (seq_len(levels) - 1L) %% cells$per_row
+  spans <- new_table(
+    text = vapply(
+      seq_len(levels),
+      function(level) heading_text(NULL, list(block$within), level),
+      ""
+    ),
+    from = spot * columns + 1L,
+    to = (spot + 1L) * columns,
+    tier = 1L,
+    row = ((seq_len(levels) - 1L) %/% cells$per_row) * length(block$down) + 1L,
+    .rows = levels
+  )
+  changed(cells, areas = areas, spans = spans)
+}
+
+#' @export
+panel_variables.nelvat_pairs <- function(block, areas, direction) {
+  named <- if (direction == "x") block$variables[areas$j] else block$down[areas$i]
+  # Names on the diagonal are not said again at the edge.
+  if (block$names == "edge" && !identical(block$parts$diagonal, "names")) return(named)
+  lapply(
+    named,
+    function(variable) changed(variable, kind = changed(variable$kind, no_title = TRUE))
+  )
+}
+
+#' @export
+block_variables.nelvat_pairs <- function(block) {
+  used <- c(
+    block$variables,
+    block$down,
+    block$channels,
+    list(block$within),
+    unlist(
+      lapply(
+        unlist(block$parts[vapply(block$parts, is.list, NA)], recursive = FALSE),
+        `[[`,
+        "variables"
+      ),
+      recursive = FALSE
+    )
+  )
+  used[!duplicated(lapply(used, `[[`, "id"))]
+}
+
+#' @export
+block_label.nelvat_pairs <- function(block) paste("every pair of", block$panel$book$label)
+
+#' @export
+wished_shape.nelvat_pairs <- function(block) block$aspect %||% 0.85

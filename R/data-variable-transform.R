@@ -1,0 +1,73 @@
+# Transforms that a column is asked for with, such as log10(x).
+
+axis_transforms <- c(
+  log10 = "log10", log2 = "log2", log = "ln", ln = "ln", sqrt = "sqrt", asinh = "asinh",
+  logit = "logit",
+  qlogis = "logit", reverse = "reverse"
+)
+
+# What values are divided by, before they are transformed: 150 of "asinh/150".
+transform_scale <- function(name) {
+  if (grepl("/", name, fixed = TRUE)) as.numeric(sub(".*/", "", name)) else 1
+}
+
+is_transform_name <- function(name) {
+  scale <- transform_scale(name)
+  bare <- sub("^asinh/.*", "asinh", sub("^reverse ", "", name))
+  bare %in% c("identity", axis_transforms) && is.finite(scale) && scale > 0
+}
+
+# `asinh(cd3 / 150)` is an axis of cd3, in its own unit: list(column, scale), the scale "" for none.
+scaled_column <- function(expression, transform, book) {
+  scaled <- transform == "asinh" && rlang::is_call(expression, "/", n = 2) &&
+    is.numeric(expression[[3]]) &&
+    expression[[3]] > 0 && isTRUE(
+    quo_column(rlang::new_quosure(expression[[2]], emptyenv())) %in% names(book$data)
+  )
+  if (!scaled) return(list(column = expression, scale = ""))
+  list(column = expression[[2]], scale = paste0("/", format(expression[[3]], digits = 15)))
+}
+
+# `log(v, 10)` and `log(v, base = 2)` are `log10(v)` and `log2(v)`.
+plain_logarithm <- function(expression) {
+  if (!rlang::is_call(expression, "log", n = 2)) return(expression)
+  of <- match.call(log10_base, expression)
+  if (identical(of$base, 10)) return(call("log10", of$x))
+  if (identical(of$base, 2)) return(call("log2", of$x))
+  expression
+}
+
+transformed_variable <- function(inner, transform, book, argument, call) {
+  variable <- resolve_variable(inner, book, argument, call)
+  if (
+    variable$kind$kind != "quantity" && !(transform == "reverse" && variable$kind$kind == "moment")
+  ) {
+    abort_nelvat(
+      "kind",
+      c(
+        paste0("A transformed axis needs a quantity."),
+        x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
+      ),
+      call
+    )
+  }
+  changed(variable, transform = composed_transform(transform, variable$transform, call))
+}
+
+# Of the transforms of one column, one may turn the axis round; two scales at once it cannot have.
+composed_transform <- function(outer, inner, call) {
+  if (inner == "identity") return(outer)
+  both <- c(outer, inner)
+  if (sum(both == "reverse") == 2) return("identity")
+  if (any(both == "reverse") && !any(grepl(" ", both))) {
+    return(paste("reverse", both[both != "reverse"]))
+  }
+  abort_nelvat(
+    "expression",
+    c(
+      "An axis has one transform, and `reverse()`.",
+      x = paste0("Found ", listed(paste0("`", c(outer, strsplit(inner, " ")[[1]]), "()`")), ".")
+    ),
+    call
+  )
+}

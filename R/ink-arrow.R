@@ -1,0 +1,77 @@
+#' @rdname marks
+#' @export
+ink_arrow <- function(from, to, colour = NULL, weight = 0.8, where = NULL, ...) {
+  check_rest(...)
+  in_panels_where(
+    new_ink(
+      "arrow",
+      from = check_places(from, "from", 2),
+      to = check_places(to, "to", 2),
+      colour = check_colour(colour),
+      weight = check_number(weight, "weight", 0.1, 10, unit = "pt")
+    ),
+    rlang::enquo(where)
+  )
+}
+
+#' @export
+check_ink.ink_arrow <- function(ink, panel, call) check_places_axes(panel, call)
+
+#' @export
+train_ink.ink_arrow <- function(ink, layer) {
+  train_places(layer, c(ink$from[1], ink$to[1]), c(ink$from[2], ink$to[2]))
+}
+
+arrow_head_mm <- 1.8
+
+#' @export
+place_ink.ink_arrow <- function(ink, trained, place) {
+  panels <- trained$table$panel
+  unit <- function(value, direction) place$unit(rep(value, length(panels)), panels, direction)
+  x0 <- unit(ink$from[1], "x")
+  y0 <- unit(ink$from[2], "y")
+  x1 <- unit(ink$to[1], "x")
+  y1 <- unit(ink$to[2], "y")
+  colour <- ink$colour %||% place$house$colour$axis
+  w <- place$panel_w(panels)
+  h <- place$panel_h(panels)
+  turn <- atan2((y1 - y0) * h, (x1 - x0) * w)
+  wing <- function(angle) {
+    list(
+      x = x1 - arrow_head_mm * cos(turn + angle) / w,
+      y = y1 - arrow_head_mm * sin(turn + angle) / h
+    )
+  }
+  a <- wing(0.4)
+  b <- wing(-0.4)
+  heads <- new_table(
+    panel = rep(panels, each = 3),
+    area = rep(seq_along(panels), each = 3),
+    x = as.vector(rbind(a$x, x1, b$x)),
+    y = as.vector(rbind(a$y, y1, b$y)),
+    fill = colour,
+    opacity = 1,
+    colour = NA_character_,
+    weight_pt = 0,
+    .rows = 3 * length(panels)
+  )
+  list(
+    new_marks(
+      "segments",
+      new_table(
+        panel = panels,
+        x0 = x0,
+        y0 = y0,
+        x1 = (a$x + b$x) / 2,
+        y1 = (a$y + b$y) / 2,
+        colour = colour,
+        weight_pt = ink$weight,
+        .rows = length(panels)
+      )
+    ),
+    new_marks("areas", heads)
+  )
+}
+
+#' @export
+ink_traits.ink_arrow <- function(ink) note_traits()

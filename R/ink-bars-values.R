@@ -1,0 +1,74 @@
+# The values of bars, written at their ends or inside.
+
+# The values of bars as text: beyond the end (and its error bar), inside where stacked
+# or where beyond would leave the panel; left out where a bar has no room for it.
+bar_values <- function(bars, rects, at, trained, place, fill) {
+  style <- place$house
+  size <- style$type_pt$least
+  value <- bars$length %||% bars$centre
+  string <- number_text_each(value)
+  long_mm <- if (trained$lying) place$panel_w(bars$panel) else place$panel_h(bars$panel)
+  text_mm <- size * mm_per_pt
+  end <- if (is.null(bars$length)) pmax(rects$y1, at(bars$upper, "y"), na.rm = TRUE) else rects$y1
+  across_text_mm <- place$text_mm(string, size)$width
+  need <- (if (trained$lying) across_text_mm else text_mm) + 1
+  inside <- !is.null(bars$length) | (1 - end) * long_mm < need
+  across_mm <- if (trained$lying) text_mm else across_text_mm
+  wide_mm <- (rects$x1 - rects$x0) / (1 - bar_gap) * if (trained$lying) {
+    place$panel_h(bars$panel)
+  } else {
+    place$panel_w(bars$panel)
+  }
+  has_room <- (!inside | (rects$y1 - rects$y0) * long_mm > need) & across_mm < wide_mm
+  mid <- (rects$x0 + rects$x1) / 2
+  spot <- ifelse(
+    inside,
+    if (is.null(bars$length)) rects$y1 - 0.5 / long_mm else (rects$y0 + rects$y1) / 2,
+    end + 0.5 / long_mm
+  )
+  down <- if (is.null(bars$length)) ifelse(inside, 0, 1) else rep(0.5, nrow(bars))
+  table <- if (trained$lying) {
+    new_table(
+      panel = bars$panel,
+      x = spot,
+      y = mid,
+      string = string,
+      size_pt = size,
+      across = 1 - down,
+      down = 0.5,
+      colour = ifelse(inside, place$contrast(fill), style$colour$text),
+      .rows = nrow(bars)
+    )
+  } else {
+    new_table(
+      panel = bars$panel,
+      x = mid,
+      y = spot,
+      string = string,
+      size_pt = size,
+      across = 0.5,
+      down = down,
+      colour = ifelse(inside, place$contrast(fill), style$colour$text),
+      .rows = nrow(bars)
+    )
+  }
+  c(new_marks("words", table_rows(table, which(has_room & bars$n > 0))), list(role = "value"))
+}
+
+# Each number at three significant figures, or so many.
+number_text_each <- function(numbers, digits = 3) {
+  text <- vapply(
+    numbers,
+    function(one) {
+      format(
+        signif(one, digits),
+        scientific = FALSE,
+        trim = TRUE,
+        drop0trailing = TRUE,
+        digits = max(7, digits)
+      )
+    },
+    ""
+  )
+  sub("-", "\u2212", text)
+}

@@ -1,0 +1,47 @@
+#' @rdname marks
+#' @export
+ink_region <- function(x, y, colour = NULL, weight = 0.8, where = NULL, ...) {
+  check_rest(...)
+  in_panels_where(
+    new_ink(
+      "region",
+      x = check_places(x, "x", 2),
+      y = check_places(y, "y", 2),
+      colour = check_colour(colour),
+      weight = check_number(weight, "weight", 0.1, 10, unit = "pt")
+    ),
+    rlang::enquo(where)
+  )
+}
+
+#' @export
+check_ink.ink_region <- function(ink, panel, call) check_places_axes(panel, call)
+
+#' @export
+train_ink.ink_region <- function(ink, layer) train_places(layer, ink$x, ink$y)
+
+#' @export
+place_ink.ink_region <- function(ink, trained, place) {
+  panels <- trained$table$panel
+  unit <- function(value, direction) place$unit(rep(value, length(panels)), panels, direction)
+  list(
+    new_marks(
+      "rects",
+      new_table(
+        panel = panels,
+        x0 = unit(ink$x[1], "x"),
+        x1 = unit(ink$x[2], "x"),
+        y0 = unit(ink$y[1], "y"),
+        y1 = unit(ink$y[2], "y"),
+        fill = "#FFFFFF",
+        opacity = 0,
+        colour = ink$colour %||% place$house$colour$axis,
+        weight_pt = ink$weight,
+        .rows = length(panels)
+      )
+    )
+  )
+}
+
+#' @export
+ink_traits.ink_region <- function(ink) note_traits()

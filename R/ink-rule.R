@@ -1,0 +1,131 @@
+#' Rules, shades, regions, arrows and notes
+#'
+#' Marks at places that are said, not in the data; they are drawn in every panel.
+#' `ink_rule()`: lines across the panel. `ink_shade()`: bands over all of one direction, under the
+#' points and lines said before it.
+#' `ink_region()`: a rectangle's outline. `ink_arrow()`: an arrow. `ink_text()`: a note.
+#'
+#' @param x,y Positions in data units, dates and times included: for a rule one or more,
+#'   for a shade or a region two ends, for a note one. For a note at `"panel"`, shares of
+#'   the panel, 0 to 1 from the lower left.
+#' @param slope,intercept A rule that rises; on transformed axes in transformed units.
+#' @param dash Is the rule dashed?
+#' @param from,to Two numbers each, x and y.
+#' @param label The note, with inline markup; `{n}` and `{missing}` in it are the rows that its
+#'   panel draws, and those that it was given and does not draw.
+#' @param at `"data"` or `"panel"`.
+#' @param anchor Where the note stands from its position: `"right"`, `"left"`, `"above"`,
+#'   `"below"` or `"middle"`.
+#' @param size Type size in points; `NULL` for the house's base.
+#' @param colour A colour; `NULL` for the house's.
+#' @param opacity Opacity of a shade.
+#' @param weight Line weight in points.
+#' @param where A condition: the mark is drawn only in panels that hold a row for which it is true,
+#'   such as `flour == "rye"`; `NULL`: in all.
+#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @return An ink, for [panel()].
+#' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
+#' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
+#' not suit the ink.
+#' @examples
+#' plate(
+#'   panel(
+#'     study("loaves"),
+#'     x = rise,
+#'     y = firmness,
+#'     ink_shade(y = c(4, 7)),
+#'     ink_points(),
+#'     ink_rule(x = 60, dash = TRUE),
+#'     ink_text("sold at once", x = 62, y = 12)
+#'   ),
+#'   width = 100,
+#'   height = 70
+#' )
+#' @name marks
+NULL
+
+#' @rdname marks
+#' @export
+ink_rule <- function(
+  x = NULL,
+  y = NULL,
+  slope = NULL,
+  intercept = 0,
+  dash = FALSE,
+  weight = 0.6,
+  colour = NULL,
+  where = NULL,
+  ...
+) {
+  check_rest(...)
+  if (is.null(x) && is.null(y) && is.null(slope)) {
+    abort_nelvat("argument", c("A rule needs `x`, `y` or `slope`.", x = "None is given."))
+  }
+  check_number(slope, "slope", or_null = TRUE)
+  check_number(intercept, "intercept")
+  in_panels_where(
+    new_ink(
+      "rule",
+      x = check_places(x, "x"),
+      y = check_places(y, "y"),
+      slope = slope,
+      intercept = intercept,
+      dash = check_flag(dash, "dash"),
+      weight = check_number(weight, "weight", 0.1, 10, unit = "pt"),
+      colour = check_colour(colour)
+    ),
+    rlang::enquo(where)
+  )
+}
+
+#' @export
+check_ink.ink_rule <- function(ink, panel, call) check_places_axes(panel, call)
+
+#' @export
+train_ink.ink_rule <- function(ink, layer) train_places(layer, ink$x, ink$y)
+
+#' @export
+place_ink.ink_rule <- function(ink, trained, place) {
+  colour <- ink$colour %||% place$house$colour$axis
+  panels <- trained$table$panel
+  segment <- function(panel, x0, y0, x1, y1) {
+    new_table(
+      panel = panel,
+      x0 = x0,
+      y0 = y0,
+      x1 = x1,
+      y1 = y1,
+      colour = colour,
+      weight_pt = ink$weight,
+      dash = if (ink$dash) "4 2" else "solid",
+      .rows = length(panel)
+    )
+  }
+  spot <- function(values, direction) {
+    of_panel <- rep(panels, each = length(values))
+    unit <- place$unit(rep(values, length(panels)), of_panel, direction)
+    if (direction == "x") {
+      segment(of_panel, unit, 0, unit, 1)
+    } else {
+      segment(of_panel, 0, unit, 1, unit)
+    }
+  }
+  list(
+    new_marks(
+      "segments",
+      stack_tables(
+        list(
+          if (length(ink$x)) spot(ink$x, "x"),
+          if (length(ink$y)) spot(ink$y, "y"),
+          if (!is.null(ink$slope)) {
+            ends <- lapply(panels, function(panel) place$line_ends(panel, ink$slope, ink$intercept))
+            segment(panels, 0, vapply(ends, `[`, 0, 1), 1, vapply(ends, `[`, 0, 2))
+          }
+        )
+      )
+    )
+  )
+}
+
+#' @export
+ink_traits.ink_rule <- function(ink) note_traits()

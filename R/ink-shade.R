@@ -1,0 +1,62 @@
+#' @rdname marks
+#' @export
+ink_shade <- function(x = NULL, y = NULL, colour = NULL, opacity = 0.14, where = NULL, ...) {
+  check_rest(...)
+  if (is.null(x) == is.null(y)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "A shade needs either `x` or `y`, its two ends.",
+        x = if (is.null(x)) "Neither is given." else "Both are given."
+      )
+    )
+  }
+  in_panels_where(
+    new_ink(
+      "shade",
+      x = check_places(x, "x", 2),
+      y = check_places(y, "y", 2),
+      colour = check_colour(colour),
+      opacity = check_number(opacity, "opacity", 0, 1)
+    ),
+    rlang::enquo(where)
+  )
+}
+
+#' @export
+check_ink.ink_shade <- function(ink, panel, call) check_places_axes(panel, call)
+
+#' @export
+train_ink.ink_shade <- function(ink, layer) train_places(layer, ink$x, ink$y)
+
+#' @export
+place_ink.ink_shade <- function(ink, trained, place) {
+  panels <- trained$table$panel
+  unit <- function(values, k, direction) {
+    if (is.null(values)) {
+      rep(k - 1, length(panels))
+    } else {
+      place$unit(rep(values[k], length(panels)), panels, direction)
+    }
+  }
+  list(
+    under_points(
+      new_marks(
+        "rects",
+        new_table(
+          panel = panels,
+          x0 = unit(ink$x, 1, "x"),
+          x1 = unit(ink$x, 2, "x"),
+          y0 = unit(ink$y, 1, "y"),
+          y1 = unit(ink$y, 2, "y"),
+          fill = ink$colour %||% place$house$colour$lone,
+          opacity = ink$opacity,
+          .rows = length(panels)
+        )
+      )
+    )
+  )
+}
+
+#' @export
+ink_traits.ink_shade <- function(ink) note_traits()

@@ -1,0 +1,118 @@
+# Edges of plot areas that stand on one line, and the room that their decorations take.
+
+# Which blocks have even reaches on a side, and in which element of them: blocks over the
+# same tracks with as many panels in all of them, blocks that meet the same line of the
+# grid in the outermost. A list of list(side, of, at), `at` an index a block, NULL for all.
+alignments <- function(blocks, places) {
+  standing <- which(!is.na(places$x0))
+  if (length(standing) < 2) return(list())
+  unlist(
+    lapply(c("left", "right", "top", "bottom"), function(side) {
+      across <- side %in% c("left", "right")
+      n <- vapply(blocks, function(block) max(block$panels[[if (across) "column" else "row"]]), 0L)
+      from <- places[[if (across) "x0" else "y0"]]
+      to <- places[[if (across) "x1" else "y1"]]
+      weights <- vapply(
+        blocks,
+        function(block) {
+          paste(round(track_weights(block, if (across) "x" else "y"), 6), collapse = " ")
+        },
+        ""
+      )
+      first <- side %in% c("left", "top")
+      outside <- beside_marginals(blocks, side)
+      inner <- split(standing, paste(from, to, n, weights, outside)[standing])
+      outer <- split(standing, paste(if (first) from else to, outside)[standing])
+      c(
+        lapply(inner[lengths(inner) > 1], function(of) list(side = side, of = of)),
+        lapply(
+          outer[lengths(outer) > 1],
+          function(of) list(side = side, of = of, at = if (first) rep(1L, length(of)) else n[of])
+        )
+      )
+    }),
+    recursive = FALSE
+  )
+}
+
+# Blocks with marginals at the top (the right), and those that share the axis that these stand
+# beside, line up by their plot areas; their neighbours by the outer edge.
+beside_marginals <- function(blocks, side) {
+  if (!side %in% c("top", "right")) return(rep("", length(blocks)))
+  along <- if (side == "top") "y" else "x"
+  shown <- function(block) {
+    axes <- Filter(function(axis) axis$direction == along && axis$role == "matrix", block$axes)
+    vapply(
+      axes,
+      function(axis) paste(axis$variable, paste(signif(axis$range, 12), collapse = " ")),
+      ""
+    )
+  }
+  marginal <- vapply(
+    blocks,
+    function(block) (if (side == "top") "x" else "y") %in% block$areas$side,
+    NA
+  )
+  shared <- unlist(lapply(blocks[marginal], shown))
+  vapply(
+    seq_along(blocks),
+    function(i) {
+      if (marginal[i] || any(shown(blocks[[i]]) %in% shared)) "with marginals" else "without"
+    },
+    ""
+  )
+}
+
+# Part by part: ticks to ticks and titles to titles, so that both stand on one line.
+even_reaches <- function(reaches, alignments, plate) {
+  for (one in alignments) {
+    if (costs_too_much(reaches[one$of], one, plate)) next
+    reaches[one$of] <- greatest_reaches(reaches[one$of], one$side, one$at)
+  }
+  reaches
+}
+
+most_lost <- 0.15 # of the page's width, that a block may lose to align with another
+
+# Blocks one under the other with unlike margins are made even where that costs little.
+costs_too_much <- function(reaches, one, plate) {
+  if (!one$side %in% c("left", "right") || identical(plate$align, "always")) return(FALSE)
+  if (identical(plate$align, "never")) return(TRUE)
+  outermost <- one$at %||% vapply(
+    reaches,
+    function(reach) {
+      if (one$side == "left") 1L else length(reach[[one$side]])
+    },
+    0L
+  )
+  room_mm <- mapply(function(reach, i) reach[[one$side]][i], reaches, outermost)
+  max(room_mm) - min(room_mm) > most_lost * plate$width_mm
+}
+
+greatest_reaches <- function(reaches, side, at) {
+  for (name in paste0(side, "_", reach_pieces(side))) {
+    held <- lapply(reaches, `[[`, name)
+    most <- if (is.null(at)) {
+      Reduce(pmax, held)
+    } else {
+      max(mapply(function(values, i) values[i], held, at))
+    }
+    for (k in seq_along(reaches)) {
+      if (is.null(at)) reaches[[k]][[name]] <- most else reaches[[k]][[name]][at[k]] <- most
+    }
+  }
+  lapply(reaches, totalled, side)
+}
+
+reach_pieces <- function(side) if (side %in% c("left", "bottom")) c("ticks", "title") else "all"
+
+totalled <- function(reach, side) {
+  reach[[side]] <- switch(
+    side,
+    left = reach$left_ticks + reach$left_title,
+    bottom = reach$bottom_ticks + reach$bottom_title,
+    right = reach$right_all,
+    top = reach$top_all
+  )
+  reach
+}

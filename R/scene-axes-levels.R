@@ -1,0 +1,71 @@
+# Levels of axes: how many slots they have, what is counted at each.
+
+# Category axes of one direction get as many slots as that of most levels, so that slots
+# are as wide in all panels.
+even_slots <- function(axes) {
+  most <- function(direction) {
+    max(
+      0,
+      vapply(
+        axes,
+        function(axis) if (axis$direction == direction) length(axis$slot_texts) else 0L,
+        0L
+      )
+    )
+  }
+  slots <- c(x = most("x"), y = most("y"))
+  lapply(axes, function(axis) {
+    if (!axis$slots) return(axis)
+    ends <- sort(axis_transform(axis$transform)$forward(slot_range(slots[[axis$direction]])))
+    changed(axis, range = if (axis$turned) rev(ends) else ends)
+  })
+}
+
+# Tick text of levels with the rows behind each, where axis_of(counts = TRUE) asks for them.
+with_counted_levels <- function(axes, areas, accounts, font) {
+  lapply(seq_along(axes), function(k) {
+    axis <- axes[[k]]
+    if (!axis$slots || !isTRUE(axis$asked$counts)) return(axis)
+    column <- paste0(axis$direction, "_axis")
+    ids <- areas$id[areas[[column]] %in% k & areas$role != "marginal"]
+    n <- level_counts(accounts, ids, axis)
+    changed(axis, slot_texts = measure_texts(paste0(axis$slot_names, "\n", n), font))
+  })
+}
+
+# "n = 12" for each level of an axis; "n = 10\u201312" where the areas it serves differ.
+level_counts <- function(accounts, ids, axis) {
+  of <- accounts[accounts$area %in% ids & accounts$role != "marginal", ]
+  level <- of[[paste0(axis$direction, "_level")]]
+  vapply(
+    plain_text(axis$slot_names),
+    function(name) {
+      own <- of[level %in% name, ]
+      by_layer <- stats::aggregate(own["used"], own[c("area", "layer")], sum)
+      each <- vapply(ids, function(id) max(0L, by_layer$used[by_layer$area == id]), 0L)
+      paste0("n = ", paste(unique(range(each)), collapse = "\u2013"))
+    },
+    ""
+  )
+}
+
+# Codes of the levels that the rows of some panels have.
+levels_shown <- function(layers, ids, direction) {
+  table <- Filter(function(layer) layer$role == "panel", layers)
+  table <- table[[length(table)]]$table
+  shown <- sort(unique(table[[direction]][table$panel %in% ids]))
+  if (length(shown)) shown
+}
+
+# A variable with only some of its levels.
+with_levels <- function(variable, codes) {
+  if (is.null(codes) || length(codes) == length(variable$kind$levels)) return(variable)
+  changed(
+    variable,
+    kind = changed(
+      variable$kind,
+      level_names = variable$kind$level_names[codes],
+      levels = variable$kind$levels[codes]
+    )
+  )
+}
