@@ -1,9 +1,11 @@
 # make demo    set up what is missing, draw the demo study's figure to demo-output/
 # make test    set up what is missing, run all tests
 # make fuzz N=1000   random figures of nasty tables
-# make bench   measure speed;  make check  R CMD check;  make document  NAMESPACE and man/
+# make test FILES=ink-bars     the tests that stand beside a file; ALL=1 those of other programs, too
+# make package  the package as a .tar.gz;  make check  R CMD check of it
+# make format   brings code into form;  make document  NAMESPACE and man/;  make bench  measures speed
 
-.PHONY: setup demo test bench check document screenshots fuzz
+.PHONY: setup demo test bench package check format document screenshots fuzz
 
 setup:
 	@Rscript tools/setup.R
@@ -32,10 +34,16 @@ fuzz: setup
 document:
 	@Rscript tools/document.R
 
-check: test
-	@rm -rf .make/check && mkdir -p .make/check
-	@cd .make/check && R CMD build --no-build-vignettes ../.. && \
-	  _R_CHECK_FORCE_SUGGESTS_=false R CMD check --no-manual nelvat_*.tar.gz
+package: setup
+	@Rscript tools/vignettes.R
+	@rm -rf .make/package && mkdir -p .make/package
+	@cd .make/package && R CMD build ../..
+
+check: test package
+	@cd .make/package && _R_CHECK_FORCE_SUGGESTS_=false R CMD check --no-manual nelvat_*.tar.gz
+
+format:
+	@Rscript tools/format.R
 
 screenshots: setup
 	@Rscript tools/screenshots.R

@@ -1,10 +1,10 @@
-# Mends of a plate that need no judgement: list(settings, done), the second in words. sizes:
-# what was measured, as proof() has it.
-mended_settings <- function(plate, proof) {
+# Mends of a plate that need no judgement: list(settings, done), the second in words. findings:
+# those of proof.
+mended_settings <- function(plate, findings) {
   settings <- plate$made$settings
   style <- plate$house
   done <- character()
-  bad <- function(rule) any(proof$rule == rule & proof$verdict != "good")
+  bad <- function(rule) is_found(findings, rule)
   columns <- style$page$width_mm
   nearest <- columns[which.min(abs(columns - plate$width_mm))]
   if (bad("page width") && abs(nearest / plate$width_mm - 1) < 0.15) {
@@ -32,17 +32,16 @@ mended_settings <- function(plate, proof) {
     done <- c(done, paste0("line weights of the house raised to ", least, " pt"))
   }
   if (bad("same variable, same range") && !identical(settings$share, FALSE)) {
-    variables <- unique(
-      sub(
-        ".* axis of ",
-        "",
-        strsplit(proof$where[proof$rule == "same variable, same range"], "; ")[[1]]
-      )
-    )
+    of_ranges <- Filter(function(one) one$rule == "same variable, same range", findings)
+    variables <- unique(unlist(lapply(of_ranges, `[[`, "variables")))
     settings$share <- share_axis_of(variables)
     done <- c(done, paste0("one range for ", quoted(variables)))
   }
   list(settings = settings, done = done)
+}
+
+is_found <- function(findings, rule) {
+  any(vapply(findings, function(one) one$rule == rule && one$verdict != "good", NA))
 }
 
 #' @rdname proof
@@ -56,11 +55,9 @@ mend <- function(plate, ...) {
   local_number_options()
   call <- rlang::current_env()
   check_is_plate(plate, call)
-  found <- proof(plate)
+  found <- proof_findings(described_scene(plate), plate)
   settled <- mended_settings(plate, found)
-  dashed <- if (any(found$rule == "groups by more than colour" & found$verdict != "good")) {
-    lines_by_colour(plate)
-  }
+  dashed <- if (is_found(found, "groups by more than colour")) lines_by_colour(plate)
   blocks <- mapped_blocks(plate$made$blocks, dashed, function(block) {
     own_panel <- if (inherits(block, "nelvat_panel")) block else block$panel
     changed_block(block, list(dash = own_panel$made$channels$colour), NULL, call)

@@ -69,15 +69,18 @@ prove_ranges <- function(scene, plate) {
     NA
   )
   if (!length(axes)) return(list())
-  offending(
+  of_variable <- axes[match(unique(key), key)]
+  found <- offending(
     "same variable, same range",
     unlike,
     "one range",
     c("one range", counted(sum(unlike), "variable")),
     "look",
-    vapply(axes[match(unique(key), key)], axis_place, ""),
+    vapply(of_variable, axis_place, ""),
     "Share the axis: `range_per = \"block\"` in `facets()`, `share_axis()` on the plate."
   )
+  variables <- unique(vapply(of_variable[unlike], `[[`, "", "variable"))
+  lapply(found, changed, variables = variables)
 }
 
 prove_zero <- function(scene, plate) {

@@ -39,7 +39,8 @@ proof_findings <- function(scene, plate, saved = NULL) {
   c(findings, prove_transparency(scene, plate, saved))
 }
 
-# One finding. boxes: data frame of x0, y0, x1, y1 in mm, or NULL.
+# One finding. boxes: data frame of x0, y0, x1, y1 in mm, or NULL; variables: those it is of, for
+# whoever mends it.
 finding <- function(rule, measured, limit, verdict, where = "plate", mend = "", boxes = NULL) {
   list(
     rule = rule,
@@ -48,7 +49,8 @@ finding <- function(rule, measured, limit, verdict, where = "plate", mend = "", 
     verdict = verdict,
     where = where,
     mend = if (verdict == "good") "" else mend,
-    boxes = boxes
+    boxes = boxes,
+    variables = character()
   )
 }
 

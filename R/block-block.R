@@ -7,7 +7,8 @@
 #   block_variables(block)          all variables used, for notes of missing values;
 #   block_headings(block, cells, drawn)  what stands over and beside its areas (block-headings.R);
 #   block_label(block)              what the block shows, for messages;
-#   wished_shape(block)             height over width that its panels look best at.
+#   wished_shape(block)             height over width that its panels look best at;
+#   in_house(block, house)          what waits for the house of its plate, settled.
 #
 # Every design has range_per, show_axes, room, empty, behind, aspect, marginals, axes, and
 # title_over, the heading over the whole block.
@@ -18,6 +19,11 @@ panel_variables <- function(block, areas, direction) UseMethod("panel_variables"
 block_variables <- function(block) UseMethod("block_variables")
 block_label <- function(block) UseMethod("block_label")
 wished_shape <- function(block) UseMethod("wished_shape")
+
+in_house <- function(block, house) UseMethod("in_house")
+
+#' @export
+in_house.default <- function(block, house) block
 
 #' @export
 wished_shape.default <- function(block) block$aspect %||% 0.75

@@ -29,7 +29,6 @@ new_layer <- function(
   set <- intersect(names(ink$settings), mark_channels)
   channels[set] <- list(NULL)
   table <- table[setdiff(names(table), set)]
-  attr(table, "ramp") <- is_ramp(channels$colour)
   check_record(
     c(
       list(ink = ink, table = table, x = without_values(x), y = without_values(y)),
@@ -160,15 +159,12 @@ behind_cells <- function(block, cells) {
 # side: that of the marginals which they are drawn in, NULL for panels.
 ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
   variables <- panel$variables
-  table <- if (is.null(variables$shared_y)) {
-    cell_table(variables, cells)
-  } else {
-    series_table(variables, cells)
-  }
+  several <- !is.null(variables$shared_y)
+  table <- if (several) series_table(variables, cells) else cell_table(variables, cells)
+  row <- rep(unlist(cells$rows), if (several) length(variables$y) else 1L)
   inks <- Filter(function(ink) !behind || ink_traits(ink)$behind, panel$inks)
   lapply(inks, function(ink) {
     own <- ink$variables
-    row <- attr(table, "row")
     for (channel in names(own)) table[[channel]] <- own[[channel]]$values[row]
     channels <- lapply(
       stats::setNames(nm = mark_channels),
@@ -241,14 +237,12 @@ cell_table <- function(variables, cells) {
     )
   )
   for (channel in mark_channels) columns[[channel]] <- variables[[channel]]$values[row]
-  table <- do.call(new_table, c(columns, list(.rows = length(row))))
-  structure(table, row = row)
+  do.call(new_table, c(columns, list(.rows = length(row))))
 }
 
 # Each panel's rows once for each measure, the measures as levels of a channel.
 series_table <- function(variables, cells) {
-  row <- unlist(cells$rows)
-  is_stacked <- stack_tables(
+  stack_tables(
     lapply(seq_along(variables$y), function(measure) {
       one <- variables
       one$y <- variables$y[measure]
@@ -265,5 +259,4 @@ series_table <- function(variables, cells) {
       )
     })
   )
-  structure(is_stacked, row = rep(row, length(variables$y)))
 }

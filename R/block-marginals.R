@@ -219,13 +219,7 @@ marginal_panel <- function(design, side, inks, call = NULL) {
   own <- if (side == "y") design$variables$y[[1]] else design$variables$x
   check_variable_kind(own, side, c("quantity", "moment"), call, "to have a marginal")
   design$variables[[other]] <- NULL
-  if (
-    isTRUE(attr(design, "ramp")) || (
-      !is.null(design$variables$colour) && !has_levels(design$variables$colour$kind)
-    )
-  ) {
-    design$variables$colour <- NULL
-  }
+  if (is_ramp(design$variables$colour)) design$variables$colour <- NULL
   design$variables$size <- NULL
   design$inks <- inks
   for (ink in inks) check_ink(ink, design, call)

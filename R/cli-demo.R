@@ -18,9 +18,25 @@ cli_demo <- function(arguments) {
     abort_nelvat("file", paste0("The folder \"", folder, "\" cannot be made."))
   }
   paper <- system.file("paper", package = "nelvat", mustWork = TRUE)
-  for (file in list.files(paper)) {
-    write_whole(file.path(folder, file), file_bytes(file.path(paper, file)))
-    writeLines(file.path(folder, file))
-  }
-  draw_all(folder, list(force = TRUE, dpi = 300, source = TRUE, legend = TRUE))
+  files <- list.files(paper)
+  for (file in files) write_whole(file.path(folder, file), file_bytes(file.path(paper, file)))
+  status <- draw_all(folder, list(force = TRUE, dpi = 300, source = TRUE, legend = TRUE))
+  writeLines(file.path(folder, files))
+  writeLines(how_to_go_on(folder), stderr())
+  status
+}
+
+# With the command, and in R.
+how_to_go_on <- function(folder) {
+  c(
+    "",
+    "Look at the figures, then change a figure file and draw again:",
+    paste0("  nelvat draw ", folder),
+    "Or go on in R:",
+    "  library(nelvat)",
+    paste0("  fig <- read_figure(\"", file.path(folder, "figure-1.yaml"), "\")$plate"),
+    "  fig                                         # at its true size",
+    "  change(fig, block = 1, y = rise)            # the same with something else in it",
+    "Or with a table of yours: nelvat start TABLE.csv"
+  )
 }

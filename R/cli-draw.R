@@ -187,6 +187,7 @@ draw_figure_file <- function(path, options = list(), with_proof = FALSE) {
   record <- drawing_record(path, figure$inputs, names(files), options)
   folder <- record_folder(path)
   dir.create(folder, showWarnings = FALSE)
+  make_folders(names(files), path)
   with_lock(
     folder,
     write_together(c(names(files), record_path(path)), c(files, list(text_bytes(record))), NULL)

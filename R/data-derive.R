@@ -67,15 +67,16 @@ derive_columns <- function(book, derive, call, parts = list()) {
     )
   }
   for (column in names(derive)) {
-    values <- evaluate_column(
-      derive[[column]]$quo,
-      book,
-      paste0("derive: ", column),
-      call,
-      within_series(series_codes(book, parts))
+    heard <- with_told_changes(
+      evaluate_column(
+        derive[[column]]$quo,
+        book,
+        paste0("derive: ", column),
+        call,
+        within_series(series_codes(book, parts))
+      )
     )
-    changed <- attr(values, "nelvat_changed")
-    attr(values, "nelvat_changed") <- NULL
+    values <- heard$value
     settled <- settle_kind(
       derive[[column]]$kind %||% guess_kind(values),
       values,
@@ -85,9 +86,23 @@ derive_columns <- function(book, derive, call, parts = list()) {
     )
     book$data[[column]] <- settled$values
     book$columns[[column]] <- settled$kind
-    if (!is.null(changed)) book$notes <- add_note(book$notes, column, changed$what, changed$n)
+    for (what in names(heard$changes)) {
+      book$notes <- add_note(book$notes, column, what, heard$changes[[what]])
+    }
   }
   book
+}
+
+# A value, and how many numbers running statistics changed on the way to it, by what they did.
+with_told_changes <- function(code) {
+  changes <- integer()
+  value <- withCallingHandlers(
+    code,
+    nelvat_values_changed = function(told) {
+      changes[told$what] <<- sum(changes[told$what], told$n, na.rm = TRUE)
+    }
+  )
+  list(value = value, changes = changes)
 }
 
 # Which series each row is of: that of its levels of the categories that `parts` name.

@@ -102,7 +102,7 @@ read_cells <- function(plain, path, layout, reading, call) {
 }
 
 parsed_cells <- function(plain, layout, reading, ...) {
-  data.table::fread(
+  table <- data.table::fread(
     plain,
     skip = layout$start - 1,
     header = FALSE,
@@ -120,6 +120,10 @@ parsed_cells <- function(plain, layout, reading, ...) {
     ),
     ...
   )
+  # Dates are R's own, which are no whole numbers of another class.
+  is_date <- vapply(table, inherits, NA, "IDate")
+  table[is_date] <- lapply(table[is_date], function(days) as.Date(as.numeric(days), "1970-01-01"))
+  table
 }
 
 # The reader that keeps leading zeros leaves times as text: those columns are read by themselves.

@@ -14,7 +14,8 @@
 #'   absolute deviation from the running median; Hampel 1974; where more than half of the values lie
 #'   on it, 1.2533 times the mean absolute deviation; Iglewicz and Hoaglin 1993).
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
-#' @return Numbers, as many as `x`. How many changed is kept for the figure's facts.
+#' @return Numbers, as many as `x`. In `derive =`, how many changed is kept for the figure's facts,
+#'   wherever in the expression the call stands.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
 #' @examples
 #' panel(
@@ -92,14 +93,9 @@ within_series <- function(series) {
       # A short vector is not a column; the function itself tells what is wrong.
       if (length(x) != length(series)) return(of(x, ...))
       rows <- split(seq_along(x), series)
-      parts <- lapply(rows, function(held) of(x[held], ...))
-      changes <- lapply(parts, attr, "nelvat_changed")
       out <- as.numeric(x)
-      for (i in seq_along(rows)) out[rows[[i]]] <- parts[[i]]
-      structure(
-        out,
-        nelvat_changed = list(what = changes[[1]]$what, n = sum(vapply(changes, `[[`, 0L, "n")))
-      )
+      for (held in rows) out[held] <- of(x[held], ...)
+      out
     }
   }
   list(
@@ -131,6 +127,11 @@ run_over <- function(x, width, smooth, what, call = rlang::caller_env()) {
   }
   out <- as.numeric(x)
   out[held] <- smooth(out[held])
-  changed <- sum(is.na(out[held]) | out[held] != x[held])
-  structure(out, nelvat_changed = list(what = what, n = changed))
+  # Whoever makes a column of it hears of it.
+  rlang::signal(
+    class = "nelvat_values_changed",
+    what = what,
+    n = sum(is.na(out[held]) | out[held] != x[held])
+  )
+  out
 }

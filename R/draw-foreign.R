@@ -21,7 +21,8 @@ drawn <- function(plot, restyle = FALSE, heading = NULL, ...) {
   check_flag(restyle, "restyle")
   check_string(heading, "heading", or_null = TRUE)
   if (inherits(plot, "ggplot")) {
-    return(changed(foreign_plot(if (restyle) plot + house_theme() else plot), title_over = heading))
+    block <- if (restyle) undressed_plot(plot) else foreign_plot(plot)
+    return(changed(block, title_over = heading))
   }
   if (grid::is.grob(plot)) {
     return(
@@ -86,9 +87,21 @@ settled_units <- function(lengths, from, to) {
   lengths
 }
 
+# A plot that is set in the house of its plate, which is not known before.
+undressed_plot <- function(plot) {
+  nothing <- list(left = 0, right = 0, top = 0, bottom = 0)
+  changed(new_foreign(NULL, nothing, "a ggplot2 plot"), undressed = plot)
+}
+
+#' @export
+in_house.nelvat_foreign <- function(block, house) {
+  if (is.null(block$undressed)) return(block)
+  dressed <- foreign_plot(block$undressed + house_theme(house))
+  changed(block, picture = dressed$picture, reach = dressed$reach)
+}
+
 # A plot in the look of the other panels.
-house_theme <- function() {
-  style <- project_house()
+house_theme <- function(style) {
   text <- function(size = style$type_pt$base, ...) {
     ggplot2::element_text(
       family = house_font(style$families)$family,
@@ -124,11 +137,9 @@ house_theme <- function() {
 
 # Pictures of other packages in their places.
 draw_foreign <- function(scene) {
-  pictures <- attr(scene, "pictures")
-  lapply(seq_along(pictures), function(i) {
-    one <- pictures[[i]]
-    one_panel <- scene$panels[match(one$panel, scene$panels$id), ]
-    reach <- one$reach
+  lapply(seq_along(scene$picture_grobs), function(i) {
+    reach <- scene$pictures[i, ]
+    one_panel <- scene$panels[match(reach$panel, scene$panels$id), ]
     viewport <- grid::viewport(
       x = native(one_panel$x - reach$left),
       y = native(one_panel$y + one_panel$h + reach$bottom),
@@ -137,9 +148,9 @@ draw_foreign <- function(scene) {
       just = c(0, 0)
     )
     grid::gTree(
-      children = grid::gList(one$picture),
+      children = grid::gList(scene$picture_grobs[[i]]),
       vp = viewport,
-      name = paste0("picture-", one$panel)
+      name = paste0("picture-", reach$panel)
     )
   })
 }

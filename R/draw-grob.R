@@ -11,7 +11,20 @@
 as_grob <- function(plate, ...) {
   check_rest(...)
   local_number_options()
-  scene_grob(if (inherits(plate, "nelvat_scene")) plate else as_scene(plate))
+  if (inherits(plate, "nelvat_scene")) return(scene_grob(as_drawing(plate)))
+  scene_grob(as_drawing(as_scene(plate), plate))
+}
+
+# What the drawing room takes: a scene, with what no table holds: the pictures of other packages,
+# by block, and from which resolution on panels of very many marks are an image.
+as_drawing <- function(scene, plate = NULL, dense_dpi = NULL) {
+  grobs <- lapply(scene$pictures$block, function(id) {
+    plate$blocks[[as.integer(sub("^block", "", id))]]$picture
+  })
+  structure(
+    c(unclass(scene), list(picture_grobs = grobs, dense_dpi = dense_dpi)),
+    class = "nelvat_drawing"
+  )
 }
 
 # scale: times true size; parts: "all", "texts", or "marks" without texts and plots of other

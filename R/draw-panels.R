@@ -32,7 +32,7 @@ draw_panels <- function(scene) {
         whole_in
       )
     )
-    dpi <- attr(scene, "dense_dpi")
+    dpi <- scene$dense_dpi
     if (!is.null(dpi) && marks_in(in_ggplot, one_panel$id) > dense_marks) {
       children <- list(as_image(children, one_panel, dpi))
     }

@@ -113,11 +113,14 @@ family_installed <- function(family) identical(tolower(font_facts(family)$family
 # The facts of the font that is found for a family, measured at a thousand units; no glyphs
 # where there is no font, or its file cannot be read.
 font_facts <- function(family) {
+  nothing <- list(family = "", path = "", n_glyphs = 0)
+  # Where a machine has none at all, early versions of systemfonts end R when asked for one.
+  if (!nrow(systemfonts::system_fonts())) return(nothing)
   info <- tryCatch(
     suppressWarnings(systemfonts::font_info(family, size = 1000, res = 72)),
     error = function(error) NULL
   )
-  if (is.null(info) || !nrow(info)) return(list(family = "", path = "", n_glyphs = 0))
+  if (is.null(info) || !nrow(info)) return(nothing)
   as.list(info[1, c("family", "path", "n_glyphs", "max_ascend", "max_descend")])
 }
 

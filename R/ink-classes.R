@@ -116,7 +116,7 @@ supplied_axis.ink_classes <- function(ink, direction, variables) {
 #' @export
 train_ink.ink_classes <- function(ink, layer) {
   table <- layer$table
-  complete <- complete_rows(table, c("score", "truth", if (!isTRUE(attr(table, "ramp"))) "colour"))
+  complete <- complete_rows(table, c("score", "truth", if (!is_ramp(layer$colour)) "colour"))
   truth <- ink$variables$truth$kind
   positive <- if (has_levels(truth)) {
     code <- match(ink$positive, truth$levels)
@@ -124,7 +124,7 @@ train_ink.ink_classes <- function(ink, layer) {
   } else {
     table$truth == 1
   }
-  group <- layer_groups(table, complete, ink)
+  group <- layer_groups(layer, complete, ink, table)
   found <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
     class_curve(table$score[rows], positive[rows], ink$curve)

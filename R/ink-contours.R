@@ -70,7 +70,7 @@ least_for_contours <- 5
 train_ink.ink_contours <- function(ink, layer) {
   table <- layer$table
   complete <- complete_rows(table, c("x", "y", if (!is.null(layer$colour)) "colour"))
-  group <- layer_groups(table, complete, ink)
+  group <- layer_groups(layer, complete, ink, table)
   x_axis <- axis_transform(layer$x$transform)
   y_axis <- axis_transform(layer$y$transform)
   x <- x_axis$forward(table$x)

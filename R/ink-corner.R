@@ -64,25 +64,25 @@ with_texts <- function(ink, texts, panel) {
 }
 
 # Top right first: where places are equally empty, the first is taken. anywhere: not only corners,
-# where none of these is empty? Returns list(x, y): where the text stands, 0 to 1 of the room that
-# it leaves.
+# where none of these is empty? Returns list(x, y, covered): where the text stands, 0 to 1 of the
+# room that it leaves, and how many places of marks it covers.
 emptiest_corner <- function(width_mm, height_mm, panel, ink, anywhere = FALSE) {
   reach_x <- (width_mm + 2 * corner_inset_mm) / panel$w
   reach_y <- (height_mm + 2 * corner_inset_mm) / panel$h
-  held_at <- function(x, y) {
+  covered_at <- function(x, y) {
     left <- x * (1 - reach_x)
     low <- y * (1 - reach_y)
     sum(ink$x > left & ink$x < left + reach_x & ink$y > low & ink$y < low + reach_y)
   }
   spots <- data.frame(x = c(1, 0, 1, 0), y = c(1, 1, 0, 0))
-  held <- mapply(held_at, spots$x, spots$y)
-  if (anywhere && min(held) > 0) {
+  covered <- mapply(covered_at, spots$x, spots$y)
+  if (anywhere && min(covered) > 0) {
     inner <- expand.grid(x = c(1, 0, 0.5, 0.75, 0.25), y = c(1, 0, 0.75, 0.25, 0.5))
     spots <- rbind(spots, inner)
-    held <- c(held, mapply(held_at, inner$x, inner$y))
+    covered <- c(covered, mapply(covered_at, inner$x, inner$y))
   }
-  best <- which.min(held)
-  structure(list(x = spots$x[best], y = spots$y[best]), held = held[best])
+  best <- which.min(covered)
+  list(x = spots$x[best], y = spots$y[best], covered = covered[best])
 }
 
 # Points of the marks of a panel, in unit-panel coordinates; along lines and over rectangles as

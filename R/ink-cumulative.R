@@ -52,8 +52,8 @@ supplied_axis.ink_cumulative <- function(ink, direction, variables) {
 #' @export
 train_ink.ink_cumulative <- function(ink, layer) {
   table <- layer$table
-  complete <- complete_rows(table, c("x", if (!isTRUE(attr(table, "ramp"))) "colour"))
-  group <- layer_groups(table, complete, ink)
+  complete <- complete_rows(table, c("x", if (!is_ramp(layer$colour)) "colour"))
+  group <- layer_groups(layer, complete, ink, table)
   curves <- stack_tables(
     lapply(seq_len(nrow(group$rows)), function(g) {
       curve <- cumulative_shares(table$x[which(group$at == g)], ink$band)

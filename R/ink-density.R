@@ -55,7 +55,7 @@ supplied_axis.ink_density <- function(ink, direction, variables) {
 train_ink.ink_density <- function(ink, layer) {
   one <- one_quantity(layer)
   complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))
-  group <- layer_groups(one$table, complete, ink)
+  group <- layer_groups(one, complete, ink)
   values <- one$transform$forward(one$table$x)
   curves <- stack_tables(
     lapply(seq_len(nrow(group$rows)), function(g) {

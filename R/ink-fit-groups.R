@@ -18,11 +18,11 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
   table <- layer$table
   complete <- complete_rows(
     table,
-    c("x", "y", if (!isTRUE(attr(table, "ramp"))) "colour", "shape", "dash", "group", "weigh_by")
+    c("x", "y", if (!is_ramp(layer$colour)) "colour", "shape", "dash", "group", "weigh_by")
   )
   # Rows without weight are behind no fit.
   if (!is.null(table$weigh_by)) complete <- complete & !is.na(table$weigh_by) & table$weigh_by > 0
-  group <- layer_groups(table, complete, ink)
+  group <- layer_groups(layer, complete, ink, table)
   x_axis <- axis_transform(layer$x$transform)
   y_axis <- axis_transform(y_transform %||% layer$y$transform)
   as_is <- fits_data(ink$model)

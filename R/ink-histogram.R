@@ -121,7 +121,7 @@ train_ink.ink_histogram <- function(ink, layer) {
   one <- one_quantity(layer)
   table <- one$table
   complete <- complete_rows(table, c("x", if (!is.null(layer$colour)) "colour"))
-  group <- layer_groups(table, complete, ink)
+  group <- layer_groups(layer, complete, ink, table)
   forward <- one$transform$forward(table$x)
   breaks <- histogram_breaks(
     forward[complete],

@@ -127,10 +127,10 @@ under_points <- function(marks) c(marks, list(under = TRUE))
 # makes a statistic of them. A group tells series of raw values apart, such as each subject's
 # trace; a statistic pools over it, unless the ink has a group of its own.
 # Returns list(at: group of each row, NA where a channel is missing; rows: one a group).
-layer_groups <- function(table, complete = rep(TRUE, nrow(table)), ink = NULL) {
+layer_groups <- function(layer, complete, ink = NULL, table = layer$table) {
   if (!is.null(ink) && !is_told_apart(ink)) table$group <- NULL
   columns <- c("panel", intersect(c("colour", "shape", "dash", "group"), names(table)))
-  if (isTRUE(attr(table, "ramp"))) columns <- setdiff(columns, "colour")
+  if (is_ramp(layer$colour)) columns <- setdiff(columns, "colour")
   key <- table[columns]
   complete <- complete & complete_rows(key, columns)
   match_rows(key, complete)

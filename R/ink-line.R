@@ -146,7 +146,7 @@ train_ink.ink_line <- function(ink, layer) {
   table <- layer$table
   has_x <- complete_rows(
     table,
-    c("x", "dash", "shape", "group", if (!isTRUE(attr(table, "ramp"))) "colour")
+    c("x", "dash", "shape", "group", if (!is_ramp(layer$colour)) "colour")
   )
   complete <- has_x & !is.na(table$y)
   # A missing y is kept where it breaks the line.
@@ -155,7 +155,7 @@ train_ink.ink_line <- function(ink, layer) {
   } else {
     complete
   }
-  series <- layer_groups(table, kept, if (!is.null(ink$centre)) ink)
+  series <- layer_groups(layer, kept, if (!is.null(ink$centre)) ink, table)
   lines <- if (is.null(ink$centre)) raw_lines(table, series) else centre_lines(table, series, ink)
   each <- if (!is.null(ink$centre)) {
     cbind(table_rows(series$rows, lines$series), x = lines$x, n = lines$n)

@@ -100,9 +100,9 @@ supplied_axis.ink_quantiles <- function(ink, direction, variables) {
 #' @export
 train_ink.ink_quantiles <- function(ink, layer) {
   table <- layer$table
-  complete <- complete_rows(table, c("y", if (!isTRUE(attr(table, "ramp"))) "colour"))
+  complete <- complete_rows(table, c("y", if (!is_ramp(layer$colour)) "colour"))
   axis <- axis_transform(layer$y$transform)
-  group <- layer_groups(table, complete, ink)
+  group <- layer_groups(layer, complete, ink, table)
   found <- lapply(seq_len(nrow(group$rows)), function(g) {
     rows <- which(group$at == g)
     values <- axis$forward(table$y[rows])

@@ -50,7 +50,7 @@ check_ink.ink_value <- function(ink, panel, call) check_two_quantities(panel, "A
 #' @export
 train_ink.ink_value <- function(ink, layer) {
   table <- layer$table
-  if (isTRUE(attr(table, "ramp"))) table$colour <- NULL
+  if (is_ramp(layer$colour)) table$colour <- NULL
   columns <- c("panel", intersect(c("colour", "group"), names(table)))
   complete <- complete_rows(table, c("x", "y", columns))
   group <- match_rows(table[columns], complete)

@@ -156,10 +156,9 @@ emptiest_spot <- function(blocks, frames, set, marks) {
         ink_points_of(marks[[i]], panels$id[k])
       }
       corner <- emptiest_corner(set$width_mm, set$height_mm, area, ink)
-      held <- attr(corner, "held")
-      if (held < best$ink) {
+      if (corner$covered < best$ink) {
         best <- list(
-          ink = held,
+          ink = corner$covered,
           x_mm = if (corner$x == 0) {
             area$x + corner_inset_mm
           } else {

@@ -123,6 +123,7 @@ new_plate <- function(blocks, settings, call) {
   } else {
     unname(grid$blocks)
   }
+  grid$blocks <- lapply(grid$blocks, in_house, style)
   grid$blocks <- Map(
     function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, style),
     grid$blocks,
@@ -147,7 +148,8 @@ new_plate <- function(blocks, settings, call) {
       note = check_string(settings$note, "note", or_null = TRUE, call = call),
       share = check_shared(settings$share %||% TRUE, call),
       align = check_choice(settings$align %||% "auto", c("auto", "always", "never"), "align", call),
-      made = list(blocks = blocks, settings = settings)
+      # Its house stays its own, whatever the session's is when it is changed.
+      made = list(blocks = blocks, settings = changed(settings, house = style))
     ),
     class = "nelvat_plate"
   )

@@ -6,7 +6,7 @@ eps_scale <- 32
 
 eps_bytes <- function(scene, dpi) {
   # Plots of other packages hold lengths that do not grow.
-  scale <- if (length(attr(scene, "pictures"))) 1 else eps_scale
+  scale <- if (NROW(scene$pictures)) 1 else eps_scale
   drawn_pt <- ceiling(page_pt(scene) * scale)
   open <- function(path) {
     grDevices::cairo_ps(

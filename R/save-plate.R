@@ -48,7 +48,8 @@ plate_files <- function(
   check_choice(dense, c("vector", "image"), "dense", call)
   check_is_plate(plate, call)
   writers <- lapply(paths, plate_writer, call = call)
-  scenes <- lapply(page_scenes(plate, call, resolved), with_dense, dense, dpi)
+  dense_dpi <- if (dense == "image") dpi
+  scenes <- lapply(page_scenes(plate, call, resolved), as_drawing, plate, dense_dpi)
   files <- list()
   for (i in seq_along(paths)) {
     targets <- page_paths(paths[i], length(scenes))
@@ -68,12 +69,6 @@ plate_files <- function(
     )
   }
   files
-}
-
-# How the drawing room shall draw panels of very many marks.
-with_dense <- function(scene, dense, dpi) {
-  if (dense == "image") attr(scene, "dense_dpi") <- dpi
-  scene
 }
 
 # figure.pdf; over several pages figure-1.pdf, figure-2.pdf ...

@@ -49,7 +49,7 @@ proof_picture <- function(plate, path, dpi = 200, ...) {
   )
   list_mm <- (length(lines) + 2) * 3.9
   high <- scene$page$height_mm + list_mm
-  grob <- findings_grob(scene, findings, listed, lines, list_mm)
+  grob <- findings_grob(as_drawing(scene, plate), findings, listed, lines, list_mm)
   write_whole(path, drawn_png(grob, scene$page$width_mm, high, dpi), call)
   invisible(path)
 }

@@ -1,6 +1,6 @@
 #' @rdname source_data
 #' @param path Path ending in `.xlsx` (one sheet a panel; needs the package writexl) or `.csv`
-#'   (one file a panel, named after it).
+#'   (one file a panel, named after it, in a folder of the path's name where there are several).
 #' @details In CSV a text that begins with `=`, `+`, `-` or `@` has an apostrophe before it, so that
 #'   a spreadsheet takes it as text, not as a formula.
 #' @return `save_source_data()`: the paths written, invisibly.
@@ -12,6 +12,7 @@ save_source_data <- function(plate, path, ...) {
   call <- rlang::current_env()
   check_string(path, "path")
   files <- source_files(plate, path, call)
+  make_folders(names(files), path)
   write_together(names(files), files, call)
   invisible(names(files))
 }
@@ -36,8 +37,17 @@ source_files <- function(
     names(tables) <- sheet_names(names(tables))
     return(stats::setNames(list(xlsx_bytes(tables)), path))
   }
-  one_each <- paste0(tools::file_path_sans_ext(path), "-", file_words(names(tables)), ".csv")
+  one_each <- file.path(
+    tools::file_path_sans_ext(path),
+    paste0(file_words(names(tables)), ".csv")
+  )
   stats::setNames(lapply(tables, csv_bytes), if (length(tables) == 1) path else one_each)
+}
+
+# The folder that several tables are written in, beside the path that stands for them.
+make_folders <- function(files, path) {
+  folders <- setdiff(unique(dirname(files)), dirname(path))
+  for (folder in folders) dir.create(folder, showWarnings = FALSE)
 }
 
 xlsx_bytes <- function(tables) {

@@ -76,7 +76,7 @@ panels_apart <- function(layer, scene) {
     !is.na(table$colour) &
     opacity > 0 & opacity == first & (is.null(table$edge) | opacity == 255)
   panels <- setdiff(table$panel, table$panel[!plain %in% TRUE])
-  if (is.null(attr(scene, "dense_dpi"))) return(panels)
+  if (is.null(scene$dense_dpi)) return(panels)
   Filter(function(panel) marks_in(scene$marks, panel) <= dense_marks, panels)
 }
 

@@ -41,7 +41,7 @@ assemble_scene <- function(laid, keys, plate, font) {
   areas <- stack_tables(lapply(of_blocks, `[[`, "panels"))
   accounts <- stack_tables(lapply(of_blocks, `[[`, "accounts"))
   told <- plate_notes(laid$blocks, plate, marks)
-  scene <- structure(
+  structure(
     list(
       page = list(width_mm = plate$width_mm, height_mm = plate$height_mm),
       font = font[c("family", "wanted", "ascent", "descent")],
@@ -74,13 +74,26 @@ assemble_scene <- function(laid, keys, plate, font) {
       notes = unlist(lapply(laid$blocks, `[[`, "scale_note")),
       fits = do.call(rbind, lapply(of_blocks, `[[`, "fits")),
       contrasts = do.call(rbind, lapply(of_blocks, `[[`, "contrasts")),
+      pictures = stack_tables(lapply(laid$blocks, block_picture)),
       layout = list(rounds = laid$rounds)
     ),
     class = "nelvat_scene"
   )
-  pictures <- Filter(Negate(is.null), lapply(of_blocks, `[[`, "picture"))
-  if (length(pictures)) attr(scene, "pictures") <- pictures
-  scene
+}
+
+# Where a finished picture of another package stands: the block whose picture it is, and what
+# reaches out of the plot area, in mm.
+block_picture <- function(block) {
+  if (is.null(block$design$picture)) return(NULL)
+  reach <- block$design$reach
+  data.frame(
+    panel = block$panels$id[1],
+    block = block$id,
+    left = reach$left,
+    right = reach$right,
+    top = reach$top,
+    bottom = reach$bottom
+  )
 }
 
 mark_fields <- c("block", "layer", "ink", "summarises", "on_zero", "primitive", "table", "pixels")
@@ -172,9 +185,6 @@ assemble_block <- function(own, house, font) {
     grounds = inset_ground(own),
     around = lapply(own$frame$reach[c("left", "right", "top", "bottom")], `[[`, 1),
     letters = own$letters,
-    picture = if (!is.null(block$design$picture)) {
-      list(panel = panels$id[1], picture = block$design$picture, reach = block$design$reach)
-    },
     rules = scene_rules(panels, axes, own, house),
     accounts = block$accounts,
     fits = scene_fits(block, panels),

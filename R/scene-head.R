@@ -76,7 +76,7 @@ words_needs <- function(block, axes, panels, house, font) {
           ink <- ink_points_of(marks, id)
           high <- sum(laid$heights)
           found <- emptiest_corner(max(widest_mm(laid$laid)), high, one_panel, ink, anywhere = TRUE)
-          if (attr(found, "held") == 0 || isTRUE(axis$slots)) return(NULL)
+          if (found$covered == 0 || isTRUE(axis$slots)) return(NULL)
           top <- max(ink$y[is.finite(ink$y)]) * one_panel$h
           data.frame(
             panel = id,

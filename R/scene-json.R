@@ -25,7 +25,7 @@ scene_json <- function(scene, path = NULL, ...) {
       unclass(scene),
       dataframe = "columns",
       auto_unbox = TRUE,
-      digits = 6,
+      digits = 9,
       na = "null",
       null = "null"
     )

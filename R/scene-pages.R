@@ -210,6 +210,5 @@ of_areas <- function(layer, ids) {
     part[part$panel %in% ids, , drop = FALSE]
   })
   trained["used"] <- list(layer$trained$used[held])
-  table <- structure(table_rows(layer$table, held), ramp = attr(layer$table, "ramp"))
-  changed(layer, table = table, trained = trained)
+  changed(layer, table = table_rows(layer$table, held), trained = trained)
 }

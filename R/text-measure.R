@@ -51,15 +51,28 @@ is_shaped <- function(strings) {
 # the type size.
 shaped_width <- function(strings, font, style) {
   is_bold <- style %in% c(2, 4)
-  # Before textshaping 0.4, `bold`.
-  takes_weight <- "weight" %in% names(formals(textshaping::text_width))
-  weight <- if (takes_weight) {
-    list(weight = ifelse(is_bold, "bold", "normal"))
-  } else {
-    list(bold = is_bold)
-  }
   setting <- list(strings, family = font$family, italic = style > 2, size = 1000, res = 72)
-  do.call(textshaping::text_width, c(setting, weight)) / 1000
+  # Before textshaping 0.4 the weight was `bold`, and other fonts did not stand in by themselves.
+  stands_in <- "weight" %in% names(formals(textshaping::shape_text))
+  setting <- c(
+    setting,
+    if (stands_in) {
+      list(weight = ifelse(is_bold, "bold", "normal"))
+    } else {
+      list(bold = is_bold, path = unlist(lapply(strings, file_for, font$family)))
+    }
+  )
+  do.call(textshaping::shape_text, setting)$metrics$width / 1000
+}
+
+# The file of a font that has what a family lacks of a text; that of the family where none has.
+file_for <- function(string, family) {
+  lacking <- systemfonts::glyph_info(string, family = family)$index == 0
+  if (any(lacking)) {
+    systemfonts::font_fallback(string, family = family)$path[1]
+  } else {
+    systemfonts::font_info(family)$path[1]
+  }
 }
 
 # Characters of `strings` that neither the font nor any that stands in for it has.

@@ -113,8 +113,10 @@ revisions <- list(
   list(
     "again",
     "save: again.pdf",
-    "outputs: {journal: {formats: [pdf, png]}, talk: {house: projected, height: 140,",
-    "    formats: [png]}}",
+    paste0(
+      "outputs: {journal: {formats: [pdf, png]},\n",
+      "  talk: {house: projected, height: 140, formats: [png]}}"
+    ),
     function(scene) TRUE
   )
 )
