@@ -126,7 +126,7 @@ parsed_cells <- function(plain, layout, reading, ...) {
   table
 }
 
-# The reader that keeps leading zeros leaves times as text: those columns are read by themselves.
+# The reader that keeps leading zeros leaves dates and times as text: those columns are read by themselves.
 with_iso_times <- function(table, plain, layout, reading) {
   first <- vapply(
     table,
@@ -134,7 +134,7 @@ with_iso_times <- function(table, plain, layout, reading) {
     ""
   )
   timed <- which(
-    !is.na(first) & nchar(first) > 10 & is_iso_moment(first) & !layout$names %in% reading$as_text
+    !is.na(first) & nchar(first) >= 10 & is_iso_moment(first) & !layout$names %in% reading$as_text
   )
   if (length(timed)) {
     table[timed] <- suppressWarnings(parsed_cells(plain, layout, reading, select = unname(timed)))

@@ -140,20 +140,11 @@ is_told_apart <- function(ink) !is.null(ink$variables$group) || isTRUE(ink$told_
 
 # Numbers the distinct rows of `key` among those that are complete.
 match_rows <- function(key, complete) {
-  code <- rep(0, nrow(key))
-  for (column in key) {
-    if (is_constant(column)) next
-    values <- match(column, unique(column))
-    code <- code * (max(values, 0L) + 1) + values
-  }
-  first <- if (is_constant(code)) {
-    utils::head(which(complete), 1)
-  } else {
-    which(complete)[!duplicated(code[complete])]
-  }
-  spot <- if (length(first) == 1) rep(1L, length(code)) else match(code, code[first])
-  if (!all(complete)) spot[!complete] <- NA_integer_
-  list(at = spot, rows = table_rows(key, first))
+  rows <- which(complete)
+  group <- as.integer(vctrs::vec_group_id(vctrs::vec_slice(key, rows)))
+  at <- rep(NA_integer_, nrow(key))
+  at[rows] <- group
+  list(at = at, rows = table_rows(key, rows[!duplicated(group)]))
 }
 
 is_constant <- function(values) length(values) > 0 && !anyNA(values) && all(values == values[1])

@@ -190,13 +190,15 @@ text_height_mm <- function(n_lines, size_pt, font) {
 
 # Words --------------------------------------------------------------------------
 
-# Lines may break at ideographs and kana, but not before what closes or after what opens.
-ideograph <- "[\u3041-\u30ff\u3400-\u9fff\uf900-\ufaff]"
-opening <- "[\u3008\u300a\u300c\u300e\u3010\uff08]"
-closing <- "[\u3001\u3002\u3009\u300b\u300d\u300f\u3011\uff01\uff09\uff0c\uff0e\uff1a\uff1b\uff1f]"
+# Where a line may break: at spaces, hyphens and slashes as we say; within writing that has none,
+# such as ideographs, kana and Thai, as Unicode does (UAX 14, by the dictionaries of ICU).
+breaks_inside <- paste0(
+  "[\u0e00-\u0eff\u1000-\u109f\u1780-\u17ff\u2e80-\u9fff",
+  "\uac00-\ud7af\uf900-\ufaff\uff00-\uffef]"
+)
 
 text_words <- function(text, bold) {
-  if (!grepl(paste0("[] \t\n*^~\\\\/\u2010\u2013-]|", ideograph), text)) {
+  if (!grepl(paste0("[] \t\n*^~\\\\/\u2010\u2013-]|", breaks_inside), text)) {
     return(
       new_table(
         string = text,
@@ -210,25 +212,17 @@ text_words <- function(text, bold) {
     )
   }
   runs <- markup_runs(gsub("[\t\n ]+", " ", trimws(text)))
-  part_pattern <- paste0(
-    opening,
-    "*",
-    ideograph,
-    closing,
-    "*|",
-    "[^ /\u2010\u2013-]*[/\u2010\u2013-]+|",
-    "(?:(?!",
-    ideograph,
-    ")[^ /\u2010\u2013-])+| "
+  parts <- regmatches(
+    runs$string,
+    gregexpr("[^ /\u2010\u2013-]*[/\u2010\u2013-]+|[^ /\u2010\u2013-]+| ", runs$string)
   )
-  parts <- regmatches(runs$string, gregexpr(part_pattern, runs$string, perl = TRUE))
   parts[lengths(parts) == 0] <- ""
-  run <- rep(seq_along(parts), lengths(parts))
-  part <- as.character(unlist(parts))
+  pieces <- lapply(unlist(parts), word_pieces)
+  run <- rep(rep(seq_along(parts), lengths(parts)), lengths(pieces))
+  part <- as.character(unlist(pieces))
+  within <- unlist(lapply(lengths(pieces), function(n) seq_len(n) < n))
   is_space <- part == " "
-  before_ideograph <- grepl(paste0("^", opening, "*", ideograph), c(utils::tail(part, -1L), ""))
-  ends_unit <- is_space | grepl("[^/\u2010\u2013-][/\u2010\u2013-]+$", part) | before_ideograph |
-    grepl(paste0(ideograph, closing, "*$"), part)
+  ends_unit <- is_space | within | grepl("[^/\u2010\u2013-][/\u2010\u2013-]+$", part)
   # A range of numbers is not parted.
   before_number <- grepl("^[0-9]", c(utils::tail(part, -1L), ""))
   ends_unit <- ends_unit & !(grepl("[0-9][\u2010\u2013-]$", part) & before_number)
@@ -243,6 +237,12 @@ text_words <- function(text, bold) {
     .rows = length(part)
   )
   renumber_units(table_rows(words, which(!is_space)))
+}
+
+# A word in the pieces that may stand on lines of their own.
+word_pieces <- function(word) {
+  if (!grepl(breaks_inside, word)) return(word)
+  stringi::stri_split_boundaries(word, type = "line")[[1]]
 }
 
 renumber_units <- function(words) {

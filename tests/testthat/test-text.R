@@ -224,3 +224,20 @@ test_that("texts are measured alike in a locale without their letters, without a
   width <- function(measured) vapply(measured, function(one) sum(one$unit_width), 0)
   expect_equal(width(found), width(here))
 })
+
+test_that("writing without spaces breaks at words, as Unicode has it", {
+  words <- function(text) nelvat:::text_words(text, FALSE)
+  bread <- "\u0e02\u0e19\u0e21\u0e1b\u0e31\u0e07"
+  america <- "\u0e2a\u0e2b\u0e23\u0e31\u0e10\u0e2d\u0e40\u0e21\u0e23\u0e34\u0e01\u0e32"
+  thai <- words(paste0(bread, america))
+  expect_identical(thai$string, c(bread, america))
+  expect_identical(thai$unit, 1:2)
+  expect_false(any(thai$space))
+  # Not before what closes, nor after what opens.
+  rye <- words("\u9ea6\uff08\u5168\u7c92\uff09\u3002 rye-bread")
+  expect_identical(
+    rye$string,
+    c("\u9ea6", "\uff08\u5168", "\u7c92\uff09\u3002", "rye-", "bread")
+  )
+  expect_identical(rye$space, c(FALSE, FALSE, TRUE, FALSE, FALSE))
+})
