@@ -32,9 +32,9 @@ correlation_text <- function(r) paste0(if (r < 0) "-", sub("^> ", "over ", share
 legend_trend <- function(scene, block) {
   ids <- scene$panels$id[scene$panels$block == block & scene$panels$role != "marginal"]
   if (length(ids) != 1) return("")
-  spot <- match(ids, scene$panels$id)
+  panel_row <- match(ids, scene$panels$id)
   numbers <- vapply(
-    scene$axes[c(scene$panels$x_axis[spot], scene$panels$y_axis[spot])],
+    scene$axes[c(scene$panels$x_axis[panel_row], scene$panels$y_axis[panel_row])],
     function(axis) isTRUE(axis$quantity),
     NA
   )
@@ -47,10 +47,10 @@ legend_trend <- function(scene, block) {
     scene$marks
   )
   if (is.null(layer) || !all(numbers)) return("")
-  own <- layer$table[layer$table$panel == ids, ]
-  own <- own[own$x >= 0 & own$x <= 1 & own$y >= 0 & own$y <= 1, ]
-  if (nrow(own) < 5 || stats::sd(own$x) == 0 || stats::sd(own$y) == 0) return("")
-  r <- stats::cor(own$x, own$y)
+  inside <- layer$table[layer$table$panel == ids, ]
+  inside <- inside[inside$x >= 0 & inside$x <= 1 & inside$y >= 0 & inside$y <= 1, ]
+  if (nrow(inside) < 5 || stats::sd(inside$x) == 0 || stats::sd(inside$y) == 0) return("")
+  r <- stats::cor(inside$x, inside$y)
   if (is.na(r) || abs(r) < 0.3) return("; no clear trend")
   paste0(
     "; y ",

@@ -3,12 +3,16 @@
 
 # "Bars: mean ± standard deviation; n = 11 to 12 a bar."
 legend_inks <- function(scene, block) {
-  own <- scene$accounts[scene$accounts$block == block, ]
-  if (is.null(own) || !nrow(own)) return(NULL)
+  block_accounts <- scene$accounts[scene$accounts$block == block, ]
+  if (is.null(block_accounts) || !nrow(block_accounts)) return(NULL)
   # Statistics in an enlargement rest on the rows of the panel that it is of.
-  enlarged <- own$role %in% c("zoom", "inset")
-  main <- ink_sentences(own[own$role != "marginal" & (!enlarged | own$summarises == "values"), ])
-  edge <- own[own$role == "marginal", ]
+  enlarged <- block_accounts$role %in% c("zoom", "inset")
+  main <- ink_sentences(
+    block_accounts[
+      block_accounts$role != "marginal" & (!enlarged | block_accounts$summarises == "values"),
+    ]
+  )
+  edge <- block_accounts[block_accounts$role == "marginal", ]
   edges <- if (nrow(edge)) paste0("At the edges, ", lower_first(ink_sentences(edge)))
   paste(c(main, edges), collapse = " ")
 }
@@ -70,8 +74,8 @@ group_phrase <- function(one) {
   each <- vapply(
     levels(level),
     function(name) {
-      held <- n[!is.na(n[, name]), name]
-      paste0(name, ": ", count_range(held))
+      counts_of_level <- n[!is.na(n[, name]), name]
+      paste0(name, ": ", count_range(counts_of_level))
     },
     ""
   )

@@ -59,14 +59,21 @@ described_scene <- function(plate, call = rlang::caller_env()) {
 read_blocks <- function(scene) {
   texts <- unique(scene$accounts$area[scene$accounts$called == "row"])
   said <- !scene$panels$role %in% c("marginal", "words") & !scene$panels$id %in% texts
-  own <- scene$panels[said, ]
-  first <- own[!duplicated(own$block), ]
+  panels_said <- scene$panels[said, ]
+  first <- panels_said[!duplicated(panels_said$block), ]
   letters <- vapply(first$block, function(block) length(block_letters(scene, block)), 0L)
   sequence <- vapply(
     first$block,
     function(block) {
-      of <- which(scene$texts$role == "letter" & scene$texts$panel %in% own$id[own$block == block])
-      if (length(of)) match(scene$texts$string[of[1]], scene$letters) else NA_integer_
+      letter_rows <- which(
+        scene$texts$role == "letter" &
+          scene$texts$panel %in% panels_said$id[panels_said$block == block]
+      )
+      if (length(letter_rows)) {
+        match(scene$texts$string[letter_rows[1]], scene$letters)
+      } else {
+        NA_integer_
+      }
     },
     0L
   )

@@ -87,9 +87,9 @@ prove_zero <- function(scene, plate) {
   bars <- Filter(function(layer) isTRUE(layer$on_zero) && layer$primitive == "rects", scene$marks)
   panels <- unique(unlist(lapply(bars, function(layer) layer$table$panel)))
   if (!length(panels)) return(list())
-  spot <- match(panels, scene$panels$id)
+  panel_rows <- match(panels, scene$panels$id)
   cut <- vapply(
-    spot,
+    panel_rows,
     function(i) {
       axes <- scene$axes[c(scene$panels$x_axis[i], scene$panels$y_axis[i])]
       grounded <- Filter(function(axis) isTRUE(axis$grounded), axes)
@@ -111,9 +111,9 @@ prove_zero <- function(scene, plate) {
     "all",
     c("all", counted(sum(cut), "panel")),
     "bad",
-    panel_names(scene, scene$panels[spot, ]),
+    panel_names(scene, scene$panels[panel_rows, ]),
     "Leave the range of the axis to the bars.",
-    panel_boxes(scene$panels[spot, ])
+    panel_boxes(scene$panels[panel_rows, ])
   )
 }
 

@@ -11,10 +11,10 @@ prove_errors <- function(scene, plate) {
   means <- vapply(
     with_errors,
     function(layer) {
-      own <- scene$accounts[
+      layer_accounts <- scene$accounts[
         scene$accounts$block == layer$block & scene$accounts$layer == layer$layer,
       ]
-      own$error[1]
+      layer_accounts$error[1]
     },
     ""
   )

@@ -4,9 +4,9 @@ prove_letters <- function(scene, plate) {
   letters <- scene$texts$string[scene$texts$role == "letter"]
   blocks <- length(unique(scene$panels$block))
   if (blocks < 2 && !length(letters)) return(list())
-  own <- !is.null(plate$letters) && !plate$letters[1] %in% c("block", "panel")
+  are_given <- !is.null(plate$letters) && !plate$letters[1] %in% c("block", "panel")
   expected <- letter_style(letter_sequence(length(letters)), plate$house)
-  complete <- length(letters) > 0 && (own || identical(sort(letters), sort(expected))) &&
+  complete <- length(letters) > 0 && (are_given || identical(sort(letters), sort(expected))) &&
     !anyDuplicated(letters)
   list(
     finding(

@@ -286,7 +286,7 @@ prove_over_data <- function(scene, plate) {
 
 marks_under <- function(scene, text) {
   panels <- scene$panels
-  held <- which(
+  panels_below <- which(
     text$x0 < panels$x + panels$w & text$x1 > panels$x & text$y0 < panels$y + panels$h &
       text$y1 > panels$y
   )
@@ -295,7 +295,11 @@ marks_under <- function(scene, text) {
     layer_marks(scene$marks)
   )
   sum(
-    vapply(panels$id[held], function(id) marks_within(scene, text, id, ink_points_of(marks, id)), 0)
+    vapply(
+      panels$id[panels_below],
+      function(id) marks_within(scene, text, id, ink_points_of(marks, id)),
+      0
+    )
   )
 }
 

@@ -95,8 +95,13 @@ pairs_phrase <- function(scene, areas) {
 split_phrase <- function(scene, block) {
   splits <- scene$splits[scene$splits$block == block, ]
   if (is.null(splits) || !nrow(splits)) return("")
-  of <- split(splits$level, factor(splits$name, unique(splits$name)))
-  paste0(", for each ", listed(paste0(lower_first(names(of)), " (", vapply(of, listed, ""), ")")))
+  levels_by_name <- split(splits$level, factor(splits$name, unique(splits$name)))
+  paste0(
+    ", for each ",
+    listed(
+      paste0(lower_first(names(levels_by_name)), " (", vapply(levels_by_name, listed, ""), ")")
+    )
+  )
 }
 
 # Enlargements ------------------------------------------------------------------------------
@@ -108,10 +113,12 @@ enlargement_phrase <- function(scene, areas) {
   ends <- vapply(
     c("x", "y"),
     function(direction) {
-      own <- scene$axes[[areas[[paste0(direction, "_axis")]][1]]]
+      shown <- scene$axes[[areas[[paste0(direction, "_axis")]][1]]]
       whole <- scene$axes[[host[[paste0(direction, "_axis")]]]]
-      if (own$slots || all(abs(own$range - whole$range) < 1e-9 * abs(diff(whole$range)))) return("")
-      paste0(lower_first(own$name), " from ", paste(end_texts(own), collapse = " to "))
+      if (shown$slots || all(abs(shown$range - whole$range) < 1e-9 * abs(diff(whole$range)))) {
+        return("")
+      }
+      paste0(lower_first(shown$name), " from ", paste(end_texts(shown), collapse = " to "))
     },
     ""
   )

@@ -93,16 +93,19 @@ value_source <- function(layers, id, on, block) {
   behind_marks <- Reduce(
     `|`,
     lapply(alike, function(layer) {
-      layer$trained$used & (
-        ink_traits(layer$ink)$summarises != "values" | within_axes(layer, block$areas, block$axes)
-      )
+      layer$trained$used &
+        (ink_traits(layer$ink)$summarises != "values" | within_axes(layer, block$areas, block$axes))
     })
   )
-  held <- which(behind_marks & layers[[1]]$table$panel == id)
+  rows_behind <- which(behind_marks & layers[[1]]$table$panel == id)
   table <- NULL
   for (layer in alike) {
-    own <- named_columns(table_rows(layer$table, held), layer, on)
-    table <- if (is.null(table)) own else cbind(table, own[setdiff(names(own), names(table))])
+    values_of_layer <- named_columns(table_rows(layer$table, rows_behind), layer, on)
+    table <- if (is.null(table)) {
+      values_of_layer
+    } else {
+      cbind(table, values_of_layer[setdiff(names(values_of_layer), names(table))])
+    }
   }
   table
 }
@@ -112,23 +115,23 @@ value_source <- function(layers, id, on, block) {
 statistic_source <- function(layer, number, id, on, accounts) {
   table <- layer$trained$table
   if (!is.data.frame(table) || is.null(table$panel) || !ink_traits(layer$ink)$computed) return(NULL)
-  own <- table_rows(table, which(table$panel == id))
-  if (!nrow(own)) return(NULL)
+  rows <- table_rows(table, which(table$panel == id))
+  if (!nrow(rows)) return(NULL)
   series <- layer$trained$series
-  if (!is.null(own$series) && !is.null(series)) {
-    for (channel in setdiff(intersect(names(series), mark_channels), names(own))) {
-      own[[channel]] <- series[[channel]][own$series]
+  if (!is.null(rows$series) && !is.null(series)) {
+    for (channel in setdiff(intersect(names(series), mark_channels), names(rows))) {
+      rows[[channel]] <- series[[channel]][rows$series]
     }
   }
   lying <- isTRUE(layer$trained$lying)
   slots <- has_levels(on[[if (lying) "y" else "x"]]$kind)
-  if (slots) own <- own[setdiff(names(own), c("x0", "x1"))]
-  if (slots && !is.null(own$x)) {
-    own <- table_rows(own, order(own$x, own$colour %||% rep(0, nrow(own))))
+  if (slots) rows <- rows[setdiff(names(rows), c("x0", "x1"))]
+  if (slots && !is.null(rows$x)) {
+    rows <- table_rows(rows, order(rows$x, rows$colour %||% rep(0, nrow(rows))))
   }
-  told <- named_columns(own, layer, on, lying)
+  told <- named_columns(rows, layer, on, lying)
   if (is.null(told$n)) {
-    told$n <- group_n(own, layer, accounts[accounts$area == id & accounts$layer == number, ])
+    told$n <- group_n(rows, layer, accounts[accounts$area == id & accounts$layer == number, ])
   }
   told
 }
@@ -238,13 +241,13 @@ codebook_tables <- function(plate) {
   books <- books[!duplicated(vapply(books, `[[`, "", "label"))]
   stats::setNames(
     lapply(books, function(book) {
-      of <- function(f) vapply(book$columns, f, "", USE.NAMES = FALSE)
+      field <- function(f) vapply(book$columns, f, "", USE.NAMES = FALSE)
       data.frame(
         column = names(book$columns),
-        name = of(function(kind) plain_text(kind$name)),
-        kind = of(function(kind) kind$kind),
-        unit = of(function(kind) kind$show %||% kind$unit %||% ""),
-        levels = of(function(kind) {
+        name = field(function(kind) plain_text(kind$name)),
+        kind = field(function(kind) kind$kind),
+        unit = field(function(kind) kind$show %||% kind$unit %||% ""),
+        levels = field(function(kind) {
           levels <- kind$level_names
           if (is.null(levels)) {
             ""

@@ -6,16 +6,20 @@ decade_breaks <- function(ends, n) {
   exponents <- log10(ends)
   decades <- seq(ceiling(exponents[1] - 1e-9), floor(exponents[2] + 1e-9))
   if (exponents[2] - exponents[1] < 0.9 || !is_rising(exponents[1], exponents[2], decades)) {
-    spot <- number_breaks(ends, n)
-    return(list(at = spot[spot > 0]))
+    positions <- number_breaks(ends, n)
+    return(list(at = positions[positions > 0]))
   }
   all_numbers <- sort(as.vector(outer(1:9, 10^seq(floor(exponents[1]), floor(exponents[2])))))
   inside <- function(x) x[x >= ends[1] * (1 - 1e-9) & x <= ends[2] * (1 + 1e-9)]
   few <- inside(
     sort(as.vector(outer(c(1, 2, 5), 10^seq(floor(exponents[1]), floor(exponents[2])))))
   )
-  spot <- if (length(decades) <= 3 && length(few) <= n) few else 10^every_kth(decades, n)
-  list(at = spot, text = decade_text(spot), minor = setdiff_near(inside(all_numbers), spot))
+  positions <- if (length(decades) <= 3 && length(few) <= n) few else 10^every_kth(decades, n)
+  list(
+    at = positions,
+    text = decade_text(positions),
+    minor = setdiff_near(inside(all_numbers), positions)
+  )
 }
 
 is_rising <- function(low, high, decades) length(decades) > 0 && decades[1] <= high
@@ -39,13 +43,13 @@ decade_text <- function(at) {
 power_breaks <- function(ends, n) {
   exponents <- seq(ceiling(log2(ends[1]) - 1e-9), floor(log2(ends[2]) + 1e-9))
   if (diff(log2(ends)) < 1.5) return(list(at = number_breaks(ends, n)))
-  spot <- 2^every_kth(exponents, n)
-  text <- if (max(spot) < 1e5 && min(spot) > 1e-2) {
-    vapply(spot, number_text, "")
+  positions <- 2^every_kth(exponents, n)
+  text <- if (max(positions) < 1e5 && min(positions) > 1e-2) {
+    vapply(positions, number_text, "")
   } else {
-    paste0("2^", sub("-", "\u2212", log2(spot)), "^")
+    paste0("2^", sub("-", "\u2212", log2(positions)), "^")
   }
-  list(at = spot, text = text)
+  list(at = positions, text = text)
 }
 
 # Zero and decades to both sides.
@@ -55,20 +59,20 @@ signed_decade_breaks <- function(ends, n, scale = 1) {
   lowest <- if (scale == 1) 0 else floor(log10(scale))
   decades <- 10^seq(min(lowest, top), top)
   within <- function(decades) {
-    spot <- c(-rev(decades), 0, decades)
-    spot[spot >= ends[1] & spot <= ends[2]]
+    positions <- c(-rev(decades), 0, decades)
+    positions[positions >= ends[1] & positions <= ends[2]]
   }
-  spot <- within(decades)
-  if (length(spot) < 3) return(list(at = number_breaks(ends, n)))
+  positions <- within(decades)
+  if (length(positions) < 3) return(list(at = number_breaks(ends, n)))
   for (k in 2:length(decades)) {
-    if (length(spot) <= n) break
+    if (length(positions) <= n) break
     # Every k-th decade, the greatest among them.
-    spot <- within(rev(rev(decades[decades <= max(abs(ends))])[c(TRUE, rep(FALSE, k - 1))]))
+    positions <- within(rev(rev(decades[decades <= max(abs(ends))])[c(TRUE, rep(FALSE, k - 1))]))
   }
   list(
-    at = spot,
+    at = positions,
     text = vapply(
-      spot,
+      positions,
       function(one) {
         if (abs(one) >= 1e5) {
           paste0(if (one < 0) "\u2212", "10^", log10(abs(one)), "^")
@@ -83,9 +87,11 @@ signed_decade_breaks <- function(ends, n, scale = 1) {
 
 share_breaks <- function(ends, n) {
   tails <- c(0.5, 0.9, 0.99, 0.999, 0.9999, 0.75, 0.95)
-  spot <- sort(unique(c(tails, 1 - tails)))
-  spot <- spot[spot >= ends[1] & spot <= ends[2]]
-  if (length(spot) > n) spot <- spot[!round(spot, 6) %in% c(0.25, 0.75, 0.05, 0.95)]
-  if (length(spot) < 3) return(list(at = number_breaks(ends, n)))
-  list(at = spot, text = vapply(round(spot, 6), number_text, ""))
+  positions <- sort(unique(c(tails, 1 - tails)))
+  positions <- positions[positions >= ends[1] & positions <= ends[2]]
+  if (length(positions) > n) {
+    positions <- positions[!round(positions, 6) %in% c(0.25, 0.75, 0.05, 0.95)]
+  }
+  if (length(positions) < 3) return(list(at = number_breaks(ends, n)))
+  list(at = positions, text = vapply(round(positions, 6), number_text, ""))
 }

@@ -26,13 +26,15 @@ time_breaks <- function(ends, n, moment) {
   finer <- NULL
   for (i in seq_len(nrow(steps))) {
     if (diff(ends) / steps$seconds[i] > n + 3) next
-    spot <- step_positions(ends, steps[i, ], zone)
-    if (length(spot) <= n) {
-      if (length(spot) < min(3, n) && !is.null(finer)) return(finer)
-      return(list(at = spot, text = time_text(spot, steps[i, ], moment), minor = numeric()))
+    positions <- step_positions(ends, steps[i, ], zone)
+    if (length(positions) <= n) {
+      if (length(positions) < min(3, n) && !is.null(finer)) return(finer)
+      return(
+        list(at = positions, text = time_text(positions, steps[i, ], moment), minor = numeric())
+      )
     }
-    finer <- if (length(spot) <= n + 2) {
-      list(at = spot, text = time_text(spot, steps[i, ], moment), minor = numeric())
+    finer <- if (length(positions) <= n + 2) {
+      list(at = positions, text = time_text(positions, steps[i, ], moment), minor = numeric())
     }
   }
   # Longer than the coarsest steps: the two ends, by the mean year of the Gregorian calendar.
@@ -43,8 +45,8 @@ step_positions <- function(ends, step, zone) {
   moments <- as.POSIXct(ends, origin = "1970-01-01", tz = zone)
   start <- calendar_start(moments[1], step, zone)
   by <- if (step$unit == "week") paste(7 * step$count, "DSTday") else paste(step$count, step$unit)
-  spot <- as.numeric(seq(start, moments[2], by = by))
-  spot[spot >= ends[1] - 1e-6 & spot <= ends[2] + 1e-6]
+  positions <- as.numeric(seq(start, moments[2], by = by))
+  positions[positions >= ends[1] - 1e-6 & positions <= ends[2] + 1e-6]
 }
 
 # A whole step at or before a moment: the day for hours and less, a Monday for weeks,

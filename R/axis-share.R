@@ -12,9 +12,9 @@ share_axes <- function(panels, range_per) {
     row = panels$row,
     panel = seq_len(nrow(panels))
   )
-  own <- which(panels$alone %||% FALSE)
+  unshared <- which(panels$alone %||% FALSE)
   key <- paste(panels$variable, place, sep = "\r")
-  key[own] <- paste("own", own)
+  key[unshared] <- paste("own", unshared)
   match(key, unique(key))
 }
 

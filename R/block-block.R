@@ -128,7 +128,7 @@ told_notes <- function(block) {
 
 # Values beyond the range that an axis_of() asks for.
 hidden_by_range <- function(block) {
-  of <- function(direction, variables) {
+  values_of <- function(direction, variables) {
     ends <- block$axes[[direction]]$range
     if (is.null(ends)) return(NULL)
     do.call(
@@ -145,7 +145,7 @@ hidden_by_range <- function(block) {
       })
     )
   }
-  rbind(of("x", list(block$panel$variables$x)), of("y", block$panel$variables$y))
+  rbind(values_of("x", list(block$panel$variables$x)), values_of("y", block$panel$variables$y))
 }
 
 #' @export

@@ -129,10 +129,10 @@ level_sets <- function(variables, n, empty) {
   grid <- grid[rev(seq_along(grid))]
   key <- function(codes) do.call(paste, c(unname(codes), sep = "\r"))
   of_row <- split(seq_len(n), factor(key(lapply(variables, `[[`, "values")), key(as.list(grid))))
-  held <- if (identical(empty, "drop")) lengths(of_row) > 0 else rep(TRUE, nrow(grid))
+  has_rows <- if (identical(empty, "drop")) lengths(of_row) > 0 else rep(TRUE, nrow(grid))
   list(
-    codes = lapply(which(held), function(i) unlist(grid[i, ], use.names = FALSE)),
-    rows = unname(of_row)[held]
+    codes = lapply(which(has_rows), function(i) unlist(grid[i, ], use.names = FALSE)),
+    rows = unname(of_row)[has_rows]
   )
 }
 
@@ -140,11 +140,11 @@ intersect_rows <- function(a, b) if (is.null(a)) b else if (is.null(b)) a else i
 
 # Panels without rows leave the matrix; what stood under them moves nowhere.
 without_empty <- function(cells) {
-  held <- which(cells$areas$n > 0)
+  with_rows <- which(cells$areas$n > 0)
   changed(
     cells,
-    areas = changed(table_rows(cells$areas, held), id = seq_along(held)),
-    rows = cells$rows[held]
+    areas = changed(table_rows(cells$areas, with_rows), id = seq_along(with_rows)),
+    rows = cells$rows[with_rows]
   )
 }
 

@@ -16,9 +16,9 @@ block_headings.nelvat_facets <- function(block, cells, drawn) {
   }
   standing <- which(areas$role != "marginal")
   sequence <- is_sequence(cells, panel_measures(block$panel))
-  own <- table_rows(areas, standing)
-  heading <- panel_headings(block, own, cells$sets, sequence, function(i) {
-    count(if (sequence) standing[i] else in_set(areas, "across", own$across[i]))
+  headed <- table_rows(areas, standing)
+  heading <- panel_headings(block, headed, cells$sets, sequence, function(i) {
+    count(if (sequence) standing[i] else in_set(areas, "across", headed$across[i]))
   })
   changed(
     cells,
@@ -31,7 +31,7 @@ block_headings.nelvat_facets <- function(block, cells, drawn) {
     ),
     sides = side_headings(
       block,
-      own,
+      headed,
       cells$sets$down,
       function(set) count(in_set(areas, "down", set))
     )
@@ -67,16 +67,16 @@ with_block_title <- function(cells, title) {
 # "{level}" and its like, for a level of each of some variables. count: list(n, missing) of what it
 # heads.
 heading_text <- function(pattern, variables, codes, count) {
-  of <- function(f) paste(mapply(f, lapply(variables, `[[`, "kind"), codes), collapse = ", ")
-  if (is.null(pattern)) return(of(function(kind, code) level_titles(kind)[code]))
+  words_of <- function(f) paste(mapply(f, lapply(variables, `[[`, "kind"), codes), collapse = ", ")
+  if (is.null(pattern)) return(words_of(function(kind, code) level_titles(kind)[code]))
   # Of several levels each bears its unit itself.
   alone <- length(variables) == 1
   unit <- variables[[1]]$kind$show %||% variables[[1]]$kind$unit
   filled_pattern(
     pattern,
     list(
-      name = of(function(kind, code) kind$name),
-      level = of(
+      name = words_of(function(kind, code) kind$name),
+      level = words_of(
         function(kind, code) if (alone) kind$level_names[code] else level_titles(kind)[code]
       ),
       unit = if (!alone || is.null(unit)) "" else if (unit == "%") unit else paste0(" ", unit),

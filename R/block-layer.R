@@ -91,10 +91,10 @@ record_fields.nelvat_trained_layer <- function(record) {
 
 #' @export
 block_layers.nelvat_facets <- function(block, cells) {
-  own <- cells_of_role(cells, cells$areas$role != "marginal")
+  standing <- cells_of_role(cells, cells$areas$role != "marginal")
   c(
-    if (isTRUE(block$behind)) ink_layers(block$panel, behind_cells(block, own), behind = TRUE),
-    ink_layers(block$panel, own),
+    if (isTRUE(block$behind)) ink_layers(block$panel, behind_cells(block, standing), behind = TRUE),
+    ink_layers(block$panel, standing),
     marginal_layers(block, cells)
   )
 }
@@ -116,8 +116,12 @@ marginal_layers <- function(block, cells) {
   unlist(
     lapply(names(block$marginals$inks), function(side) {
       alone <- marginal_panel(design, side, block$marginals$inks[[side]])
-      own <- cells_of_role(cells, cells$areas$side %in% side)
-      ink_layers(alone, changed(own, rows = lapply(own$rows, intersect, shown_rows)), side = side)
+      cells_of_side <- cells_of_role(cells, cells$areas$side %in% side)
+      ink_layers(
+        alone,
+        changed(cells_of_side, rows = lapply(cells_of_side$rows, intersect, shown_rows)),
+        side = side
+      )
     }),
     recursive = FALSE
   )
@@ -128,10 +132,10 @@ marginal_layers <- function(block, cells) {
 with_shown_values <- function(panel, cells) {
   ink <- replaced_ink(panel)
   if (is.null(ink)) return(panel)
-  own <- cells_of_role(cells, cells$areas$role != "marginal")
-  layer <- ink_layers(changed(panel, inks = list(ink)), own)[[1]]
+  standing <- cells_of_role(cells, cells$areas$role != "marginal")
+  layer <- ink_layers(changed(panel, inks = list(ink)), standing)[[1]]
   shown <- rep(NA_real_, panel$n)
-  shown[unlist(own$rows)] <- replaced_values(ink, layer)
+  shown[unlist(standing$rows)] <- replaced_values(ink, layer)
   variables <- panel$variables
   variables$y <- lapply(variables$y, function(y) changed(y, values = shown))
   changed(panel, variables = variables)
@@ -164,11 +168,11 @@ ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
   row <- rep(unlist(cells$rows), if (several) length(variables$y) else 1L)
   inks <- Filter(function(ink) !behind || ink_traits(ink)$behind, panel$inks)
   lapply(inks, function(ink) {
-    own <- ink$variables
-    for (channel in names(own)) table[[channel]] <- own[[channel]]$values[row]
+    ink_variables <- ink$variables
+    for (channel in names(ink_variables)) table[[channel]] <- ink_variables[[channel]]$values[row]
     channels <- lapply(
       stats::setNames(nm = mark_channels),
-      function(channel) own[[channel]] %||% variables[[channel]]
+      function(channel) ink_variables[[channel]] %||% variables[[channel]]
     )
     if (!behind && is_echoed(ink, channels, table)) {
       channels$shape <- channels$colour

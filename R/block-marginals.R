@@ -172,14 +172,14 @@ new_marginals <- function(panel, x, y, layout, call) {
   for (side in c("x", "y")) {
     given <- list(x = x, y = y)[[side]]
     if (is.null(given)) next
-    own <- lapply(
+    given_inks <- lapply(
       check_inks(list(given), call),
       resolve_ink,
       book = design$book,
       missing = NULL,
       call = call
     )
-    inks[[side]] <- lapply(own, settled_ink, design$variables)
+    inks[[side]] <- lapply(given_inks, settled_ink, design$variables)
     with_place(
       paste0("the marginal of `", side, "`"),
       marginal_panel(design, side, inks[[side]], call)
@@ -216,8 +216,8 @@ check_open_axes <- function(design, call) {
 # A panel of one of the quantities of another.
 marginal_panel <- function(design, side, inks, call = NULL) {
   other <- setdiff(c("x", "y"), side)
-  own <- if (side == "y") design$variables$y[[1]] else design$variables$x
-  check_variable_kind(own, side, c("quantity", "moment"), call, "to have a marginal")
+  measured <- if (side == "y") design$variables$y[[1]] else design$variables$x
+  check_variable_kind(measured, side, c("quantity", "moment"), call, "to have a marginal")
   design$variables[[other]] <- NULL
   if (is_ramp(design$variables$colour)) design$variables$colour <- NULL
   design$variables$size <- NULL

@@ -14,12 +14,12 @@ block_layers.nelvat_pairs <- function(block, cells) {
   )
   parts <- unlist(
     lapply(c("below", "diagonal", "above"), function(part) {
-      spot <- which(areas$part == part & !mixed)
+      areas_of_part <- which(areas$part == part & !mixed)
       inks <- block$parts[[part]]
-      if (!length(spot)) return(NULL)
-      if (identical(inks, "names")) return(list(name_layer(block, cells, spot)))
+      if (!length(areas_of_part)) return(NULL)
+      if (identical(inks, "names")) return(list(name_layer(block, cells, areas_of_part)))
       # Bins and bandwidths are of one variable, so each panel of the diagonal has its layer.
-      each <- if (part == "diagonal") as.list(spot) else list(spot)
+      each <- if (part == "diagonal") as.list(areas_of_part) else list(areas_of_part)
       unlist(
         lapply(
           inks,
@@ -125,18 +125,18 @@ mixed_layers <- function(block, cells, k) {
 
 # Counts of pairs of levels as discs whose area is the count.
 count_layer <- function(x, y, panel, x_variable, y_variable) {
-  held <- !is.na(x) & !is.na(y)
+  complete_pairs <- !is.na(x) & !is.na(y)
   n <- table(
-    factor(x[held], seq_along(x_variable$kind$levels)),
-    factor(y[held], seq_along(y_variable$kind$levels))
+    factor(x[complete_pairs], seq_along(x_variable$kind$levels)),
+    factor(y[complete_pairs], seq_along(y_variable$kind$levels))
   )
-  spot <- which(n > 0, arr.ind = TRUE)
+  counted <- which(n > 0, arr.ind = TRUE)
   pair_counts <- new_table(
-    panel = rep(panel, nrow(spot)),
-    x = as.numeric(spot[, 1]),
-    y = as.numeric(spot[, 2]),
-    size = as.numeric(n[spot]),
-    .rows = nrow(spot)
+    panel = rep(panel, nrow(counted)),
+    x = as.numeric(counted[, 1]),
+    y = as.numeric(counted[, 2]),
+    size = as.numeric(n[counted]),
+    .rows = nrow(counted)
   )
   size <- new_variable("count of pairs", new_kind("quantity", name = "Count", count = TRUE))
   list(new_layer(ink_points(), pair_counts, x_variable, y_variable, list(size = size)))

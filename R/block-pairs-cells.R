@@ -72,15 +72,15 @@ is_same_variable <- function(a, b) {
 
 # Rows of the data of each level of `within`.
 pair_rows <- function(block) {
-  held <- seq_len(block$n)
+  rows_used <- seq_len(block$n)
   if (block$complete) {
     known <- lapply(c(block$variables, block$down), function(variable) !is.na(variable$values))
-    held <- which(Reduce(`&`, known))
+    rows_used <- which(Reduce(`&`, known))
   }
-  if (is.null(block$within)) return(list(held))
+  if (is.null(block$within)) return(list(rows_used))
   lapply(
     seq_along(block$within$kind$levels),
-    function(level) held[which(block$within$values[held] == level)]
+    function(level) rows_used[which(block$within$values[rows_used] == level)]
   )
 }
 
@@ -97,15 +97,15 @@ block_headings.nelvat_pairs <- function(block, cells, drawn) {
   levels <- max(areas$level)
   if (levels < 2) return(changed(cells, areas = areas))
   columns <- cells$n_variables
-  spot <- (seq_len(levels) - 1L) %% cells$per_row
+  matrix_column <- (seq_len(levels) - 1L) %% cells$per_row
   spans <- new_table(
     text = vapply(
       seq_len(levels),
       function(level) heading_text(NULL, list(block$within), level),
       ""
     ),
-    from = spot * columns + 1L,
-    to = (spot + 1L) * columns,
+    from = matrix_column * columns + 1L,
+    to = (matrix_column + 1L) * columns,
     tier = 1L,
     row = ((seq_len(levels) - 1L) %/% cells$per_row) * length(block$down) + 1L,
     .rows = levels

@@ -103,12 +103,12 @@ drawn_or_left <- function(path, options, named, in_folders) {
 
 # A table for a reader: figure, what became of it, what its proof says, seconds.
 drawn_table <- function(paths, done) {
-  of <- function(name) vapply(done, `[[`, "", name)
-  what <- of("what")
+  column_of <- function(name) vapply(done, `[[`, "", name)
+  what <- column_of("what")
   rows <- cbind(
     c("figure", basename(paths)),
     c("", what),
-    c("proof", of("proof")),
+    c("proof", column_of("proof")),
     c("seconds", formatC(vapply(done, `[[`, 0, "seconds"), format = "f", digits = 1))
   )
   width <- apply(nchar(rows, "width"), 2, max)

@@ -84,10 +84,12 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
 }
 
 correlation_of <- function(x, y, method, same) {
-  held <- !is.na(x) & !is.na(y)
-  n <- sum(held)
+  is_known <- !is.na(x) & !is.na(y)
+  n <- sum(is_known)
   if (same) return(data.frame(r = 1, n = n, p = NA_real_))
   if (n < 3) return(data.frame(r = NA_real_, n = n, p = NA_real_))
-  test <- suppressWarnings(stats::cor.test(x[held], y[held], method = method, exact = FALSE))
+  test <- suppressWarnings(
+    stats::cor.test(x[is_known], y[is_known], method = method, exact = FALSE)
+  )
   data.frame(r = unname(test$estimate), n = n, p = test$p.value)
 }

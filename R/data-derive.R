@@ -108,12 +108,12 @@ with_told_changes <- function(code) {
 # Which series each row is of: that of its levels of the categories that `parts` name.
 series_codes <- function(book, parts) {
   named <- unique(unlist(lapply(parts, function(quo) named_columns_of(rlang::quo_get_expr(quo)))))
-  held <- Filter(
+  parting <- Filter(
     function(column) !is.null(book$columns[[column]]) && has_levels(book$columns[[column]]),
     named
   )
-  if (!length(held)) return(rep(1L, nrow(book$data)))
-  key <- do.call(paste, c(unname(lapply(book$data[held], as.character)), sep = "\r"))
+  if (!length(parting)) return(rep(1L, nrow(book$data)))
+  key <- do.call(paste, c(unname(lapply(book$data[parting], as.character)), sep = "\r"))
   match(key, unique(key))
 }
 
@@ -131,19 +131,19 @@ named_columns_of <- function(expression) {
 keep_rows <- function(book, keep, call) {
   if (rlang::quo_is_null(keep)) return(book)
   check_level_words(rlang::quo_get_expr(keep), book, call)
-  held <- evaluate_column(keep, book, "keep", call)
-  if (!is.logical(held)) {
+  is_kept <- evaluate_column(keep, book, "keep", call)
+  if (!is.logical(is_kept)) {
     abort_nelvat(
       "expression",
       c(
         paste0("`keep = ", rlang::as_label(keep), "` must be true or false for each row."),
-        x = paste0("It gives ", describe_value(held), ".")
+        x = paste0("It gives ", describe_value(is_kept), ".")
       ),
       call
     )
   }
-  unknown <- sum(is.na(held))
-  held <- held & !is.na(held)
+  unknown <- sum(is.na(is_kept))
+  is_kept <- is_kept & !is.na(is_kept)
   if (unknown) {
     book$notes <- add_note(
       book$notes,
@@ -152,7 +152,7 @@ keep_rows <- function(book, keep, call) {
       unknown
     )
   }
-  if (!any(held)) {
+  if (!any(is_kept)) {
     abort_nelvat(
       "data",
       c(
@@ -161,19 +161,19 @@ keep_rows <- function(book, keep, call) {
           "`keep = ",
           rlang::as_label(keep),
           "` is true for none of ",
-          counted(length(held), "row"),
+          counted(length(is_kept), "row"),
           "."
         )
       ),
       call
     )
   }
-  rows <- which(held)
-  if (length(rows) < length(held)) {
+  rows <- which(is_kept)
+  if (length(rows) < length(is_kept)) {
     book$kept <- list(
       condition = condition_words(keep, book$kept),
       kept = length(rows),
-      given = length(held)
+      given = length(is_kept)
     )
   }
   book$data <- as.data.frame(
@@ -244,14 +244,14 @@ condition_words <- function(keep, before) {
 
 # A kind with only the levels that are there; each keeps its colour.
 present_levels <- function(kind, values) {
-  held <- which(kind$levels %in% as.character(values))
-  if (length(held) == length(kind$levels)) return(kind)
+  present <- which(kind$levels %in% as.character(values))
+  if (length(present) == length(kind$levels)) return(kind)
   if (!is.null(kind$colours)) {
-    kind$colours <- stats::setNames(level_colours_given(kind), kind$levels)[held]
+    kind$colours <- stats::setNames(level_colours_given(kind), kind$levels)[present]
   }
-  kind$colour_place <- (kind$colour_place %||% seq_along(kind$levels))[held]
-  kind$levels <- kind$levels[held]
-  kind$level_names <- kind$level_names[held]
+  kind$colour_place <- (kind$colour_place %||% seq_along(kind$levels))[present]
+  kind$levels <- kind$levels[present]
+  kind$level_names <- kind$level_names[present]
   kind
 }
 

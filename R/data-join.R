@@ -40,12 +40,12 @@ join_books <- function(book, other, by, columns, call) {
   by <- join_columns(book, other, by, call)
   key <- row_keys(other$data[unname(by)])
   check_told_apart(key, other, by, call)
-  spot <- match(row_keys(book$data[names(by)]), key, incomparables = NA)
-  check_partners(spot, book, other, by, call)
+  other_row <- match(row_keys(book$data[names(by)]), key, incomparables = NA)
+  check_partners(other_row, book, other, by, call)
   added <- added_columns(book, other, by, columns, call)
   table <- book$data
   kinds <- other$columns[unname(added)]
-  for (i in seq_along(added)) table[[names(added)[i]]] <- other$data[[added[i]]][spot]
+  for (i in seq_along(added)) table[[names(added)[i]]] <- other$data[[added[i]]][other_row]
   names(kinds) <- names(added)
   joined <- new_codebook(
     table,
@@ -55,13 +55,13 @@ join_books <- function(book, other, by, columns, call) {
     document = book$document
   )
   joined$notes <- book$notes
-  if (anyNA(spot)) {
+  if (anyNA(other_row)) {
     for (column in names(added)) {
       joined$notes <- add_note(
         joined$notes,
         column,
         "rows without a partner in the joined table",
-        sum(is.na(spot))
+        sum(is.na(other_row))
       )
     }
   }

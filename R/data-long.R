@@ -142,8 +142,8 @@ check_one_sort <- function(book, chosen, call) {
 # The unit that columns are declared in, NULL for none: one for all, and that which is asked for.
 one_unit <- function(book, chosen, asked, call) {
   units <- lapply(book$columns[chosen], `[[`, "unit")
-  of <- vapply(units, function(unit) unit %||% "", "")
-  other <- which(of != of[1])[1]
+  units_given <- vapply(units, function(unit) unit %||% "", "")
+  other <- which(units_given != units_given[1])[1]
   if (!is.na(other)) {
     abort_nelvat(
       "unit",
@@ -153,11 +153,11 @@ one_unit <- function(book, chosen, asked, call) {
           "Column \"",
           chosen[1],
           "\" is in \"",
-          of[1],
+          units_given[1],
           "\", \"",
           chosen[other],
           "\" in \"",
-          of[other],
+          units_given[other],
           "\"."
         )
       ),

@@ -136,8 +136,8 @@ order_by_statistic <- function(order, present, values, data, column, call) {
       call
     )
   }
-  held <- !is.na(numbers)
-  of_level <- split(numbers[held], factor(as.character(values[held]), present))
+  is_known <- !is.na(numbers)
+  of_level <- split(numbers[is_known], factor(as.character(values[is_known]), present))
   statistic <- order_statistics()[[order$statistic]]
   value <- vapply(of_level, function(v) if (length(v)) as.numeric(statistic(v)) else NA_real_, 0)
   present[order(if (order$descending) -value else value)]

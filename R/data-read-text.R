@@ -126,7 +126,8 @@ parsed_cells <- function(plain, layout, reading, ...) {
   table
 }
 
-# The reader that keeps leading zeros leaves dates and times as text: those columns are read by themselves.
+# The reader that keeps leading zeros leaves dates and times as text: those columns are read by
+# themselves.
 with_iso_times <- function(table, plain, layout, reading) {
   first <- vapply(
     table,

@@ -163,7 +163,7 @@ check_form <- function(form, path, reading, call) {
   )
   stray <- setdiff(names(given), fitting[[form]])
   if (!length(stray)) return(invisible())
-  of <- c(
+  forms <- c(
     sheet = "spreadsheets", range = "spreadsheets", skip = "text and spreadsheets",
     comment = "text",
     names = "text and spreadsheets"
@@ -171,7 +171,7 @@ check_form <- function(form, path, reading, call) {
   abort_nelvat(
     "argument",
     c(
-      paste0("`", stray[1], "` is for ", of[[stray[1]]], "."),
+      paste0("`", stray[1], "` is for ", forms[[stray[1]]], "."),
       x = paste0("\"", path, "\" is none.")
     ),
     call

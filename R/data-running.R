@@ -114,24 +114,24 @@ run_over <- function(x, width, smooth, what, call = rlang::caller_env()) {
     )
   }
   check_number(width, "width", 1, whole = TRUE, call = call)
-  held <- which(!is.na(x))
-  if (width %% 2 == 0 || width > max(length(held), 1)) {
+  known <- which(!is.na(x))
+  if (width %% 2 == 0 || width > max(length(known), 1)) {
     abort_nelvat(
       "argument",
       c(
         "`width` must be odd and no more than the number of values.",
-        x = paste0("Found ", width, " for ", counted(length(held), "value"), ".")
+        x = paste0("Found ", width, " for ", counted(length(known), "value"), ".")
       ),
       call
     )
   }
   out <- as.numeric(x)
-  out[held] <- smooth(out[held])
+  out[known] <- smooth(out[known])
   # Whoever makes a column of it hears of it.
   rlang::signal(
     class = "nelvat_values_changed",
     what = what,
-    n = sum(is.na(out[held]) | out[held] != x[held])
+    n = sum(is.na(out[known]) | out[known] != x[known])
   )
   out
 }

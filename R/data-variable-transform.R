@@ -31,9 +31,9 @@ scaled_column <- function(expression, transform, book) {
 # `log(v, 10)` and `log(v, base = 2)` are `log10(v)` and `log2(v)`.
 plain_logarithm <- function(expression) {
   if (!rlang::is_call(expression, "log", n = 2)) return(expression)
-  of <- match.call(log10_base, expression)
-  if (identical(of$base, 10)) return(call("log10", of$x))
-  if (identical(of$base, 2)) return(call("log2", of$x))
+  logarithm <- match.call(log10_base, expression)
+  if (identical(logarithm$base, 10)) return(call("log10", logarithm$x))
+  if (identical(logarithm$base, 2)) return(call("log2", logarithm$x))
   expression
 }
 

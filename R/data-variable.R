@@ -98,9 +98,9 @@ resolve_variable <- function(quo, book, argument, call) {
     )
   ) {
     transform <- axis_transforms[[rlang::call_name(expression)]]
-    of <- scaled_column(expression[[2]], transform, book)
-    inner <- rlang::new_quosure(of$column, rlang::quo_get_env(quo))
-    return(transformed_variable(inner, paste0(transform, of$scale), book, argument, call))
+    transformed <- scaled_column(expression[[2]], transform, book)
+    inner <- rlang::new_quosure(transformed$column, rlang::quo_get_env(quo))
+    return(transformed_variable(inner, paste0(transform, transformed$scale), book, argument, call))
   }
   id <- rlang::as_label(expression)
   values <- evaluate_column(quo, book, argument, call)
@@ -121,8 +121,8 @@ kind_makers <- list(
 kind_variable <- function(quo, book, argument, call) {
   expression <- rlang::quo_get_expr(quo)
   arguments <- as.list(expression)[-1]
-  of <- which(rlang::names2(arguments) == "")[1]
-  if (is.na(of)) {
+  column_argument <- which(rlang::names2(arguments) == "")[1]
+  if (is.na(column_argument)) {
     abort_nelvat(
       "argument",
       c(
@@ -141,9 +141,9 @@ kind_variable <- function(quo, book, argument, call) {
       call
     )
   }
-  inner <- rlang::new_quosure(arguments[[of]], rlang::quo_get_env(quo))
+  inner <- rlang::new_quosure(arguments[[column_argument]], rlang::quo_get_env(quo))
   make <- get(kind_makers[[rlang::call_name(expression)]], mode = "function")
-  settings <- lapply(arguments[-of], eval, rlang::quo_get_env(quo))
+  settings <- lapply(arguments[-column_argument], eval, rlang::quo_get_env(quo))
   column <- quo_column(inner)
   if (!is.null(column)) check_column(column, book$data, book$label, call, asked_for(argument))
   kind <- do.call(make, settings)
@@ -161,7 +161,7 @@ kind_variable <- function(quo, book, argument, call) {
   } else {
     book$data[[column]]
   }
-  id <- column %||% rlang::as_label(arguments[[of]])
+  id <- column %||% rlang::as_label(arguments[[column_argument]])
   settled <- settle_kind(kind, values, id, book$data, call)
   column_variable(id, settled$kind, settled$values)
 }

@@ -172,8 +172,12 @@ draw_texts <- function(scene) {
 draw_keys <- function(scene) {
   entries <- scene$keys
   if (is.null(entries)) return(grid::nullGrob(name = "keys"))
-  of <- function(glyph) entries[grepl(glyph, entries$glyph, fixed = TRUE), ]
-  grobs <- list(key_swatches(of("swatch")), key_lines(of("line")), key_symbols(of("symbol")))
+  items_of <- function(glyph) entries[grepl(glyph, entries$glyph, fixed = TRUE), ]
+  grobs <- list(
+    key_swatches(items_of("swatch")),
+    key_lines(items_of("line")),
+    key_symbols(items_of("symbol"))
+  )
   grid::gTree(children = do.call(grid::gList, Filter(Negate(is.null), grobs)), name = "keys")
 }
 

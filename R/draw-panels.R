@@ -64,11 +64,11 @@ draw_panels <- function(scene) {
 reached_over <- function(layer, panels) {
   table <- layer$table
   if (layer$primitive != "points" || max(table$size_mm) > most_over_mm) return(integer())
-  of <- match(table$panel, panels$id)
+  row_of_panel <- match(table$panel, panels$id)
   within <- function(at, by) at >= by & at <= 1 - by
   whole <- within(table$x, -1e-6) & within(table$y, -1e-6)
-  by_edge <- !within(table$x, table$size_mm / 2 / panels$w[of]) |
-    !within(table$y, table$size_mm / 2 / panels$h[of])
+  by_edge <- !within(table$x, table$size_mm / 2 / panels$w[row_of_panel]) |
+    !within(table$y, table$size_mm / 2 / panels$h[row_of_panel])
   setdiff(table$panel[by_edge], table$panel[!whole])
 }
 most_over_mm <- 2 # wide, half of which stands over the edge
@@ -146,8 +146,11 @@ build_layers <- function(marks, scene) {
     rows <- split(seq_len(nrow(data)), data$PANEL)
     lapply(seq_along(ids), function(i) {
       if (!length(rows[[i]])) return(grid::nullGrob())
-      own <- table_rows(data, rows[[i]])
-      do.call(made$geom$draw_panel, c(list(own, layout$panel_params[[i]], coord), made$params))
+      panel_data <- table_rows(data, rows[[i]])
+      do.call(
+        made$geom$draw_panel,
+        c(list(panel_data, layout$panel_params[[i]], coord), made$params)
+      )
     })
   })
 }
@@ -207,9 +210,9 @@ mark_width <- function(weight_pt) line_width(weight_pt) / ggplot2::.pt
 
 # image: panel, x0, x1, y0, y1; `pixels` is a matrix of colours, the top row first.
 draw_image <- function(layer, id) {
-  own <- layer$table[layer$table$panel == id, , drop = FALSE]
-  lapply(seq_len(nrow(own)), function(i) {
-    one <- own[i, ]
+  images <- layer$table[layer$table$panel == id, , drop = FALSE]
+  lapply(seq_len(nrow(images)), function(i) {
+    one <- images[i, ]
     grid::rasterGrob(
       grDevices::as.raster(layer$pixels),
       x = one$x0,

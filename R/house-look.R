@@ -65,9 +65,9 @@ merged_kind <- function(id, kinds, tables, call) {
         )
       }
     }
-    own <- named_colours(kind)
+    colours_of <- named_colours(kind)
     agree(merged$level_names[known], kind$level_names, "name")
-    agree(unname(colours[kind$levels]), unname(own[kind$levels]), "colour")
+    agree(unname(colours[kind$levels]), unname(colours_of[kind$levels]), "colour")
     new <- which(is.na(known))
     wanted <- (kind$colour_place %||% seq_along(kind$levels))[new]
     for (place in wanted) {
@@ -79,7 +79,7 @@ merged_kind <- function(id, kinds, tables, call) {
     merged$levels <- c(merged$levels, kind$levels[new])
     merged$level_names <- c(merged$level_names, kind$level_names[new])
     said_by <- c(said_by, rep(tables[k], length(new)))
-    colours <- c(colours, own[setdiff(names(own), names(colours))])
+    colours <- c(colours, colours_of[setdiff(names(colours_of), names(colours))])
   }
   merged$colour_place <- places
   merged$n_levels <- max(unlist(lapply(kinds, function(kind) kind$n_levels)), length(merged$levels))

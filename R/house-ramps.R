@@ -14,31 +14,31 @@ oklch_colours <- function(lightness, chroma, hue) {
 
 # From light to dark along one hue, turning a little as it darkens.
 ramp_sequential <- function(n) {
-  spot <- seq(0, 1, length.out = n)
-  oklch_colours(0.93 - 0.66 * spot, 0.03 + 0.125 * sin(pi * spot^0.8), 232 + 28 * spot)
+  share <- seq(0, 1, length.out = n)
+  oklch_colours(0.93 - 0.66 * share, 0.03 + 0.125 * sin(pi * share^0.8), 232 + 28 * share)
 }
 
 # Colours of an ordinal's levels: one ramp, dark to light, its hue turning from blue towards green;
 # the more levels there are, the farther it reaches.
 ordinal_colours <- function(n) {
-  spot <- if (n == 1) 0 else seq(0, 1, length.out = n)
+  share <- if (n == 1) 0 else seq(0, 1, length.out = n)
   dark <- if (n <= 4) 0.34 else 0.29
   light <- if (n <= 3) 0.68 else min(0.72 + 0.04 * (n - 4) * 2, 0.87)
-  oklch_colours(dark + (light - dark) * spot, 0.11 - 0.02 * spot, 275 - 70 * spot)
+  oklch_colours(dark + (light - dark) * share, 0.11 - 0.02 * share, 275 - 70 * share)
 }
 
 # Light in the middle, to two dark ends of unlike hue.
 ramp_diverging <- function(n) {
-  spot <- seq(-1, 1, length.out = n)
-  away <- abs(spot)
-  oklch_colours(0.95 - 0.55 * away, 0.005 + 0.15 * away^0.9, ifelse(spot < 0, 250, 45))
+  share <- seq(-1, 1, length.out = n)
+  away <- abs(share)
+  oklch_colours(0.95 - 0.55 * away, 0.005 + 0.15 * away^0.9, ifelse(share < 0, 250, 45))
 }
 
 # A house's own ramp goes through its colours evenly in OKLab. Each is worked out once.
 house_ramp <- function(n, diverging, ramps = NULL) {
-  own <- if (diverging) ramps$diverging else ramps$sequential
-  id <- paste(c(n, diverging, own), collapse = " ")
-  if (is.null(known_ramps[[id]])) known_ramps[[id]] <- new_ramp(n, diverging, own)
+  ends <- if (diverging) ramps$diverging else ramps$sequential
+  id <- paste(c(n, diverging, ends), collapse = " ")
+  if (is.null(known_ramps[[id]])) known_ramps[[id]] <- new_ramp(n, diverging, ends)
   known_ramps[[id]]
 }
 known_ramps <- new.env(parent = emptyenv())
@@ -49,9 +49,9 @@ new_ramp <- function(n, diverging, own) {
     grDevices::rgb(t(grDevices::col2rgb(own)), maxColorValue = 255),
     to = "oklab"
   )
-  spot <- seq(1, length(own), length.out = n)
+  share <- seq(1, length(own), length.out = n)
   rgb <- farver::convert_colour(
-    apply(lab, 2, function(channel) stats::approx(seq_along(own), channel, spot)$y),
+    apply(lab, 2, function(channel) stats::approx(seq_along(own), channel, share)$y),
     "oklab",
     "rgb"
   )

@@ -112,8 +112,8 @@ train_ink.ink_agreement <- function(ink, layer) {
   points <- stack_tables(
     lapply(seq_along(panels), function(k) {
       if (is.null(found[[k]])) return(NULL)
-      own <- table_rows(table, which(complete & table$panel == panels[k]))
-      changed(own, x = found[[k]]$mean, y = found[[k]]$difference)
+      panel_rows <- table_rows(table, which(complete & table$panel == panels[k]))
+      changed(panel_rows, x = found[[k]]$mean, y = found[[k]]$difference)
     })
   )
   made <- which(!vapply(found, is.null, NA))
@@ -172,7 +172,7 @@ place_ink.ink_agreement <- function(ink, trained, place) {
       data.frame(panel = trained$series$panel[k], trained$fits[[k]]$coefficients)
     })
   )
-  spot <- function(values) place$unit(values, lines$panel, "y")
+  unit_at <- function(values) place$unit(values, lines$panel, "y")
   n <- nrow(lines)
   bands <- if (ink$intervals && all(is.finite(lines$low))) {
     list(
@@ -183,7 +183,7 @@ place_ink.ink_agreement <- function(ink, trained, place) {
           area = rep(seq_len(n), each = 4),
           x = rep(c(0, 1, 1, 0), n),
           y = as.vector(
-            rbind(spot(lines$low), spot(lines$low), spot(lines$high), spot(lines$high))
+            rbind(unit_at(lines$low), unit_at(lines$low), unit_at(lines$high), unit_at(lines$high))
           ),
           fill = place$house$colour$lone,
           opacity = band_opacity,
@@ -203,7 +203,7 @@ place_ink.ink_agreement <- function(ink, trained, place) {
           panel = rep(lines$panel, each = 2),
           line = rep(seq_len(n), each = 2),
           x = rep(c(0, 1), n),
-          y = rep(spot(lines$estimate), each = 2),
+          y = rep(unit_at(lines$estimate), each = 2),
           colour = place$house$colour$axis,
           weight_pt = place$house$weight_pt$line,
           dash = rep(ifelse(lines$term == "bias", "solid", "4 2"), each = 2),

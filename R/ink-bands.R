@@ -7,12 +7,12 @@ band_marks <- function(lines, x, place, colour) {
 }
 
 band_areas <- function(lines, x, place, colour) {
-  held <- which(!is.na(lines$lower) & !is.na(lines$upper))
+  in_band <- which(!is.na(lines$lower) & !is.na(lines$upper))
   low <- place$unit(lines$lower, lines$panel, "y")
   high <- place$unit(lines$upper, lines$panel, "y")
   # A band that reaches below what the axis can show goes to its end.
   low[is.nan(low)] <- 0
-  parts <- split(held, lines$series[held])
+  parts <- split(in_band, lines$series[in_band])
   stack_tables(
     Map(
       function(rows, area) {

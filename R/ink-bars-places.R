@@ -61,10 +61,10 @@ most_bar_mm <- 9
 # middle of their slot where they would be wider than is good to read, or as wide as is asked,
 # within the slot.
 narrow_ends <- function(x, x0, x1, lying, panel, place, width_mm = NULL) {
-  spot <- lying_unit(place, lying, panel)
-  middle <- spot(x, "x")
-  from <- spot(x0, "x")
-  to <- spot(x1, "x")
+  unit_at <- lying_unit(place, lying, panel)
+  middle <- unit_at(x, "x")
+  from <- unit_at(x0, "x")
+  to <- unit_at(x1, "x")
   long_mm <- if (lying) place$panel_h(panel) else place$panel_w(panel)
   widest <- max(abs(to - from) * long_mm, 0, na.rm = TRUE)
   share <- if (!is.null(width_mm)) min(width_mm / max(widest, 1e-9), 1 / bar_share) else if (

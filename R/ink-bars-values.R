@@ -21,7 +21,7 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
   }
   has_room <- (!inside | (rects$y1 - rects$y0) * long_mm > need) & across_mm < wide_mm
   mid <- (rects$x0 + rects$x1) / 2
-  spot <- ifelse(
+  height_at <- ifelse(
     inside,
     if (is.null(bars$length)) rects$y1 - 0.5 / long_mm else (rects$y0 + rects$y1) / 2,
     end + 0.5 / long_mm
@@ -30,7 +30,7 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
   table <- if (trained$lying) {
     new_table(
       panel = bars$panel,
-      x = spot,
+      x = height_at,
       y = mid,
       string = string,
       size_pt = size,
@@ -43,7 +43,7 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
     new_table(
       panel = bars$panel,
       x = mid,
-      y = spot,
+      y = height_at,
       string = string,
       size_pt = size,
       across = 0.5,

@@ -261,10 +261,10 @@ place_ink.ink_bars <- function(ink, trained, place) {
   bars <- trained$table
   one_panel <- bars$panel
   fill <- place$colour_of(if (all(is.na(bars$colour))) NULL else bars$colour, nrow(bars))
-  spot <- lying_unit(place, trained$lying, one_panel)
-  base <- spot(bars$base, "y")
+  unit_at <- lying_unit(place, trained$lying, one_panel)
+  base <- unit_at(bars$base, "y")
   ends <- if (trained$on_values) {
-    lapply(list(x0 = bars$x0, x1 = bars$x1), spot, "x")
+    lapply(list(x0 = bars$x0, x1 = bars$x1), unit_at, "x")
   } else {
     narrow_ends(bars$x, bars$x0, bars$x1, trained$lying, one_panel, place, ink$width)
   }
@@ -273,7 +273,7 @@ place_ink.ink_bars <- function(ink, trained, place) {
     x0 = ends$x0,
     x1 = ends$x1,
     y0 = base,
-    y1 = spot(bars$centre, "y"),
+    y1 = unit_at(bars$centre, "y"),
     fill = fill,
     opacity = ink$opacity %||% if (trained$overlay) 0.6 else 1,
     .rows = nrow(bars)
@@ -284,8 +284,8 @@ place_ink.ink_bars <- function(ink, trained, place) {
     errors <- error_segments(
       one_panel,
       middle,
-      spot(bars$lower, "y"),
-      spot(bars$upper, "y"),
+      unit_at(bars$lower, "y"),
+      unit_at(bars$upper, "y"),
       base,
       rects$y1,
       list(over_bar = place$contrast(fill), over_paper = place$house$colour$axis),
@@ -295,7 +295,7 @@ place_ink.ink_bars <- function(ink, trained, place) {
       marks <- c(marks, list(new_marks("segments", exchange_axes(errors, trained$lying))))
     }
   }
-  if (ink$values) marks <- c(marks, list(bar_values(bars, rects, spot, trained, place, fill)))
+  if (ink$values) marks <- c(marks, list(bar_values(bars, rects, unit_at, trained, place, fill)))
   marks
 }
 

@@ -207,13 +207,17 @@ train_ink.ink_box <- function(ink, layer) {
 #' @export
 place_ink.ink_box <- function(ink, trained, place) {
   boxes <- trained$table
-  spot <- lying_unit(place, trained$lying, boxes$panel)
+  unit_at <- lying_unit(place, trained$lying, boxes$panel)
   colour <- place$colour_of(if (all(is.na(boxes$colour))) NULL else boxes$colour, nrow(boxes))
   ends <- narrow_ends(boxes$x, boxes$x0, boxes$x1, trained$lying, boxes$panel, place, ink$width)
   x0 <- ends$x0
   x1 <- ends$x1
   mid <- (x0 + x1) / 2
-  y <- lapply(boxes[c("low", "q1", "median", "q3", "high", "notch_low", "notch_high")], spot, "y")
+  y <- lapply(
+    boxes[c("low", "q1", "median", "q3", "high", "notch_low", "notch_high")],
+    unit_at,
+    "y"
+  )
   weight <- place$house$weight_pt$error
   marks <- list(
     new_marks(
@@ -271,8 +275,8 @@ place_ink.ink_box <- function(ink, trained, place) {
   )
   out <- trained$outliers
   if (is.null(out) || !nrow(out)) return(marks)
-  of <- lying_unit(place, trained$lying, out$panel)
-  slot <- of(round((out$x0 + out$x1) / 2), "x")
+  unit_of <- lying_unit(place, trained$lying, out$panel)
+  slot <- unit_of(round((out$x0 + out$x1) / 2), "x")
   c(
     marks,
     list(
@@ -281,8 +285,8 @@ place_ink.ink_box <- function(ink, trained, place) {
         exchange_axes(
           new_table(
             panel = out$panel,
-            x = slot + (of((out$x0 + out$x1) / 2, "x") - slot) * ends$share,
-            y = of(out$value, "y"),
+            x = slot + (unit_of((out$x0 + out$x1) / 2, "x") - slot) * ends$share,
+            y = unit_of(out$value, "y"),
             colour = place$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
             opacity = 1,
             shape = "ring",

@@ -97,25 +97,25 @@ train_ink.ink_centre <- function(ink, layer) {
 place_ink.ink_centre <- function(ink, trained, place) {
   rows <- trained$table
   n <- nrow(rows)
-  spot <- lying_unit(place, trained$lying, rows$panel)
-  middle <- spot((rows$x0 + rows$x1) / 2, "x")
-  low <- spot(rows$lower, "y")
-  high <- spot(rows$upper, "y")
+  unit_at <- lying_unit(place, trained$lying, rows$panel)
+  middle <- unit_at((rows$x0 + rows$x1) / 2, "x")
+  low <- unit_at(rows$lower, "y")
+  high <- unit_at(rows$upper, "y")
   colour <- place$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, n)
-  held <- which(is.finite(low) & is.finite(high))
+  with_limits <- which(is.finite(low) & is.finite(high))
   list(
     new_marks(
       "segments",
       exchange_axes(
         new_table(
-          panel = rows$panel[held],
-          x0 = middle[held],
-          x1 = middle[held],
-          y0 = low[held],
-          y1 = high[held],
-          colour = colour[held],
+          panel = rows$panel[with_limits],
+          x0 = middle[with_limits],
+          x1 = middle[with_limits],
+          y0 = low[with_limits],
+          y1 = high[with_limits],
+          colour = colour[with_limits],
           weight_pt = place$house$weight_pt$error,
-          .rows = length(held)
+          .rows = length(with_limits)
         ),
         trained$lying
       )
@@ -126,7 +126,7 @@ place_ink.ink_centre <- function(ink, trained, place) {
         new_table(
           panel = rows$panel,
           x = middle,
-          y = spot(rows$centre, "y"),
+          y = unit_at(rows$centre, "y"),
           colour = colour,
           opacity = 1,
           shape = ink$settings$shape,

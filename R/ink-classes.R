@@ -231,7 +231,7 @@ place_ink.ink_classes <- function(ink, trained, place) {
     )
   )
   if (!ink$area) return(marks)
-  held <- which(!vapply(trained$fits, is.null, NA))
+  several <- which(!vapply(trained$fits, is.null, NA))
   many <- max(tabulate(trained$series$panel)) > 1
   c(
     marks,
@@ -240,11 +240,15 @@ place_ink.ink_classes <- function(ink, trained, place) {
         new_marks(
           "words",
           new_table(
-            panel = trained$series$panel[held],
-            string = vapply(trained$fits[held], function(fit) area_text(fit$coefficients, ink), ""),
+            panel = trained$series$panel[several],
+            string = vapply(
+              trained$fits[several],
+              function(fit) area_text(fit$coefficients, ink),
+              ""
+            ),
             size_pt = place$house$type_pt$least,
-            colour = if (many) legible(looks$colour[held]) else place$house$colour$text,
-            .rows = length(held)
+            colour = if (many) legible(looks$colour[several]) else place$house$colour$text,
+            .rows = length(several)
           )
         ),
         list(role = "equation", corner = TRUE)

@@ -119,7 +119,7 @@ column_inset_mm <- 0.8 # from the left side of the panel, where an axis may stan
 place_ink.ink_column <- function(ink, trained, place) {
   rows <- trained$table
   size <- ink$size %||% place$house$type_pt$base
-  spot <- c(left = 0, middle = 0.5, right = 1)[[ink$side]]
+  side_share <- c(left = 0, middle = 0.5, right = 1)[[ink$side]]
   wide <- place$text_mm(rows$string, size)$width
   lacking <- wide + (if (ink$side == "left") column_inset_mm else 0) - place$panel_w(rows$panel)
   if (any(lacking > 0.01)) {
@@ -146,11 +146,11 @@ place_ink.ink_column <- function(ink, trained, place) {
         "words",
         new_table(
           panel = rows$panel,
-          x = spot,
+          x = side_share,
           y = place$unit(rows$y, rows$panel, "y"),
           string = rows$string,
           size_pt = size,
-          across = spot,
+          across = side_share,
           down = 0.5,
           colour = place$house$colour$text,
           dx_mm = if (ink$side == "left") column_inset_mm else 0,

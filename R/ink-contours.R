@@ -91,14 +91,14 @@ train_ink.ink_contours <- function(ink, layer) {
     rings$x <- x_axis$backward(rings$x)
     rings$y <- y_axis$backward(rings$y)
   }
-  held <- which(complete)
+  rows_used <- which(complete)
   list(
     table = rings,
     series = group$rows,
     extent = extent_by_panel(
-      c(table$panel[held], rings$panel),
-      x0 = c(table$x[held], rings$x),
-      y0 = c(table$y[held], rings$y)
+      c(table$panel[rows_used], rings$panel),
+      x0 = c(table$x[rows_used], rings$x),
+      y0 = c(table$y[rows_used], rings$y)
     ),
     zero = character(),
     used = complete & group$at %in% rings$series,

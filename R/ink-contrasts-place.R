@@ -63,7 +63,7 @@ bracket_gap_mm <- 1.1
 # Where the brackets of one panel stand: above all marks of their span and the brackets within it.
 placed_brackets <- function(groups, pairs, ink, place) {
   one_panel <- pairs$panel[1]
-  own <- groups[groups$panel == one_panel, ]
+  panel_groups <- groups[groups$panel == one_panel, ]
   x0 <- pmin(groups$middle[pairs$first], groups$middle[pairs$second])
   x1 <- pmax(groups$middle[pairs$first], groups$middle[pairs$second])
   string <- switch(
@@ -79,7 +79,9 @@ placed_brackets <- function(groups, pairs, ink, place) {
   right <- pmax(x1, (x0 + x1 + wide) / 2) + 0.003
   y_mm <- rep(NA_real_, nrow(pairs))
   for (k in order(x1 - x0, x0)) {
-    under <- own$top_mm[own$middle >= x0[k] - 1e-9 & own$middle <= x1[k] + 1e-9]
+    under <- panel_groups$top_mm[
+      panel_groups$middle >= x0[k] - 1e-9 & panel_groups$middle <= x1[k] + 1e-9
+    ]
     over <- which(!is.na(y_mm) & left < right[k] & right > left[k])
     y_mm[k] <- max(under, y_mm[over] + text_mm$height) + bracket_gap_mm + leg_mm
   }
@@ -167,13 +169,16 @@ letter_words <- function(groups, pairs, place) {
   if (is.null(pairs)) pairs <- data.frame(family = integer())
   groups$string <- NA_character_
   for (of in split(seq_len(nrow(pairs)), pairs$family)) {
-    own <- pairs[of, ]
-    held <- sort(unique(c(own$first, own$second)))
-    held <- held[order(groups$middle[held])]
-    groups$string[held] <- shared_letters(
-      length(held),
-      cbind(match(own$first, held), match(own$second, held)),
-      own$adjusted < 0.05
+    family_pairs <- pairs[of, ]
+    compared_groups <- sort(unique(c(family_pairs$first, family_pairs$second)))
+    compared_groups <- compared_groups[order(groups$middle[compared_groups])]
+    groups$string[compared_groups] <- shared_letters(
+      length(compared_groups),
+      cbind(
+        match(family_pairs$first, compared_groups),
+        match(family_pairs$second, compared_groups)
+      ),
+      family_pairs$adjusted < 0.05
     )
   }
   shown <- groups[!is.na(groups$string), ]

@@ -168,10 +168,10 @@ train_ink.ink_contrasts <- function(ink, layer) {
       pairs <- wanted_pairs(ink$between, groups$level[of], kind)
       if (!nrow(pairs)) return(NULL)
       rows <- lapply(of, function(g) which(slots$at == g & is.finite(values)))
-      held <- lapply(rows, function(own) values[own])
+      values_of_group <- lapply(rows, function(own) values[own])
       whose <- if (ink$test %in% paired_tests) lapply(rows, function(own) slots$table$subject[own])
       check_once_each(whose, ink)
-      tested <- contrast_table_of(held, pairs, ink$test, ink$adjust, subjects = whose)
+      tested <- contrast_table_of(values_of_group, pairs, ink$test, ink$adjust, subjects = whose)
       tested[c("first", "second")] <- list(of[tested$first], of[tested$second])
       cbind(panel = groups$panel[of[1]], family = of[1], tested)
     })
@@ -253,20 +253,24 @@ group_ends <- function(values, group, n, transform) {
 wanted_pairs <- function(between, levels, kind) {
   n <- length(levels)
   number <- function(names) {
-    spot <- match(names, kind$levels)
-    spot <- ifelse(is.na(spot), match(names, plain_text(kind$level_names)), spot)
-    if (anyNA(spot)) {
+    level_codes <- match(names, kind$levels)
+    level_codes <- ifelse(
+      is.na(level_codes),
+      match(names, plain_text(kind$level_names)),
+      level_codes
+    )
+    if (anyNA(level_codes)) {
       abort_nelvat(
         "level",
         c(
           "`between` names a level that does not exist.",
-          x = paste0("Found \"", names[is.na(spot)][1], "\"."),
-          offer(names[is.na(spot)][1], kind$levels, "level")
+          x = paste0("Found \"", names[is.na(level_codes)][1], "\"."),
+          offer(names[is.na(level_codes)][1], kind$levels, "level")
         ),
         call = NULL
       )
     }
-    match(spot, levels)
+    match(level_codes, levels)
   }
   if (n < 2 || identical(between, "none")) return(matrix(0L, 0, 2))
   if (identical(between, "all")) return(t(utils::combn(n, 2)))

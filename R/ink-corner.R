@@ -89,17 +89,17 @@ emptiest_corner <- function(width_mm, height_mm, panel, ink, anywhere = FALSE) {
 # many as it takes that no text stands between two of them.
 ink_points_of <- function(marks, id) {
   points <- lapply(Filter(function(layer) layer$primitive != "words", marks), function(layer) {
-    own <- table_rows(layer$table, which(layer$table$panel == id))
+    panel_marks <- table_rows(layer$table, which(layer$table$panel == id))
     switch(
       layer$primitive,
-      points = list(x = own$x, y = own$y),
-      lines = between_points(own$x, own$y, own$line),
-      areas = between_points(own$x, own$y, own$area),
-      rects = over_rects(own),
+      points = list(x = panel_marks$x, y = panel_marks$y),
+      lines = between_points(panel_marks$x, panel_marks$y, panel_marks$line),
+      areas = between_points(panel_marks$x, panel_marks$y, panel_marks$area),
+      rects = over_rects(panel_marks),
       segments = between_points(
-        as.vector(rbind(own$x0, own$x1)),
-        as.vector(rbind(own$y0, own$y1)),
-        rep(seq_along(own$x0), each = 2)
+        as.vector(rbind(panel_marks$x0, panel_marks$x1)),
+        as.vector(rbind(panel_marks$y0, panel_marks$y1)),
+        rep(seq_along(panel_marks$x0), each = 2)
       )
     )
   })
@@ -165,7 +165,7 @@ inside_filled <- function(table, primitive) {
       table$y1
     )
   }
-  held <- logical(nrow(grid))
+  is_inside <- logical(nrow(grid))
   for (shape in shapes) {
     if (
       !all(is.finite(c(shape$x, shape$y))) ||
@@ -173,9 +173,9 @@ inside_filled <- function(table, primitive) {
     ) {
       next
     }
-    held <- held | inside_polygon(grid$x, grid$y, shape$x, shape$y)
+    is_inside <- is_inside | inside_polygon(grid$x, grid$y, shape$x, shape$y)
   }
-  list(x = grid$x[held], y = grid$y[held])
+  list(x = grid$x[is_inside], y = grid$y[is_inside])
 }
 
 # Are points in a polygon, by the even-odd rule (a ray to the right crosses its sides an odd number

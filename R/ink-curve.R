@@ -93,33 +93,33 @@ place_ink.ink_curve <- function(ink, trained, place) {
   value <- formula_value(ink$formula)(place$data(unit, of_panel, "x"), NULL)
   y <- suppressWarnings(place$unit(value, of_panel, "y"))
   # Beyond the panel, and where it has no value, there is no curve.
-  held <- which(is.finite(y) & y >= 0 & y <= 1)
-  if (!length(held)) {
+  shown <- which(is.finite(y) & y >= 0 & y <= 1)
+  if (!length(shown)) {
     inform_once(
       c(i = paste0("The curve y = ", deparse(ink$formula, 60L)[1], " is nowhere in its panel."))
     )
     return(list())
   }
-  run <- cumsum(c(TRUE, diff(held) != 1 | diff(of_panel[held]) != 0))
+  run <- cumsum(c(TRUE, diff(shown) != 1 | diff(of_panel[shown]) != 0))
   colour <- ink$colour %||% place$house$colour$axis
   marks <- list(
     new_marks(
       "lines",
       new_table(
-        panel = of_panel[held],
+        panel = of_panel[shown],
         line = run,
-        x = unit[held],
-        y = y[held],
+        x = unit[shown],
+        y = y[shown],
         colour = colour,
         weight_pt = ink$weight,
         dash = if (ink$dash) "4 2" else "solid",
         opacity = 1,
-        .rows = length(held)
+        .rows = length(shown)
       )
     )
   )
   if (is.null(ink$name)) return(marks)
-  named <- unique(of_panel[held])
+  named <- unique(of_panel[shown])
   c(
     marks,
     list(

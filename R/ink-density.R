@@ -88,10 +88,10 @@ train_ink.ink_density <- function(ink, layer) {
 place_ink.ink_density <- function(ink, trained, place) {
   curves <- trained$table
   if (is.null(curves)) return(list())
-  spot <- lying_unit(place, trained$lying, curves$panel)
+  unit_at <- lying_unit(place, trained$lying, curves$panel)
   colour <- series_looks(trained$series, place)$colour[curves$series]
-  x <- spot(curves$x, "x")
-  y <- spot(curves$y, "y")
+  x <- unit_at(curves$x, "x")
+  y <- unit_at(curves$y, "y")
   line <- new_marks(
     "lines",
     exchange_axes(
@@ -110,7 +110,7 @@ place_ink.ink_density <- function(ink, trained, place) {
     )
   )
   if (!ink$fill) return(list(line))
-  ground <- spot(rep(0, nrow(curves)), "y")
+  ground <- unit_at(rep(0, nrow(curves)), "y")
   around <- unlist(
     lapply(split(seq_len(nrow(curves)), curves$series), function(rows) c(rows, -rev(range(rows))))
   )

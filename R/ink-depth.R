@@ -114,10 +114,10 @@ place_ink.ink_depth <- function(ink, trained, place) {
   unlist(
     lapply(sort(unique(points$panel)), function(panel) {
       view <- depth_view(panel, ink, place)
-      own <- table_rows(points, points$panel == panel)
+      panel_points <- table_rows(points, points$panel == panel)
       c(
         depth_box(panel, view, trained$axes, place),
-        list(depth_points(panel, view, own, ink, trained$axes, place))
+        list(depth_points(panel, view, panel_points, ink, trained$axes, place))
       )
     }),
     recursive = FALSE
@@ -129,18 +129,18 @@ depth_view <- function(panel, ink, place) {
   w <- place$panel_w(panel)
   h <- place$panel_h(panel)
   corners <- expand.grid(x = c(-0.5, 0.5), y = c(-0.5, 0.5), z = c(-0.5, 0.5))
-  of <- project(corners$x, corners$y, corners$z, ink$angle, ink$rise)
+  corners_seen <- project(corners$x, corners$y, corners$z, ink$angle, ink$rise)
   margin <- depth_margin_mm
   scale <- min(
-    (w - 2 * margin$side) / diff(range(of$across)),
-    (h - margin$below - margin$above) / diff(range(of$up))
+    (w - 2 * margin$side) / diff(range(corners_seen$across)),
+    (h - margin$below - margin$above) / diff(range(corners_seen$up))
   )
   function(x, y, z) {
-    spot <- project(x, y, z, ink$angle, ink$rise)
+    projected <- project(x, y, z, ink$angle, ink$rise)
     list(
-      x = 0.5 + spot$across * scale / w,
-      y = (margin$below + (spot$up - min(of$up)) * scale) / h,
-      away = spot$away
+      x = 0.5 + projected$across * scale / w,
+      y = (margin$below + (projected$up - min(corners_seen$up)) * scale) / h,
+      away = projected$away
     )
   }
 }
@@ -220,7 +220,7 @@ depth_ticks <- function(panel, view, axes, place) {
       name = c(0, 2)
     )
   )
-  of <- Map(
+  ticks_by_axis <- Map(
     function(end, axis, direction) {
       n <- length(end$at$x)
       words <- new_table(
@@ -252,23 +252,23 @@ depth_ticks <- function(panel, view, axes, place) {
     names(ends)
   )
   list(
-    marks = stack_tables(lapply(of, `[[`, "marks")),
-    words = stack_tables(lapply(of, `[[`, "words"))
+    marks = stack_tables(lapply(ticks_by_axis, `[[`, "marks")),
+    words = stack_tables(lapply(ticks_by_axis, `[[`, "words"))
   )
 }
 
 depth_points <- function(panel, view, points, ink, axes, place) {
   share <- function(values, axis) (values - axis$range[1]) / diff(axis$range) - 0.5
-  spot <- view(share(points$x, axes$x), share(points$y, axes$y), share(points$z, axes$z))
+  seen_at <- view(share(points$x, axes$x), share(points$y, axes$y), share(points$z, axes$z))
   # Far points first; the farthest have 0.55 of the nearest's diameter.
-  order <- order(-spot$away)
-  near <- 1 - (spot$away - min(spot$away)) / max(diff(range(spot$away)), 1e-12)
+  order <- order(-seen_at$away)
+  near <- 1 - (seen_at$away - min(seen_at$away)) / max(diff(range(seen_at$away)), 1e-12)
   new_marks(
     "points",
     new_table(
       panel = panel,
-      x = spot$x[order],
-      y = spot$y[order],
+      x = seen_at$x[order],
+      y = seen_at$y[order],
       colour = place$colour_of(points$colour, nrow(points))[order],
       opacity = 1,
       shape = (

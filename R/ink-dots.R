@@ -68,10 +68,10 @@ check_ink.ink_dots <- function(ink, panel, call) check_category_quantity(panel, 
 #' @export
 train_ink.ink_dots <- function(ink, layer) {
   slots <- slot_groups(layer, share = 0.86)
-  held <- which(!is.na(slots$at))
-  dots <- table_rows(slots$rows, slots$at[held])
-  dots$group <- slots$at[held]
-  dots$y <- slots$table$y[held]
+  rows_used <- which(!is.na(slots$at))
+  dots <- table_rows(slots$rows, slots$at[rows_used])
+  dots$group <- slots$at[rows_used]
+  dots$y <- slots$table$y[rows_used]
   list(
     table = dots,
     lying = slots$lying,
@@ -88,14 +88,14 @@ train_ink.ink_dots <- function(ink, layer) {
 #' @export
 place_ink.ink_dots <- function(ink, trained, place) {
   dots <- trained$table
-  spot <- lying_unit(place, trained$lying, dots$panel)
+  unit_at <- lying_unit(place, trained$lying, dots$panel)
   half <- (dots$x1 - dots$x0) / 2
   if (identical(ink$side, "before")) dots$x1 <- dots$x1 - (1 + beside_middle) * half
   if (identical(ink$side, "after")) dots$x0 <- dots$x0 + (1 + beside_middle) * half
-  x0 <- spot(dots$x0, "x")
-  x1 <- spot(dots$x1, "x")
+  x0 <- unit_at(dots$x0, "x")
+  x1 <- unit_at(dots$x1, "x")
   middle <- (x0 + x1) / 2
-  y <- spot(dots$y, "y")
+  y <- unit_at(dots$y, "y")
   size <- ink$size %||% place$house$points$size_mm
   across_mm <- if (trained$lying) place$panel_h(dots$panel) else place$panel_w(dots$panel)
   along_mm <- if (trained$lying) place$panel_w(dots$panel) else place$panel_h(dots$panel)

@@ -106,12 +106,12 @@ train_ink.ink_estimate <- function(ink, layer) {
   complete <- slots$complete & complete_rows(layer$table, c("panel", "shape"))
   is_pooled <- is_unsized(ink, layer)
   if (!is.null(slots$table$size)) complete <- complete & (is_pooled | !is.na(slots$table$size))
-  held <- which(complete)
-  points <- table_rows(slots$table, held)
-  points$pooled <- is_pooled[held]
+  rows_used <- which(complete)
+  points <- table_rows(slots$table, rows_used)
+  points$pooled <- is_pooled[rows_used]
   check_intervals(points, ink)
   points$spot <- if (on_levels) {
-    (slots$rows$x0[slots$at[held]] + slots$rows$x1[slots$at[held]]) / 2
+    (slots$rows$x0[slots$at[rows_used]] + slots$rows$x1[slots$at[rows_used]]) / 2
   } else {
     points$x
   }
@@ -187,15 +187,15 @@ diamond_mm <- 2.6 # height of a pooled estimate's diamond at most
 place_ink.ink_estimate <- function(ink, trained, place) {
   points <- trained$table
   n <- nrow(points)
-  spot <- lying_unit(place, trained$lying, points$panel)
-  across <- spot(points$spot, "x")
-  estimate <- spot(points$y, "y")
+  unit_at <- lying_unit(place, trained$lying, points$panel)
+  across <- unit_at(points$spot, "x")
+  estimate <- unit_at(points$y, "y")
   # What a logarithmic axis cannot show reaches to its end.
   clipped <- function(values, end) ifelse(is.nan(values), end, pmin(1, pmax(0, values)))
-  low <- clipped(spot(points$low, "y"), 0)
-  high <- clipped(spot(points$high, "y"), 1)
+  low <- clipped(unit_at(points$low, "y"), 0)
+  high <- clipped(unit_at(points$high, "y"), 1)
   colour <- place$colour_of(if (all(is.na(points$colour))) NULL else points$colour, n)
-  held <- which(!points$pooled & !is.na(low) & !is.na(high))
+  whole <- which(!points$pooled & !is.na(low) & !is.na(high))
   single <- which(!points$pooled)
   panels <- unique(points$panel)
   marks <- if (!is.null(ink$line)) {
@@ -226,14 +226,14 @@ place_ink.ink_estimate <- function(ink, trained, place) {
         "segments",
         exchange_axes(
           new_table(
-            panel = points$panel[held],
-            x0 = across[held],
-            x1 = across[held],
-            y0 = low[held],
-            y1 = high[held],
-            colour = colour[held],
+            panel = points$panel[whole],
+            x0 = across[whole],
+            x1 = across[whole],
+            y0 = low[whole],
+            y1 = high[whole],
+            colour = colour[whole],
             weight_pt = place$house$weight_pt$error * 1.2,
-            .rows = length(held)
+            .rows = length(whole)
           ),
           trained$lying
         )
@@ -268,10 +268,10 @@ place_ink.ink_estimate <- function(ink, trained, place) {
       )
     )
   )
-  pooled <- setdiff(which(points$pooled & !is.na(low) & !is.na(high)), held)
+  pooled <- setdiff(which(points$pooled & !is.na(low) & !is.na(high)), whole)
   if (!length(pooled)) return(marks)
   across_mm <- (if (trained$lying) place$panel_h else place$panel_w)(points$panel[pooled])
-  slot <- abs(spot(points$spot + 0.3, "x") - across)[pooled]
+  slot <- abs(unit_at(points$spot + 0.3, "x") - across)[pooled]
   half <- pmin(slot, diamond_mm / 2 / across_mm)
   c(
     marks,

@@ -2,17 +2,22 @@
 
 # One line a group, in its colour, for the emptiest corner of its panel.
 equation_words <- function(trained, looks, place) {
-  held <- which(!vapply(trained$fits, is.null, NA))
+  fitted_groups <- which(!vapply(trained$fits, is.null, NA))
   many <- max(tabulate(trained$series$panel)) > 1
   c(
     new_marks(
       "words",
       new_table(
-        panel = trained$series$panel[held],
-        string = vapply(trained$fits[held], equation_text, "", transforms = trained$transforms),
+        panel = trained$series$panel[fitted_groups],
+        string = vapply(
+          trained$fits[fitted_groups],
+          equation_text,
+          "",
+          transforms = trained$transforms
+        ),
         size_pt = place$house$type_pt$least,
-        colour = if (many) legible(looks$colour[held]) else place$house$colour$text,
-        .rows = length(held)
+        colour = if (many) legible(looks$colour[fitted_groups]) else place$house$colour$text,
+        .rows = length(fitted_groups)
       )
     ),
     list(role = "equation", corner = TRUE)
@@ -49,16 +54,16 @@ formula_text <- function(fit, transforms) {
       number(estimate[2])
     ),
     `dose-response` = {
-      of <- function(term) fit$coefficients[fit$coefficients$term == term, ]
+      coefficient <- function(term) fit$coefficients[fit$coefficients$term == term, ]
       paste0(
         "EC~50~ = ",
-        number(of("EC50")$estimate),
+        number(coefficient("EC50")$estimate),
         " (",
-        number(of("EC50")$low),
+        number(coefficient("EC50")$low),
         " to ",
-        number(of("EC50")$high),
+        number(coefficient("EC50")$high),
         "); slope = ",
-        number(of("slope")$estimate)
+        number(coefficient("slope")$estimate)
       )
     },
     logistic =,
@@ -93,7 +98,7 @@ polynomial_text <- function(estimate, x, at) {
   estimate <- told_coefficients(estimate, at)
   digits <- attr(estimate, "digits")
   power <- seq_along(estimate) - 1
-  held <- estimate != 0 | (power == 0 & all(estimate == 0))
+  written <- estimate != 0 | (power == 0 & all(estimate == 0))
   shown <- even_digits(abs(estimate), digits, attr(estimate, "exact"))
   term <- paste0(
     shown,
@@ -101,8 +106,8 @@ polynomial_text <- function(estimate, x, at) {
     ifelse(power > 1, paste0("^", power, "^"), "")
   )
   sign <- ifelse(estimate < 0, " \u2212 ", " + ")
-  first <- which(held)[1]
-  rest <- setdiff(which(held), first)
+  first <- which(written)[1]
+  rest <- setdiff(which(written), first)
   paste0(
     if (estimate[first] < 0) "\u2212",
     term[first],

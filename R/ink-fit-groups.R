@@ -38,8 +38,12 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
       ends <- range(x_axis$forward(table$x[rows]))
       how$at <- x_axis$backward(seq(ends[1], ends[2], length.out = curve_points))
     }
-    own <- table_rows(group$rows, g)
-    fit <- of_group(layer, own, fit_curve(x[rows], y[rows], ink$model, ink$degree, level, how))
+    group_row <- table_rows(group$rows, g)
+    fit <- of_group(
+      layer,
+      group_row,
+      fit_curve(x[rows], y[rows], ink$model, ink$degree, level, how)
+    )
     if (is.null(fit)) return(NULL)
     fit$model <- ink$model
     if (layer$x$kind$kind == "moment") per_day(fit) else fit

@@ -197,17 +197,17 @@ late_count_key <- function(ink, layer) {
 # Cells of several blocks that have one key, shaded by one scale.
 with_common_shades <- function(marks, keys, house) {
   for (key in Filter(function(key) !is.null(key$late) && length(key$block) > 1, keys)) {
-    of <- which(vapply(marks, function(layer) is_counted_by(layer, key), NA))
-    if (length(of) < 2) next
-    in_cells <- lapply(marks[of], `[[`, "counts")
+    counted_layers <- which(vapply(marks, function(layer) is_counted_by(layer, key), NA))
+    if (length(counted_layers) < 2) next
+    in_cells <- lapply(marks[counted_layers], `[[`, "counts")
     shades <- count_shades(unlist(in_cells), key$n_steps, house$ramps)
-    fills <- split(shades$fill, rep(seq_along(of), lengths(in_cells)))
-    marks[of] <- Map(
+    fills <- split(shades$fill, rep(seq_along(counted_layers), lengths(in_cells)))
+    marks[counted_layers] <- Map(
       function(layer, fill) {
         layer$table$fill <- rep(fill, each = nrow(layer$table) / length(fill))
         changed(layer, steps = shades$key)
       },
-      marks[of],
+      marks[counted_layers],
       fills
     )
   }

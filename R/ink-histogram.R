@@ -82,8 +82,8 @@ check_one_quantity <- function(panel, what, call) {
       call
     )
   }
-  of <- if (given == "y") variables$y else list(variables$x)
-  for (one in of) check_variable_kind(one, given, c("quantity", "moment"), call)
+  given_variables <- if (given == "y") variables$y else list(variables$x)
+  for (one in given_variables) check_variable_kind(one, given, c("quantity", "moment"), call)
   if (!is.null(variables$colour)) {
     check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
   }
@@ -224,7 +224,7 @@ histogram_curve <- function(values, group, breaks, n, scale, transform) {
 #' @export
 place_ink.ink_histogram <- function(ink, trained, place) {
   bars <- trained$table
-  spot <- lying_unit(place, trained$lying, bars$panel)
+  unit_at <- lying_unit(place, trained$lying, bars$panel)
   many <- max(tabulate(trained$series$panel)) > 1
   looks <- series_looks(trained$series, place)
   fill <- looks$colour[bars$series]
@@ -232,31 +232,31 @@ place_ink.ink_histogram <- function(ink, trained, place) {
     list(
       new_marks(
         "lines",
-        exchange_axes(bin_outlines(bars, spot, fill, place$house$weight_pt$line), trained$lying)
+        exchange_axes(bin_outlines(bars, unit_at, fill, place$house$weight_pt$line), trained$lying)
       )
     )
   } else {
-    held <- which(bars$top > bars$base)
+    filled <- which(bars$top > bars$base)
     list(
       new_marks(
         "rects",
         exchange_axes(
           new_table(
-            panel = bars$panel[held],
-            x0 = spot(bars$x0, "x")[held],
-            x1 = spot(bars$x1, "x")[held],
-            y0 = spot(bars$base, "y")[held],
-            y1 = spot(bars$top, "y")[held],
-            fill = fill[held],
+            panel = bars$panel[filled],
+            x0 = unit_at(bars$x0, "x")[filled],
+            x1 = unit_at(bars$x1, "x")[filled],
+            y0 = unit_at(bars$base, "y")[filled],
+            y1 = unit_at(bars$top, "y")[filled],
+            fill = fill[filled],
             opacity = ink$opacity %||% if (many && ink$arrange == "overlay") 0.55 else 1,
             colour = bin_edge(
-              spot(bars$x1, "x")[held] - spot(bars$x0, "x")[held],
-              bars$panel[held],
+              unit_at(bars$x1, "x")[filled] - unit_at(bars$x0, "x")[filled],
+              bars$panel[filled],
               trained$lying,
               place
             ),
             weight_pt = 0.25,
-            .rows = length(held)
+            .rows = length(filled)
           ),
           trained$lying
         )

@@ -210,7 +210,7 @@ extent_by_panel <- function(panel, x0 = NA, x1 = x0, y0 = NA, y1 = y0) {
 exchange_axes <- function(table, swap) {
   if (!swap) return(table)
   turned <- c(x = "y", y = "x", x0 = "y0", y0 = "x0", x1 = "y1", y1 = "x1")
-  spot <- names(table) %in% names(turned)
-  names(table)[spot] <- turned[names(table)[spot]]
+  is_turned <- names(table) %in% names(turned)
+  names(table)[is_turned] <- turned[names(table)[is_turned]]
   table
 }

@@ -202,19 +202,19 @@ train_ink.ink_line <- function(ink, layer) {
 series_order <- function(rows) stats::ave(seq_len(nrow(rows)), rows$panel, FUN = seq_along)
 
 raw_lines <- function(table, series) {
-  held <- which(!is.na(series$at))
-  held <- held[order(series$at[held], table$x[held])]
-  spot <- series$at[held]
+  rows_in_series <- which(!is.na(series$at))
+  rows_in_series <- rows_in_series[order(series$at[rows_in_series], table$x[rows_in_series])]
+  series_of <- series$at[rows_in_series]
   new_table(
-    panel = table$panel[held],
-    series = spot,
-    order = series_order(series$rows)[spot],
-    x = table$x[held],
-    y = table$y[held],
+    panel = table$panel[rows_in_series],
+    series = series_of,
+    order = series_order(series$rows)[series_of],
+    x = table$x[rows_in_series],
+    y = table$y[rows_in_series],
     lower = NA_real_,
     upper = NA_real_,
     n = 1L,
-    .rows = length(held)
+    .rows = length(rows_in_series)
   )
 }
 
@@ -255,17 +255,17 @@ place_ink.ink_line <- function(ink, trained, place) {
   stretch <- cumsum(
     c(TRUE, lines$series[-1] != lines$series[-nrow(lines)]) | c(FALSE, gap[-nrow(lines)])
   )
-  held <- which(!gap)
+  in_line <- which(!gap)
   paths <- new_table(
-    panel = lines$panel[held],
-    line = stretch[held],
-    x = x[held],
-    y = y[held],
-    colour = colour[held],
+    panel = lines$panel[in_line],
+    line = stretch[in_line],
+    x = x[in_line],
+    y = y[in_line],
+    colour = colour[in_line],
     weight_pt = ink$weight %||% place$house$weight_pt$line,
-    dash = looks$dash[lines$series][held],
+    dash = looks$dash[lines$series][in_line],
     opacity = ink$opacity,
-    .rows = length(held)
+    .rows = length(in_line)
   )
   marks <- list()
   if (any(!is.na(lines$lower))) marks <- list(band_marks(lines, x, place, colour))
@@ -280,14 +280,14 @@ place_ink.ink_line <- function(ink, trained, place) {
         new_marks(
           "points",
           new_table(
-            panel = lines$panel[held],
-            x = x[held],
-            y = y[held],
-            colour = colour[held],
+            panel = lines$panel[in_line],
+            x = x[in_line],
+            y = y[in_line],
+            colour = colour[in_line],
             opacity = ink$opacity,
-            shape = looks$shape[lines$series][held],
+            shape = looks$shape[lines$series][in_line],
             size_mm = place$house$points$size_mm,
-            .rows = length(held)
+            .rows = length(in_line)
           )
         )
       )

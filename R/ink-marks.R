@@ -31,8 +31,8 @@ in_panels_where <- function(ink, where) {
 panels_where <- function(layer) {
   where <- layer$ink$variables$where
   if (is.null(where)) return(sort(unique(layer$table$panel)))
-  held <- layer$table$where == match("TRUE", where$kind$levels)
-  sort(unique(layer$table$panel[which(held)]))
+  is_true <- layer$table$where == match("TRUE", where$kind$levels)
+  sort(unique(layer$table$panel[which(is_true)]))
 }
 
 # Marks ask to be seen: their places are part of the range.

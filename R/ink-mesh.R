@@ -96,9 +96,9 @@ train_ink.ink_mesh <- function(ink, layer) {
 
 # The mean of the values that there are in each value's group; groups are numbered from 1.
 group_means <- function(values, group) {
-  held <- !is.na(values)
-  sums <- rowsum(ifelse(held, values, 0), group, reorder = TRUE)
-  (sums / rowsum(as.numeric(held), group, reorder = TRUE))[match(group, sort(unique(group)))]
+  is_known <- !is.na(values)
+  sums <- rowsum(ifelse(is_known, values, 0), group, reorder = TRUE)
+  (sums / rowsum(as.numeric(is_known), group, reorder = TRUE))[match(group, sort(unique(group)))]
 }
 
 #' @export

@@ -89,15 +89,15 @@ place_ink.ink_pie <- function(ink, trained, place) {
   fill <- place$colour_of(shares$colour)
   sectors <- stack_tables(
     lapply(seq_len(nrow(shares)), function(i) {
-      spot <- angle(
+      turned_by <- angle(
         seq(
           shares$from[i],
           shares$to[i],
           length.out = max(3, ceiling(180 * (shares$to[i] - shares$from[i])))
         )
       )
-      x <- 0.5 + c(0, cos(spot)) * radius[i] / w[i]
-      y <- 0.5 + c(0, sin(spot)) * radius[i] / h[i]
+      x <- 0.5 + c(0, cos(turned_by)) * radius[i] / w[i]
+      y <- 0.5 + c(0, sin(turned_by)) * radius[i] / h[i]
       if (nrow(shares) == 1) { x <- x[-1]; y <- y[-1] }
       new_table(
         panel = shares$panel[i],

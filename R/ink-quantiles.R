@@ -54,8 +54,8 @@ check_ink.ink_quantiles <- function(ink, panel, call) {
   }
   other <- ink$variables$against
   if (is.null(other)) return(invisible())
-  own <- panel$variables$y[[1]]$kind
-  check_variable_kind(other, "against", own$kind, call, "as y is")
+  y_kind <- panel$variables$y[[1]]$kind
+  check_variable_kind(other, "against", y_kind$kind, call, "as y is")
   if (panel$variables$y[[1]]$transform != "identity") {
     abort_nelvat(
       "argument",
@@ -67,14 +67,14 @@ check_ink.ink_quantiles <- function(ink, panel, call) {
       call
     )
   }
-  if (!identical(own$unit, other$kind$unit)) {
+  if (!identical(y_kind$unit, other$kind$unit)) {
     abort_nelvat(
       "unit",
       c(
         "Two samples must be in one unit.",
         x = paste0(
           "`y` is in ",
-          own$unit %||% "no unit",
+          y_kind$unit %||% "no unit",
           ", `against` in ",
           other$kind$unit %||% "no unit",
           "."
@@ -115,8 +115,13 @@ train_ink.ink_quantiles <- function(ink, layer) {
   points <- stack_tables(
     lapply(seq_along(found), function(g) {
       if (is.null(found[[g]])) return(NULL)
-      own <- table_rows(group$rows, rep(g, length(found[[g]]$x)))
-      changed(own, series = rep(g, nrow(own)), x = found[[g]]$x, y = axis$backward(found[[g]]$y))
+      group_rows <- table_rows(group$rows, rep(g, length(found[[g]]$x)))
+      changed(
+        group_rows,
+        series = rep(g, nrow(group_rows)),
+        x = found[[g]]$x,
+        y = axis$backward(found[[g]]$y)
+      )
     })
   )
   made <- which(!vapply(found, is.null, NA))

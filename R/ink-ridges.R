@@ -53,10 +53,10 @@ train_ink.ink_ridges <- function(ink, layer) {
   values <- axis$forward(table$x)
   curves <- stack_tables(
     lapply(order(group$rows$y), function(g) {
-      own <- values[which(group$at == g)]
+      values_of_group <- values[which(group$at == g)]
       # One value has no spread.
-      if (length(unique(own)) < 2) return(NULL)
-      curve <- density_curve(own, ink$bandwidth)
+      if (length(unique(values_of_group)) < 2) return(NULL)
+      curve <- density_curve(values_of_group, ink$bandwidth)
       new_table(
         panel = group$rows$panel[g],
         series = g,
@@ -100,21 +100,21 @@ place_ink.ink_ridges <- function(ink, trained, place) {
   x <- place$unit(curves$x, curves$panel, "x")
   parts <- split(seq_len(nrow(curves)), factor(curves$series, unique(curves$series)))
   around <- unlist(lapply(parts, function(rows) c(rows, -rev(range(rows)))))
-  spot <- abs(around)
-  series <- curves$series[spot]
+  distance <- abs(around)
+  series <- curves$series[distance]
   list(
     new_marks(
       "areas",
       new_table(
-        panel = curves$panel[spot],
+        panel = curves$panel[distance],
         area = match(series, unique(series)),
-        x = x[spot],
-        y = base[spot] + ifelse(around > 0, curves$height[spot] * scale[spot], 0),
+        x = x[distance],
+        y = base[distance] + ifelse(around > 0, curves$height[distance] * scale[distance], 0),
         fill = paler(colour, place$house$colour$paper)[series],
         opacity = if (any(!is.na(trained$rows$colour))) 0.85 else 1,
         colour = colour[series],
         weight_pt = place$house$weight_pt$outline * 1.5,
-        .rows = length(spot)
+        .rows = length(distance)
       )
     )
   )

@@ -101,7 +101,7 @@ place_ink.ink_rule <- function(ink, trained, place) {
       .rows = length(panel)
     )
   }
-  spot <- function(values, direction) {
+  unit_of <- function(values, direction) {
     of_panel <- rep(panels, each = length(values))
     unit <- place$unit(rep(values, length(panels)), of_panel, direction)
     if (direction == "x") {
@@ -115,8 +115,8 @@ place_ink.ink_rule <- function(ink, trained, place) {
       "segments",
       stack_tables(
         list(
-          if (length(ink$x)) spot(ink$x, "x"),
-          if (length(ink$y)) spot(ink$y, "y"),
+          if (length(ink$x)) unit_of(ink$x, "x"),
+          if (length(ink$y)) unit_of(ink$y, "y"),
           if (!is.null(ink$slope)) {
             ends <- lapply(panels, function(panel) place$line_ends(panel, ink$slope, ink$intercept))
             segment(panels, 0, vapply(ends, `[`, 0, 1), 1, vapply(ends, `[`, 0, 2))

@@ -109,8 +109,8 @@ tile_ends <- function(values, panel, transform) {
     usual <- stats::median(step)
     if (mean(abs(step - usual) <= 0.01 * usual) >= 0.75) step <- pmin(step, usual)
     half <- c(step[1], step, step[length(step)])[seq_len(length(middles) + 1)] / 2
-    spot <- match(spots, middles)
-    list(rows = rows, from = spots - half[spot], to = spots + half[spot + 1])
+    middle_row <- match(spots, middles)
+    list(rows = rows, from = spots - half[middle_row], to = spots + half[middle_row + 1])
   })
   rows <- unlist(lapply(ends, `[[`, "rows"))
   placed <- function(name) transform$backward(unlist(lapply(ends, `[[`, name)))[order(rows)]

@@ -60,9 +60,14 @@ train_ink.ink_value <- function(ink, layer) {
     rows <- which(group$at == g)
     correlation_interval(x[rows], y[rows], ink$method, ink$interval %||% 0.95)
   })
-  of <- function(name) vapply(found, function(one) as.numeric(one[[name]]), 0)
+  number_of <- function(name) vapply(found, function(one) as.numeric(one[[name]]), 0)
   values <- group$rows
-  values[c("r", "lower", "upper", "n")] <- list(of("r"), of("lower"), of("upper"), of("n"))
+  values[c("r", "lower", "upper", "n")] <- list(
+    number_of("r"),
+    number_of("lower"),
+    number_of("upper"),
+    number_of("n")
+  )
   name <- c(
     pearson = "Pearson's correlation", spearman = "Spearman's rank correlation",
     kendall = "Kendall's tau"

@@ -125,7 +125,7 @@ place_ink.ink_violin <- function(ink, trained, place) {
       off <- beside_middle * half[shapes$group][row]
       aside <- side * (off + ifelse(outline > 0, 1, 0) * (1 - beside_middle) * reach[row])
     }
-    spot <- lying_unit(place, trained$lying, shapes$panel[row])
+    unit_at <- lying_unit(place, trained$lying, shapes$panel[row])
     marks <- list(
       new_marks(
         "areas",
@@ -133,8 +133,8 @@ place_ink.ink_violin <- function(ink, trained, place) {
           new_table(
             panel = shapes$panel[row],
             area = shapes$group[row],
-            x = spot(middle[shapes$group[row]] + aside, "x"),
-            y = spot(shapes$y[row], "y"),
+            x = unit_at(middle[shapes$group[row]] + aside, "x"),
+            y = unit_at(shapes$y[row], "y"),
             fill = colour[shapes$group[row]],
             opacity = 0.3,
             colour = colour[shapes$group[row]],

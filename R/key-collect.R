@@ -102,24 +102,24 @@ ramp_key <- function(key, channel, variable, layer, house) {
 
 # Some sizes within what is shown; of one variable on colour too, the discs are coloured.
 size_key <- function(key, channel, variable, layer, house) {
-  spot <- shown_sizes(layer$scales$size$ends)
-  n <- length(spot)
+  sizes <- shown_sizes(layer$scales$size$ends)
+  n <- length(sizes)
   coloured <- isTRUE(key$ramp) || isTRUE(key$coloured)
   colour <- if (coloured) {
-    ramp_colours(spot, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps)
+    ramp_colours(sizes, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps)
   } else {
     rep(house$colour$lone, n)
   }
   list(
     id = layer$scales$ids$size,
     title = kind_title(variable$kind),
-    labels = house_numbers(number_text(spot), house$numbers),
+    labels = house_numbers(number_text(sizes), house$numbers),
     glyph = "symbol",
     colour = colour,
     coloured = coloured,
     shape = rep(layer$ink$settings$shape %||% "disc", n),
     dash = rep("solid", n),
-    size_mm = bubble_mm(spot, layer$scales$size)
+    size_mm = bubble_mm(sizes, layer$scales$size)
   )
 }
 
@@ -152,32 +152,34 @@ titled_keys <- function(keys, titles) {
 
 # The keys of the plate, and those that stay with their block: list(plate, own).
 plate_keys <- function(blocks, plate, house) {
-  of <- function(blocks) {
+  keys_of <- function(blocks) {
     titled_keys(collect_keys(blocks, house, length(plate$blocks) > 1), plate$key_titles)
   }
   none <- lapply(blocks, function(block) list())
   if (identical(plate$key, "none")) return(list(plate = list(), own = none))
-  all <- of(blocks)
+  all <- keys_of(blocks)
   if (identical(plate$key, "direct")) {
     direct <- lapply(
       blocks,
-      function(block) if (is.null(block$design$zoom)) Filter(is_direct, of(list(block))) else list()
+      function(block) {
+        if (is.null(block$design$zoom)) Filter(is_direct, keys_of(list(block))) else list()
+      }
     )
     said <- unlist(lapply(direct, function(keys) vapply(keys, `[[`, "", "id")))
     return(list(plate = Filter(function(key) !key$id %in% said, all), own = none, direct = direct))
   }
   if (!identical(plate$key, "block")) return(counts_at_blocks(all, blocks, none))
-  each <- lapply(blocks, function(block) of(list(block)))
+  each <- lapply(blocks, function(block) keys_of(list(block)))
   ids <- lapply(each, function(keys) vapply(keys, `[[`, "", "id"))
   lone <- names(which(table(unlist(ids)) == 1))
-  own <- Map(
+  block_keys <- Map(
     function(keys, ids, block) if (is.null(block$design$zoom)) keys[ids %in% lone] else list(),
     each,
     ids,
     blocks
   )
-  kept <- unlist(lapply(own, function(keys) vapply(keys, `[[`, "", "id")))
-  list(plate = Filter(function(key) !key$id %in% kept, all), own = own)
+  kept <- unlist(lapply(block_keys, function(keys) vapply(keys, `[[`, "", "id")))
+  list(plate = Filter(function(key) !key$id %in% kept, all), own = block_keys)
 }
 
 # Several scales of counts would stand under one title, so each stays with its block, if it has but
@@ -186,9 +188,9 @@ counts_at_blocks <- function(keys, blocks, none) {
   of_counts <- vapply(keys, function(key) !is.null(key$late), NA)
   if (sum(of_counts) < 2) return(list(plate = keys, own = none))
   of_counts <- of_counts & vapply(keys, function(key) length(key$block) == 1, NA)
-  own <- lapply(
+  keys_of_block <- lapply(
     blocks,
     function(block) Filter(function(key) key$block[1] == block$id, keys[of_counts])
   )
-  list(plate = keys[!of_counts], own = own)
+  list(plate = keys[!of_counts], own = keys_of_block)
 }

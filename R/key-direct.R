@@ -32,10 +32,14 @@ place_direct <- function(own, marks, panels, house, font) {
     lapply(seq_len(nrow(last)), function(i) {
       one_panel <- last[i, ]
       ends <- line_ends(marks, one_panel$id, colours)
-      held <- which(!is.na(ends))
-      if (!length(held)) return(NULL)
-      high <- vapply(laid[held], function(one) text_height_mm(one$n_lines, one$size_pt, font), 0)
-      middle <- pushed_apart(one_panel$y + (1 - ends[held]) * one_panel$h, high)
+      named_lines <- which(!is.na(ends))
+      if (!length(named_lines)) return(NULL)
+      high <- vapply(
+        laid[named_lines],
+        function(one) text_height_mm(one$n_lines, one$size_pt, font),
+        0
+      )
+      middle <- pushed_apart(one_panel$y + (1 - ends[named_lines]) * one_panel$h, high)
       Map(
         function(k, y) {
           place_text(
@@ -49,7 +53,7 @@ place_direct <- function(own, marks, panels, house, font) {
             colour = legible(colours[k])
           )
         },
-        held,
+        named_lines,
         middle
       )
     }),
@@ -60,18 +64,19 @@ place_direct <- function(own, marks, panels, house, font) {
 # Where the last point of each colour's line stands, 0 to 1 upwards; NA without one.
 line_ends <- function(marks, id, colours) {
   lines <- stack_tables(
-    lapply(
-      Filter(function(layer) layer$primitive == "lines", marks),
-      function(layer) {
-        table_rows(layer$table[c("panel", "x", "y", "colour")], layer$table$panel == id)
-      }
-    )
+    lapply(Filter(function(layer) layer$primitive == "lines", marks), function(layer) {
+      table_rows(layer$table[c("panel", "x", "y", "colour")], layer$table$panel == id)
+    })
   )
   vapply(
     colours,
     function(colour) {
-      own <- if (!is.null(lines)) lines[lines$colour == colour & !is.na(lines$y), ]
-      if (is.null(own) || !nrow(own)) NA_real_ else min(max(own$y[which.max(own$x)], 0), 1)
+      line_points <- if (!is.null(lines)) lines[lines$colour == colour & !is.na(lines$y), ]
+      if (is.null(line_points) || !nrow(line_points)) {
+        NA_real_
+      } else {
+        min(max(line_points$y[which.max(line_points$x)], 0), 1)
+      }
     },
     0,
     USE.NAMES = FALSE

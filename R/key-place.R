@@ -39,8 +39,8 @@ place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   if (where == "cell") return(key_in_cell(keys, none, state, plate, font))
   if (where == "inside") {
     set <- stack()
-    spot <- emptiest_spot(blocks, state$frames, set, marks)
-    return(changed(none, items = set$items, x_mm = spot$x_mm, y_mm = spot$y_mm))
+    corner <- emptiest_spot(blocks, state$frames, set, marks)
+    return(changed(none, items = set$items, x_mm = corner$x_mm, y_mm = corner$y_mm))
   }
   if (where == "left") {
     set <- stack()
@@ -68,20 +68,20 @@ place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   }
   if (where == "top" && state$key_inside > 0) {
     set <- stack()
-    spot <- free_spot(
+    corner <- free_spot(
       blocks[[state$key_inside]],
       state$frames[[state$key_inside]],
       set,
       plate$house
     )
-    if (!is.null(spot)) {
+    if (!is.null(corner)) {
       return(
         changed(
           none,
           items = set$items,
           inside = state$key_inside,
-          x_mm = spot$x_mm,
-          y_mm = spot$y_mm
+          x_mm = corner$x_mm,
+          y_mm = corner$y_mm
         )
       )
     }

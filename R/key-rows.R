@@ -100,7 +100,7 @@ least_key_mm <- 1.2 # a smaller symbol's colour cannot be told
 
 sized_like_marks <- function(key, marks) {
   if (isTRUE(key$ramp) || is.null(key$of_layers)) return(key)
-  of <- function(primitive) {
+  layers_of <- function(primitive) {
     Filter(
       function(layer) {
         layer$primitive == primitive && paste(layer$block, layer$layer) %in% key$of_layers && NROW(
@@ -110,7 +110,7 @@ sized_like_marks <- function(key, marks) {
       marks
     )
   }
-  symbols <- of("points")
+  symbols <- layers_of("points")
   # A key whose sizes are what it shows keeps them.
   if (length(symbols) && "symbol" %in% key$glyph && length(unique(key$size_mm)) == 1) {
     drawn_mm <- max(unlist(lapply(symbols, function(layer) layer$table$size_mm)))
@@ -121,7 +121,7 @@ sized_like_marks <- function(key, marks) {
       )
     }
   }
-  lines <- of("lines")
+  lines <- layers_of("lines")
   if (length(lines)) {
     key$weight_pt <- max(unlist(lapply(lines, function(layer) layer$table$weight_pt)))
   }

@@ -42,11 +42,14 @@ look_id <- function(variable, titles) {
 
 # Of all layers that show a quantity on a channel, a value each, by look_id().
 by_scale <- function(layers, channel, titles, is_shown, value) {
-  of <- Filter(
+  scaled_layers <- Filter(
     function(layer) !is.null(layer[[channel]]) && is_shown(layer[[channel]]),
     unlist(layers, FALSE)
   )
-  split(lapply(of, value), vapply(of, function(layer) look_id(layer[[channel]], titles), ""))
+  split(
+    lapply(scaled_layers, value),
+    vapply(scaled_layers, function(layer) look_id(layer[[channel]], titles), "")
+  )
 }
 
 # Ramps of one variable have the same limits on the whole plate. Values to both sides of zero get
@@ -120,8 +123,8 @@ panel_sizes <- function(plate) {
     if (is.na(grid$places$x0[i])) return(c(20, 20))
     panels <- standing_areas(block_cells(plate$blocks[[i]])$areas)
     length_mm <- function(direction, page_mm, n) {
-      own <- block_share(grid, i, direction)
-      max(8, (own$mm + own$share * page_mm - around_mm) / n - 4)
+      track <- block_share(grid, i, direction)
+      max(8, (track$mm + track$share * page_mm - around_mm) / n - 4)
     }
     c(
       length_mm("x", plate$width_mm, max(panels$column)),

@@ -8,13 +8,15 @@ check_one_axis <- function(inks, variables, call) {
   for (y in variables$y) {
     shown <- lapply(shows, function(ink) replaced_axis(ink, "y", y)$kind)
     if (length(unique(shown)) < 2) next
-    own <- shows[[which(!vapply(shown, identical, NA, y$kind))[1]]]
-    other <- shows[[which(!vapply(shown, identical, NA, replaced_axis(own, "y", y)$kind))[1]]]
+    first_axis <- shows[[which(!vapply(shown, identical, NA, y$kind))[1]]]
+    other <- shows[[
+      which(!vapply(shown, identical, NA, replaced_axis(first_axis, "y", y)$kind))[1]
+    ]]
     abort_nelvat(
       "argument",
       c(
-        paste0("`ink_", own$ink, "()` and `ink_", other$ink, "()` have no axis in common."),
-        x = paste0("`ink_", own$ink, "()` changes what the y axis shows."),
+        paste0("`ink_", first_axis$ink, "()` and `ink_", other$ink, "()` have no axis in common."),
+        x = paste0("`ink_", first_axis$ink, "()` changes what the y axis shows."),
         i = "Draw them in panels of their own, beside each other on a plate."
       ),
       call

@@ -119,23 +119,28 @@ changed_book <- function(book, new, call) {
 replaced_inks <- function(inks, new, call) {
   if (is.null(new)) return(inks)
   for (ink in check_inks(list(new), call)) {
-    spot <- which(vapply(inks, `[[`, "", "ink") == ink$ink)
-    if (length(spot)) inks[[spot[1]]] <- ink else inks <- c(inks, list(ink))
+    ink_row <- which(vapply(inks, `[[`, "", "ink") == ink$ink)
+    if (length(ink_row)) inks[[ink_row[1]]] <- ink else inks <- c(inks, list(ink))
   }
   inks
 }
 
 changed_facets <- function(block, new, ink, call) {
-  own <- c("across", "down", names(facets_settings))
-  of_panel <- new[!names(new) %in% own]
-  check_stray(setdiff(names(of_panel), panel_arguments), c(own, panel_arguments), "change", call)
+  facet_words <- c("across", "down", names(facets_settings))
+  of_panel <- new[!names(new) %in% facet_words]
+  check_stray(
+    setdiff(names(of_panel), panel_arguments),
+    c(facet_words, panel_arguments),
+    "change",
+    call
+  )
   made <- block$made
   settings <- made$settings
-  for (name in setdiff(intersect(names(new), own), c("across", "down"))) {
+  for (name in setdiff(intersect(names(new), facet_words), c("across", "down"))) {
     settings[name] <- list(rlang::eval_tidy(new[[name]]))
   }
   one_panel <- if (length(of_panel) || !is.null(ink)) {
-    changed_panel(block$panel, of_panel, ink, c(own, panel_arguments), "change", call)
+    changed_panel(block$panel, of_panel, ink, c(facet_words, panel_arguments), "change", call)
   } else {
     block$panel
   }
@@ -251,20 +256,20 @@ chosen_blocks <- function(plate, block, call) {
   if (is.null(block)) return(which(vapply(plate$blocks, is_changeable, NA)))
   if (is.list(block)) block <- unlist(block)
   n <- length(plate$blocks)
-  spot <- if (is.character(block)) match(block, plate$names) else match(block, seq_len(n))
-  if (anyNA(spot) || !length(spot)) {
+  block_numbers <- if (is.character(block)) match(block, plate$names) else match(block, seq_len(n))
+  if (anyNA(block_numbers) || !length(block_numbers)) {
     named <- plate$names[nzchar(plate$names)]
     abort_nelvat(
       "argument",
       c(
         paste0("`block` must name blocks of the plate, or be numbers from 1 to ", n, "."),
-        x = paste0("Found ", describe_value(block[is.na(spot)][1]), "."),
-        if (is.character(block)) offer(block[is.na(spot)][1], named, "block")
+        x = paste0("Found ", describe_value(block[is.na(block_numbers)][1]), "."),
+        if (is.character(block)) offer(block[is.na(block_numbers)][1], named, "block")
       ),
       call
     )
   }
-  spot
+  block_numbers
 }
 
 is_changeable <- function(block) {

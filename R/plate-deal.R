@@ -116,10 +116,10 @@ block_size <- function(block, width_mm, house) {
 # What stands between two panels of a block, across and down.
 between_mm <- function(block) {
   if (inherits(block, "nelvat_pairs")) return(c(x = 2, y = 2))
-  own <- function(direction) {
+  has_own_axes <- function(direction) {
     identical(block$show_axes, "all") || identical(block$range_per[[direction]], "panel")
   }
-  c(x = if (own("y")) around_mm else 4, y = if (own("x")) around_mm else 7)
+  c(x = if (has_own_axes("y")) around_mm else 4, y = if (has_own_axes("x")) around_mm else 7)
 }
 
 # The share of the page that a block has across and down.
@@ -135,18 +135,23 @@ block_share <- function(grid, i, direction) {
 
 settle_wrap <- function(block, i, grid, width_mm, height_mm, house) {
   if (is.na(grid$places$x0[i])) return(block)
-  own <- function(direction, total) {
+  given_length <- function(direction, total) {
     if (!is.null(total)) {
       part <- block_share(grid, i, direction)
       part$mm + part$share * total
     }
   }
   if (identical(block$per_row, "page")) {
-    block$per_row <- page_wrap(block, own("x", width_mm), own("y", height_mm), house)
+    block$per_row <- page_wrap(
+      block,
+      given_length("x", width_mm),
+      given_length("y", height_mm),
+      house
+    )
     return(block)
   }
   if (is.null(block$per_row)) {
-    with_lines(block, own("x", width_mm), own("y", height_mm), house)
+    with_lines(block, given_length("x", width_mm), given_length("y", height_mm), house)
   } else {
     block
   }
@@ -213,9 +218,11 @@ natural_height <- function(grid, width_mm, house) {
   wanted <- vapply(
     which(!is.na(grid$places$x0)),
     function(i) {
-      own <- block_share(grid, i, "x")
+      across_share <- block_share(grid, i, "x")
       down <- block_share(grid, i, "y")
-      high <- block_size(grid$blocks[[i]], own$mm + own$share * across, house)[["high"]]
+      high <- block_size(grid$blocks[[i]], across_share$mm + across_share$share * across, house)[[
+        "high"
+      ]]
       if (down$share > 0) (high - down$mm) / down$share else 0
     },
     0
@@ -244,8 +251,8 @@ pages_of_rows <- function(grid, width_mm, height_mm, natural_mm, house) {
   page <- integer(n_rows)
   page[1] <- 1L
   for (row in seq_len(n_rows)[-1]) {
-    own <- which(page == page[row - 1])
-    page[row] <- page[row - 1] + (!joined[row - 1] && sum(high[c(own, row)]) + 12 > most)
+    rows_of_page <- which(page == page[row - 1])
+    page[row] <- page[row - 1] + (!joined[row - 1] && sum(high[c(rows_of_page, row)]) + 12 > most)
   }
   if (max(page) > 1) unname(split(seq_len(n_rows), page))
 }
@@ -258,8 +265,8 @@ least_share <- function(grid, width_mm, house) {
     vapply(
       which(!is.na(grid$places$x0)),
       function(i) {
-        own <- block_share(grid, i, "x")
-        size <- block_size(grid$blocks[[i]], own$mm + own$share * across, house)
+        across_share <- block_share(grid, i, "x")
+        size <- block_size(grid$blocks[[i]], across_share$mm + across_share$share * across, house)
         house$least_panel_mm$height / max(
           size[["wide"]] * wished_shape(grid$blocks[[i]]),
           house$least_panel_mm$height
@@ -275,8 +282,8 @@ least_share <- function(grid, width_mm, house) {
 joined_rows <- function(grid) {
   places <- grid$places
   spans <- lapply(seq_len(nrow(places)), function(i) {
-    of <- grid$blocks[[i]]$zoom$of
-    rows <- c(places$y0[i], places$y1[i], if (!is.null(of)) c(places$y0[of], places$y1[of]))
+    host <- grid$blocks[[i]]$zoom$of
+    rows <- c(places$y0[i], places$y1[i], if (!is.null(host)) c(places$y0[host], places$y1[host]))
     range(rows, na.rm = TRUE)
   })
   vapply(

@@ -112,9 +112,9 @@ split_span <- function(span, sizes, call) {
 table_leaves <- function(children, sizes, call) {
   columns <- max(vapply(children, function(child) child$columns[2], 0))
   rows <- max(vapply(children, function(child) child$rows[2], 0))
-  held <- matrix(0L, rows, columns)
+  owner_of_cell <- matrix(0L, rows, columns)
   for (i in seq_along(children)) {
-    cells <- held[
+    cells <- owner_of_cell[
       children[[i]]$rows[1]:children[[i]]$rows[2],
       children[[i]]$columns[1]:children[[i]]$columns[2]
     ]
@@ -136,13 +136,13 @@ table_leaves <- function(children, sizes, call) {
         call
       )
     }
-    held[
+    owner_of_cell[
       children[[i]]$rows[1]:children[[i]]$rows[2],
       children[[i]]$columns[1]:children[[i]]$columns[2]
     ] <- i
   }
-  if (any(held == 0)) {
-    hole <- which(held == 0, arr.ind = TRUE)[1, ]
+  if (any(owner_of_cell == 0)) {
+    hole <- which(owner_of_cell == 0, arr.ind = TRUE)[1, ]
     abort_nelvat(
       "argument",
       c(
@@ -153,7 +153,7 @@ table_leaves <- function(children, sizes, call) {
       call
     )
   }
-  of <- function(i, along) {
+  tracks_of <- function(i, along) {
     lapply(
       Filter(
         function(child) child[[along]][1] == child[[along]][2] && child[[along]][1] == i,
@@ -165,12 +165,12 @@ table_leaves <- function(children, sizes, call) {
   }
   column_sizes <- settled_sizes(
     as_sizes(sizes$widths, columns, "widths", call),
-    lapply(seq_len(columns), of, "columns"),
+    lapply(seq_len(columns), tracks_of, "columns"),
     TRUE
   )
   row_sizes <- settled_sizes(
     as_sizes(sizes$heights, rows, "heights", call),
-    lapply(seq_len(rows), of, "rows"),
+    lapply(seq_len(rows), tracks_of, "rows"),
     FALSE
   )
   x <- split_span(whole_span(), column_sizes, call)

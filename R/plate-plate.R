@@ -81,11 +81,11 @@ plate <- function(
 # Names in the dots are names of blocks; one on anything else is a misspelt argument.
 check_named_blocks <- function(names, value, arguments, of, call) {
   for (i in which(!names %in% c("", NA))) {
-    held <- tryCatch(value(i), error = function(error) {
+    evaluated <- tryCatch(value(i), error = function(error) {
       if (inherits(error, "nelvat_error") || is.null(nearest_name(names[i], arguments))) stop(error)
       NULL
     })
-    if (!is.list(held)) check_stray(names[i], arguments, of, call)
+    if (!is.list(evaluated)) check_stray(names[i], arguments, of, call)
   }
 }
 
@@ -195,8 +195,10 @@ check_letters <- function(letters, n_blocks, call) {
   if (isFALSE(letters) || identical(letters, "none")) return(NULL)
   if (is.list(letters)) letters <- unlist(letters)
   # A word is a misspelt setting, not a letter.
-  own <- is.character(letters) && !anyNA(letters) && all(nchar(letters) <= 3)
-  if (own || (rlang::is_string(letters) && letters %in% c("block", "panel"))) return(letters)
+  are_letters <- is.character(letters) && !anyNA(letters) && all(nchar(letters) <= 3)
+  if (are_letters || (rlang::is_string(letters) && letters %in% c("block", "panel"))) {
+    return(letters)
+  }
   abort_nelvat(
     "argument",
     c(

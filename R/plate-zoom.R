@@ -141,8 +141,8 @@ zoomed_block <- function(zoom, names, n, call) {
       call
     )
   }
-  spot <- which(names == zoom$of)
-  if (length(spot)) return(spot[1])
+  block_row <- which(names == zoom$of)
+  if (length(block_row)) return(block_row[1])
   abort_nelvat(
     "argument",
     c(

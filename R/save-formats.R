@@ -53,7 +53,7 @@ svg_bytes <- function(scene, dpi) {
   }
   lines <- byte_lines(device_bytes("svg", open, list(scene_grob(scene))))
   about <- about_scene(scene)
-  spot <- grep("<svg ", lines)[1]
+  head_line <- grep("<svg ", lines)[1]
   size <- paste0(
     "width='",
     dot_number(scene$page$width_mm),
@@ -61,12 +61,12 @@ svg_bytes <- function(scene, dpi) {
     dot_number(scene$page$height_mm),
     "mm'"
   )
-  lines[spot] <- sub("width='[^']*' height='[^']*'", size, lines[spot])
+  lines[head_line] <- sub("width='[^']*' height='[^']*'", size, lines[head_line])
   described <- c(
     paste0("<title>", xml_text(about$title), "</title>"),
     paste0("<desc>", xml_text(about$description), "</desc>")
   )
-  text_bytes(append(lines, described, spot))
+  text_bytes(append(lines, described, head_line))
 }
 
 xml_text <- function(text) {
@@ -108,11 +108,11 @@ with_png_text <- function(png, about) {
 # Where the first IDAT chunk begins: chunks follow the 8 bytes of signature, each of a
 # length, a type, so many bytes, and a checksum.
 first_image_chunk <- function(png) {
-  spot <- 9
-  while (rawToChar(png[spot + 4:7]) != "IDAT") {
-    spot <- spot + 12 + sum(as.integer(png[spot + 0:3]) * 256^(3:0))
+  offset <- 9
+  while (rawToChar(png[offset + 4:7]) != "IDAT") {
+    offset <- offset + 12 + sum(as.integer(png[offset + 0:3]) * 256^(3:0))
   }
-  spot
+  offset
 }
 
 png_text_chunk <- function(key, text) {

@@ -85,17 +85,17 @@ with_symbols <- function(bytes, apart, scene, scale) {
   if (any(bytes > 127)) abort_pdf("its drawing is no text")
   text <- ascii_bytes_cpp(bytes)
   found <- painted_boxes(text)
-  spot <- match(vapply(apart, `[[`, "", "fill"), found$fill)
+  box_row <- match(vapply(apart, `[[`, "", "fill"), found$fill)
   boxes <- do.call(rbind, lapply(apart, panel_box, scene, scale))
   if (
-    anyNA(spot) || any(found$fill[-spot] %in% found$fill[spot]) || any(
-      abs(found$box[spot, ] - boxes) > most_off
+    anyNA(box_row) || any(found$fill[-box_row] %in% found$fill[box_row]) || any(
+      abs(found$box[box_row, ] - boxes) > most_off
     )
   ) {
     abort_pdf("not all symbols have their place in it")
   }
-  order <- order(spot)
-  found <- lapply(found[c("from", "to", "before")], `[`, spot[order])
+  order <- order(box_row)
+  found <- lapply(found[c("from", "to", "before")], `[`, box_row[order])
   between <- substring(text, c(1, found$to), c(found$from - 1, nchar(text)))
   symbols <- Map(
     function(one, i) symbol_commands(one, boxes[i, ], scale),
@@ -140,8 +140,8 @@ most_before <- 200 # characters of a rectangle's colour, opacity and numbers
 
 # A panel's left and upper edge, its width and height on cairo's page.
 panel_box <- function(one, scene, scale) {
-  own <- scene$panels[match(one$panel, scene$panels$id), ]
-  c(own$x, own$y, own$w, own$h) * scale * 72 / 25.4
+  panel_area <- scene$panels[match(one$panel, scene$panels$id), ]
+  c(panel_area$x, panel_area$y, panel_area$w, panel_area$h) * scale * 72 / 25.4
 }
 
 # PDF commands for the symbols of one panel: each a path in its own place.

@@ -8,12 +8,12 @@ block_splits <- function(block) {
   variables <- c(design$across, design$down, if (!is.null(design$within)) list(design$within))
   stack_tables(
     lapply(variables, function(variable) {
-      held <- shown_levels(block, variable)
+      shown_levels_of <- shown_levels(block, variable)
       new_table(
         block = block$id,
         name = plain_text(variable$kind$name),
-        level = plain_text(level_titles(variable$kind)[held]),
-        .rows = length(held)
+        level = plain_text(level_titles(variable$kind)[shown_levels_of]),
+        .rows = length(shown_levels_of)
       )
     })
   )

@@ -68,20 +68,20 @@ layer_account <- function(layer, number, areas, axes) {
   group <- ordered_groups(key)
   k <- nrow(group$rows)
   count <- function(held) tabulate(group$at[held], k)
-  spot <- match(group$rows$panel, areas$id)
+  area_row <- match(group$rows$panel, areas$id)
   level <- function(channel, variable = layer[[channel]]) {
     codes <- group$rows[[channel]]
     if (is.null(codes)) rep(NA_character_, k) else plain_text(level_titles(variable$kind)[codes])
   }
   each <- mark_counts(layer$trained$each, group$rows)
   name <- function(direction) {
-    if (layer[[direction]]$supplied) NA else areas[[paste0(direction, "_variable")]][spot]
+    if (layer[[direction]]$supplied) NA else areas[[paste0(direction, "_variable")]][area_row]
   }
   new_accounts(
     new_table(
-      block = areas$block[spot],
+      block = areas$block[area_row],
       area = group$rows$panel,
-      role = areas$role[spot],
+      role = areas$role[area_row],
       layer = number,
       ink = layer$ink$ink,
       summarises = traits$summarises,
@@ -131,7 +131,7 @@ ordered_groups <- function(key) {
 
 # Which rows lie in the ranges of their area's axes; those without a place count as inside.
 within_axes <- function(layer, areas, axes) {
-  spot <- match(layer$table$panel, areas$id)
+  area_row <- match(layer$table$panel, areas$id)
   inside <- rep(TRUE, nrow(layer$table))
   for (direction in c("x", "y")) {
     variable <- layer[[direction]]
@@ -141,12 +141,12 @@ within_axes <- function(layer, areas, axes) {
       function(axis) sort(axis$range),
       numeric(2)
     )
-    column <- (if (direction == "y") replaced_values(layer$ink, layer)) %||% layer$table[[
-      direction
-    ]]
+    column <- (if (direction == "y") replaced_values(layer$ink, layer)) %||%
+      layer$table[[direction]]
     values <- axis_transform(variable$transform)$forward(column)
-    slack <- 1e-9 * (ends[2, spot] - ends[1, spot])
-    beyond <- !is.na(values) & (values < ends[1, spot] - slack | values > ends[2, spot] + slack)
+    slack <- 1e-9 * (ends[2, area_row] - ends[1, area_row])
+    beyond <- !is.na(values) &
+      (values < ends[1, area_row] - slack | values > ends[2, area_row] + slack)
     inside <- inside & !beyond
   }
   inside
@@ -161,9 +161,14 @@ mark_counts <- function(each, groups) {
     do.call(paste, unname(as.list(table[intersect(names(groups), names(each))])))
   }
   wanted <- key(groups)
-  of <- split(each$n, factor(key(each), unique(wanted)))[wanted]
+  counts_by_row <- split(each$n, factor(key(each), unique(wanted)))[wanted]
   ends <- function(f) {
-    vapply(of, function(n) if (length(n)) as.integer(f(n)) else NA_integer_, 0L, USE.NAMES = FALSE)
+    vapply(
+      counts_by_row,
+      function(n) if (length(n)) as.integer(f(n)) else NA_integer_,
+      0L,
+      USE.NAMES = FALSE
+    )
   }
   list(least = ends(min), most = ends(max))
 }
@@ -173,13 +178,13 @@ mark_counts <- function(each, groups) {
 series_count <- function(layer, shown, key, at, k) {
   pooled <- ink_traits(layer$ink)$summarises != "values" && !is_told_apart(layer$ink)
   if (is.null(layer$table$group) || pooled) return(rep(NA_integer_, k))
-  held <- which(shown & !is.na(layer$table$group))
-  parts <- unclass(table_rows(key[setdiff(names(key), c("x", "y"))], held))
+  rows_shown <- which(shown & !is.na(layer$table$group))
+  parts <- unclass(table_rows(key[setdiff(names(key), c("x", "y"))], rows_shown))
   series <- match_rows(
-    do.call(new_table, c(list(of = layer$table$group[held]), parts)),
-    rep(TRUE, length(held))
+    do.call(new_table, c(list(of = layer$table$group[rows_shown]), parts)),
+    rep(TRUE, length(rows_shown))
   )$at
-  tabulate(at[held][!duplicated(series)], k)
+  tabulate(at[rows_shown][!duplicated(series)], k)
 }
 
 # Accounts told by layer and area: rows used, rows left out and why.

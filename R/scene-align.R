@@ -91,11 +91,11 @@ costs_too_much <- function(reaches, one, plate) {
 
 greatest_reaches <- function(reaches, side, at) {
   for (name in paste0(side, "_", reach_pieces(side))) {
-    held <- lapply(reaches, `[[`, name)
+    reaches_at <- lapply(reaches, `[[`, name)
     most <- if (is.null(at)) {
-      Reduce(pmax, held)
+      Reduce(pmax, reaches_at)
     } else {
-      max(mapply(function(values, i) values[i], held, at))
+      max(mapply(function(values, i) values[i], reaches_at, at))
     }
     for (k in seq_along(reaches)) {
       if (is.null(at)) reaches[[k]][[name]] <- most else reaches[[k]][[name]][at[k]] <- most

@@ -2,7 +2,7 @@
 
 assemble_scene <- function(laid, keys, plate, font) {
   style <- plate$house
-  own <- Map(
+  blocks_with_parts <- Map(
     function(block, frame, fits, parts) {
       list(block = block, frame = frame, fits = fits, parts = parts, letters = block$letters)
     },
@@ -11,7 +11,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     laid$fits,
     laid$parts
   )
-  of_blocks <- lapply(own, assemble_block, style, font)
+  of_blocks <- lapply(blocks_with_parts, assemble_block, style, font)
   leaders <- NULL
   if (!all(vapply(laid$blocks, function(block) is.null(block$design$zoom), NA))) {
     regions <- zoom_regions(laid, of_blocks)
@@ -27,7 +27,7 @@ assemble_scene <- function(laid, keys, plate, font) {
   }
   late <- late_keys(keys, marks)
   key <- place_keys(late, page_edges(plate, font), laid$blocks, laid, plate, font, marks_by_block)
-  own_keys <- own_block_keys(own, marks, style, font)
+  own_keys <- own_block_keys(blocks_with_parts, marks, style, font)
   texts <- gather_texts(
     c(
       every("texts"),
@@ -197,8 +197,8 @@ word_string <- function(layer, string, id, counts, house) {
   role <- layer$role %||% "words"
   if (role %in% c("value", "equation")) return(house_numbers(string, house$numbers))
   if (role != "note") return(string)
-  of <- match(id, counts$id)
-  filled_pattern(string, list(n = counts$n[of], missing = counts$missing[of]))
+  count_row <- match(id, counts$id)
+  filled_pattern(string, list(n = counts$n[count_row], missing = counts$missing[count_row]))
 }
 
 check_text_fits <- function(laid, panel, font) {

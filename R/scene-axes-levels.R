@@ -35,13 +35,17 @@ with_counted_levels <- function(axes, areas, accounts, font) {
 
 # "n = 12" for each level of an axis; "n = 10\u201312" where the areas it serves differ.
 level_counts <- function(accounts, ids, axis) {
-  of <- accounts[accounts$area %in% ids & accounts$role != "marginal", ]
-  level <- of[[paste0(axis$direction, "_level")]]
+  accounts_of_axis <- accounts[accounts$area %in% ids & accounts$role != "marginal", ]
+  level <- accounts_of_axis[[paste0(axis$direction, "_level")]]
   vapply(
     plain_text(axis$slot_names),
     function(name) {
-      own <- of[level %in% name, ]
-      by_layer <- stats::aggregate(own["used"], own[c("area", "layer")], sum)
+      accounts_of_level <- accounts_of_axis[level %in% name, ]
+      by_layer <- stats::aggregate(
+        accounts_of_level["used"],
+        accounts_of_level[c("area", "layer")],
+        sum
+      )
       each <- vapply(ids, function(id) max(0L, by_layer$used[by_layer$area == id]), 0L)
       paste0("n = ", paste(unique(range(each)), collapse = "\u2013"))
     },

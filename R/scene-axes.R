@@ -25,32 +25,32 @@ asked_axes <- function(block, areas, layers) {
   standing <- which(areas$role != "marginal")
   axes <- list()
   for (direction in c("x", "y")) {
-    own <- table_rows(areas, standing)
-    variables <- panel_variables(block, own, direction)
+    areas_standing <- table_rows(areas, standing)
+    variables <- panel_variables(block, areas_standing, direction)
     areas[[paste0(direction, "_variable")]][standing] <- vapply(variables, `[[`, "", "id")
     index <- share_axes(
       changed(
-        own,
+        areas_standing,
         variable = vapply(variables, `[[`, "", "id"),
-        alone = own[[paste0("alone_", direction)]]
+        alone = areas_standing[[paste0("alone_", direction)]]
       ),
       block$range_per[[direction]]
     )
     bears_text <- if (identical(block$show_axes, "all")) {
-      rep(TRUE, nrow(own))
+      rep(TRUE, nrow(areas_standing))
     } else {
-      draws_tick_text(own, index, direction)
+      draws_tick_text(areas_standing, index, direction)
     }
     found <- lapply(seq_len(max(index)), function(i) {
-      of <- which(index == i)
-      variable <- variables[[of[1]]]
+      areas_of_variable <- which(index == i)
+      variable <- variables[[areas_of_variable[1]]]
       parted <- block$range_per[[direction]] != "block" && has_levels(variable$kind)
       list(
         direction = direction,
         variable = variable,
-        drawn_at = own$id[of][bears_text[of]],
+        drawn_at = areas_standing$id[areas_of_variable][bears_text[areas_of_variable]],
         role = "matrix",
-        levels = if (parted) levels_shown(layers, own$id[of], direction)
+        levels = if (parted) levels_shown(layers, areas_standing$id[areas_of_variable], direction)
       )
     })
     areas[[paste0(direction, "_axis")]][standing] <- index + length(axes)
@@ -103,34 +103,38 @@ with_marginal_axes <- function(asked, block, layers) {
   areas <- asked$areas
   axes <- asked$axes
   for (side in unique(stats::na.omit(areas$side))) {
-    of <- which(areas$side %in% side)
-    host <- match(areas$host[of], areas$id)
+    areas_of_side <- which(areas$side %in% side)
+    host <- match(areas$host[areas_of_side], areas$id)
     other <- setdiff(c("x", "y"), side)
-    kind <- supplied_kind(layers, areas$id[of[1]], other)
+    kind <- supplied_kind(layers, areas$id[areas_of_side[1]], other)
     if (!block$marginals$axis) kind <- hidden_kind(kind)
-    at_edge <- if (side == "x") areas$column[of] == 1 else areas$row[of] == max(areas$row)
+    at_edge <- if (side == "x") {
+      areas$column[areas_of_side] == 1
+    } else {
+      areas$row[areas_of_side] == max(areas$row)
+    }
     axes <- c(
       axes,
       list(
         list(
           direction = other,
           variable = new_variable(paste("marginal of", side), kind),
-          drawn_at = if (block$marginals$axis) areas$id[of][at_edge] else integer(),
+          drawn_at = if (block$marginals$axis) areas$id[areas_of_side][at_edge] else integer(),
           role = "marginal"
         )
       )
     )
-    areas[[paste0(other, "_axis")]][of] <- length(axes)
-    areas[[paste0(side, "_axis")]][of] <- areas[[paste0(side, "_axis")]][host]
-    areas[[paste0(side, "_variable")]][of] <- areas[[paste0(side, "_variable")]][host]
+    areas[[paste0(other, "_axis")]][areas_of_side] <- length(axes)
+    areas[[paste0(side, "_axis")]][areas_of_side] <- areas[[paste0(side, "_axis")]][host]
+    areas[[paste0(side, "_variable")]][areas_of_side] <- areas[[paste0(side, "_variable")]][host]
   }
   list(areas = areas, axes = axes)
 }
 
 # The kind that stands on an axis of one area, as its layers have it.
 supplied_kind <- function(layers, id, direction) {
-  of <- Find(function(layer) id %in% layer$table$panel, layers)
-  if (is.null(of)) hidden_axis() else of[[direction]]$kind
+  layer_there <- Find(function(layer) id %in% layer$table$panel, layers)
+  if (is.null(layer_there)) hidden_axis() else layer_there[[direction]]$kind
 }
 
 hidden_kind <- function(kind) changed(kind, hidden = TRUE)
@@ -140,9 +144,13 @@ without_axes_of_words <- function(areas, axes, layers) {
   read_off <- areas_read_off(layers)
   for (shown in c("x_shown", "y_shown")) {
     has_text <- unlist(lapply(axes, `[[`, "drawn_at"))
-    of <- which(!areas$id %in% read_off & !is.na(areas[[shown]]))
-    bears <- vapply(of, function(i) areas$id[i] %in% axes[[areas[[shown]][i]]]$drawn_at, NA)
-    areas[[shown]][of[!bears]] <- NA_integer_
+    areas_of_words <- which(!areas$id %in% read_off & !is.na(areas[[shown]]))
+    bears <- vapply(
+      areas_of_words,
+      function(i) areas$id[i] %in% axes[[areas[[shown]][i]]]$drawn_at,
+      NA
+    )
+    areas[[shown]][areas_of_words[!bears]] <- NA_integer_
   }
   areas
 }
@@ -161,12 +169,13 @@ with_bare <- function(axes, areas, layers) {
   read_off <- areas_read_off(layers)
   in_figures <- setdiff(areas_read_off(layers, FALSE), read_off)
   lapply(seq_along(axes), function(k) {
-    of <- areas$id[areas[[paste0(axes[[k]]$direction, "_axis")]] %in% k]
+    areas_of_axis <- areas$id[areas[[paste0(axes[[k]]$direction, "_axis")]] %in% k]
     # Ticks that were asked for are drawn.
     is_asked <- !is.null(axes[[k]]$asked$breaks) || !is.null(axes[[k]]$asked$every)
     changed(
       axes[[k]],
-      bare = !is_asked && !axes[[k]]$slots && any(of %in% in_figures) && !any(of %in% read_off)
+      bare = !is_asked && !axes[[k]]$slots && any(areas_of_axis %in% in_figures) &&
+        !any(areas_of_axis %in% read_off)
     )
   })
 }
@@ -198,24 +207,31 @@ check_slots <- function(kind) {
 train_axis <- function(asked, k, areas, layers, extents, font) {
   direction <- asked$direction
   column <- paste0(direction, "_axis")
-  of <- areas$id[areas[[column]] %in% k]
+  areas_of_axis <- areas$id[areas[[column]] %in% k]
   variable <- with_levels(asked$variable, asked$levels)
-  grounded <- is_grounded(layers, direction, of, asked$role)
+  grounded <- is_grounded(layers, direction, areas_of_axis, asked$role)
   if (has_levels(variable$kind)) check_slots(variable$kind)
   texts <- if (has_levels(variable$kind)) measure_texts(variable$kind$level_names, font)
   transform <- axis_transform(variable$transform)
   range <- if (length(texts)) {
     sort(transform$forward(slot_range(length(texts))))
   } else {
-    seen <- lapply(extents, ends_in, of, direction)
-    value_range(unlist(seen), grounded, transform, tight = is_filled(layers, direction, of))
+    seen <- lapply(extents, ends_in, areas_of_axis, direction)
+    value_range(
+      unlist(seen),
+      grounded,
+      transform,
+      tight = is_filled(layers, direction, areas_of_axis)
+    )
   }
   # Tick text and titles are those of the areas that stand in the matrix, or of the marginals.
-  own <- areas$id[areas[[column]] %in% k & (areas$role == "marginal") == (asked$role == "marginal")]
+  areas_of_role <- areas$id[
+    areas[[column]] %in% k & (areas$role == "marginal") == (asked$role == "marginal")
+  ]
   new_axis(
     direction,
     variable,
-    own,
+    areas_of_role,
     asked$drawn_at,
     range,
     asked$role,
@@ -233,12 +249,13 @@ train_axis <- function(asked, k, areas, layers, extents, font) {
 # Does a layer of these areas have marks that stand on the axis's zero? What is counted on a
 # diagonal or in a marginal does not ground the axis that they borrow.
 is_grounded <- function(layers, direction, ids, axis_role) {
-  own <- c(matrix = "panel", diagonal = "diagonal", marginal = "marginal")[[axis_role]]
+  area_role <- c(matrix = "panel", diagonal = "diagonal", marginal = "marginal")[[axis_role]]
   any(
     vapply(
       layers,
       function(layer) {
-        layer$role == own && direction %in% layer$trained$zero && any(layer$table$panel %in% ids)
+        layer$role == area_role && direction %in% layer$trained$zero &&
+          any(layer$table$panel %in% ids)
       },
       NA
     )
@@ -247,8 +264,9 @@ is_grounded <- function(layers, direction, ids, axis_role) {
 
 # Do the marks of all layers of these areas fill the axis to its ends, as tiles do?
 is_filled <- function(layers, direction, ids) {
-  of <- Filter(function(layer) any(layer$table$panel %in% ids), layers)
-  length(of) > 0 && all(vapply(of, function(layer) direction %in% layer$trained$fills, NA))
+  layers_there <- Filter(function(layer) any(layer$table$panel %in% ids), layers)
+  length(layers_there) > 0 &&
+    all(vapply(layers_there, function(layer) direction %in% layer$trained$fills, NA))
 }
 
 # What a layer says must be seen, in axis units: panel, x0, x1, y0, y1. A marginal or a diagonal

@@ -124,9 +124,9 @@ plate_cells <- function(blocks) {
     seq_along(cells)
   )
   for (i in which(!vapply(blocks, function(block) is.null(block$zoom), NA))) {
-    of <- blocks[[i]]$zoom
-    areas <- standing_areas(cells[[of$of]]$areas)
-    cells[[i]]$areas$host <- areas$id[min(of$panel, nrow(areas))]
+    zoom_of <- blocks[[i]]$zoom
+    areas <- standing_areas(cells[[zoom_of$of]]$areas)
+    cells[[i]]$areas$host <- areas$id[min(zoom_of$panel, nrow(areas))]
   }
   cells
 }

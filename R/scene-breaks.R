@@ -16,19 +16,22 @@ axis_breaks <- function(axis, n, font, numbers) {
 asked_breaks <- function(axis, found) {
   asked <- axis$asked
   ends <- sort(axis_transform(axis$transform)$backward(axis$range))
-  spot <- asked$breaks %||% (if (!is.null(asked$every)) stepped(ends, asked$every, axis, "every"))
-  if (!is.null(spot)) {
-    spot <- spot[spot >= ends[1] - 1e-9 * diff(ends) & spot <= ends[2] + 1e-9 * diff(ends)]
+  positions <- asked$breaks %||%
+    (if (!is.null(asked$every)) stepped(ends, asked$every, axis, "every"))
+  if (!is.null(positions)) {
+    positions <- positions[
+      positions >= ends[1] - 1e-9 * diff(ends) & positions <= ends[2] + 1e-9 * diff(ends)
+    ]
     text <- if (is.null(axis$moment)) {
-      number_text(spot)
+      number_text(positions)
     } else {
       time_text(
-        spot,
-        if (is.data.frame(asked$every)) asked$every else closest_step(spot),
+        positions,
+        if (is.data.frame(asked$every)) asked$every else closest_step(positions),
         axis$moment
       )
     }
-    found <- list(at = spot, text = text, minor = numeric())
+    found <- list(at = positions, text = text, minor = numeric())
   }
   if (!is.null(asked$minor)) {
     found$minor <- setdiff(stepped(ends, asked$minor, axis, "minor"), found$at)

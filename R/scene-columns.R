@@ -21,15 +21,15 @@ row_axis <- function(block) {
 # The nearest block that stands in the same rows of the grid as a column, is one panel high and has
 # its variable on y; NULL for none.
 nearest_of_rows <- function(blocks, places, i) {
-  own <- row_axis(blocks[[i]])
-  if (is.null(own) || is.na(places$x0[i]) || max(blocks[[i]]$panels$row) > 1) return(NULL)
+  axis_of_rows <- row_axis(blocks[[i]])
+  if (is.null(axis_of_rows) || is.na(places$x0[i]) || max(blocks[[i]]$panels$row) > 1) return(NULL)
   likely <- vapply(
     seq_along(blocks),
     function(j) {
       if (j == i || is.na(places$x0[j]) || is_text_block(blocks[[j]])) return(FALSE)
       axis <- row_axis(blocks[[j]])
       same_place <- places$y0[j] == places$y0[i] && places$y1[j] == places$y1[i]
-      !is.null(axis) && axis$variable == own$variable && same_place &&
+      !is.null(axis) && axis$variable == axis_of_rows$variable && same_place &&
         max(blocks[[j]]$panels$row) == 1
     },
     NA
@@ -40,9 +40,12 @@ nearest_of_rows <- function(blocks, places, i) {
 }
 
 check_same_rows <- function(block, neighbour) {
-  own <- row_axis(block)
+  axis_of_rows <- row_axis(block)
   other <- row_axis(neighbour)
-  if (identical(own$slot_names, other$slot_names) && own$transform == other$transform) {
+  if (
+    identical(axis_of_rows$slot_names, other$slot_names) &&
+      axis_of_rows$transform == other$transform
+  ) {
     return(invisible())
   }
   abort_nelvat(
@@ -51,7 +54,7 @@ check_same_rows <- function(block, neighbour) {
       "A column of text has other rows than the panel beside it, or another order.",
       x = paste0(
         "Its rows are ",
-        quoted(plain_text(own$slot_names), 4),
+        quoted(plain_text(axis_of_rows$slot_names), 4),
         "; those of the panel are ",
         quoted(plain_text(other$slot_names), 4),
         "."

@@ -195,18 +195,23 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
   for (i in order(is.na(places$x0))) {
     inset <- is.na(places$x0[i])
     region <- if (inset) {
-      of <- blocks[[i]]$design$zoom$of
-      host <- match(blocks[[i]]$panels$host[1], blocks[[of]]$panels$id)
-      inset_region(blocks[[i]], reaches[[i]], blocks[[of]]$panels[host, ], frames[[of]])
+      host_block <- blocks[[i]]$design$zoom$of
+      host <- match(blocks[[i]]$panels$host[1], blocks[[host_block]]$panels$id)
+      inset_region(
+        blocks[[i]],
+        reaches[[i]],
+        blocks[[host_block]]$panels[host, ],
+        frames[[host_block]]
+      )
     } else {
       line <- places[i, ]
-      own <- c(
+      block_region <- c(
         left = before[line$x0] - reaches[[i]]$left[1],
         right = after[line$x1] - last(reaches[[i]]$right),
         top = above[line$y0] - reaches[[i]]$top[1],
         bottom = below[line$y1] - last(reaches[[i]]$bottom)
       )
-      widened_region(region_of(line, columns, rows), own)
+      widened_region(region_of(line, columns, rows), block_region)
     }
     frames[[i]] <- block_frame(blocks[[i]], region, reaches[[i]], space)
     # Outermost reaches are those of the plate's lines.

@@ -86,11 +86,11 @@ zoom_leader_ends <- function(region, target, around) {
 # Which lines of a region meet a plot area that is neither its own nor its zoom's, or another
 # region.
 leads_over_others <- function(ends, regions, i, of_blocks) {
-  own <- c(regions[[i]]$panel$id, of_blocks[[regions[[i]]$zoom]]$panels$id)
+  own_panels <- c(regions[[i]]$panel$id, of_blocks[[regions[[i]]$zoom]]$panels$id)
   areas <- stack_tables(
     lapply(of_blocks, function(block) block$panels[c("id", "x", "y", "w", "h")])
   )
-  areas <- areas[!areas$id %in% own, ]
+  areas <- areas[!areas$id %in% own_panels, ]
   boxes <- c(
     lapply(seq_len(nrow(areas)), function(k) {
       area <- areas[k, ]

@@ -24,12 +24,12 @@ plate_letters <- function(blocks, plate) {
   for (k in seq_along(order)) {
     i <- order[k]
     panels <- blocks[[i]]$panels
-    spot <- if (by_panel) {
+    letter_order <- if (by_panel) {
       order(panels$row, panels$column)
     } else {
       which(panels$row == 1)[which.min(panels$column[panels$row == 1])]
     }
-    none[[i]][spot] <- styled[from[k] + seq_len(n[k])]
+    none[[i]][letter_order] <- styled[from[k] + seq_len(n[k])]
   }
   none
 }

@@ -10,9 +10,11 @@ marginal_reach <- function(block, axis_mm, frame) {
   reach <- list(left = none, right = none, top = none, bottom = none)
   deep <- marginal_depth(block, frame) + block$design$marginals$gap
   axis_room <- function(side, column) {
-    of <- which(block$areas$side %in% side)
-    i <- block$areas[[column]][of][1]
-    hosts <- block$areas$host[of][block$areas$id[of] %in% block$axes[[i]]$drawn_at]
+    marginal_areas <- which(block$areas$side %in% side)
+    i <- block$areas[[column]][marginal_areas][1]
+    hosts <- block$areas$host[marginal_areas][
+      block$areas$id[marginal_areas] %in% block$axes[[i]]$drawn_at
+    ]
     ifelse(block$panels$id %in% hosts, axis_mm[i], 0)
   }
   if ("x" %in% block$areas$side) reach[c("top", "left")] <- list(deep, axis_room("x", "y_axis"))
@@ -56,8 +58,8 @@ is_binned <- function(ink) !is.null(ink$bins) || !is.null(ink$width) || !is.null
 # length_mm: of the panel's edge. Edges of bins in data units, NULL where ticks are not even.
 tick_bins <- function(layer, fit, axis, length_mm) {
   transform <- axis_transform(axis$transform)
-  spot <- sort(transform$forward(fit$breaks))
-  step <- diff(spot)
+  positions <- sort(transform$forward(fit$breaks))
+  step <- diff(positions)
   if (!length(step) || max(step) - min(step) > 1e-6 * max(step)) return(NULL)
   step <- step[1]
   values <- finite_values(transform$forward(layer$table[[layer$side]]))
@@ -68,5 +70,5 @@ tick_bins <- function(layer, fit, axis, length_mm) {
   parts <- parts[parts == 1 | step / parts / abs(diff(fit$range)) * length_mm >= narrow_bin_mm]
   width <- step / parts[which.min(abs(log(step / parts / freedman_diaconis(values))))]
   ends <- number_range_cpp(values)[1:2]
-  sort(transform$backward(covering_edges(ends, width, spot[1])))
+  sort(transform$backward(covering_edges(ends, width, positions[1])))
 }

@@ -65,10 +65,10 @@ bands_under <- function(marks, behind) {
 slot_positions <- function(values, axes, index) {
   some <- which(!vapply(axes, function(axis) is.null(axis$slot_levels), NA))
   for (i in some) {
-    held <- axes[[i]]$slot_levels
-    of <- which(index == i)
-    code <- round(values[of])
-    values[of] <- match(code, held) + (values[of] - code)
+    these_slot_levels <- axes[[i]]$slot_levels
+    on_axis <- which(index == i)
+    code <- round(values[on_axis])
+    values[on_axis] <- match(code, these_slot_levels) + (values[on_axis] - code)
   }
   values
 }
@@ -86,20 +86,20 @@ grid_marks <- function(block, axes, panels, house) {
           function(id, index) {
             if (is.na(index)) return(NULL)
             between <- if (identical(asked, "minor")) minor_places(axes[[index]])
-            spot <- c(axes[[index]]$unit, between)
+            grid_positions <- c(axes[[index]]$unit, between)
             weight <- house$weight_pt$outline * c(
               rep(1, length(axes[[index]]$unit)),
               rep(0.75, length(between))
             )
             across <- new_table(
               panel = id,
-              x0 = spot,
+              x0 = grid_positions,
               y0 = 0,
-              x1 = spot,
+              x1 = grid_positions,
               y1 = 1,
               colour = house$colour$grid,
               weight_pt = weight,
-              .rows = length(spot)
+              .rows = length(grid_positions)
             )
             exchange_axes(across, direction == "y")
           },
@@ -136,7 +136,7 @@ mark_place <- function(layer, axes, panels, house, font) {
   ranges <- function(index) vapply(axes[index], `[[`, numeric(2), "range")
   transform_of <- list(x = axis_transform(layer$x$transform), y = axis_transform(layer$y$transform))
   range_of <- list(x = ranges(panels$x_axis), y = ranges(panels$y_axis))
-  spot <- function(panel) match(panel, panels$id)
+  row_of_panel <- function(panel) match(panel, panels$id)
   # Of a level's code in this table the look that the level has on the whole plate.
   looking <- function(channel, lone) {
     look <- layer$looks[[channel]]
@@ -155,18 +155,22 @@ mark_place <- function(layer, axes, panels, house, font) {
     panels_mm = panels[c("id", "w", "h")],
     # Values of one direction in data units to 0..1 of each value's panel.
     unit = function(values, panel, direction) {
-      range <- range_of[[direction]][, spot(panel), drop = FALSE]
-      values <- slot_positions(values, axes, panels[[paste0(direction, "_axis")]][spot(panel)])
+      range <- range_of[[direction]][, row_of_panel(panel), drop = FALSE]
+      values <- slot_positions(
+        values,
+        axes,
+        panels[[paste0(direction, "_axis")]][row_of_panel(panel)]
+      )
       (transform_of[[direction]]$forward(values) - range[1, ]) / (range[2, ] - range[1, ])
     },
     # And back: data units at 0..1 of a panel.
     data = function(unit, panel, direction) {
-      range <- range_of[[direction]][, spot(panel), drop = FALSE]
+      range <- range_of[[direction]][, row_of_panel(panel), drop = FALSE]
       transform_of[[direction]]$backward(range[1, ] + unit * (range[2, ] - range[1, ]))
     },
     # Unit heights at the two sides of a panel of a line in transformed units.
     line_ends = function(panel, slope, intercept) {
-      i <- spot(panel)
+      i <- row_of_panel(panel)
       (intercept + slope * range_of$x[, i] - range_of$y[1, i]) / diff(range_of$y[, i])
     },
     colour_of = function(codes, n = length(codes)) {
@@ -177,8 +181,8 @@ mark_place <- function(layer, axes, panels, house, font) {
       if (is.null(codes)) rep("solid", n) else dash_of(codes)
     },
     size_of = function(values) bubble_mm(values, layer$scales$size),
-    panel_w = function(panel) panels$w[spot(panel)],
-    panel_h = function(panel) panels$h[spot(panel)],
+    panel_w = function(panel) panels$w[row_of_panel(panel)],
+    panel_h = function(panel) panels$h[row_of_panel(panel)],
     # Width and height of texts in one line, in mm.
     text_mm = function(strings, size_pt) {
       list(
@@ -213,11 +217,13 @@ thinned_marks <- function(marks, panels) {
 }
 
 thinned_lines <- function(table, panels) {
-  spot <- match(table$panel, panels$id)
+  panel_row <- match(table$panel, panels$id)
   group <- match_rows(new_table(panel = table$panel, line = table$line), rep(TRUE, nrow(table)))$at
   table_rows(
     table,
-    which(thin_lines_cpp(group, table$x * panels$w[spot], table$y * panels$h[spot], dot_mm))
+    which(
+      thin_lines_cpp(group, table$x * panels$w[panel_row], table$y * panels$h[panel_row], dot_mm)
+    )
   )
 }
 

@@ -54,16 +54,16 @@ whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
 part_of_plate <- function(resolved, plate, rows) {
   places <- plate$grid$places
   zooms <- lapply(resolved$blocks, function(block) block$design$zoom)
-  held <- places$y0 %in% rows
-  for (i in which(is.na(places$x0))) held[i] <- held[zooms[[i]]$of]
-  of <- which(held)
-  blocks <- lapply(of, function(i) {
+  on_page <- places$y0 %in% rows
+  for (i in which(is.na(places$x0))) on_page[i] <- on_page[zooms[[i]]$of]
+  blocks_on_page <- which(on_page)
+  blocks <- lapply(blocks_on_page, function(i) {
     if (is.null(zooms[[i]])) return(resolved$blocks[[i]])
     design <- resolved$blocks[[i]]$design
-    design$zoom$of <- match(zooms[[i]]$of, of)
+    design$zoom$of <- match(zooms[[i]]$of, blocks_on_page)
     changed(resolved$blocks[[i]], design = design)
   })
-  places <- places[of, ]
+  places <- places[blocks_on_page, ]
   places$y0 <- match(places$y0, rows)
   places$y1 <- match(places$y1, rows)
   tracks <- plate$grid$rows[rows, ]
@@ -72,7 +72,11 @@ part_of_plate <- function(resolved, plate, rows) {
   if (plate$grows) {
     plate$height_mm <- min(
       plate$house$page$height_most_mm,
-      natural_height(changed(plate$grid, blocks = plate$blocks[of]), plate$width_mm, plate$house)
+      natural_height(
+        changed(plate$grid, blocks = plate$blocks[blocks_on_page]),
+        plate$width_mm,
+        plate$house
+      )
     )
   }
   list(resolved = changed(resolved, blocks = blocks), plate = plate)
@@ -128,11 +132,11 @@ page_like <- function(full, resolved, n, plate, call) {
 # A resolved block with only some of its rows of panels: those rows of its areas, and what belongs
 # to them. Its axes and statistics are those of the whole.
 only_rows <- function(block, rows) {
-  held <- block$areas$row %in% rows
-  areas <- headed_again(table_rows(block$areas, held), block$panels, rows)
+  on_page <- block$areas$row %in% rows
+  areas <- headed_again(table_rows(block$areas, on_page), block$panels, rows)
   areas <- changed(areas, row = match(areas$row, sort(unique(rows))))
   panels <- standing_areas(areas)
-  of <- match(panels$id, block$panels$id)
+  area_rows <- match(panels$id, block$panels$id)
   sides <- block$parts$sides
   if (!is.null(sides)) {
     sides <- table_rows(sides, sides$row %in% rows)
@@ -148,8 +152,8 @@ only_rows <- function(block, rows) {
     areas = areas,
     accounts = accounts,
     panels = panels,
-    rows = block$rows[held],
-    letters = block$letters[of],
+    rows = block$rows[on_page],
+    letters = block$letters[area_rows],
     heading_words = ifelse(is.na(panels$heading), list(NULL), words[source]),
     parts = changed(block$parts, sides = sides, spans = spans),
     axes = lapply(
@@ -167,10 +171,10 @@ spans_of_page <- function(spans, rows) {
   first <- min(rows)
   gone <- spans$row <= first
   latest <- tapply(spans$row[gone], spans$tier[gone], max)
-  held <- which(
+  on_page <- which(
     spans$row %in% rows[rows > first] | gone & spans$row == latest[as.character(spans$tier)]
   )
-  changed(table_rows(spans, held), row = match(pmax(spans$row[held], first), rows))
+  changed(table_rows(spans, on_page), row = match(pmax(spans$row[on_page], first), rows))
 }
 
 # Columns are headed on each page.
@@ -188,27 +192,34 @@ headed_again <- function(areas, all_panels, rows) {
 # An axis of other pages only is not drawn on this one.
 axis_of_page <- function(axis, k, areas, design) {
   column <- paste0(axis$direction, "_axis")
-  own <- table_rows(areas, areas$id %in% axis$areas)
-  drawn_at <- intersect(axis$drawn_at, own$id)
-  if (axis$role == "matrix" && nrow(own)) {
+  areas_of_axis <- table_rows(areas, areas$id %in% axis$areas)
+  drawn_at <- intersect(axis$drawn_at, areas_of_axis$id)
+  if (axis$role == "matrix" && nrow(areas_of_axis)) {
     panels <- standing_areas(areas)
-    bears <- if (identical(design$show_axes, "all")) rep(TRUE, nrow(panels)) else {
+    bears <- if (identical(design$show_axes, "all")) {
+      rep(TRUE, nrow(panels))
+    } else {
       draws_tick_text(panels, panels[[column]], axis$direction)
     }
-    drawn_at <- intersect(own$id, panels$id[bears])
+    drawn_at <- intersect(areas_of_axis$id, panels$id[bears])
   }
-  changed(axis, areas = own$id, drawn_at = drawn_at, hidden = axis$hidden || !nrow(own))
+  changed(
+    axis,
+    areas = areas_of_axis$id,
+    drawn_at = drawn_at,
+    hidden = axis$hidden || !nrow(areas_of_axis)
+  )
 }
 
 # A trained layer in some of its areas only. Tables of series and groups are pointed into by
 # number, so they stay whole.
 of_areas <- function(layer, ids) {
-  held <- layer$table$panel %in% ids
+  in_areas <- layer$table$panel %in% ids
   trained <- lapply(stats::setNames(nm = names(layer$trained)), function(name) {
     part <- layer$trained[[name]]
     if (!is.data.frame(part) || is.null(part$panel) || name %in% c("series", "rows")) return(part)
     part[part$panel %in% ids, , drop = FALSE]
   })
-  trained["used"] <- list(layer$trained$used[held])
-  changed(layer, table = table_rows(layer$table, held), trained = trained)
+  trained["used"] <- list(layer$trained$used[in_areas])
+  changed(layer, table = table_rows(layer$table, in_areas), trained = trained)
 }

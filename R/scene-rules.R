@@ -104,9 +104,13 @@ tick_rules <- function(panels, axes, house) {
   unlist(
     lapply(seq_len(nrow(panels)), function(i) {
       shown <- function(direction) {
-        spot <- panels[[paste0(direction, "_shown")]][i]
-        own <- panels[[paste0(direction, "_axis")]][i]
-        if (panels$role[i] == "marginal" && panels$id[i] %in% axes[[own]]$drawn_at) own else spot
+        shown_axis <- panels[[paste0(direction, "_shown")]][i]
+        axis_below <- panels[[paste0(direction, "_axis")]][i]
+        if (panels$role[i] == "marginal" && panels$id[i] %in% axes[[axis_below]]$drawn_at) {
+          axis_below
+        } else {
+          shown_axis
+        }
       }
       x <- shown("x")
       y <- shown("y")

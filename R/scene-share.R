@@ -36,7 +36,7 @@ shareable_axes <- function(blocks, direction) {
     ) {
       return(NULL)
     }
-    of <- which(
+    areas_of_axis <- which(
       vapply(
         block$axes,
         function(axis) {
@@ -46,7 +46,7 @@ shareable_axes <- function(blocks, direction) {
       )
     )
     stack_tables(
-      lapply(of, function(k) {
+      lapply(areas_of_axis, function(k) {
         axis <- block$axes[[k]]
         new_table(
           block = i,

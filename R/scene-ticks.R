@@ -31,10 +31,10 @@ axis_length <- function(block, axis, frame, house) {
   if (axis$role == "marginal") {
     return(max(2, min(marginal_depth(block, frame))))
   }
-  spot <- unique(
+  tracks <- unique(
     block$panels[[if (axis$direction == "x") "column" else "row"]][block$panels$id %in% axis$areas]
   )
-  if (length(spot)) max(least_mm, min(frame[[axis$direction]]$length_mm[spot])) else least_mm
+  if (length(tracks)) max(least_mm, min(frame[[axis$direction]]$length_mm[tracks])) else least_mm
 }
 
 # The least length that texts take, each in a line of its own, upright or beside the axis.

@@ -105,13 +105,13 @@ axis_titles <- function(block, frame, house, font) {
     if (is.null(laid)) 0 else text_height_mm(laid$n_lines, size, font) + house$space_mm$title_gap
   }
   span <- function(track) utils::tail(track$start_mm + track$length_mm, 1) - track$start_mm[1]
-  of <- function(direction) {
+  titles_of <- function(direction) {
     shown <- block$panels[[paste0(direction, "_shown")]]
     vapply(shown, function(i) if (is.na(i)) "" else block$axes[[i]]$title, "")
   }
   titles <- list(left_mm = rep(0, max(panels$column)), bottom_mm = rep(0, max(panels$row)))
   for (direction in c("x", "y")) {
-    title <- of(direction)
+    title <- titles_of(direction)
     if (all(title == "") || (direction == "y" && block$parts$heads_measure)) next
     words <- lapply(
       block$panels[[paste0(direction, "_shown")]],

@@ -27,7 +27,7 @@ place_layer <- function(layer, placed, panels, house, font, counts) {
     )
   }
   role <- layer$role %||% "note"
-  own <- list()
+  these_placed <- list()
   for (i in seq_len(nrow(table))) {
     one_panel <- panels[panels$id == table$panel[i], ]
     laid <- set_text(
@@ -53,13 +53,13 @@ place_layer <- function(layer, placed, panels, house, font, counts) {
       )
     }
     is_note <- role == "note" && is.null(layer$most_lines)
-    own[[length(own) + 1]] <- if (is_note) {
-      note_inside(put, c(placed, own), one_panel)
+    these_placed[[length(these_placed) + 1]] <- if (is_note) {
+      note_inside(put, c(placed, these_placed), one_panel)
     } else {
       put(0, 0)
     }
   }
-  own
+  these_placed
 }
 
 # A note moved into its panel, and under or over the notes before it that it would touch.

@@ -60,7 +60,7 @@ zoomed_part <- function(own, whole) {
 # Outlines and letters of the parts, added to the blocks they are parts of.
 mark_regions <- function(of_blocks, regions, house, font) {
   for (region in regions) {
-    own <- of_blocks[[region$parent]]
+    these_parent <- of_blocks[[region$parent]]
     one_panel <- region$panel
     # White under dark, so that the outline is seen on any ground.
     outline <- function(colour, weight_pt) {
@@ -81,19 +81,19 @@ mark_regions <- function(of_blocks, regions, house, font) {
         )
       )
     }
-    own$marks <- c(
-      own$marks,
+    these_parent$marks <- c(
+      these_parent$marks,
       list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt))
     )
     if (!is.null(region$letter)) {
       letter <- region_letter(region, one_panel, house, font)
-      own$texts <- c(own$texts, list(letter))
-      own$marks <- c(
-        own$marks,
+      these_parent$texts <- c(these_parent$texts, list(letter))
+      these_parent$marks <- c(
+        these_parent$marks,
         list(c(list(block = one_panel$block, ink = "zoom"), paper_patch(letter$text, one_panel)))
       )
     }
-    of_blocks[[region$parent]] <- own
+    of_blocks[[region$parent]] <- these_parent
   }
   of_blocks
 }

@@ -41,17 +41,21 @@ error_line <- function(lines, error) {
     "",
     regmatches(error$message, regexpr("^(At|In) [^:]+(?=:)", error$message, perl = TRUE))
   )
-  spot <- unlist(strsplit(as.character(place), " > ", fixed = TRUE))
-  entries <- Filter(function(key) !grepl("^[0-9]+$", key) && key != "the top of the file", spot)
+  steps <- unlist(strsplit(as.character(place), " > ", fixed = TRUE))
+  entries <- Filter(function(key) !grepl("^[0-9]+$", key) && key != "the top of the file", steps)
   if (!length(entries)) return(NULL)
   bare <- sub("(^|\\s)#.*$", "", lines)
   line <- 0
   for (key in entries) {
-    held <- grep(paste0("(^|[{,\\[\\s-])[\"']?", escaped(key), "[\"']?\\s*:"), bare, perl = TRUE)
+    candidates <- grep(
+      paste0("(^|[{,\\[\\s-])[\"']?", escaped(key), "[\"']?\\s*:"),
+      bare,
+      perl = TRUE
+    )
     # Within one line several keys may follow each other.
-    held <- held[held >= max(line, 1)]
-    if (!length(held)) break
-    line <- held[1]
+    candidates <- candidates[candidates >= max(line, 1)]
+    if (!length(candidates)) break
+    line <- candidates[1]
   }
   said <- c(error$body[names(error$body) == "x"], error$message)
   wrong <- if (rlang::is_string(error$found)) {

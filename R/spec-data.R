@@ -41,7 +41,7 @@ read_entry <- function(entry, folder, at) {
   if (is.null(entry[["file"]]) == is.null(entry[["files"]])) {
     abort_figure(at, "A table has one of the keys \"file\" and \"files\".", names(entry))
   }
-  of <- function(key) {
+  words_of <- function(key) {
     if (!is.null(entry[[key]])) {
       vapply(
         as.list(entry[[key]]),
@@ -54,8 +54,8 @@ read_entry <- function(entry, folder, at) {
   at_key(
     at,
     read_data(
-      of("file"),
-      codebook = of("codebook"),
+      words_of("file"),
+      codebook = words_of("codebook"),
       sheet = entry[["sheet"]],
       range = entry[["range"]],
       encoding = entry[["encoding"]] %||% "UTF-8",
@@ -63,7 +63,7 @@ read_entry <- function(entry, folder, at) {
       skip = entry[["skip"]],
       comment = entry[["comment"]],
       names = unlist(entry[["names"]]),
-      files = of("files")
+      files = words_of("files")
     )
   )
 }
@@ -77,8 +77,8 @@ renamed_columns <- function(book, rename, at) {
     if (new %in% names(book$data)) {
       abort_figure(c(at, new), "There is a column of that name already.", new)
     }
-    spot <- match(old, names(book$data))
-    names(book$data)[spot] <- names(book$columns)[spot] <- new
+    renamed <- match(old, names(book$data))
+    names(book$data)[renamed] <- names(book$columns)[renamed] <- new
     names(book$kinds)[names(book$kinds) == old] <- new
   }
   book
@@ -97,20 +97,22 @@ build_long <- function(book, long, at) {
       c("starts_with", "ends_with", "contains", "from", "to", "except"),
       at = c(at, "columns")
     )
-    held <- rep(TRUE, length(columns))
+    is_chosen <- rep(TRUE, length(columns))
     for (test in intersect(c("starts_with", "ends_with"), names(chosen))) {
       f <- list(starts_with = startsWith, ends_with = endsWith)[[test]]
-      held <- held & Reduce(`|`, lapply(unlist(chosen[[test]]), function(text) f(columns, text)))
+      is_chosen <- is_chosen &
+        Reduce(`|`, lapply(unlist(chosen[[test]]), function(text) f(columns, text)))
     }
     if (!is.null(chosen[["contains"]])) {
-      held <- held & grepl(chosen[["contains"]], columns, fixed = TRUE)
+      is_chosen <- is_chosen & grepl(chosen[["contains"]], columns, fixed = TRUE)
     }
     for (end in intersect(c("from", "to"), names(chosen))) {
       at_key(c(at, "columns", end), check_column(chosen[[end]], book$data, book$label, NULL))
-      spot <- match(chosen[[end]], columns)
-      held <- held & (if (end == "from") seq_along(columns) >= spot else seq_along(columns) <= spot)
+      end_column <- match(chosen[[end]], columns)
+      is_chosen <- is_chosen &
+        (if (end == "from") seq_along(columns) >= end_column else seq_along(columns) <= end_column)
     }
-    chosen <- setdiff(columns[held], unlist(chosen[["except"]]))
+    chosen <- setdiff(columns[is_chosen], unlist(chosen[["except"]]))
   }
   chosen <- as.character(unlist(chosen))
   for (column in chosen) at_key(c(at, "columns"), check_column(column, book$data, book$label, NULL))

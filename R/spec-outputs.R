@@ -59,7 +59,7 @@ asked_plates <- function(document) {
 
 # A plate in each output that is asked for.
 plate_outputs <- function(plate, document, blocks, folder, stem, named) {
-  spot <- if (is.null(document[["plates"]])) "plate" else c("plates", named[1])
+  where <- if (is.null(document[["plates"]])) "plate" else c("plates", named[1])
   save <- plate[["save"]] %||% document[["save"]]
   plate[["save"]] <- NULL
   outputs <- document[["outputs"]]
@@ -68,7 +68,7 @@ plate_outputs <- function(plate, document, blocks, folder, stem, named) {
       list(
         list(
           name = named,
-          plate = build_plate(plate, blocks, folder, spot),
+          plate = build_plate(plate, blocks, folder, where),
           save = build_save(save, folder)
         )
       )
@@ -76,15 +76,20 @@ plate_outputs <- function(plate, document, blocks, folder, stem, named) {
   }
   outputs <- named_list(outputs, "outputs")
   lapply(names(outputs), function(name) {
-    own <- as.list(outputs[[name]])
-    check_keys(own, output_keys, at = c("outputs", name))
-    changed_plate <- utils::modifyList(plate, own[intersect(names(own), plate_settings)])
+    changes_of_output <- as.list(outputs[[name]])
+    check_keys(changes_of_output, output_keys, at = c("outputs", name))
+    changed_plate <- utils::modifyList(
+      plate,
+      changes_of_output[intersect(names(changes_of_output), plate_settings)]
+    )
     # A height goes with the width that it was said with.
-    if (!is.null(own[["width"]]) && is.null(own[["height"]])) changed_plate$height <- NULL
+    if (!is.null(changes_of_output[["width"]]) && is.null(changes_of_output[["height"]])) {
+      changed_plate$height <- NULL
+    }
     list(
       name = c(named, name),
       plate = build_plate(changed_plate, blocks, folder, c("outputs", name)),
-      save = output_paths(own, save, c(named, name), folder, stem)
+      save = output_paths(changes_of_output, save, c(named, name), folder, stem)
     )
   })
 }
@@ -165,13 +170,13 @@ used_blocks <- function(blocks) {
   settle <- function(name, seen) {
     block <- blocks[[name]]
     if (!is.list(block)) return(block)
-    spot <- c("blocks", name)
-    if ("use" %in% names(block)) return(used_block(block, spot, seen, settle, names(blocks)))
+    where <- c("blocks", name)
+    if ("use" %in% names(block)) return(used_block(block, where, seen, settle, names(blocks)))
     repeated <- if (is.list(block$facets)) block$facets$panel
     if (is.list(repeated) && "use" %in% names(repeated)) {
       block$facets$panel <- used_block(
         repeated,
-        c(spot, "facets", "panel"),
+        c(where, "facets", "panel"),
         seen,
         settle,
         names(blocks)
@@ -184,12 +189,12 @@ used_blocks <- function(blocks) {
 
 used_block <- function(block, at, seen, settle, names) {
   check_keys(block, c("use", "with"), at = at)
-  of <- string_at(block$use, c(at, "use"))
-  if (!of %in% names) {
-    abort_figure(c(at, "use"), "No block of that name is under `blocks`.", of, names)
+  used <- string_at(block$use, c(at, "use"))
+  if (!used %in% names) {
+    abort_figure(c(at, "use"), "No block of that name is under `blocks`.", used, names)
   }
-  if (of %in% seen) abort_figure(c(at, "use"), "A block cannot be made of itself.", of)
-  with_changes(settle(of, c(seen, of)), block$with, c(at, "with"))
+  if (used %in% seen) abort_figure(c(at, "use"), "A block cannot be made of itself.", used)
+  with_changes(settle(used, c(seen, used)), block$with, c(at, "with"))
 }
 
 # The document of a block with other keys: those of its word, or of the panel that facets repeat.
@@ -200,11 +205,15 @@ with_changes <- function(block, changes, at) {
   if (!is.list(block[[word]])) {
     abort_figure(at, paste0("\"", word, "\" has no keys here."), names(changes))
   }
-  own <- if (word == "facets") c("across", "down", names(facets_settings)) else names(changes)
+  facet_words <- if (word == "facets") {
+    c("across", "down", names(facets_settings))
+  } else {
+    names(changes)
+  }
   for (key in names(changes)) {
     if (key == "marginals") {
       block$marginals <- changes$marginals
-    } else if (key %in% own) {
+    } else if (key %in% facet_words) {
       block[[word]][key] <- list(changes[[key]])
     } else {
       block[[word]]$panel[key] <- list(changes[[key]])

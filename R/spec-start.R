@@ -280,7 +280,7 @@ started_kinds <- list(
     if (length(columns$quantities) < 2 || !length(columns$categories)) return(NULL)
     x <- yaml_word(columns$quantities[1])
     y <- yaml_word(columns$quantities[2])
-    of <- yaml_word(columns$categories[1])
+    category_column <- yaml_word(columns$categories[1])
     list(
       blocks = c(
         started_block(
@@ -289,10 +289,17 @@ started_kinds <- list(
           table,
           paste0("x: ", x),
           paste0("y: ", y),
-          paste0("colour: ", of),
+          paste0("colour: ", category_column),
           "ink: points"
         ),
-        started_block("boxes", "panel", table, paste0("x: ", of), paste0("y: ", y), "ink: box"),
+        started_block(
+          "boxes",
+          "panel",
+          table,
+          paste0("x: ", category_column),
+          paste0("y: ", y),
+          "ink: box"
+        ),
         started_block("spread", "panel", table, paste0("x: ", x), "ink: histogram")
       ),
       place = "{beside: [scatter, {stacked: [boxes, spread]}], widths: [3, 2]}"

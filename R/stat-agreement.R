@@ -66,13 +66,13 @@ class_curve <- function(score, positive, curve, level = 0.95) {
 }
 
 roc_area <- function(score, positive, level) {
-  of <- score[positive]
+  positives <- score[positive]
   others <- score[!positive]
-  m <- length(of)
+  m <- length(positives)
   n <- length(others)
   # Placements by ranks: how large a share of the other class each value is above.
-  all_ranks <- rank(c(of, others))
-  above <- (all_ranks[seq_len(m)] - rank(of)) / n
+  all_ranks <- rank(c(positives, others))
+  above <- (all_ranks[seq_len(m)] - rank(positives)) / n
   below <- 1 - (all_ranks[-seq_len(m)] - rank(others)) / m
   estimate <- mean(above)
   se <- if (m > 1 && n > 1) sqrt(stats::var(above) / m + stats::var(below) / n) else NA_real_

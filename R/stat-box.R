@@ -10,11 +10,11 @@
 # Returns list(boxes: group, n, q1, median, q3, low, high, notch_low, notch_high;
 # outliers: group, value).
 box_summary <- function(values, group, n_groups = max(group, 0L, na.rm = TRUE), whiskers = 1.5) {
-  held <- !is.na(values) & !is.na(group)
-  parts <- split(values[held], group[held])
+  is_known <- !is.na(values) & !is.na(group)
+  parts <- split(values[is_known], group[is_known])
   boxes <- lapply(parts, box_impl, whiskers = whiskers)
   outliers <- Map(function(v, box) v[v < box[["low"]] | v > box[["high"]]], parts, boxes)
-  spot <- as.integer(names(parts))
+  groups <- as.integer(names(parts))
   columns <- lapply(
     stats::setNames(nm = c("q1", "median", "q3", "low", "high", "notch_low", "notch_high")),
     function(name) vapply(boxes, `[[`, 0, name, USE.NAMES = FALSE)
@@ -23,13 +23,13 @@ box_summary <- function(values, group, n_groups = max(group, 0L, na.rm = TRUE), 
     boxes = do.call(
       new_table,
       c(
-        list(group = spot, n = lengths(parts, use.names = FALSE)),
+        list(group = groups, n = lengths(parts, use.names = FALSE)),
         columns,
-        list(.rows = length(spot))
+        list(.rows = length(groups))
       )
     ),
     outliers = new_table(
-      group = rep(spot, lengths(outliers)),
+      group = rep(groups, lengths(outliers)),
       value = as.numeric(unlist(outliers)),
       .rows = sum(lengths(outliers))
     )

@@ -22,7 +22,7 @@ centre_error <- function(
   seed = 1
 ) {
   moments <- scaled_moments(values, group, n_groups)
-  held <- which(moments$n > 0)
+  groups <- which(moments$n > 0)
   middle <- switch(
     centre,
     mean = moments$mean,
@@ -31,12 +31,12 @@ centre_error <- function(
   )
   ends <- error_ends(error, centre, moments, middle, values, group, n_groups, seed)
   new_table(
-    group = held,
-    n = moments$n[held],
-    centre = middle[held],
-    lower = ends$lower[held],
-    upper = ends$upper[held],
-    .rows = length(held)
+    group = groups,
+    n = moments$n[groups],
+    centre = middle[groups],
+    lower = ends$lower[groups],
+    upper = ends$upper[groups],
+    .rows = length(groups)
   )
 }
 
@@ -108,9 +108,9 @@ exact_ends <- function(values, group, n_groups) {
 }
 
 by_group <- function(values, group, n_groups, f, ...) {
-  held <- !is.na(values) & !is.na(group)
+  is_known <- !is.na(values) & !is.na(group)
   out <- rep(NA_real_, n_groups)
-  parts <- split(values[held], group[held])
+  parts <- split(values[is_known], group[is_known])
   out[as.integer(names(parts))] <- vapply(parts, f, 0, ..., USE.NAMES = FALSE)
   out
 }
@@ -132,8 +132,8 @@ bootstrap_ends <- function(values, group, n_groups, centre, seed, resamples = 10
         )
       }
     }
-    held <- !is.na(values) & !is.na(group)
-    parts <- split(values[held], group[held])
+    is_known <- !is.na(values) & !is.na(group)
+    parts <- split(values[is_known], group[is_known])
     ends <- vapply(parts, draws, numeric(2))
   })
   out <- matrix(NA_real_, 2, n_groups)

@@ -12,9 +12,9 @@ correlation_methods <- c(pearson = "*r*", spearman = "*\u03c1*", kendall = "*\u0
 
 # Returns list(r, lower, upper, n); NA where there are too few pairs or one is constant.
 correlation_interval <- function(x, y, method = "pearson", level = 0.95) {
-  held <- is.finite(x) & is.finite(y)
-  x <- x[held]
-  y <- y[held]
+  is_known <- is.finite(x) & is.finite(y)
+  x <- x[is_known]
+  y <- y[is_known]
   n <- length(x)
   none <- list(r = NA_real_, lower = NA_real_, upper = NA_real_, n = n)
   if (n < 3 || all(x == x[1]) || all(y == y[1])) return(none)

@@ -56,9 +56,9 @@ density_curve <- function(values, bandwidth = "silverman", points = 512) {
   }
   # From the least value on, as digits are lost far from zero.
   weight <- linear_bins_cpp(values - ends[1], -7 * h, ends[2] - ends[1] + 7 * h, points)
-  spot <- seq(0, 2 * (high - low), length.out = 2 * points)
-  spot[(points + 2):(2 * points)] <- -spot[points:2]
-  kernel <- stats::dnorm(spot, sd = h)
+  distances <- seq(0, 2 * (high - low), length.out = 2 * points)
+  distances[(points + 2):(2 * points)] <- -distances[points:2]
+  kernel <- stats::dnorm(distances, sd = h)
   smooth <- pmax(
     Re(stats::fft(stats::fft(weight) * Conj(stats::fft(kernel)), inverse = TRUE))[
       seq_len(points)

@@ -26,13 +26,13 @@ distribution_quantiles <- function(values, quantile) {
   values <- sort(finite_values(values))
   if (length(values) < 2) return(NULL)
   quartiles <- stats::quantile(values, c(0.25, 0.75), names = FALSE)
-  of <- quantile(c(0.25, 0.75))
-  slope <- diff(quartiles) / diff(of)
+  quartiles_of_theory <- quantile(c(0.25, 0.75))
+  slope <- diff(quartiles) / diff(quartiles_of_theory)
   list(
     x = quantile(stats::ppoints(length(values))),
     y = values,
     slope = slope,
-    intercept = quartiles[1] - slope * of[1]
+    intercept = quartiles[1] - slope * quartiles_of_theory[1]
   )
 }
 

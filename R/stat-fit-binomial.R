@@ -26,7 +26,7 @@ fit_binomial <- function(x, y, level, how) {
   if (length(said)) {
     abort_fit("a value of x parts the zeros from the ones, so that no curve is the best")
   }
-  of <- summary(model)$coefficients
+  these_coefficients <- summary(model)$coefficients
   z <- stats::qnorm(1 - (1 - level) / 2)
   predicted <- stats::predict(model, data.frame(x = how$at), se.fit = TRUE)
   list(
@@ -38,10 +38,10 @@ fit_binomial <- function(x, y, level, how) {
     ),
     coefficients = new_table(
       term = c("intercept", "x"),
-      estimate = unname(of[, 1]),
-      se = unname(of[, 2]),
-      low = unname(of[, 1] - z * of[, 2]),
-      high = unname(of[, 1] + z * of[, 2])
+      estimate = unname(these_coefficients[, 1]),
+      se = unname(these_coefficients[, 2]),
+      low = unname(these_coefficients[, 1] - z * these_coefficients[, 2]),
+      high = unname(these_coefficients[, 1] + z * these_coefficients[, 2])
     ),
     r2 = NA_real_,
     p = stats::pchisq(model$null.deviance - model$deviance, 1, lower.tail = FALSE),

@@ -31,9 +31,9 @@ curves <- list(
       value = function(x, p) p[["a"]] * exp(p[["rate"]] * x),
       starts = function(x, y) {
         sign <- if (mean(y) < 0) -1 else 1
-        held <- sign * y > 0
-        line <- if (sum(held) > 1) {
-          stats::lm.fit(cbind(1, x[held]), log(sign * y[held]))$coefficients
+        positive <- sign * y > 0
+        line <- if (sum(positive) > 1) {
+          stats::lm.fit(cbind(1, x[positive]), log(sign * y[positive]))$coefficients
         } else {
           c(0, 0)
         }
@@ -52,9 +52,9 @@ curves <- list(
       value = function(x, p) p[["a"]] * x^p[["exponent"]],
       starts = function(x, y) {
         sign <- if (mean(y) < 0) -1 else 1
-        held <- sign * y > 0 & x > 0
-        line <- if (sum(held) > 1) {
-          stats::lm.fit(cbind(1, log(x[held])), log(sign * y[held]))$coefficients
+        positive <- sign * y > 0 & x > 0
+        line <- if (sum(positive) > 1) {
+          stats::lm.fit(cbind(1, log(x[positive])), log(sign * y[positive]))$coefficients
         } else {
           c(0, 1)
         }
@@ -116,12 +116,12 @@ sigmoid <- function(parameters, names, rising, scale) {
     names = kept,
     value = function(x, p) bottom(p) + (p[["top"]] - bottom(p)) * rising(x, p),
     starts = function(x, y) {
-      held <- is.finite(scale(x))
-      scaled <- scale(x[held])
+      is_scaled <- is.finite(scale(x))
+      scaled <- scale(x[is_scaled])
       low <- if (parameters == 3) 0 else min(y)
       reach <- diff(range(scaled))
       direction <- if (stats::cor(rank(x), rank(y)) < 0) -1 else 1
-      middle <- scaled[which.min(abs(y[held] - (low + max(y)) / 2))]
+      middle <- scaled[which.min(abs(y[is_scaled] - (low + max(y)) / 2))]
       grid <- expand.grid(steep = c(2, 5, 10, 30), middle = c(middle, mean(range(scaled))))
       lapply(seq_len(nrow(grid)), function(i) {
         stats::setNames(c(low, max(y), direction * grid$steep[i] / reach, grid$middle[i]), names)[
@@ -231,11 +231,11 @@ parameter_slopes <- function(x, estimate, se, value) {
 # Parameters fitted as logarithms, told as they are: the interval is that of the logarithm, the
 # error by the delta method.
 unlogged <- function(table, terms) {
-  spot <- which(table$term %in% terms)
-  table$estimate[spot] <- exp(table$estimate[spot])
-  table$se[spot] <- table$estimate[spot] * table$se[spot]
-  table$low[spot] <- exp(table$low[spot])
-  table$high[spot] <- exp(table$high[spot])
+  logged_rows <- which(table$term %in% terms)
+  table$estimate[logged_rows] <- exp(table$estimate[logged_rows])
+  table$se[logged_rows] <- table$estimate[logged_rows] * table$se[logged_rows]
+  table$low[logged_rows] <- exp(table$low[logged_rows])
+  table$high[logged_rows] <- exp(table$high[logged_rows])
   table
 }
 

@@ -41,11 +41,11 @@ overall_test <- function(values, test) {
 # intervals, p.
 dunnett_pairs <- function(values, pairs, level) {
   none <- do.call(rbind, rep(list(no_test()), nrow(pairs)))
-  held <- c(pairs[1, 1], pairs[, 2])
-  n <- lengths(values)[held]
-  df <- sum(n) - length(held)
+  groups <- c(pairs[1, 1], pairs[, 2])
+  n <- lengths(values)[groups]
+  df <- sum(n) - length(groups)
   if (any(n < 2) || df < 1) return(none)
-  s <- sqrt(sum(vapply(values[held], function(v) sum((v - mean(v))^2), 0)) / df)
+  s <- sqrt(sum(vapply(values[groups], function(v) sum((v - mean(v))^2), 0)) / df)
   if (s == 0) return(none)
   difference <- vapply(values[pairs[, 2]], mean, 0) - mean(values[[pairs[1, 1]]])
   se <- s * sqrt(1 / n[-1] + 1 / n[1])

@@ -95,7 +95,7 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
   size <- treated_size(treatment, sizes_pt)
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
-  spot <- at_mm[kept]
+  centres_mm <- at_mm[kept]
   angle <- if (startsWith(treatment, "tilted")) {
     tilt_degrees
   } else if (grepl("upright", treatment)) {
@@ -105,7 +105,7 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
   }
   lines <- treated_lines(treatment)
   if (angle == 0) {
-    laid <- lay_level(texts[kept], spot, length_mm, size, font, lines, treatment == "broken")
+    laid <- lay_level(texts[kept], centres_mm, length_mm, size, font, lines, treatment == "broken")
     if (is.null(laid)) return(NULL)
     reach_before <- reach_after <- widest_mm(laid) / 2
     height <- text_height_mm(max(vapply(laid, `[[`, 0L, "n_lines")), size, font)
@@ -113,7 +113,7 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
     turn <- angle * pi / 180
     # Turned texts hang from their tick by their end; they clear each other when
     # their parallel lines are a text's height apart.
-    apart <- if (length(spot) > 1) min(diff(sort(spot))) * sin(turn) else Inf
+    apart <- if (length(centres_mm) > 1) min(diff(sort(centres_mm))) * sin(turn) else Inf
     laid <- lay_turned(texts[kept], apart, depth_most_mm / sin(turn), size, font, lines)
     if (is.null(laid)) return(NULL)
     long <- widest_mm(laid)
@@ -192,11 +192,11 @@ lay_level <- function(texts, at, length_mm, size, font, lines, break_words) {
     rep(0, length(texts))
   }
   for (room in rooms) {
-    own <- pmax(room, ifelse(wordy <= slot * most_reach, wordy + 1e-6, 0))
+    room_each <- pmax(room, ifelse(wordy <= slot * most_reach, wordy + 1e-6, 0))
     laid <- Map(
       function(text, most) set_lines(text, size, font, most, lines, break_words),
       texts,
-      own
+      room_each
     )
     if (lines > 1 && !all(vapply(laid, `[[`, NA, "fits"))) next
     half <- widest_mm(laid) / 2
@@ -287,6 +287,9 @@ tick_fit <- function(angle, size, kept, laid, depth_mm, reach_before, reach_afte
 
 # How far the tick text of an axis of `length_mm` reaches beyond its two ends.
 tick_overhang <- function(fit, length_mm) {
-  spot <- fit$unit[fit$kept] * length_mm
-  c(before = max(0, fit$reach_before - spot), after = max(0, spot + fit$reach_after - length_mm))
+  centres_mm <- fit$unit[fit$kept] * length_mm
+  c(
+    before = max(0, fit$reach_before - centres_mm),
+    after = max(0, centres_mm + fit$reach_after - length_mm)
+  )
 }

@@ -60,12 +60,14 @@ markup_pieces <- function(text) {
 closed_marks <- function(pieces) {
   is_paired <- rep(FALSE, length(pieces$string))
   for (mark in c("**", "*", "^", "~")) {
-    spot <- which(pieces$mark & pieces$string == mark)
-    while (length(spot) >= 2) {
-      between <- pieces$string[seq(spot[1], spot[2])][-c(1, spot[2] - spot[1] + 1)]
+    mark_rows <- which(pieces$mark & pieces$string == mark)
+    while (length(mark_rows) >= 2) {
+      between <- pieces$string[seq(mark_rows[1], mark_rows[2])][
+        -c(1, mark_rows[2] - mark_rows[1] + 1)
+      ]
       holds <- length(between) > 0 && !(mark %in% c("^", "~") && any(grepl("\\s", between)))
-      if (holds) is_paired[spot[1:2]] <- TRUE
-      spot <- spot[-seq_len(if (holds) 2 else 1)]
+      if (holds) is_paired[mark_rows[1:2]] <- TRUE
+      mark_rows <- mark_rows[-seq_len(if (holds) 2 else 1)]
     }
   }
   is_paired

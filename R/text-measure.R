@@ -11,10 +11,10 @@ leading <- 1.2 # baseline to baseline, in type sizes
 text_width_mm <- function(strings, size_pt, font, bold = FALSE, italic = FALSE) {
   if (!length(strings)) return(numeric())
   style <- rep_len(1L + bold + 2L * italic, length(strings))
-  of <- script_fonts(strings, font)
+  style_of <- script_fonts(strings, font)
   per_em <- numeric(length(strings))
-  for (i in unique(of)) {
-    rows <- of == i
+  for (i in unique(style_of)) {
+    rows <- style_of == i
     per_em[rows] <- em_width(strings[rows], font_of_script(font, i), style[rows])
   }
   per_em * size_pt * mm_per_pt

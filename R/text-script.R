@@ -38,12 +38,12 @@ part_scripts <- function(words, font) {
 
 script_pieces <- function(string, font) {
   letters <- strsplit(string, "")[[1]]
-  of <- script_fonts(letters, font)
-  common <- of == 0 & grepl("(*UTF)[\\p{Common}\\p{Inherited}]", letters, perl = TRUE)
+  script_of <- script_fonts(letters, font)
+  common <- script_of == 0 & grepl("(*UTF)[\\p{Common}\\p{Inherited}]", letters, perl = TRUE)
   if (!all(common)) {
-    own <- which(!common)
-    of[common] <- of[own[pmax(1L, findInterval(which(common), own))]]
+    with_script <- which(!common)
+    script_of[common] <- script_of[with_script[pmax(1L, findInterval(which(common), with_script))]]
   }
-  stretch <- cumsum(c(TRUE, diff(of) != 0))
+  stretch <- cumsum(c(TRUE, diff(script_of) != 0))
   unname(vapply(split(letters, stretch), paste, "", collapse = ""))
 }

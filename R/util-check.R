@@ -104,13 +104,13 @@ check_stray <- function(names, arguments, of, call = rlang::caller_env()) {
 check_rest <- function(...) {
   if (!...length()) return(invisible())
   call <- rlang::caller_env()
-  of <- rlang::call_name(sys.call(-1)) %||% "function"
+  caller <- rlang::call_name(sys.call(-1)) %||% "function"
   arguments <- argument_names(sys.function(-1))
-  check_stray(...names(), arguments, of, call)
+  check_stray(...names(), arguments, caller, call)
   abort_nelvat(
     "argument",
     c(
-      paste0("`", of, "()` takes ", counted(length(arguments), "argument"), "."),
+      paste0("`", caller, "()` takes ", counted(length(arguments), "argument"), "."),
       x = paste0("Found ", ...length(), " more."),
       i = paste0("They are ", quoted(arguments, 30), ".")
     ),

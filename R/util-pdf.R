@@ -14,8 +14,8 @@ read_pdf <- function(bytes) {
   references <- read_references(bytes, text, as.integer(gsub("\\D", "", utils::tail(start, 1))))
   if (grepl("/Encrypt ", references$trailer, fixed = TRUE)) abort_pdf("it is encrypted")
   entries <- references$entries
-  spot <- entries[entries$type == 1, ]
-  direct <- read_direct_objects(bytes, text, spot)
+  direct_entries <- entries[entries$type == 1, ]
+  direct <- read_direct_objects(bytes, text, direct_entries)
   objects <- c(direct, read_packed_objects(direct, entries[entries$type == 2, ]))
   list(
     objects = objects,
@@ -66,18 +66,23 @@ read_section <- function(bytes, text, offset) {
 table_entries <- function(text) {
   words <- strsplit(trimws(text), "\\s+")[[1]]
   found <- list()
-  spot <- 1
-  while (spot + 1 <= length(words)) {
-    n <- as.integer(words[spot + 1])
-    rows <- matrix(words[spot + 1 + seq_len(3 * n)], ncol = 3, byrow = TRUE)
+  word_row <- 1
+  while (word_row + 1 <= length(words)) {
+    n <- as.integer(words[word_row + 1])
+    rows <- matrix(words[word_row + 1 + seq_len(3 * n)], ncol = 3, byrow = TRUE)
     type <- ifelse(rows[, 3] == "n", 1, 0)
     found <- c(
       found,
       list(
-        reference_table(as.integer(words[spot]) + seq_len(n) - 1, type, as.numeric(rows[, 1]), 0)
+        reference_table(
+          as.integer(words[word_row]) + seq_len(n) - 1,
+          type,
+          as.numeric(rows[, 1]),
+          0
+        )
       )
     )
-    spot <- spot + 2 + 3 * n
+    word_row <- word_row + 2 + 3 * n
   }
   do.call(rbind, found)
 }
