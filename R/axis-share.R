@@ -5,7 +5,7 @@
 # share, whatever is asked, and those that stand `alone` have an axis of their own.
 # Returns a whole number for each panel: panels with the same number share.
 share_axes <- function(panels, range_per) {
-  place <- switch(
+  line <- switch(
     range_per,
     block = 1L,
     column = panels$column,
@@ -13,7 +13,7 @@ share_axes <- function(panels, range_per) {
     panel = seq_len(nrow(panels))
   )
   unshared <- which(panels$alone %||% FALSE)
-  key <- paste(panels$variable, place, sep = "\r")
+  key <- paste(panels$variable, line, sep = "\r")
   key[unshared] <- paste("own", unshared)
   match(key, unique(key))
 }

@@ -54,10 +54,10 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
   if (!is.null(kind$given_colours) && !anyNA(set)) return(unname(set))
   # What tables have given to some levels is not taken again for others.
   palette <- setdiff(palette, unlist(kind$given_colours))
-  place <- kind$colour_place %||% seq_along(levels)
+  position <- kind$colour_place %||% seq_along(levels)
   # Of a subset, levels beyond the set take colours that the subset leaves free.
-  beyond <- which(place > length(palette))
-  place[beyond] <- setdiff(seq_along(palette), place)[seq_along(beyond)]
+  beyond <- which(position > length(palette))
+  position[beyond] <- setdiff(seq_along(palette), position)[seq_along(beyond)]
   if (length(levels) > length(palette)) {
     abort_nelvat(
       "level",
@@ -83,16 +83,16 @@ level_colours <- function(kind, palette = house_palette, call = rlang::caller_en
       call
     )
   }
-  found <- ifelse(is.na(place), "#8A9099", palette[place])
+  found <- ifelse(is.na(position), "#8A9099", palette[position])
   if (is.null(kind$given_colours)) found else unname(ifelse(is.na(set), found, set))
 }
 
 # An ordinal's levels take the ramp of all its levels, those that a figure lacks too, each by its
 # place.
 ramped_levels <- function(kind) {
-  place <- kind$colour_place %||% seq_along(kind$levels)
-  n <- max(kind$n_levels %||% length(kind$levels), place, na.rm = TRUE)
-  ifelse(is.na(place), "#8A9099", ordinal_colours(n)[place])
+  position <- kind$colour_place %||% seq_along(kind$levels)
+  n <- max(kind$n_levels %||% length(kind$levels), position, na.rm = TRUE)
+  ifelse(is.na(position), "#8A9099", ordinal_colours(n)[position])
 }
 
 # A colour made darker, its hue kept, until text in it is read on white (contrast of 4.5,

@@ -107,7 +107,7 @@ changed_names <- function(document, path) {
 # Replaces values by name, all the way down; what is new must be of the sort of the old.
 changed_house <- function(house, changes, at, call) {
   for (name in names(changes)) {
-    place <- c(at, name)
+    key_path <- c(at, name)
     if (!length(at) && name == "families" && is.list(changes[[name]])) {
       house$families <- families_by_script(changes[[name]], house$families, call)
       next
@@ -116,7 +116,7 @@ changed_house <- function(house, changes, at, call) {
       abort_nelvat(
         "house",
         c(
-          paste0("A house style has no \"", paste(place, collapse = " > "), "\"."),
+          paste0("A house style has no \"", paste(key_path, collapse = " > "), "\"."),
           offer(name, names(house), "name")
         ),
         call
@@ -125,10 +125,10 @@ changed_house <- function(house, changes, at, call) {
     old <- house[[name]]
     new <- changes[[name]]
     house[[name]] <- if (is.list(old)) {
-      if (!is.list(new)) wrong_sort(place, "a mapping", new, call)
-      changed_house(old, new, place, call)
+      if (!is.list(new)) wrong_sort(key_path, "a mapping", new, call)
+      changed_house(old, new, key_path, call)
     } else {
-      checked_value(old, new, place, call)
+      checked_value(old, new, key_path, call)
     }
   }
   house
@@ -150,51 +150,57 @@ house_choices <- list(
   "numbers > decimal_mark" = c(".", ",")
 )
 
-checked_value <- function(old, new, place, call) {
-  key <- paste(place, collapse = " > ")
+checked_value <- function(old, new, key_path, call) {
+  key <- paste(key_path, collapse = " > ")
   if (is.list(new)) new <- unlist(new)
   if (is.numeric(old)) {
     if (
-      !is.numeric(new) || anyNA(new) || any(new <= 0 & place[1] != "space_mm") || (
+      !is.numeric(new) || anyNA(new) || any(new <= 0 & key_path[1] != "space_mm") || (
         length(old) == 1 && length(new) != 1
       )
     ) {
       wrong_sort(
-        place,
+        key_path,
         if (length(old) == 1) "one number above 0" else "numbers above 0",
         new,
         call
       )
     }
     if (!is.null(names(old)) && is.null(names(new))) {
-      wrong_sort(place, paste("numbers named such as", quoted(names(old))), new, call)
+      wrong_sort(key_path, paste("numbers named such as", quoted(names(old))), new, call)
     }
     return(
       if (is.null(names(old))) as.numeric(new) else c(new, old[setdiff(names(old), names(new))])
     )
   }
   if (is.logical(old)) {
-    return(if (rlang::is_bool(new)) new else wrong_sort(place, "true or false", new, call))
+    return(if (rlang::is_bool(new)) new else wrong_sort(key_path, "true or false", new, call))
   }
-  if (!is.character(new) || anyNA(new)) wrong_sort(place, "text", new, call)
+  if (!is.character(new) || anyNA(new)) wrong_sort(key_path, "text", new, call)
   if (key %in% names(house_choices) && !(rlang::is_string(new) && new %in% house_choices[[key]])) {
-    wrong_sort(place, paste("one of", quoted(house_choices[[key]])), new, call)
+    wrong_sort(key_path, paste("one of", quoted(house_choices[[key]])), new, call)
   }
-  if (place[1] %in% c("colour", "palette", "ramps")) check_colours(new, key, call)
+  if (key_path[1] %in% c("colour", "palette", "ramps")) check_colours(new, key, call)
   if (key == "dashes" && !all(is_dash(new))) {
-    wrong_sort(place, "\"solid\" or lengths such as \"4 2\"", new[!is_dash(new)][1], call)
+    wrong_sort(key_path, "\"solid\" or lengths such as \"4 2\"", new[!is_dash(new)][1], call)
   }
   if (key == "symbols" && !all(new %in% symbol_names)) {
-    wrong_sort(place, paste("among", quoted(symbol_names)), setdiff(new, symbol_names)[1], call)
+    wrong_sort(key_path, paste("among", quoted(symbol_names)), setdiff(new, symbol_names)[1], call)
   }
   new
 }
 
-wrong_sort <- function(place, expected, found, call) {
+wrong_sort <- function(key_path, expected, found, call) {
   abort_nelvat(
     "house",
     c(
-      paste0("\"", paste(place, collapse = " > "), "\" of a house style must be ", expected, "."),
+      paste0(
+        "\"",
+        paste(key_path, collapse = " > "),
+        "\" of a house style must be ",
+        expected,
+        "."
+      ),
       x = paste0("Found ", if (length(found) > 1) quoted(found) else describe_value(found), ".")
     ),
     call

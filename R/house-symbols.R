@@ -34,9 +34,9 @@ level_dashes <- function(kind, dashes = dash_patterns, call = rlang::caller_env(
 level_marks <- function(kind, marks, what, call) {
   n <- length(kind$levels)
   # Levels keep the mark of their place in the codebook where there are marks enough.
-  place <- kind$colour_place
-  if (!is.null(place) && all(place <= length(marks), na.rm = FALSE) && !anyNA(place)) {
-    return(marks[place])
+  position <- kind$colour_place
+  if (!is.null(position) && all(position <= length(marks), na.rm = FALSE) && !anyNA(position)) {
+    return(marks[position])
   }
   if (n <= length(marks)) return(marks[seq_len(n)])
   abort_nelvat(

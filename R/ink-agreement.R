@@ -163,7 +163,7 @@ agreement_text <- function(table) {
 }
 
 #' @export
-place_ink.ink_agreement <- function(ink, trained, place) {
+place_ink.ink_agreement <- function(ink, trained, site) {
   points <- trained$table
   if (is.null(points)) return(list())
   lines <- do.call(
@@ -172,7 +172,7 @@ place_ink.ink_agreement <- function(ink, trained, place) {
       data.frame(panel = trained$series$panel[k], trained$fits[[k]]$coefficients)
     })
   )
-  unit_at <- function(values) place$unit(values, lines$panel, "y")
+  unit_at <- function(values) site$unit(values, lines$panel, "y")
   n <- nrow(lines)
   bands <- if (ink$intervals && all(is.finite(lines$low))) {
     list(
@@ -185,7 +185,7 @@ place_ink.ink_agreement <- function(ink, trained, place) {
           y = as.vector(
             rbind(unit_at(lines$low), unit_at(lines$low), unit_at(lines$high), unit_at(lines$high))
           ),
-          fill = place$house$colour$lone,
+          fill = site$house$colour$lone,
           opacity = band_opacity,
           colour = NA_character_,
           weight_pt = 0,
@@ -204,8 +204,8 @@ place_ink.ink_agreement <- function(ink, trained, place) {
           line = rep(seq_len(n), each = 2),
           x = rep(c(0, 1), n),
           y = rep(unit_at(lines$estimate), each = 2),
-          colour = place$house$colour$axis,
-          weight_pt = place$house$weight_pt$line,
+          colour = site$house$colour$axis,
+          weight_pt = site$house$weight_pt$line,
           dash = rep(ifelse(lines$term == "bias", "solid", "4 2"), each = 2),
           opacity = 1,
           .rows = 2 * n
@@ -215,12 +215,12 @@ place_ink.ink_agreement <- function(ink, trained, place) {
         "points",
         new_table(
           panel = points$panel,
-          x = place$unit(points$x, points$panel, "x"),
-          y = place$unit(points$y, points$panel, "y"),
-          colour = place$colour_of(points$colour, nrow(points)),
+          x = site$unit(points$x, points$panel, "x"),
+          y = site$unit(points$y, points$panel, "y"),
+          colour = site$colour_of(points$colour, nrow(points)),
           opacity = 1,
           shape = "disc",
-          size_mm = ink$size %||% crowded_size(points$panel, place),
+          size_mm = ink$size %||% crowded_size(points$panel, site),
           .rows = nrow(points)
         )
       )

@@ -25,16 +25,16 @@ train_ink.ink_arrow <- function(ink, layer) {
 arrow_head_mm <- 1.8
 
 #' @export
-place_ink.ink_arrow <- function(ink, trained, place) {
+place_ink.ink_arrow <- function(ink, trained, site) {
   panels <- trained$table$panel
-  unit <- function(value, direction) place$unit(rep(value, length(panels)), panels, direction)
+  unit <- function(value, direction) site$unit(rep(value, length(panels)), panels, direction)
   x0 <- unit(ink$from[1], "x")
   y0 <- unit(ink$from[2], "y")
   x1 <- unit(ink$to[1], "x")
   y1 <- unit(ink$to[2], "y")
-  colour <- ink$colour %||% place$house$colour$axis
-  w <- place$panel_w(panels)
-  h <- place$panel_h(panels)
+  colour <- ink$colour %||% site$house$colour$axis
+  w <- site$panel_w(panels)
+  h <- site$panel_h(panels)
   turn <- atan2((y1 - y0) * h, (x1 - x0) * w)
   wing <- function(angle) {
     list(

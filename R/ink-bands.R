@@ -2,14 +2,14 @@
 
 band_opacity <- 0.22
 
-band_marks <- function(lines, x, place, colour) {
-  under_points(new_marks("areas", band_areas(lines, x, place, colour)))
+band_marks <- function(lines, x, site, colour) {
+  under_points(new_marks("areas", band_areas(lines, x, site, colour)))
 }
 
-band_areas <- function(lines, x, place, colour) {
+band_areas <- function(lines, x, site, colour) {
   in_band <- which(!is.na(lines$lower) & !is.na(lines$upper))
-  low <- place$unit(lines$lower, lines$panel, "y")
-  high <- place$unit(lines$upper, lines$panel, "y")
+  low <- site$unit(lines$lower, lines$panel, "y")
+  high <- site$unit(lines$upper, lines$panel, "y")
   # A band that reaches below what the axis can show goes to its end.
   low[is.nan(low)] <- 0
   parts <- split(in_band, lines$series[in_band])

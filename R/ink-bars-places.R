@@ -6,9 +6,9 @@ lies <- function(layer) !is.null(layer$y) && has_levels(layer$y$kind) && !(has_l
 # Where bars stand within their slot: side by side, one place a colour, whether or
 # not the colour is there, so that it stands in the same place in every slot.
 bar_places <- function(colour, n_places, share = bar_share) {
-  place <- if (n_places == 1L) rep(1L, length(colour)) else colour
+  slot_place <- if (n_places == 1L) rep(1L, length(colour)) else colour
   wide <- share / n_places
-  from <- -share / 2 + (place - 1) * wide
+  from <- -share / 2 + (slot_place - 1) * wide
   trim <- if (n_places > 1) wide * bar_gap / 2 else 0
   list(from = from + trim, to = from + wide - trim)
 }
@@ -60,12 +60,12 @@ most_bar_mm <- 9
 # Ends of bars and boxes along their category, in unit-panel coordinates, drawn together about the
 # middle of their slot where they would be wider than is good to read, or as wide as is asked,
 # within the slot.
-narrow_ends <- function(x, x0, x1, lying, panel, place, width_mm = NULL) {
-  unit_at <- lying_unit(place, lying, panel)
+narrow_ends <- function(x, x0, x1, lying, panel, site, width_mm = NULL) {
+  unit_at <- lying_unit(site, lying, panel)
   middle <- unit_at(x, "x")
   from <- unit_at(x0, "x")
   to <- unit_at(x1, "x")
-  long_mm <- if (lying) place$panel_h(panel) else place$panel_w(panel)
+  long_mm <- if (lying) site$panel_h(panel) else site$panel_w(panel)
   widest <- max(abs(to - from) * long_mm, 0, na.rm = TRUE)
   share <- if (!is.null(width_mm)) min(width_mm / max(widest, 1e-9), 1 / bar_share) else if (
     widest > most_bar_mm
@@ -74,8 +74,8 @@ narrow_ends <- function(x, x0, x1, lying, panel, place, width_mm = NULL) {
 }
 
 # Positions in a panel for an ink computed upright: its "x" is along the category.
-lying_unit <- function(place, lying, panel) {
+lying_unit <- function(site, lying, panel) {
   function(values, direction) {
-    place$unit(values, panel, if (lying) c(x = "y", y = "x")[[direction]] else direction)
+    site$unit(values, panel, if (lying) c(x = "y", y = "x")[[direction]] else direction)
   }
 }

@@ -2,22 +2,22 @@
 
 # The values of bars as text: beyond the end (and its error bar), inside where stacked
 # or where beyond would leave the panel; left out where a bar has no room for it.
-bar_values <- function(bars, rects, at, trained, place, fill) {
-  style <- place$house
+bar_values <- function(bars, rects, at, trained, site, fill) {
+  style <- site$house
   size <- style$type_pt$least
   value <- bars$length %||% bars$centre
   string <- number_text_each(value)
-  long_mm <- if (trained$lying) place$panel_w(bars$panel) else place$panel_h(bars$panel)
+  long_mm <- if (trained$lying) site$panel_w(bars$panel) else site$panel_h(bars$panel)
   text_mm <- size * mm_per_pt
   end <- if (is.null(bars$length)) pmax(rects$y1, at(bars$upper, "y"), na.rm = TRUE) else rects$y1
-  across_text_mm <- place$text_mm(string, size)$width
+  across_text_mm <- site$text_mm(string, size)$width
   need <- (if (trained$lying) across_text_mm else text_mm) + 1
   inside <- !is.null(bars$length) | (1 - end) * long_mm < need
   across_mm <- if (trained$lying) text_mm else across_text_mm
   wide_mm <- (rects$x1 - rects$x0) / (1 - bar_gap) * if (trained$lying) {
-    place$panel_h(bars$panel)
+    site$panel_h(bars$panel)
   } else {
-    place$panel_w(bars$panel)
+    site$panel_w(bars$panel)
   }
   has_room <- (!inside | (rects$y1 - rects$y0) * long_mm > need) & across_mm < wide_mm
   mid <- (rects$x0 + rects$x1) / 2
@@ -36,7 +36,7 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
       size_pt = size,
       across = 1 - down,
       down = 0.5,
-      colour = ifelse(inside, place$contrast(fill), style$colour$text),
+      colour = ifelse(inside, site$contrast(fill), style$colour$text),
       .rows = nrow(bars)
     )
   } else {
@@ -48,7 +48,7 @@ bar_values <- function(bars, rects, at, trained, place, fill) {
       size_pt = size,
       across = 0.5,
       down = down,
-      colour = ifelse(inside, place$contrast(fill), style$colour$text),
+      colour = ifelse(inside, site$contrast(fill), style$colour$text),
       .rows = nrow(bars)
     )
   }

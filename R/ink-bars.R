@@ -257,16 +257,16 @@ stack_bars <- function(bars, share) {
 }
 
 #' @export
-place_ink.ink_bars <- function(ink, trained, place) {
+place_ink.ink_bars <- function(ink, trained, site) {
   bars <- trained$table
   one_panel <- bars$panel
-  fill <- place$colour_of(if (all(is.na(bars$colour))) NULL else bars$colour, nrow(bars))
-  unit_at <- lying_unit(place, trained$lying, one_panel)
+  fill <- site$colour_of(if (all(is.na(bars$colour))) NULL else bars$colour, nrow(bars))
+  unit_at <- lying_unit(site, trained$lying, one_panel)
   base <- unit_at(bars$base, "y")
   ends <- if (trained$on_values) {
     lapply(list(x0 = bars$x0, x1 = bars$x1), unit_at, "x")
   } else {
-    narrow_ends(bars$x, bars$x0, bars$x1, trained$lying, one_panel, place, ink$width)
+    narrow_ends(bars$x, bars$x0, bars$x1, trained$lying, one_panel, site, ink$width)
   }
   rects <- new_table(
     panel = one_panel,
@@ -288,14 +288,14 @@ place_ink.ink_bars <- function(ink, trained, place) {
       unit_at(bars$upper, "y"),
       base,
       rects$y1,
-      list(over_bar = place$contrast(fill), over_paper = place$house$colour$axis),
-      place$house$weight_pt$error
+      list(over_bar = site$contrast(fill), over_paper = site$house$colour$axis),
+      site$house$weight_pt$error
     )
     if (!is.null(errors)) {
       marks <- c(marks, list(new_marks("segments", exchange_axes(errors, trained$lying))))
     }
   }
-  if (ink$values) marks <- c(marks, list(bar_values(bars, rects, unit_at, trained, place, fill)))
+  if (ink$values) marks <- c(marks, list(bar_values(bars, rects, unit_at, trained, site, fill)))
   marks
 }
 

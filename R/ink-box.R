@@ -205,11 +205,11 @@ train_ink.ink_box <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_box <- function(ink, trained, place) {
+place_ink.ink_box <- function(ink, trained, site) {
   boxes <- trained$table
-  unit_at <- lying_unit(place, trained$lying, boxes$panel)
-  colour <- place$colour_of(if (all(is.na(boxes$colour))) NULL else boxes$colour, nrow(boxes))
-  ends <- narrow_ends(boxes$x, boxes$x0, boxes$x1, trained$lying, boxes$panel, place, ink$width)
+  unit_at <- lying_unit(site, trained$lying, boxes$panel)
+  colour <- site$colour_of(if (all(is.na(boxes$colour))) NULL else boxes$colour, nrow(boxes))
+  ends <- narrow_ends(boxes$x, boxes$x0, boxes$x1, trained$lying, boxes$panel, site, ink$width)
   x0 <- ends$x0
   x1 <- ends$x1
   mid <- (x0 + x1) / 2
@@ -218,7 +218,7 @@ place_ink.ink_box <- function(ink, trained, place) {
     unit_at,
     "y"
   )
-  weight <- place$house$weight_pt$error
+  weight <- site$house$weight_pt$error
   marks <- list(
     new_marks(
       "segments",
@@ -248,9 +248,9 @@ place_ink.ink_box <- function(ink, trained, place) {
           ink$notch,
           weight,
           if (ink$fill == "light") {
-            paler(colour, place$house$colour$paper)
+            paler(colour, site$house$colour$paper)
           } else {
-            place$house$colour$paper
+            site$house$colour$paper
           }
         ),
         trained$lying
@@ -275,7 +275,7 @@ place_ink.ink_box <- function(ink, trained, place) {
   )
   out <- trained$outliers
   if (is.null(out) || !nrow(out)) return(marks)
-  unit_of <- lying_unit(place, trained$lying, out$panel)
+  unit_of <- lying_unit(site, trained$lying, out$panel)
   slot <- unit_of(round((out$x0 + out$x1) / 2), "x")
   c(
     marks,
@@ -287,10 +287,10 @@ place_ink.ink_box <- function(ink, trained, place) {
             panel = out$panel,
             x = slot + (unit_of((out$x0 + out$x1) / 2, "x") - slot) * ends$share,
             y = unit_of(out$value, "y"),
-            colour = place$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
+            colour = site$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
             opacity = 1,
             shape = "ring",
-            size_mm = place$house$points$size_mm * 0.75,
+            size_mm = site$house$points$size_mm * 0.75,
             .rows = nrow(out)
           ),
           trained$lying

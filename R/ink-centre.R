@@ -94,14 +94,14 @@ train_ink.ink_centre <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_centre <- function(ink, trained, place) {
+place_ink.ink_centre <- function(ink, trained, site) {
   rows <- trained$table
   n <- nrow(rows)
-  unit_at <- lying_unit(place, trained$lying, rows$panel)
+  unit_at <- lying_unit(site, trained$lying, rows$panel)
   middle <- unit_at((rows$x0 + rows$x1) / 2, "x")
   low <- unit_at(rows$lower, "y")
   high <- unit_at(rows$upper, "y")
-  colour <- place$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, n)
+  colour <- site$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, n)
   with_limits <- which(is.finite(low) & is.finite(high))
   list(
     new_marks(
@@ -114,7 +114,7 @@ place_ink.ink_centre <- function(ink, trained, place) {
           y0 = low[with_limits],
           y1 = high[with_limits],
           colour = colour[with_limits],
-          weight_pt = place$house$weight_pt$error,
+          weight_pt = site$house$weight_pt$error,
           .rows = length(with_limits)
         ),
         trained$lying
@@ -130,7 +130,7 @@ place_ink.ink_centre <- function(ink, trained, place) {
           colour = colour,
           opacity = 1,
           shape = ink$settings$shape,
-          size_mm = ink$size %||% (place$house$points$size_mm * 4 / 3),
+          size_mm = ink$size %||% (site$house$points$size_mm * 4 / 3),
           .rows = n
         ),
         trained$lying

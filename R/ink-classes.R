@@ -188,13 +188,13 @@ area_text <- function(area, ink) {
 }
 
 #' @export
-place_ink.ink_classes <- function(ink, trained, place) {
+place_ink.ink_classes <- function(ink, trained, site) {
   curves <- trained$table
   if (is.null(curves)) return(list())
-  looks <- series_looks(trained$series, place)
+  looks <- series_looks(trained$series, site)
   panels <- unique(curves$panel)
-  x <- function(values, panel) place$unit(values, panel, "x")
-  y <- function(values, panel) place$unit(values, panel, "y")
+  x <- function(values, panel) site$unit(values, panel, "x")
+  y <- function(values, panel) site$unit(values, panel, "y")
   idle <- if (ink$curve == "roc") {
     list(panel = panels, from = rep(0, length(panels)), to = rep(1, length(panels)))
   } else {
@@ -210,8 +210,8 @@ place_ink.ink_classes <- function(ink, trained, place) {
         x1 = x(1, idle$panel),
         y0 = y(idle$from, idle$panel),
         y1 = y(idle$to, idle$panel),
-        colour = place$house$colour$axis,
-        weight_pt = place$house$weight_pt$axis,
+        colour = site$house$colour$axis,
+        weight_pt = site$house$weight_pt$axis,
         .rows = length(idle$panel)
       )
     ),
@@ -223,7 +223,7 @@ place_ink.ink_classes <- function(ink, trained, place) {
         x = x(curves$x, curves$panel),
         y = y(curves$y, curves$panel),
         colour = looks$colour[curves$series],
-        weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
+        weight_pt = ink$weight %||% (site$house$weight_pt$line * 1.2),
         dash = looks$dash[curves$series],
         opacity = 1,
         .rows = nrow(curves)
@@ -246,8 +246,8 @@ place_ink.ink_classes <- function(ink, trained, place) {
               function(fit) area_text(fit$coefficients, ink),
               ""
             ),
-            size_pt = place$house$type_pt$least,
-            colour = if (many) legible(looks$colour[several]) else place$house$colour$text,
+            size_pt = site$house$type_pt$least,
+            colour = if (many) legible(looks$colour[several]) else site$house$colour$text,
             .rows = length(several)
           )
         ),

@@ -116,12 +116,12 @@ train_ink.ink_column <- function(ink, layer) {
 column_inset_mm <- 0.8 # from the left side of the panel, where an axis may stand
 
 #' @export
-place_ink.ink_column <- function(ink, trained, place) {
+place_ink.ink_column <- function(ink, trained, site) {
   rows <- trained$table
-  size <- ink$size %||% place$house$type_pt$base
+  size <- ink$size %||% site$house$type_pt$base
   side_share <- c(left = 0, middle = 0.5, right = 1)[[ink$side]]
-  wide <- place$text_mm(rows$string, size)$width
-  lacking <- wide + (if (ink$side == "left") column_inset_mm else 0) - place$panel_w(rows$panel)
+  wide <- site$text_mm(rows$string, size)$width
+  lacking <- wide + (if (ink$side == "left") column_inset_mm else 0) - site$panel_w(rows$panel)
   if (any(lacking > 0.01)) {
     worst <- which.max(lacking)
     abort_nelvat(
@@ -147,12 +147,12 @@ place_ink.ink_column <- function(ink, trained, place) {
         new_table(
           panel = rows$panel,
           x = side_share,
-          y = place$unit(rows$y, rows$panel, "y"),
+          y = site$unit(rows$y, rows$panel, "y"),
           string = rows$string,
           size_pt = size,
           across = side_share,
           down = 0.5,
-          colour = place$house$colour$text,
+          colour = site$house$colour$text,
           dx_mm = if (ink$side == "left") column_inset_mm else 0,
           most_mm = 1e3,
           .rows = nrow(rows)

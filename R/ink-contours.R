@@ -136,12 +136,12 @@ share_rings <- function(x, y, shares, series, panel) {
 }
 
 #' @export
-place_ink.ink_contours <- function(ink, trained, place) {
+place_ink.ink_contours <- function(ink, trained, site) {
   rings <- trained$table
   if (is.null(rings)) return(list())
-  colour <- series_looks(trained$series, place)$colour[rings$series]
-  x <- place$unit(rings$x, rings$panel, "x")
-  y <- place$unit(rings$y, rings$panel, "y")
+  colour <- series_looks(trained$series, site)$colour[rings$series]
+  x <- site$unit(rings$x, rings$panel, "x")
+  y <- site$unit(rings$y, rings$panel, "y")
   area <- match_rows(rings[c("series", "step")], rep(TRUE, nrow(rings)))$at
   line <- match_rows(rings[c("series", "step", "ring")], rep(TRUE, nrow(rings)))$at
   areas <- if (ink$filled) {
@@ -175,7 +175,7 @@ place_ink.ink_contours <- function(ink, trained, place) {
       x = x[row],
       y = y[row],
       colour = colour[row],
-      weight_pt = ink$weight %||% if (ink$filled) 0.4 else place$house$weight_pt$line,
+      weight_pt = ink$weight %||% if (ink$filled) 0.4 else site$house$weight_pt$line,
       dash = "solid",
       opacity = 1,
       .rows = length(row)

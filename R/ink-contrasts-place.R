@@ -1,21 +1,21 @@
 # Brackets, letters and overall tests on the page (see ink-contrasts.R).
 
 #' @export
-place_ink.ink_contrasts <- function(ink, trained, place) {
-  groups <- placed_groups(trained, place)
-  needs <- head_needs(ink, trained, place)
+place_ink.ink_contrasts <- function(ink, trained, site) {
+  groups <- placed_groups(trained, site)
+  needs <- head_needs(ink, trained, site)
   if (any(needs$missing_mm > 0.1, na.rm = TRUE)) {
     abort_no_head(max(needs$missing_mm), NROW(trained$pairs))
   }
-  above <- if (!is.null(trained$overall)) list(overall_marks(ink, trained$overall, place))
-  if (ink$show == "letters") return(c(list(letter_words(groups, trained$pairs, place)), above))
+  above <- if (!is.null(trained$overall)) list(overall_marks(ink, trained$overall, site))
+  if (ink$show == "letters") return(c(list(letter_words(groups, trained$pairs, site)), above))
   pairs <- trained$pairs
   if (is.null(pairs) || !nrow(pairs)) return(above %||% list())
-  each <- lapply(split(pairs, pairs$panel), function(own) placed_brackets(groups, own, ink, place))
+  each <- lapply(split(pairs, pairs$panel), function(own) placed_brackets(groups, own, ink, site))
   brackets <- do.call(rbind, each)
   n <- nrow(brackets)
-  high <- place$panel_h(brackets$panel)
-  colour <- place$house$colour$axis
+  high <- site$panel_h(brackets$panel)
+  colour <- site$house$colour$axis
   y <- brackets$y_mm / high
   leg <- (brackets$y_mm - leg_mm) / high
   c(
@@ -30,7 +30,7 @@ place_ink.ink_contrasts <- function(ink, trained, place) {
           y0 = c(y, leg, leg),
           y1 = c(y, y, y),
           colour = colour,
-          weight_pt = place$house$weight_pt$axis,
+          weight_pt = site$house$weight_pt$axis,
           .rows = 3 * n
         )
       ),
@@ -42,10 +42,10 @@ place_ink.ink_contrasts <- function(ink, trained, place) {
             x = (brackets$x0 + brackets$x1) / 2,
             y = y,
             string = brackets$string,
-            size_pt = place$house$type_pt$least,
+            size_pt = site$house$type_pt$least,
             across = 0.5,
             down = 1,
-            colour = place$house$colour$text,
+            colour = site$house$colour$text,
             dy_mm = 0.2,
             most_mm = 60,
             .rows = n
@@ -61,7 +61,7 @@ leg_mm <- 0.9
 bracket_gap_mm <- 1.1
 
 # Where the brackets of one panel stand: above all marks of their span and the brackets within it.
-placed_brackets <- function(groups, pairs, ink, place) {
+placed_brackets <- function(groups, pairs, ink, site) {
   one_panel <- pairs$panel[1]
   panel_groups <- groups[groups$panel == one_panel, ]
   x0 <- pmin(groups$middle[pairs$first], groups$middle[pairs$second])
@@ -72,9 +72,9 @@ placed_brackets <- function(groups, pairs, ink, place) {
     difference = difference_text(pairs, groups$middle[pairs$second] < groups$middle[pairs$first]),
     sub("^p", "*p*", p_words(pairs$adjusted))
   )
-  size <- place$house$type_pt$least
-  text_mm <- place$text_mm(gsub("*", "", string, fixed = TRUE), size)
-  wide <- text_mm$width / place$panel_w(one_panel)
+  size <- site$house$type_pt$least
+  text_mm <- site$text_mm(gsub("*", "", string, fixed = TRUE), size)
+  wide <- text_mm$width / site$panel_w(one_panel)
   left <- pmin(x0, (x0 + x1 - wide) / 2) - 0.003
   right <- pmax(x1, (x0 + x1 + wide) / 2) + 0.003
   y_mm <- rep(NA_real_, nrow(pairs))
@@ -98,8 +98,8 @@ placed_brackets <- function(groups, pairs, ink, place) {
 # Millimetres that brackets or letters lack above the marks of each panel, less than 0 where there
 # are more than they need; and how high the marks reach.
 #' @export
-head_needs.ink_contrasts <- function(ink, trained, place) {
-  groups <- placed_groups(trained, place)
+head_needs.ink_contrasts <- function(ink, trained, site) {
+  groups <- placed_groups(trained, site)
   ends <- if (!is.null(trained$overall)) {
     data.frame(panel = groups$panel, end_mm = groups$top_mm + bracket_gap_mm)
   }
@@ -109,14 +109,14 @@ head_needs.ink_contrasts <- function(ink, trained, place) {
       data.frame(
         panel = groups$panel,
         end_mm = groups$top_mm + bracket_gap_mm +
-          place$text_mm("a", place$house$type_pt$base)$height
+          site$text_mm("a", site$house$type_pt$base)$height
       )
     } else {
       if (NROW(trained$pairs)) {
         do.call(
           rbind,
           lapply(split(trained$pairs, trained$pairs$panel), function(own) {
-            placed_brackets(groups, own, ink, place)[c("panel", "end_mm")]
+            placed_brackets(groups, own, ink, site)[c("panel", "end_mm")]
           })
         )
       }
@@ -124,7 +124,7 @@ head_needs.ink_contrasts <- function(ink, trained, place) {
   )
   if (!NROW(ends)) return(NULL)
   if (!is.null(trained$overall)) {
-    texts <- overall_texts(ink, trained$overall, place)
+    texts <- overall_texts(ink, trained$overall, site)
     ends$end_mm <- ends$end_mm + c(texts$high_mm, 0)[
       match(ends$panel, texts$panel, nomatch = nrow(texts) + 1)
     ]
@@ -134,19 +134,19 @@ head_needs.ink_contrasts <- function(ink, trained, place) {
   top_mm <- tapply(groups$top_mm, groups$panel, max)[names(end_mm)]
   data.frame(
     panel = id,
-    missing_mm = as.numeric(end_mm) - place$panel_h(id),
+    missing_mm = as.numeric(end_mm) - site$panel_h(id),
     top_mm = as.numeric(top_mm)
   )
 }
 
-placed_groups <- function(trained, place) {
+placed_groups <- function(trained, site) {
   groups <- trained$table
-  groups$middle <- place$unit((groups$x0 + groups$x1) / 2, groups$panel, "x")
+  groups$middle <- site$unit((groups$x0 + groups$x1) / 2, groups$panel, "x")
   upper <- pmax(
-    place$unit(groups$low, groups$panel, "y"),
-    place$unit(groups$top, groups$panel, "y")
+    site$unit(groups$low, groups$panel, "y"),
+    site$unit(groups$top, groups$panel, "y")
   )
-  groups$top_mm <- upper * place$panel_h(groups$panel)
+  groups$top_mm <- upper * site$panel_h(groups$panel)
   groups
 }
 
@@ -165,7 +165,7 @@ abort_no_head <- function(missing_mm, n) {
   )
 }
 
-letter_words <- function(groups, pairs, place) {
+letter_words <- function(groups, pairs, site) {
   if (is.null(pairs)) pairs <- data.frame(family = integer())
   groups$string <- NA_character_
   for (of in split(seq_len(nrow(pairs)), pairs$family)) {
@@ -188,12 +188,12 @@ letter_words <- function(groups, pairs, place) {
       new_table(
         panel = shown$panel,
         x = shown$middle,
-        y = (shown$top_mm + bracket_gap_mm) / place$panel_h(shown$panel),
+        y = (shown$top_mm + bracket_gap_mm) / site$panel_h(shown$panel),
         string = shown$string,
-        size_pt = place$house$type_pt$base,
+        size_pt = site$house$type_pt$base,
         across = 0.5,
         down = 1,
-        colour = place$house$colour$text,
+        colour = site$house$colour$text,
         most_mm = 30,
         .rows = nrow(shown)
       )
@@ -220,7 +220,7 @@ star_text <- function(p) {
 
 # "ANOVA: F(3, 136) = 45.2, p < 0.001", at the top of each panel, above its brackets; in two lines
 # where one is too wide. Returns panel, string and the height it takes.
-overall_texts <- function(ink, overall, place) {
+overall_texts <- function(ink, overall, site) {
   symbol <- ifelse(
     is.na(overall$df),
     paste0("*H*(", overall$df_groups, ")"),
@@ -236,9 +236,9 @@ overall_texts <- function(ink, overall, place) {
     ", ",
     sub("^p", "*p*", p_words(overall$p))
   )
-  size <- place$house$type_pt$least
-  one <- place$text_mm(paste(name, said), size)
-  lines <- ifelse(one$width > place$panel_w(overall$panel) - 1, 2, 1)
+  size <- site$house$type_pt$least
+  one <- site$text_mm(paste(name, said), size)
+  lines <- ifelse(one$width > site$panel_w(overall$panel) - 1, 2, 1)
   data.frame(
     panel = overall$panel,
     string = paste0(name, ifelse(lines == 2, "\n", " "), said),
@@ -246,8 +246,8 @@ overall_texts <- function(ink, overall, place) {
   )
 }
 
-overall_marks <- function(ink, overall, place) {
-  texts <- overall_texts(ink, overall, place)
+overall_marks <- function(ink, overall, site) {
+  texts <- overall_texts(ink, overall, site)
   c(
     new_marks(
       "words",
@@ -256,13 +256,13 @@ overall_marks <- function(ink, overall, place) {
         x = 0,
         y = 1,
         string = texts$string,
-        size_pt = place$house$type_pt$least,
+        size_pt = site$house$type_pt$least,
         across = 0,
         down = 0,
-        colour = place$house$colour$text,
+        colour = site$house$colour$text,
         dx_mm = 0.6,
         dy_mm = -0.3,
-        most_mm = place$panel_w(texts$panel),
+        most_mm = site$panel_w(texts$panel),
         .rows = nrow(texts)
       )
     ),

@@ -84,13 +84,13 @@ train_ink.ink_cumulative <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_cumulative <- function(ink, trained, place) {
+place_ink.ink_cumulative <- function(ink, trained, site) {
   curves <- trained$table
   if (is.null(curves)) return(list())
-  looks <- series_looks(trained$series, place)
+  looks <- series_looks(trained$series, site)
   colour <- looks$colour[curves$series]
-  x <- place$unit(curves$x, curves$panel, "x")
-  marks <- if (!is.null(ink$band)) list(band_marks(curves, x, place, colour))
+  x <- site$unit(curves$x, curves$panel, "x")
+  marks <- if (!is.null(ink$band)) list(band_marks(curves, x, site, colour))
   c(
     marks,
     list(
@@ -100,9 +100,9 @@ place_ink.ink_cumulative <- function(ink, trained, place) {
           panel = curves$panel,
           line = curves$series,
           x = x,
-          y = place$unit(curves$y, curves$panel, "y"),
+          y = site$unit(curves$y, curves$panel, "y"),
           colour = colour,
-          weight_pt = ink$weight %||% place$house$weight_pt$line,
+          weight_pt = ink$weight %||% site$house$weight_pt$line,
           dash = looks$dash[curves$series],
           opacity = 1,
           .rows = nrow(curves)

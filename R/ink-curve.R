@@ -85,13 +85,13 @@ check_ink.ink_curve <- function(ink, panel, call) check_two_quantities(panel, "A
 train_ink.ink_curve <- function(ink, layer) train_places(layer)
 
 #' @export
-place_ink.ink_curve <- function(ink, trained, place) {
+place_ink.ink_curve <- function(ink, trained, site) {
   panels <- trained$table$panel
   n <- 4 * curve_points
   of_panel <- rep(panels, each = n)
   unit <- rep(seq(0, 1, length.out = n), length(panels))
-  value <- formula_value(ink$formula)(place$data(unit, of_panel, "x"), NULL)
-  y <- suppressWarnings(place$unit(value, of_panel, "y"))
+  value <- formula_value(ink$formula)(site$data(unit, of_panel, "x"), NULL)
+  y <- suppressWarnings(site$unit(value, of_panel, "y"))
   # Beyond the panel, and where it has no value, there is no curve.
   shown <- which(is.finite(y) & y >= 0 & y <= 1)
   if (!length(shown)) {
@@ -101,7 +101,7 @@ place_ink.ink_curve <- function(ink, trained, place) {
     return(list())
   }
   run <- cumsum(c(TRUE, diff(shown) != 1 | diff(of_panel[shown]) != 0))
-  colour <- ink$colour %||% place$house$colour$axis
+  colour <- ink$colour %||% site$house$colour$axis
   marks <- list(
     new_marks(
       "lines",
@@ -129,7 +129,7 @@ place_ink.ink_curve <- function(ink, trained, place) {
           new_table(
             panel = named,
             string = ink$name,
-            size_pt = place$house$type_pt$least,
+            size_pt = site$house$type_pt$least,
             colour = legible(colour),
             .rows = length(named)
           )

@@ -85,11 +85,11 @@ train_ink.ink_density <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_density <- function(ink, trained, place) {
+place_ink.ink_density <- function(ink, trained, site) {
   curves <- trained$table
   if (is.null(curves)) return(list())
-  unit_at <- lying_unit(place, trained$lying, curves$panel)
-  colour <- series_looks(trained$series, place)$colour[curves$series]
+  unit_at <- lying_unit(site, trained$lying, curves$panel)
+  colour <- series_looks(trained$series, site)$colour[curves$series]
   x <- unit_at(curves$x, "x")
   y <- unit_at(curves$y, "y")
   line <- new_marks(
@@ -101,7 +101,7 @@ place_ink.ink_density <- function(ink, trained, place) {
         x = x,
         y = y,
         colour = colour,
-        weight_pt = ink$weight %||% place$house$weight_pt$line,
+        weight_pt = ink$weight %||% site$house$weight_pt$line,
         dash = "solid",
         opacity = 1,
         .rows = nrow(curves)
@@ -170,10 +170,10 @@ train_ink.ink_rug <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_rug <- function(ink, trained, place) {
+place_ink.ink_rug <- function(ink, trained, site) {
   table <- trained$table
-  x <- lying_unit(place, trained$lying, table$panel)(table$x, "x")
-  long <- ink$length / if (trained$lying) place$panel_w(table$panel) else place$panel_h(table$panel)
+  x <- lying_unit(site, trained$lying, table$panel)(table$x, "x")
+  long <- ink$length / if (trained$lying) site$panel_w(table$panel) else site$panel_h(table$panel)
   list(
     new_marks(
       "segments",
@@ -184,8 +184,8 @@ place_ink.ink_rug <- function(ink, trained, place) {
           x1 = x,
           y0 = 0,
           y1 = long,
-          colour = painted(place$colour_of(table$colour, nrow(table)), ink$opacity),
-          weight_pt = place$house$weight_pt$tick,
+          colour = painted(site$colour_of(table$colour, nrow(table)), ink$opacity),
+          weight_pt = site$house$weight_pt$tick,
           .rows = nrow(table)
         ),
         trained$lying

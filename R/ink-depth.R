@@ -109,15 +109,15 @@ project <- function(x, y, z, angle, rise) {
 depth_margin_mm <- list(side = 9, below = 9, above = 6)
 
 #' @export
-place_ink.ink_depth <- function(ink, trained, place) {
+place_ink.ink_depth <- function(ink, trained, site) {
   points <- trained$table
   unlist(
     lapply(sort(unique(points$panel)), function(panel) {
-      view <- depth_view(panel, ink, place)
+      view <- depth_view(panel, ink, site)
       panel_points <- table_rows(points, points$panel == panel)
       c(
-        depth_box(panel, view, trained$axes, place),
-        list(depth_points(panel, view, panel_points, ink, trained$axes, place))
+        depth_box(panel, view, trained$axes, site),
+        list(depth_points(panel, view, panel_points, ink, trained$axes, site))
       )
     }),
     recursive = FALSE
@@ -125,9 +125,9 @@ place_ink.ink_depth <- function(ink, trained, place) {
 }
 
 # A function from the box to unit-panel positions of one panel.
-depth_view <- function(panel, ink, place) {
-  w <- place$panel_w(panel)
-  h <- place$panel_h(panel)
+depth_view <- function(panel, ink, site) {
+  w <- site$panel_w(panel)
+  h <- site$panel_h(panel)
   corners <- expand.grid(x = c(-0.5, 0.5), y = c(-0.5, 0.5), z = c(-0.5, 0.5))
   corners_seen <- project(corners$x, corners$y, corners$z, ink$angle, ink$rise)
   margin <- depth_margin_mm
@@ -145,7 +145,7 @@ depth_view <- function(panel, ink, place) {
   }
 }
 
-depth_box <- function(panel, view, axes, place) {
+depth_box <- function(panel, view, axes, site) {
   low <- -0.5
   high <- 0.5
   edge <- function(from, to) {
@@ -171,8 +171,8 @@ depth_box <- function(panel, view, axes, place) {
       edge(c(high, low, low), c(high, low, high))
     )
   )
-  ticks <- depth_ticks(panel, view, axes, place)
-  style <- place$house
+  ticks <- depth_ticks(panel, view, axes, site)
+  style <- site$house
   segments <- function(table, colour, weight) {
     table$colour <- rep(colour, nrow(table))
     table$weight_pt <- rep(weight, nrow(table))
@@ -188,10 +188,10 @@ depth_box <- function(panel, view, axes, place) {
 
 # Ticks, their text and the names of the axes: x to the lower right, y to the lower left, z
 # to the left.
-depth_ticks <- function(panel, view, axes, place) {
-  w <- place$panel_w(panel)
-  h <- place$panel_h(panel)
-  size <- place$house$type_pt$least
+depth_ticks <- function(panel, view, axes, site) {
+  w <- site$panel_w(panel)
+  h <- site$panel_h(panel)
+  size <- site$house$type_pt$least
   share <- function(axis) (axis$breaks - axis$range[1]) / diff(axis$range) - 0.5
   low <- -0.5
   ends <- list(
@@ -228,10 +228,10 @@ depth_ticks <- function(panel, view, axes, place) {
         x = c(end$at$x + end$step[1] * 1.4 / w, end$middle$x + end$name[1] / w),
         y = c(end$at$y + end$step[2] * 1.4 / h, end$middle$y + end$name[2] / h),
         string = c(number_text(axis$breaks), axis$title),
-        size_pt = c(rep(size, n), place$house$type_pt$base),
+        size_pt = c(rep(size, n), site$house$type_pt$base),
         across = c(rep(end$across, n), if (direction == "z") 0.2 else end$across),
         down = c(rep(end$down, n), if (direction == "z") 1 else end$down),
-        colour = place$house$colour$text,
+        colour = site$house$colour$text,
         most_mm = w / 2,
         .rows = n + 1L
       )
@@ -257,7 +257,7 @@ depth_ticks <- function(panel, view, axes, place) {
   )
 }
 
-depth_points <- function(panel, view, points, ink, axes, place) {
+depth_points <- function(panel, view, points, ink, axes, site) {
   share <- function(values, axis) (values - axis$range[1]) / diff(axis$range) - 0.5
   seen_at <- view(share(points$x, axes$x), share(points$y, axes$y), share(points$z, axes$z))
   # Far points first; the farthest have 0.55 of the nearest's diameter.
@@ -269,10 +269,10 @@ depth_points <- function(panel, view, points, ink, axes, place) {
       panel = panel,
       x = seen_at$x[order],
       y = seen_at$y[order],
-      colour = place$colour_of(points$colour, nrow(points))[order],
+      colour = site$colour_of(points$colour, nrow(points))[order],
       opacity = 1,
       shape = (
-        if (is.null(points$shape)) rep("disc", nrow(points)) else place$shape_of(points$shape)
+        if (is.null(points$shape)) rep("disc", nrow(points)) else site$shape_of(points$shape)
       )[order],
       size_mm = (ink$size * (0.55 + 0.45 * near))[order],
       .rows = nrow(points)

@@ -86,9 +86,9 @@ train_ink.ink_dots <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_dots <- function(ink, trained, place) {
+place_ink.ink_dots <- function(ink, trained, site) {
   dots <- trained$table
-  unit_at <- lying_unit(place, trained$lying, dots$panel)
+  unit_at <- lying_unit(site, trained$lying, dots$panel)
   half <- (dots$x1 - dots$x0) / 2
   if (identical(ink$side, "before")) dots$x1 <- dots$x1 - (1 + beside_middle) * half
   if (identical(ink$side, "after")) dots$x0 <- dots$x0 + (1 + beside_middle) * half
@@ -96,9 +96,9 @@ place_ink.ink_dots <- function(ink, trained, place) {
   x1 <- unit_at(dots$x1, "x")
   middle <- (x0 + x1) / 2
   y <- unit_at(dots$y, "y")
-  size <- ink$size %||% place$house$points$size_mm
-  across_mm <- if (trained$lying) place$panel_h(dots$panel) else place$panel_w(dots$panel)
-  along_mm <- if (trained$lying) place$panel_w(dots$panel) else place$panel_h(dots$panel)
+  size <- ink$size %||% site$house$points$size_mm
+  across_mm <- if (trained$lying) site$panel_h(dots$panel) else site$panel_w(dots$panel)
+  along_mm <- if (trained$lying) site$panel_w(dots$panel) else site$panel_h(dots$panel)
   if (inherits(ink, "ink_swarm")) {
     placed <- swarm_dots(dots, y * along_mm, abs(x1 - x0) * across_mm, size, ink$least)
     middle <- middle + placed$offset_mm / across_mm
@@ -114,7 +114,7 @@ place_ink.ink_dots <- function(ink, trained, place) {
           panel = dots$panel,
           x = middle,
           y = y,
-          colour = place$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)),
+          colour = site$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)),
           opacity = ink$opacity,
           shape = "disc",
           size_mm = size,

@@ -184,22 +184,22 @@ free_slots <- function(layer) {
 diamond_mm <- 2.6 # height of a pooled estimate's diamond at most
 
 #' @export
-place_ink.ink_estimate <- function(ink, trained, place) {
+place_ink.ink_estimate <- function(ink, trained, site) {
   points <- trained$table
   n <- nrow(points)
-  unit_at <- lying_unit(place, trained$lying, points$panel)
+  unit_at <- lying_unit(site, trained$lying, points$panel)
   across <- unit_at(points$spot, "x")
   estimate <- unit_at(points$y, "y")
   # What a logarithmic axis cannot show reaches to its end.
   clipped <- function(values, end) ifelse(is.nan(values), end, pmin(1, pmax(0, values)))
   low <- clipped(unit_at(points$low, "y"), 0)
   high <- clipped(unit_at(points$high, "y"), 1)
-  colour <- place$colour_of(if (all(is.na(points$colour))) NULL else points$colour, n)
+  colour <- site$colour_of(if (all(is.na(points$colour))) NULL else points$colour, n)
   whole <- which(!points$pooled & !is.na(low) & !is.na(high))
   single <- which(!points$pooled)
   panels <- unique(points$panel)
   marks <- if (!is.null(ink$line)) {
-    stands <- lying_unit(place, trained$lying, panels)(rep(ink$line, length(panels)), "y")
+    stands <- lying_unit(site, trained$lying, panels)(rep(ink$line, length(panels)), "y")
     list(
       new_marks(
         "segments",
@@ -210,8 +210,8 @@ place_ink.ink_estimate <- function(ink, trained, place) {
             x1 = 1,
             y0 = stands,
             y1 = stands,
-            colour = place$house$colour$axis,
-            weight_pt = place$house$weight_pt$axis,
+            colour = site$house$colour$axis,
+            weight_pt = site$house$weight_pt$axis,
             .rows = length(panels)
           ),
           trained$lying
@@ -232,7 +232,7 @@ place_ink.ink_estimate <- function(ink, trained, place) {
             y0 = low[whole],
             y1 = high[whole],
             colour = colour[whole],
-            weight_pt = place$house$weight_pt$error * 1.2,
+            weight_pt = site$house$weight_pt$error * 1.2,
             .rows = length(whole)
           ),
           trained$lying
@@ -251,14 +251,14 @@ place_ink.ink_estimate <- function(ink, trained, place) {
               if (is.null(points$shape)) {
                 rep(ink$settings$shape %||% "square", n)
               } else {
-                place$shape_of(points$shape)
+                site$shape_of(points$shape)
               }
             )[single],
             size_mm = (
               if (is.null(points$size)) {
-                rep(ink$settings$size %||% place$house$points$size_mm, n)
+                rep(ink$settings$size %||% site$house$points$size_mm, n)
               } else {
-                place$size_of(points$size)
+                site$size_of(points$size)
               }
             )[single],
             .rows = length(single)
@@ -270,7 +270,7 @@ place_ink.ink_estimate <- function(ink, trained, place) {
   )
   pooled <- setdiff(which(points$pooled & !is.na(low) & !is.na(high)), whole)
   if (!length(pooled)) return(marks)
-  across_mm <- (if (trained$lying) place$panel_h else place$panel_w)(points$panel[pooled])
+  across_mm <- (if (trained$lying) site$panel_h else site$panel_w)(points$panel[pooled])
   slot <- abs(unit_at(points$spot + 0.3, "x") - across)[pooled]
   half <- pmin(slot, diamond_mm / 2 / across_mm)
   c(

@@ -1,7 +1,7 @@
 # What a fit writes in its panel: its equation or coefficients, R^2 and p.
 
 # One line a group, in its colour, for the emptiest corner of its panel.
-equation_words <- function(trained, looks, place) {
+equation_words <- function(trained, looks, site) {
   fitted_groups <- which(!vapply(trained$fits, is.null, NA))
   many <- max(tabulate(trained$series$panel)) > 1
   c(
@@ -15,8 +15,8 @@ equation_words <- function(trained, looks, place) {
           "",
           transforms = trained$transforms
         ),
-        size_pt = place$house$type_pt$least,
-        colour = if (many) legible(looks$colour[fitted_groups]) else place$house$colour$text,
+        size_pt = site$house$type_pt$least,
+        colour = if (many) legible(looks$colour[fitted_groups]) else site$house$colour$text,
         .rows = length(fitted_groups)
       )
     ),

@@ -286,14 +286,14 @@ train_ink.ink_fit <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_fit <- function(ink, trained, place) {
+place_ink.ink_fit <- function(ink, trained, site) {
   curves <- trained$table
   if (is.null(curves)) return(list())
-  looks <- series_looks(trained$series, place)
+  looks <- series_looks(trained$series, site)
   colour <- looks$colour[curves$series]
-  x <- place$unit(curves$x, curves$panel, "x")
+  x <- site$unit(curves$x, curves$panel, "x")
   marks <- list()
-  if (any(!is.na(curves$lower))) marks <- list(band_marks(curves, x, place, colour))
+  if (any(!is.na(curves$lower))) marks <- list(band_marks(curves, x, site, colour))
   marks <- c(
     marks,
     list(
@@ -303,9 +303,9 @@ place_ink.ink_fit <- function(ink, trained, place) {
           panel = curves$panel,
           line = curves$series,
           x = x,
-          y = place$unit(curves$y, curves$panel, "y"),
+          y = site$unit(curves$y, curves$panel, "y"),
           colour = colour,
-          weight_pt = ink$weight %||% (place$house$weight_pt$line * 1.2),
+          weight_pt = ink$weight %||% (site$house$weight_pt$line * 1.2),
           dash = looks$dash[curves$series],
           opacity = 1,
           .rows = nrow(curves)
@@ -313,7 +313,7 @@ place_ink.ink_fit <- function(ink, trained, place) {
       )
     )
   )
-  if (ink$equation) marks <- c(marks, list(equation_words(trained, looks, place)))
+  if (ink$equation) marks <- c(marks, list(equation_words(trained, looks, site)))
   marks
 }
 

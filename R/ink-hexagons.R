@@ -81,16 +81,16 @@ train_cells <- function(layer, shows) {
 }
 
 #' @export
-place_ink.ink_hexagons <- function(ink, trained, place) {
+place_ink.ink_hexagons <- function(ink, trained, site) {
   points <- trained$table
-  x <- place$unit(points$x, points$panel, "x")
-  y <- place$unit(points$y, points$panel, "y")
+  x <- site$unit(points$x, points$panel, "x")
+  y <- site$unit(points$y, points$panel, "y")
   cells <- stack_tables(
     lapply(split(seq_along(x), points$panel), function(rows) {
       one_panel <- points$panel[rows[1]]
       # The unit of length is a hexagon's width.
       wide <- ink$bins
-      high <- ink$bins * place$panel_h(one_panel) / place$panel_w(one_panel)
+      high <- ink$bins * site$panel_h(one_panel) / site$panel_w(one_panel)
       cells <- hexagon_counts_cpp(x[rows], y[rows], wide, high)
       new_table(
         panel = one_panel,
@@ -103,7 +103,7 @@ place_ink.ink_hexagons <- function(ink, trained, place) {
       )
     })
   )
-  shades <- count_shades(cells$n, ink$steps, place$house$ramps)
+  shades <- count_shades(cells$n, ink$steps, site$house$ramps)
   n <- nrow(cells)
   corner_x <- c(0, 1, 1, 0, -1, -1)
   corner_y <- c(1, 0.5, -0.5, -1, -0.5, 0.5)
@@ -125,17 +125,17 @@ place_ink.ink_hexagons <- function(ink, trained, place) {
 }
 
 #' @export
-place_ink.ink_bins <- function(ink, trained, place) {
+place_ink.ink_bins <- function(ink, trained, site) {
   points <- trained$table
   across <- function(unit, bins) pmin(floor(unit * bins), bins - 1)
-  column <- across(place$unit(points$x, points$panel, "x"), ink$bins[1])
-  row <- across(place$unit(points$y, points$panel, "y"), ink$bins[2])
+  column <- across(site$unit(points$x, points$panel, "x"), ink$bins[1])
+  row <- across(site$unit(points$y, points$panel, "y"), ink$bins[2])
   cell <- match_rows(
     new_table(panel = points$panel, column = column, row = row),
     is.finite(column) & is.finite(row)
   )
   n <- tabulate(cell$at, nrow(cell$rows))
-  shades <- count_shades(n, ink$steps, place$house$ramps)
+  shades <- count_shades(n, ink$steps, site$house$ramps)
   marks <- new_marks(
     "rects",
     new_table(

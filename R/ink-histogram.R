@@ -192,8 +192,8 @@ beyond_bins <- function(column, n) {
 narrow_bin_mm <- 1
 
 # Bins are parted by a white line, unless they are so narrow that it would hide them.
-bin_edge <- function(width, panel, lying, place) {
-  lengths_mm <- abs(width) * if (lying) place$panel_h(panel) else place$panel_w(panel)
+bin_edge <- function(width, panel, lying, site) {
+  lengths_mm <- abs(width) * if (lying) site$panel_h(panel) else site$panel_w(panel)
   if (length(lengths_mm) && stats::median(lengths_mm) < narrow_bin_mm) NA_character_ else "#FFFFFF"
 }
 
@@ -222,17 +222,17 @@ histogram_curve <- function(values, group, breaks, n, scale, transform) {
 }
 
 #' @export
-place_ink.ink_histogram <- function(ink, trained, place) {
+place_ink.ink_histogram <- function(ink, trained, site) {
   bars <- trained$table
-  unit_at <- lying_unit(place, trained$lying, bars$panel)
+  unit_at <- lying_unit(site, trained$lying, bars$panel)
   many <- max(tabulate(trained$series$panel)) > 1
-  looks <- series_looks(trained$series, place)
+  looks <- series_looks(trained$series, site)
   fill <- looks$colour[bars$series]
   marks <- if (ink$arrange == "outline") {
     list(
       new_marks(
         "lines",
-        exchange_axes(bin_outlines(bars, unit_at, fill, place$house$weight_pt$line), trained$lying)
+        exchange_axes(bin_outlines(bars, unit_at, fill, site$house$weight_pt$line), trained$lying)
       )
     )
   } else {
@@ -253,7 +253,7 @@ place_ink.ink_histogram <- function(ink, trained, place) {
               unit_at(bars$x1, "x")[filled] - unit_at(bars$x0, "x")[filled],
               bars$panel[filled],
               trained$lying,
-              place
+              site
             ),
             weight_pt = 0.25,
             .rows = length(filled)
@@ -265,7 +265,7 @@ place_ink.ink_histogram <- function(ink, trained, place) {
   }
   if (is.null(trained$curve)) return(marks)
   curve <- trained$curve
-  on <- lying_unit(place, trained$lying, curve$panel)
+  on <- lying_unit(site, trained$lying, curve$panel)
   c(
     marks,
     list(
@@ -277,8 +277,8 @@ place_ink.ink_histogram <- function(ink, trained, place) {
             line = curve$series,
             x = on(curve$x, "x"),
             y = on(curve$y, "y"),
-            colour = if (many) looks$colour[curve$series] else place$house$colour$axis,
-            weight_pt = place$house$weight_pt$line,
+            colour = if (many) looks$colour[curve$series] else site$house$colour$axis,
+            weight_pt = site$house$weight_pt$line,
             dash = "solid",
             opacity = 1,
             .rows = nrow(curve)

@@ -124,9 +124,9 @@ train_ink.ink_image <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_image <- function(ink, trained, place) {
+place_ink.ink_image <- function(ink, trained, site) {
   panels <- trained$table$panel
-  unit <- function(value, direction) place$unit(rep(value, length(panels)), panels, direction)
+  unit <- function(value, direction) site$unit(rep(value, length(panels)), panels, direction)
   list(
     c(
       new_marks(

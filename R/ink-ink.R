@@ -3,7 +3,7 @@
 #
 #   check_ink(ink, panel, call)  stops where the panel does not suit the ink;
 #   train_ink(ink, layer)        computes in data space, per panel;
-#   place_ink(ink, trained, place)  turns that into marks in unit-panel coordinates;
+#   place_ink(ink, trained, site)   turns that into marks in unit-panel coordinates;
 #   ink_traits(ink)              what it says of itself (see ink-traits.R);
 #   own_keys(ink, layer, house)  keys of its own, such as a ramp of counts.
 #
@@ -79,7 +79,7 @@ is_ink <- function(x) inherits(x, "nelvat_ink")
 
 check_ink <- function(ink, panel, call) UseMethod("check_ink")
 train_ink <- function(ink, layer) UseMethod("train_ink")
-place_ink <- function(ink, trained, place) UseMethod("place_ink")
+place_ink <- function(ink, trained, site) UseMethod("place_ink")
 
 # The kind of the axis that an ink brings where the panel names none, such as a count.
 supplied_axis <- function(ink, direction, variables) UseMethod("supplied_axis")
@@ -102,9 +102,9 @@ replaced_values.default <- function(ink, layer) NULL
 # What an ink that stands above the marks of others lacks of room there: a row a panel with panel,
 # missing_mm (less than 0: more than it needs) and top_mm, how high those marks reach. NULL:
 # nothing.
-head_needs <- function(ink, trained, place) UseMethod("head_needs")
+head_needs <- function(ink, trained, site) UseMethod("head_needs")
 #' @export
-head_needs.default <- function(ink, trained, place) NULL
+head_needs.default <- function(ink, trained, site) NULL
 
 # Rows of a layer whose mark bears no size, though a quantity is on `size`.
 is_unsized <- function(ink, layer) UseMethod("is_unsized")

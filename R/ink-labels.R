@@ -63,14 +63,14 @@ label_gap_mm <- 1.1
 led_mm <- 2 # from a point to its label, from which a line joins them
 
 #' @export
-place_ink.ink_labels <- function(ink, trained, place) {
+place_ink.ink_labels <- function(ink, trained, site) {
   points <- trained$table
-  size <- ink$size %||% place$house$type_pt$least
-  x <- place$unit(points$x, points$panel, "x")
-  y <- place$unit(points$y, points$panel, "y")
-  wide <- place$panel_w(points$panel)
-  high <- place$panel_h(points$panel)
-  text_mm <- place$text_mm(points$string, size)
+  size <- ink$size %||% site$house$type_pt$least
+  x <- site$unit(points$x, points$panel, "x")
+  y <- site$unit(points$y, points$panel, "y")
+  wide <- site$panel_w(points$panel)
+  high <- site$panel_h(points$panel)
+  text_mm <- site$text_mm(points$string, size)
   placed <- stack_tables(
     lapply(split(seq_len(nrow(points)), points$panel), function(rows) {
       centre <- label_places_cpp(
@@ -108,8 +108,8 @@ place_ink.ink_labels <- function(ink, trained, place) {
         y0 = y[row[led]],
         x1 = ends$x[led],
         y1 = ends$y[led],
-        colour = place$house$colour$heading_rule,
-        weight_pt = place$house$weight_pt$heading_rule,
+        colour = site$house$colour$heading_rule,
+        weight_pt = site$house$weight_pt$heading_rule,
         .rows = length(led)
       )
     ),
@@ -124,7 +124,7 @@ place_ink.ink_labels <- function(ink, trained, place) {
           size_pt = size,
           across = 0.5,
           down = 0.5,
-          colour = legible(place$colour_of(points$colour, nrow(points))[row]),
+          colour = legible(site$colour_of(points$colour, nrow(points))[row]),
           .rows = length(row)
         )
       ),

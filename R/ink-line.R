@@ -245,11 +245,11 @@ centre_lines <- function(table, series, ink) {
 }
 
 #' @export
-place_ink.ink_line <- function(ink, trained, place) {
+place_ink.ink_line <- function(ink, trained, site) {
   lines <- trained$table
-  looks <- series_looks(trained$series, place)
-  x <- place$unit(lines$x, lines$panel, "x")
-  y <- place$unit(lines$y, lines$panel, "y")
+  looks <- series_looks(trained$series, site)
+  x <- site$unit(lines$x, lines$panel, "x")
+  y <- site$unit(lines$y, lines$panel, "y")
   colour <- looks$colour[lines$series]
   gap <- is.na(y)
   stretch <- cumsum(
@@ -262,17 +262,17 @@ place_ink.ink_line <- function(ink, trained, place) {
     x = x[in_line],
     y = y[in_line],
     colour = colour[in_line],
-    weight_pt = ink$weight %||% place$house$weight_pt$line,
+    weight_pt = ink$weight %||% site$house$weight_pt$line,
     dash = looks$dash[lines$series][in_line],
     opacity = ink$opacity,
     .rows = length(in_line)
   )
   marks <- list()
-  if (any(!is.na(lines$lower))) marks <- list(band_marks(lines, x, place, colour))
+  if (any(!is.na(lines$lower))) marks <- list(band_marks(lines, x, site, colour))
   if (inherits(ink, "ink_step")) paths <- step_paths(paths)
   marks <- c(marks, list(new_marks("lines", paths)))
   if (!ink$markers && is.null(trained$series$shape)) {
-    marks <- c(marks, lone_values(paths, ink, place))
+    marks <- c(marks, lone_values(paths, ink, site))
   } else {
     marks <- c(
       marks,
@@ -286,7 +286,7 @@ place_ink.ink_line <- function(ink, trained, place) {
             colour = colour[in_line],
             opacity = ink$opacity,
             shape = looks$shape[lines$series][in_line],
-            size_mm = place$house$points$size_mm,
+            size_mm = site$house$points$size_mm,
             .rows = length(in_line)
           )
         )
@@ -297,7 +297,7 @@ place_ink.ink_line <- function(ink, trained, place) {
 }
 
 # A value between two gaps has no line to stand on: it gets a dot.
-lone_values <- function(paths, ink, place) {
+lone_values <- function(paths, ink, site) {
   alone <- which(!paths$line %in% paths$line[duplicated(paths$line)])
   if (!length(alone)) return(NULL)
   list(
@@ -318,12 +318,12 @@ lone_values <- function(paths, ink, place) {
 }
 
 # Colour, dash and shape of each series.
-series_looks <- function(series, place) {
+series_looks <- function(series, site) {
   n <- nrow(series)
   list(
-    colour = place$colour_of(series$colour, n),
-    dash = place$dash_of(series$dash, n),
-    shape = if (is.null(series$shape)) rep("disc", n) else place$shape_of(series$shape)
+    colour = site$colour_of(series$colour, n),
+    dash = site$dash_of(series$dash, n),
+    shape = if (is.null(series$shape)) rep("disc", n) else site$shape_of(series$shape)
   )
 }
 

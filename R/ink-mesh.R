@@ -102,13 +102,13 @@ group_means <- function(values, group) {
 }
 
 #' @export
-place_ink.ink_mesh <- function(ink, trained, place) {
+place_ink.ink_mesh <- function(ink, trained, site) {
   points <- trained$table
-  fill <- if (is.null(points$colour)) "#FFFFFF" else place$colour_of(points$colour)
+  fill <- if (is.null(points$colour)) "#FFFFFF" else site$colour_of(points$colour)
   edge <- if (!ink$edges) {
     fill
   } else if (is.null(points$colour)) {
-    place$house$colour$lone
+    site$house$colour$lone
   } else {
     "#FFFFFF"
   }
@@ -118,12 +118,12 @@ place_ink.ink_mesh <- function(ink, trained, place) {
       new_table(
         panel = points$panel,
         area = points$shape,
-        x = place$unit(points$x, points$panel, "x"),
-        y = place$unit(points$y, points$panel, "y"),
+        x = site$unit(points$x, points$panel, "x"),
+        y = site$unit(points$y, points$panel, "y"),
         fill = fill,
         opacity = ink$opacity,
         colour = edge,
-        weight_pt = if (ink$edges) place$house$weight_pt$outline * 0.6 else 0.1,
+        weight_pt = if (ink$edges) site$house$weight_pt$outline * 0.6 else 0.1,
         .rows = nrow(points)
       )
     )

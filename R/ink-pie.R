@@ -79,14 +79,14 @@ train_ink.ink_pie <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_pie <- function(ink, trained, place) {
+place_ink.ink_pie <- function(ink, trained, site) {
   shares <- trained$table
-  w <- place$panel_w(shares$panel)
-  h <- place$panel_h(shares$panel)
+  w <- site$panel_w(shares$panel)
+  h <- site$panel_h(shares$panel)
   room <- if (ink$labels) 9 else 1
   radius <- pmax(pmin(w - 4 * room, h - 1.2 * room) / 2, pmin(w, h) / 5)
   angle <- function(share) pi / 2 - 2 * pi * share
-  fill <- place$colour_of(shares$colour)
+  fill <- site$colour_of(shares$colour)
   sectors <- stack_tables(
     lapply(seq_len(nrow(shares)), function(i) {
       turned_by <- angle(
@@ -114,16 +114,16 @@ place_ink.ink_pie <- function(ink, trained, place) {
   )
   marks <- list(new_marks("areas", sectors))
   if (!ink$labels) return(marks)
-  c(marks, list(pie_labels(shares, radius, w, h, angle, place)))
+  c(marks, list(pie_labels(shares, radius, w, h, angle, site)))
 }
 
 # Labels beside their sectors, right of the middle or left of it; those of one side are
 # pushed apart where they would touch.
-pie_labels <- function(shares, radius, w, h, angle, place) {
+pie_labels <- function(shares, radius, w, h, angle, site) {
   middle <- angle((shares$from + shares$to) / 2)
   right <- cos(middle) >= 0
   y_mm <- h / 2 + sin(middle) * (radius + 1.5)
-  line_mm <- place$house$type_pt$least * mm_per_pt * 1.25
+  line_mm <- site$house$type_pt$least * mm_per_pt * 1.25
   for (rows in split(seq_along(y_mm), list(shares$panel, right), drop = TRUE)) {
     y_mm[rows] <- pushed_apart(y_mm[rows], line_mm, h[rows[1]])
   }
@@ -135,10 +135,10 @@ pie_labels <- function(shares, radius, w, h, angle, place) {
       x = x,
       y = y_mm / h,
       string = paste0(shares$name, " ", format_percent(shares$to - shares$from)),
-      size_pt = place$house$type_pt$least,
+      size_pt = site$house$type_pt$least,
       across = ifelse(right, 0, 1),
       down = 0.5,
-      colour = place$house$colour$text,
+      colour = site$house$colour$text,
       most_mm = w,
       .rows = nrow(shares)
     )

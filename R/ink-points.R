@@ -91,31 +91,31 @@ check_none_below <- function(values, variable) {
 }
 
 #' @export
-place_ink.ink_points <- function(ink, trained, place) {
+place_ink.ink_points <- function(ink, trained, site) {
   points <- trained$table
   # Large symbols first, so that small ones are seen.
   if (!is.null(points$size)) points <- table_rows(points, order(-points$size))
-  see_through <- !is.null(points$size) && isTRUE(place$house$limits$transparency)
+  see_through <- !is.null(points$size) && isTRUE(site$house$limits$transparency)
   opacity <- ink$opacity %||% if (see_through) bubble_opacity else 1
   table <- new_table(
     panel = points$panel,
-    x = place$unit(points$x, points$panel, "x"),
-    y = place$unit(points$y, points$panel, "y"),
-    colour = place$colour_of(points$colour, nrow(points)),
+    x = site$unit(points$x, points$panel, "x"),
+    y = site$unit(points$y, points$panel, "y"),
+    colour = site$colour_of(points$colour, nrow(points)),
     opacity = opacity,
     shape = if (is.null(points$shape)) {
       ink$settings$shape %||% "disc"
     } else {
-      place$shape_of(points$shape)
+      site$shape_of(points$shape)
     },
     size_mm = if (is.null(points$size)) {
-      ink$settings$size %||% crowded_size(points$panel, place)
+      ink$settings$size %||% crowded_size(points$panel, site)
     } else {
-      place$size_of(points$size)
+      site$size_of(points$size)
     },
     .rows = nrow(points)
   )
-  if (opacity >= 1 && any_overlap(table, place)) table$edge <- place$house$colour$paper
+  if (opacity >= 1 && any_overlap(table, site)) table$edge <- site$house$colour$paper
   list(new_marks("points", table))
 }
 
@@ -125,15 +125,15 @@ least_edged_mm <- 0.6 # a hair edge would take much of a smaller symbol
 
 # Do opaque symbols of a layer lie over each other? Then a hair edge in the colour of the paper
 # tells them apart. Told by squares whose diagonal is the symbols' diameter.
-any_overlap <- function(table, place) {
+any_overlap <- function(table, site) {
   if (nrow(table) < 2 || min(table$size_mm) < least_edged_mm) return(FALSE)
   side <- rep_len(table$size_mm, nrow(table)) / sqrt(2)
   cell <- function(unit, length_mm) floor(unit * length_mm / side)
   anyDuplicated(
     data.frame(
       table$panel,
-      cell(table$x, place$panel_w(table$panel)),
-      cell(table$y, place$panel_h(table$panel))
+      cell(table$x, site$panel_w(table$panel)),
+      cell(table$y, site$panel_h(table$panel))
     )
   ) > 0
 }
@@ -143,11 +143,11 @@ least_points <- 1 / 3 # of the house's diameter, for the smallest that crowding 
 
 # Points are smaller where there are many: from the house's diameter down to a third of it, all of a
 # layer alike.
-crowded_size <- function(panel, place) {
-  house_mm <- place$house$points$size_mm
+crowded_size <- function(panel, site) {
+  house_mm <- site$house$points$size_mm
   if (!length(panel)) return(house_mm)
   index <- panel_index(panel)
-  area <- place$panel_w(index$panels) * place$panel_h(index$panels)
+  area <- site$panel_w(index$panels) * site$panel_h(index$panels)
   fitting <- min(sqrt(most_inked * area * 4 / pi / tabulate(index$at, length(index$panels))))
   round(min(house_mm, max(house_mm * least_points, fitting)), 2)
 }

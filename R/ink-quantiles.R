@@ -157,20 +157,20 @@ train_ink.ink_quantiles <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_quantiles <- function(ink, trained, place) {
+place_ink.ink_quantiles <- function(ink, trained, site) {
   points <- trained$table
   if (is.null(points)) return(list())
-  looks <- series_looks(trained$series, place)
+  looks <- series_looks(trained$series, site)
   lines <- trained$lines
   if (is.null(ink$distribution)) lines <- table_rows(lines, !duplicated(lines$panel))
   marks <- if (ink$line) {
     ends <- lapply(seq_len(nrow(lines)), function(i) {
-      as.numeric(place$line_ends(lines$panel[i], lines$slope[i], lines$intercept[i]))
+      as.numeric(site$line_ends(lines$panel[i], lines$slope[i], lines$intercept[i]))
     })
     y0 <- vapply(ends, `[`, 0, 1)
     y1 <- vapply(ends, `[`, 0, 2)
     cut <- clipped_line(y0, y1)
-    colour <- if (is.null(ink$distribution)) place$house$colour$axis else looks$colour[lines$series]
+    colour <- if (is.null(ink$distribution)) site$house$colour$axis else looks$colour[lines$series]
     list(
       new_marks(
         "segments",
@@ -181,7 +181,7 @@ place_ink.ink_quantiles <- function(ink, trained, place) {
           y0 = cut$y0,
           y1 = cut$y1,
           colour = colour,
-          weight_pt = place$house$weight_pt$axis,
+          weight_pt = site$house$weight_pt$axis,
           .rows = nrow(lines)
         )
       )
@@ -194,12 +194,12 @@ place_ink.ink_quantiles <- function(ink, trained, place) {
         "points",
         new_table(
           panel = points$panel,
-          x = place$unit(points$x, points$panel, "x"),
-          y = place$unit(points$y, points$panel, "y"),
+          x = site$unit(points$x, points$panel, "x"),
+          y = site$unit(points$y, points$panel, "y"),
           colour = looks$colour[points$series],
           opacity = 1,
           shape = "disc",
-          size_mm = ink$size %||% crowded_size(points$panel, place),
+          size_mm = ink$size %||% crowded_size(points$panel, site),
           .rows = nrow(points)
         )
       )

@@ -21,9 +21,9 @@ check_ink.ink_region <- function(ink, panel, call) check_places_axes(panel, call
 train_ink.ink_region <- function(ink, layer) train_places(layer, ink$x, ink$y)
 
 #' @export
-place_ink.ink_region <- function(ink, trained, place) {
+place_ink.ink_region <- function(ink, trained, site) {
   panels <- trained$table$panel
-  unit <- function(value, direction) place$unit(rep(value, length(panels)), panels, direction)
+  unit <- function(value, direction) site$unit(rep(value, length(panels)), panels, direction)
   list(
     new_marks(
       "rects",
@@ -35,7 +35,7 @@ place_ink.ink_region <- function(ink, trained, place) {
         y1 = unit(ink$y[2], "y"),
         fill = "#FFFFFF",
         opacity = 0,
-        colour = ink$colour %||% place$house$colour$axis,
+        colour = ink$colour %||% site$house$colour$axis,
         weight_pt = ink$weight,
         .rows = length(panels)
       )

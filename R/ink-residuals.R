@@ -33,10 +33,10 @@ fit_residuals <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_residuals <- function(ink, trained, place) {
+place_ink.ink_residuals <- function(ink, trained, site) {
   points <- trained$table
   panels <- unique(points$panel)
-  zero <- place$unit(rep(0, length(panels)), panels, "y")
+  zero <- site$unit(rep(0, length(panels)), panels, "y")
   list(
     new_marks(
       "segments",
@@ -46,7 +46,7 @@ place_ink.ink_residuals <- function(ink, trained, place) {
         x1 = 1,
         y0 = zero,
         y1 = zero,
-        colour = place$house$colour$axis,
+        colour = site$house$colour$axis,
         weight_pt = 0.4,
         .rows = length(panels)
       )
@@ -55,12 +55,12 @@ place_ink.ink_residuals <- function(ink, trained, place) {
       "points",
       new_table(
         panel = points$panel,
-        x = place$unit(points$x, points$panel, "x"),
-        y = place$unit(points$y, points$panel, "y"),
-        colour = place$colour_of(points$colour, nrow(points)),
+        x = site$unit(points$x, points$panel, "x"),
+        y = site$unit(points$y, points$panel, "y"),
+        colour = site$colour_of(points$colour, nrow(points)),
         opacity = 1,
-        shape = if (is.null(points$shape)) "disc" else place$shape_of(points$shape),
-        size_mm = place$house$points$size_mm,
+        shape = if (is.null(points$shape)) "disc" else site$shape_of(points$shape),
+        size_mm = site$house$points$size_mm,
         .rows = nrow(points)
       )
     )

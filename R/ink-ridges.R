@@ -81,23 +81,23 @@ train_ink.ink_ridges <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_ridges <- function(ink, trained, place) {
+place_ink.ink_ridges <- function(ink, trained, site) {
   curves <- trained$table
   if (is.null(curves)) return(list())
   code <- trained$rows$y[curves$series]
-  middle <- place$unit(code, curves$panel, "y")
-  row <- abs(place$unit(code + 0.5, curves$panel, "y") - middle) * 2
+  middle <- site$unit(code, curves$panel, "y")
+  row <- abs(site$unit(code + 0.5, curves$panel, "y") - middle) * 2
   base <- middle - row / 2
   highest <- stats::ave(curves$height, curves$panel, FUN = max)
   scale <- ink$overlap * row / highest
   # All of one scale, so that the ridge that would leave the panel lowers them all.
   room <- (1 - base) / pmax(curves$height * scale, 1e-12)
   scale <- scale * pmin(1, stats::ave(room, curves$panel, FUN = min))
-  colour <- place$colour_of(
+  colour <- site$colour_of(
     if (all(is.na(trained$rows$colour))) NULL else trained$rows$colour,
     nrow(trained$rows)
   )
-  x <- place$unit(curves$x, curves$panel, "x")
+  x <- site$unit(curves$x, curves$panel, "x")
   parts <- split(seq_len(nrow(curves)), factor(curves$series, unique(curves$series)))
   around <- unlist(lapply(parts, function(rows) c(rows, -rev(range(rows)))))
   distance <- abs(around)
@@ -110,10 +110,10 @@ place_ink.ink_ridges <- function(ink, trained, place) {
         area = match(series, unique(series)),
         x = x[distance],
         y = base[distance] + ifelse(around > 0, curves$height[distance] * scale[distance], 0),
-        fill = paler(colour, place$house$colour$paper)[series],
+        fill = paler(colour, site$house$colour$paper)[series],
         opacity = if (any(!is.na(trained$rows$colour))) 0.85 else 1,
         colour = colour[series],
-        weight_pt = place$house$weight_pt$outline * 1.5,
+        weight_pt = site$house$weight_pt$outline * 1.5,
         .rows = length(distance)
       )
     )

@@ -85,8 +85,8 @@ check_ink.ink_rule <- function(ink, panel, call) check_places_axes(panel, call)
 train_ink.ink_rule <- function(ink, layer) train_places(layer, ink$x, ink$y)
 
 #' @export
-place_ink.ink_rule <- function(ink, trained, place) {
-  colour <- ink$colour %||% place$house$colour$axis
+place_ink.ink_rule <- function(ink, trained, site) {
+  colour <- ink$colour %||% site$house$colour$axis
   panels <- trained$table$panel
   segment <- function(panel, x0, y0, x1, y1) {
     new_table(
@@ -103,7 +103,7 @@ place_ink.ink_rule <- function(ink, trained, place) {
   }
   unit_of <- function(values, direction) {
     of_panel <- rep(panels, each = length(values))
-    unit <- place$unit(rep(values, length(panels)), of_panel, direction)
+    unit <- site$unit(rep(values, length(panels)), of_panel, direction)
     if (direction == "x") {
       segment(of_panel, unit, 0, unit, 1)
     } else {
@@ -118,7 +118,7 @@ place_ink.ink_rule <- function(ink, trained, place) {
           if (length(ink$x)) unit_of(ink$x, "x"),
           if (length(ink$y)) unit_of(ink$y, "y"),
           if (!is.null(ink$slope)) {
-            ends <- lapply(panels, function(panel) place$line_ends(panel, ink$slope, ink$intercept))
+            ends <- lapply(panels, function(panel) site$line_ends(panel, ink$slope, ink$intercept))
             segment(panels, 0, vapply(ends, `[`, 0, 1), 1, vapply(ends, `[`, 0, 2))
           }
         )

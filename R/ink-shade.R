@@ -30,13 +30,13 @@ check_ink.ink_shade <- function(ink, panel, call) check_places_axes(panel, call)
 train_ink.ink_shade <- function(ink, layer) train_places(layer, ink$x, ink$y)
 
 #' @export
-place_ink.ink_shade <- function(ink, trained, place) {
+place_ink.ink_shade <- function(ink, trained, site) {
   panels <- trained$table$panel
   unit <- function(values, k, direction) {
     if (is.null(values)) {
       rep(k - 1, length(panels))
     } else {
-      place$unit(rep(values[k], length(panels)), panels, direction)
+      site$unit(rep(values[k], length(panels)), panels, direction)
     }
   }
   list(
@@ -49,7 +49,7 @@ place_ink.ink_shade <- function(ink, trained, place) {
           x1 = unit(ink$x, 2, "x"),
           y0 = unit(ink$y, 1, "y"),
           y1 = unit(ink$y, 2, "y"),
-          fill = ink$colour %||% place$house$colour$lone,
+          fill = ink$colour %||% site$house$colour$lone,
           opacity = ink$opacity,
           .rows = length(panels)
         )

@@ -47,13 +47,13 @@ train_ink.ink_text <- function(ink, layer) {
 note_gap_mm <- 1
 
 #' @export
-place_ink.ink_text <- function(ink, trained, place) {
+place_ink.ink_text <- function(ink, trained, site) {
   panels <- trained$table$panel
   unit <- function(value, direction) {
     if (ink$at == "panel") {
       rep(value, length(panels))
     } else {
-      place$unit(rep(value, length(panels)), panels, direction)
+      site$unit(rep(value, length(panels)), panels, direction)
     }
   }
   anchor <- anchors[[ink$anchor]]
@@ -66,10 +66,10 @@ place_ink.ink_text <- function(ink, trained, place) {
           x = unit(ink$x, "x"),
           y = unit(ink$y, "y"),
           string = ink$label,
-          size_pt = ink$size %||% place$house$type_pt$base,
+          size_pt = ink$size %||% site$house$type_pt$base,
           across = anchor[1],
           down = anchor[2],
-          colour = ink$colour %||% place$house$colour$text,
+          colour = ink$colour %||% site$house$colour$text,
           dx_mm = note_gap_mm * (1 - 2 * anchor[1]),
           dy_mm = note_gap_mm * (2 * anchor[2] - 1),
           .rows = length(panels)

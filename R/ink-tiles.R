@@ -120,14 +120,14 @@ tile_ends <- function(values, panel, transform) {
 lone_tile <- function(value) max(1, abs(value) * 0.1)
 
 #' @export
-place_ink.ink_tiles <- function(ink, trained, place) {
+place_ink.ink_tiles <- function(ink, trained, site) {
   tiles <- trained$table
   one_panel <- tiles$panel
   inset <- trained$gap / 2
   between <- function(direction) {
     ends <- lapply(
       paste0(direction, 0:1),
-      function(end) place$unit(tiles[[end]], one_panel, direction)
+      function(end) site$unit(tiles[[end]], one_panel, direction)
     )
     # Tiles that meet reach a trace over each other, or their seams would show.
     reach <- (ends[[2]] - ends[[1]]) * if (inset > 0) -inset else seam_share
@@ -135,7 +135,7 @@ place_ink.ink_tiles <- function(ink, trained, place) {
   }
   x <- between("x")
   y <- between("y")
-  fill <- place$colour_of(tiles$colour, nrow(tiles))
+  fill <- site$colour_of(tiles$colour, nrow(tiles))
   marks <- list(
     new_marks(
       "rects",
@@ -153,11 +153,11 @@ place_ink.ink_tiles <- function(ink, trained, place) {
   )
   if (!ink$values) return(marks)
   string <- tile_text(tiles$colour)
-  size <- place$house$type_pt$least
-  wide <- abs(marks[[1]]$table$x1 - marks[[1]]$table$x0) * place$panel_w(one_panel)
-  high <- abs(marks[[1]]$table$y1 - marks[[1]]$table$y0) * place$panel_h(one_panel)
+  size <- site$house$type_pt$least
+  wide <- abs(marks[[1]]$table$x1 - marks[[1]]$table$x0) * site$panel_w(one_panel)
+  high <- abs(marks[[1]]$table$y1 - marks[[1]]$table$y0) * site$panel_h(one_panel)
   # Values that do not fit their tile are left to the ramp, all alike.
-  if (any(place$text_mm(string, size)$width > wide | size * mm_per_pt * 1.15 > high)) return(marks)
+  if (any(site$text_mm(string, size)$width > wide | size * mm_per_pt * 1.15 > high)) return(marks)
   c(
     marks,
     list(
@@ -166,13 +166,13 @@ place_ink.ink_tiles <- function(ink, trained, place) {
           "words",
           new_table(
             panel = one_panel,
-            x = place$unit(tiles$x, one_panel, "x"),
-            y = place$unit(tiles$y, one_panel, "y"),
+            x = site$unit(tiles$x, one_panel, "x"),
+            y = site$unit(tiles$y, one_panel, "y"),
             string = string,
             size_pt = size,
             across = 0.5,
             down = 0.5,
-            colour = place$contrast(fill),
+            colour = site$contrast(fill),
             .rows = nrow(tiles)
           )
         ),

@@ -85,11 +85,11 @@ train_ink.ink_value <- function(ink, layer) {
 }
 
 #' @export
-place_ink.ink_value <- function(ink, trained, place) {
+place_ink.ink_value <- function(ink, trained, site) {
   values <- trained$table
   of_panels <- lapply(split(seq_len(nrow(values)), values$panel), function(of) values[of, ])
   if (!length(of_panels)) return(list())
-  fitted <- fit_values(of_panels, ink, place)
+  fitted <- fit_values(of_panels, ink, site)
   words <- stack_tables(
     Map(
       function(one, fit) {
@@ -104,9 +104,9 @@ place_ink.ink_value <- function(ink, trained, place) {
           across = 0.5,
           down = 0.5,
           colour = if (is.null(one$colour)) {
-            place$house$colour$text
+            site$house$colour$text
           } else {
-            legible(place$colour_of(one$colour, n))
+            legible(site$colour_of(one$colour, n))
           },
           dy_mm = -(seq_len(n) - (n + 1) / 2) * high,
           .rows = n
@@ -121,8 +121,8 @@ place_ink.ink_value <- function(ink, trained, place) {
 
 # The fullest wording that fits all panels, at the base size or the least; one for all, so that none
 # seems to say more than another. A list(strings, size, lines) for each panel.
-fit_values <- function(of_panels, ink, place) {
-  sizes <- ink$size %||% c(place$house$type_pt$base, place$house$type_pt$least)
+fit_values <- function(of_panels, ink, site) {
+  sizes <- ink$size %||% c(site$house$type_pt$base, site$house$type_pt$least)
   wordings <- list(
     c(interval = !is.null(ink$interval), n = ink$n),
     c(interval = !is.null(ink$interval), n = FALSE),
@@ -134,13 +134,13 @@ fit_values <- function(of_panels, ink, place) {
         fitted <- lapply(of_panels, function(values) {
           strings <- value_strings(values, ink$method, wording, breaks)
           lines <- max(lengths(strsplit(strings, "\n")))
-          wide <- max(place$text_mm(unlist(strsplit(strings, "\n")), size)$width)
+          wide <- max(site$text_mm(unlist(strsplit(strings, "\n")), size)$width)
           high <- lines * nrow(values) * leading * size * mm_per_pt
           list(
             strings = strings,
             size = size,
             lines = lines,
-            roomy = wide <= place$panel_w(values$panel[1]) && high <= place$panel_h(values$panel[1])
+            roomy = wide <= site$panel_w(values$panel[1]) && high <= site$panel_h(values$panel[1])
           )
         })
         if (all(vapply(fitted, `[[`, NA, "roomy"))) return(fitted)

@@ -105,9 +105,9 @@ by_group_ends <- function(values, at, n_groups) {
 }
 
 #' @export
-place_ink.ink_violin <- function(ink, trained, place) {
+place_ink.ink_violin <- function(ink, trained, site) {
   rows <- trained$rows
-  colour <- place$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, nrow(rows))
+  colour <- site$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, nrow(rows))
   middle <- (rows$x0 + rows$x1) / 2
   half <- (rows$x1 - rows$x0) / 2
   marks <- list()
@@ -125,7 +125,7 @@ place_ink.ink_violin <- function(ink, trained, place) {
       off <- beside_middle * half[shapes$group][row]
       aside <- side * (off + ifelse(outline > 0, 1, 0) * (1 - beside_middle) * reach[row])
     }
-    unit_at <- lying_unit(place, trained$lying, shapes$panel[row])
+    unit_at <- lying_unit(site, trained$lying, shapes$panel[row])
     marks <- list(
       new_marks(
         "areas",
@@ -138,7 +138,7 @@ place_ink.ink_violin <- function(ink, trained, place) {
             fill = colour[shapes$group[row]],
             opacity = 0.3,
             colour = colour[shapes$group[row]],
-            weight_pt = place$house$weight_pt$outline * 1.5,
+            weight_pt = site$house$weight_pt$outline * 1.5,
             .rows = length(row)
           ),
           trained$lying
@@ -148,7 +148,7 @@ place_ink.ink_violin <- function(ink, trained, place) {
   }
   if (!ink$quartiles) return(marks)
   boxes <- trained$boxes
-  on <- lying_unit(place, trained$lying, boxes$panel)
+  on <- lying_unit(site, trained$lying, boxes$panel)
   aside <- if (ink$side == "both") {
     0
   } else {

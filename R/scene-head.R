@@ -29,7 +29,7 @@ head_factors <- function(laid, i, house, font) {
     rbind,
     c(
       lapply(block$layers, function(layer) {
-        head_needs(layer$ink, layer$trained, mark_place(layer, axes, panels, house, font))
+        head_needs(layer$ink, layer$trained, mark_site(layer, axes, panels, house, font))
       }),
       list(words_needs(block, axes, panels, house, font))
     )

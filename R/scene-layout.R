@@ -300,7 +300,7 @@ track_weights <- function(block, direction) {
 }
 
 # The greatest of each column or row; 0 for one without panels.
-greatest_by <- function(mm, place) {
-  n <- max(place)
-  if (n == 1) max(0, mm) else vapply(seq_len(n), function(i) max(0, mm[place == i]), 0)
+greatest_by <- function(mm, track) {
+  n <- max(track)
+  if (n == 1) max(0, mm) else vapply(seq_len(n), function(i) max(0, mm[track == i]), 0)
 }

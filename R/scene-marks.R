@@ -13,7 +13,7 @@ place_marks <- function(block, axes, panels, house, font) {
             marks <- place_ink(
               layer$ink,
               layer$trained,
-              mark_place(layer, axes, panels, house, font)
+              mark_site(layer, axes, panels, house, font)
             )
             traits <- ink_traits(layer$ink)
             lapply(marks, function(one) {
@@ -132,7 +132,7 @@ minor_places <- function(axis) {
 }
 
 # What an ink needs for placing its marks.
-mark_place <- function(layer, axes, panels, house, font) {
+mark_site <- function(layer, axes, panels, house, font) {
   ranges <- function(index) vapply(axes[index], `[[`, numeric(2), "range")
   transform_of <- list(x = axis_transform(layer$x$transform), y = axis_transform(layer$y$transform))
   range_of <- list(x = ranges(panels$x_axis), y = ranges(panels$y_axis))

@@ -235,9 +235,9 @@ place_tick_texts <- function(panels, axes, fits, house, font) {
         unlist(
           lapply(axis$drawn_at, function(id) {
             one_panel <- panels[panels$id == id, ]
-            place <- if (axis$direction == "x") place_tick_below else place_tick_beside
+            place_tick <- if (axis$direction == "x") place_tick_below else place_tick_beside
             Map(
-              function(laid, unit) place(laid, unit, one_panel, beyond, fit, font),
+              function(laid, unit) place_tick(laid, unit, one_panel, beyond, fit, font),
               fit$laid,
               fit$unit[fit$kept]
             )

@@ -10,10 +10,10 @@ warn_nelvat <- function(kind, message, ...) {
 
 # Runs `code`, giving any Nelvat error raised inside the place it happened in,
 # for example a key path in a figure file.
-with_place <- function(place, code, call = rlang::caller_env()) {
-  if (is.null(place)) return(code)
+with_place <- function(where, code, call = rlang::caller_env()) {
+  if (is.null(where)) return(code)
   tryCatch(code, nelvat_error = function(error) {
-    error$message <- paste0("In ", place, ": ", error$message)
+    error$message <- paste0("In ", where, ": ", error$message)
     error$call <- NULL
     stop(error)
   })

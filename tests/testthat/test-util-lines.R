@@ -112,3 +112,29 @@ test_that("locals are not named like exported functions", {
   )
   expect_identical(found, NULL)
 })
+
+test_that("locals say what they hold", {
+  vague <- c("own", "spot", "held", "tmp", "res", "dat", "df2")
+  found <- unlist(
+    lapply(r_files(), function(file) {
+      parsed <- utils::getParseData(parse(file, keep.source = TRUE))
+      parsed <- parsed[parsed$terminal, ]
+      assigned <- parsed$token == "SYMBOL" & parsed$text %in% vague &
+        c(parsed$token[-1], "") %in% c("LEFT_ASSIGN", "EQ_ASSIGN")
+      # Members of lists have names of their own.
+      member <- c(FALSE, utils::head(parsed$token %in% c("'$'", "'@'"), -1L))
+      if (any(assigned & !member)) paste0(basename(file), ":", parsed$line1[assigned & !member])
+    })
+  )
+  expect_identical(found, NULL)
+})
+
+test_that("nothing strays into the tree", {
+  top <- test_path("..", "..")
+  skip_if(!dir.exists(file.path(top, ".git")) || !nzchar(Sys.which("git")), "this is no clone")
+  tracked <- system2("git", c("-C", shQuote(top), "ls-files"), stdout = TRUE)
+  stray <- "(^|/)(Rplots[.]pdf|[.]RData|[.]Rhistory|.*[.]Rout|.*~|[.]DS_Store|.*[.](o|so|dll))$"
+  expect_identical(grep(stray, tracked, value = TRUE), character())
+  # Documents stand once: vignettes are made from docs/ when the package is built.
+  expect_identical(grep("^vignettes/", tracked, value = TRUE), character())
+})
