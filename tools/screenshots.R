@@ -1,109 +1,14 @@
 # Makes docs/screenshots/ from the demo study: Rscript tools/screenshots.R
 
 library(nelvat)
+source(file.path("tools", "gallery.R"))
 folder <- file.path("docs", "screenshots")
-responses <- plate(
-  facets(
-    panel(
-      study("loaves"),
-      x = flour,
-      y = c(rise, volume, ph, acidity, firmness, moisture),
-      colour = hydration,
-      ink_bars()
-    ),
-    per_row = 3
-  ),
-  width = "double",
-  height = 120
-)
-scatter <- plate(
-  facets(
-    panel(
-      study("loaves"),
-      x = rise,
-      y = firmness,
-      colour = flour,
-      shape = flour,
-      ink_points(opacity = 0.8)
-    ),
-    across = hydration
-  ),
-  width = "double",
-  height = 70
-)
-save_plate(responses, file.path(folder, "responses.png"), dpi = 180)
-
-save_plate(
-  plate(
-    facets(
-      panel(study("loaves"), x = rise, y = moisture, ink_points(), ink_fit(equation = TRUE)),
-      across = flour,
-      down = hydration,
-      behind = TRUE
-    ),
-    width = "double",
-    height = 130
-  ),
-  file.path(folder, "facets.png"),
-  dpi = 180
-)
-
-# Groups compared: brackets, those within each category, and letters.
-loaves <- study("loaves")
-save_plate(
-  plate(
-    panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()),
-    panel(
-      loaves,
-      x = hydration,
-      y = volume,
-      colour = flour,
-      ink_bars(),
-      ink_contrasts(between = "wheat", show = "stars")
-    ),
-    panel(loaves, x = flour, y = ph, ink_dots(), ink_contrasts(test = "tukey", show = "letters")),
-    per_row = 3,
-    width = "double",
-    height = 85,
-    share = FALSE
-  ),
-  file.path(folder, "contrasts.png"),
-  dpi = 180
-)
-
-# What papers print: comparisons, estimates, a dose-response.
-save_plate(
-  read_figure(file.path(system.file("paper", package = "nelvat"), "figure-5.yaml"))$plate,
-  file.path(folder, "statistics.png"),
-  dpi = 180
-)
-
-# Plates of the other examples, by script and name.
-example <- function(script, name) {
-  environment <- new.env()
-  for (one in as.list(parse(file.path("inst", "examples", paste0(script, ".R"))))) {
-    if (!identical(one[[1]], as.name("for")) && !grepl("folder", deparse(one)[1])) {
-      suppressWarnings(eval(one, environment))
-    }
-  }
-  environment$plates[[name]]
+for (one in gallery_figures()) {
+  figure <- suppressWarnings(eval(parse(text = one$code), new.env()))
+  suppressWarnings(save_plate(figure, file.path(folder, paste0(one$name, ".png")), dpi = 150))
 }
-shots <- list(
-  pairs = c("pairs-and-joint", "correlations"),
-  joint = c("pairs-and-joint", "fits"),
-  hexagons = c("pairs-and-joint", "hexagons"),
-  zooms = c("plates", "zooms"),
-  plate = c("plates", "mixed")
-)
-suppressWarnings(
-  for (shot in names(shots)) {
-    save_plate(
-      example(shots[[shot]][1], shots[[shot]][2]),
-      file.path(folder, paste0(shot, ".png")),
-      dpi = 150
-    )
-  }
-)
+writeLines(gallery_page(), file.path("docs", "gallery.md"))
+
 bad <- read_figure(file.path("inst", "examples", "bad", "bad.yaml"))
 invisible(proof_picture(bad$plate, file.path(folder, "proof.png"), dpi = 150))
 

@@ -16,7 +16,8 @@ documents <- function() {
 }
 
 test_that("R code in the documents runs from top to bottom", {
-  for (path in normalizePath(documents())) {
+  # Those of the gallery run below.
+  for (path in grep("gallery", normalizePath(documents()), value = TRUE, invert = TRUE)) {
     blocks <- code_blocks(path, "r")
     withr::with_dir(withr::local_tempdir(), {
       withr::local_pdf(NULL)
@@ -73,15 +74,50 @@ test_that("links in the documents lead to files that are there", {
   }
 })
 
-test_that("the documents that the package ships are those of docs", {
-  skip_if(!file.exists("../../docs"), "the sources are not beside the tests")
-  for (path in list.files("../../docs", "[.]md$", full.names = TRUE)) {
-    shipped <- file.path("../../vignettes", sub("[.]md$", ".Rmd", basename(path)))
-    expect_identical(
-      length(readLines(shipped)),
-      length(readLines(path)) + 5L,
-      label = basename(path)
-    )
-    expect_identical(code_blocks(shipped, "r"), code_blocks(path, "r"), label = basename(path))
+test_that("vignettes are made of the documents when the package is built", {
+  script <- "../../tools/vignettes.R"
+  skip_if(!file.exists(script), "the sources are not beside the tests")
+  folder <- withr::local_tempdir()
+  dir.create(file.path(folder, "docs"))
+  file.copy(list.files("../../docs", "[.]md$", full.names = TRUE), file.path(folder, "docs"))
+  script <- normalizePath(script)
+  withr::with_dir(folder, source(script, local = new.env()))
+  made <- list.files(file.path(folder, "vignettes"))
+  expect_setequal(made, sub("[.]md$", ".Rmd", list.files(file.path(folder, "docs"))))
+  first <- readLines(file.path(folder, "vignettes", "first-figure.Rmd"), encoding = "UTF-8")
+  expect_match(first[2], "VignetteIndexEntry{A first figure in five minutes}", fixed = TRUE)
+  expect_identical(grep("^!\\[|\\]\\([.][.]/", first, value = TRUE), character())
+})
+
+test_that("README opens with two commands and shows each picture's code, on at most 120 lines", {
+  path <- "../../README.md"
+  skip_if(!file.exists(path), "the sources are not beside the tests")
+  lines <- readLines(path)
+  expect_lte(length(lines), 120)
+  expect_identical(code_blocks(path, "sh")[[1]][1:2] |> substr(1, 9), c("make demo", "make test"))
+  shown <- list.files("../../docs/screenshots", "[.]png$")
+  linked <- vapply(shown, function(one) any(grepl(paste0("docs/screenshots/", one), lines)), NA)
+  expect_identical(shown[!linked], character())
+  expect_lte(length(grep("^!\\[", lines)), 6)
+  # A picture stands right under its code.
+  code_ends <- which(lines == "```")
+  pictures <- grep("^!\\[", lines)
+  expect_true(all((pictures - 2) %in% code_ends))
+})
+
+test_that("the gallery shows the code that its pictures are made of", {
+  script <- "../../tools/gallery.R"
+  skip_if(!file.exists(script), "the sources are not beside the tests")
+  gallery <- new.env()
+  sys.source(script, gallery)
+  page <- withr::with_dir("../..", gallery$gallery_page())
+  expect_identical(
+    readLines("../../docs/gallery.md", encoding = "UTF-8"),
+    strsplit(paste(page, collapse = "\n"), "\n")[[1]]
+  )
+  for (one in withr::with_dir("../..", gallery$gallery_figures())) {
+    figure <- suppressWarnings(eval(parse(text = one$code), new.env()))
+    expect_s3_class(figure, "nelvat_plate")
+    expect_true(file.exists(file.path("../../docs/screenshots", paste0(one$name, ".png"))))
   }
 })
