@@ -142,9 +142,9 @@ is_told_apart <- function(ink) !is.null(ink$variables$group) || isTRUE(ink$told_
 match_rows <- function(key, complete) {
   rows <- which(complete)
   group <- as.integer(vctrs::vec_group_id(vctrs::vec_slice(key, rows)))
-  at <- rep(NA_integer_, nrow(key))
-  at[rows] <- group
-  list(at = at, rows = table_rows(key, rows[!duplicated(group)]))
+  group_of <- rep(NA_integer_, nrow(key))
+  group_of[rows] <- group
+  list(at = group_of, rows = table_rows(key, rows[!duplicated(group)]))
 }
 
 is_constant <- function(values) length(values) > 0 && !anyNA(values) && all(values == values[1])

@@ -1,71 +1,62 @@
 #!/bin/sh
-# Tries the set-up as new users meet it: clones this tree, gives R an empty library of its own,
-# and calls make in several orders; then once with a library that holds old packages. Run by
-# hand, from the package root:
-#   sh tools/try-fresh.sh [FOLDER WITH OLD rlang, cli AND testthat]
-# It prints a line a step with its seconds and exit status; the last says how many failed.
+# Tries the set-up as new users meet it, on a machine without any of the packages. Run by hand, as
+# root on Debian, from the package root:
+#   sh tools/try-fresh.sh            built packages of Debian: demo first, then the tests; the reverse
+#   sh tools/try-fresh.sh current    everything from CRAN, as new as it is there, then all tests
+# Each order runs in a copy of this machine that is thrown away: a file system laid over it, with
+# Debian's packages of R removed but for those that come with R. Prints a line a step with its
+# seconds and exit status; the last says how many failed.
 set -u
-# Libraries of the whole machine stand in the way of an empty one: as root, they are hidden in
-# a mount namespace of this script's own.
-if [ "$(id -u)" = 0 ] && [ -z "${NELVAT_FRESH:-}" ] && unshare -m true 2>/dev/null; then
-  NELVAT_FRESH=hidden exec unshare -m sh "$0" "$@"
-fi
+[ "$(id -u)" = 0 ] || { echo "This needs root."; exit 2; }
+if [ -z "${NELVAT_FRESH:-}" ]; then NELVAT_FRESH=1 exec unshare -m sh "$0" "$@"; fi
 top=$(pwd)
 work=$(mktemp -d)
 failed=0
+mount -t tmpfs tmpfs "$work" || exit 1
 
-step() { # name, seconds allowed, command
-  name=$1; allowed=$2; shift 2
+# A machine of its own: the packages gone, a clone of this tree in /root/tree.
+fresh() {
+  over="$work/$1"
+  mkdir -p "$over/upper" "$over/inner" "$over/root"
+  mount -t overlay overlay -o "lowerdir=/,upperdir=$over/upper,workdir=$over/inner" "$over/root" || exit 1
+  for folder in proc dev sys; do mount --rbind "/$folder" "$over/root/$folder"; done
+  mkdir -p "$over/root/tmp"
+  git clone -q "$top" "$over/root/root/tree"
+  chroot "$over/root" sh -c '
+    kept=$(apt-cache depends r-recommended | sed -n "s/.*Depends: //p" | tr "\n" " ")
+    gone=$(dpkg-query -W -f "\${Package}\n" "r-cran-*" | grep -vxF "$(echo $kept | tr " " "\n")")
+    DEBIAN_FRONTEND=noninteractive apt-get -qq purge -y $gone
+    rm -rf /usr/local/lib/R/site-library/*' >/dev/null 2>&1
+}
+
+step() { # name, seconds allowed, command in the clone
+  name=$1; allowed=$2; command=$3
   start=$(date +%s)
-  "$@" >"$work/log" 2>&1; status=$?
+  chroot "$over/root" sh -c "cd /root/tree && unset R_LIBS R_LIBS_USER; $command" >"$work/log" 2>&1; status=$?
   took=$(($(date +%s) - start))
   verdict=ok
-  if [ $status -ne 0 ] || [ $took -gt "$allowed" ]; then verdict=FAILED; failed=$((failed + 1)); tail -20 "$work/log"; fi
-  printf '%-44s %5d s  status %d  %s\n' "$name" $took $status $verdict
+  if [ $status -ne 0 ] || [ $took -gt "$allowed" ]; then
+    verdict=FAILED; failed=$((failed + 1)); tail -20 "$work/log"
+  fi
+  printf '%-44s %5d s  status %d  %s  %s\n' "$name" $took $status $verdict "$(tail -1 "$work/log" | grep passed)"
 }
 
-old=${1:-}
-if [ -z "$old" ]; then
-  # Old packages as Debian has them, where it has them; kept before they are hidden.
-  old="$work/old"
-  mkdir "$old"
-  for package in rlang cli testthat pillar tibble vctrs lifecycle glue; do
-    [ -d "/usr/lib/R/site-library/$package" ] && cp -R "/usr/lib/R/site-library/$package" "$old/"
-  done
+if [ "${1:-}" = current ]; then
+  fresh current
+  from_cran="NELVAT_FROM_CRAN=1"
+  step "from CRAN: make demo" 900 "$from_cran make demo"
+  step "then make test" 1500 "$from_cran ALL=1 make test"
+else
+  fresh demo
+  step "nothing there: make demo" 120 "make demo"
+  step "make demo again" 60 "make demo"
+  step "then make test" 700 "make test"
+  umount -R "$over/root"
+  fresh test
+  # Once all tests ran, a few of them show that the set-up is whole.
+  step "nothing there: make test" 300 "FILES=util make test"
+  step "then make demo" 60 "make demo"
 fi
-if [ "${NELVAT_FRESH:-}" = hidden ]; then
-  mkdir "$work/none"
-  for library in /usr/local/lib/R/site-library /usr/lib/R/site-library; do
-    [ -d "$library" ] && mount --bind "$work/none" "$library"
-  done
-fi
-
-fresh() {
-  cd "$top" || exit 1
-  rm -rf "$work/tree" "$work/library"
-  git clone -q "$top" "$work/tree"
-  mkdir "$work/library"
-  cd "$work/tree" || exit 1
-  R_LIBS="$work/library"; R_LIBS_USER="$work/library"
-  export R_LIBS R_LIBS_USER
-}
-
-fresh
-step "empty library: make demo" 480 make demo
-step "empty library: make demo again, set-up" 15 make setup
-step "then make test" 1500 make test
-fresh
-# Once all tests ran, a few of them show that the set-up is whole.
-NELVAT_TESTS="util-|save|data-read"
-export NELVAT_TESTS
-step "empty library: make test" 1500 make test
-step "then make demo" 60 make demo
-fresh
-cp -R "$old"/. "$work/library"
-ls "$work/library"
-step "old rlang, cli, testthat: make demo" 480 make demo
-step "then make test" 1500 make test
-cd "$top" || exit 1
-rm -rf "$work"
+umount -R "$over/root"; umount "$work"
 echo "$failed failed"
 exit $failed

@@ -30,7 +30,7 @@ test_that("a ggplot2 plot is aligned by its plot area", {
   expect_equal(scene$panels$y[1], scene$panels$y[2], tolerance = 1e-9)
   expect_equal(scene$panels$h[1], scene$panels$h[2], tolerance = 1e-9)
   expect_identical(unname(scene$panels$x_shown[2]), NA_integer_)
-  reach <- attr(scene, "pictures")[[1]]$reach
+  reach <- scene$pictures
   expect_true(reach$left > 5 && reach$bottom > 5)
   # What the plot has around its area stays within the page and clear of the neighbour.
   expect_gt(scene$panels$x[2] - reach$left, scene$panels$x[1] + scene$panels$w[1])

@@ -154,6 +154,6 @@ test_that("symbols without one opacity, and images of many marks, are left to ca
       as_scene(plate(panel(dense, x = x, y = y, ink_points()), width = 80, height = 70))
     )
   )
-  attr(many, "dense_dpi") <- 300
-  expect_length(nelvat:::symbols_apart(many)$of, 0)
+  drawing <- nelvat:::as_drawing(many, dense_dpi = 300)
+  expect_length(nelvat:::symbols_apart(drawing)$of, 0)
 })

@@ -6,7 +6,7 @@ fig <- plate(
 
 # The same page in another valid form, by qpdf.
 rewritten <- function(path, ..., envir = parent.frame()) {
-  skip_if(!nzchar(Sys.which("qpdf")), "qpdf is not installed (Debian: qpdf)")
+  needs_program("qpdf", "qpdf")
   to <- withr::local_tempfile(fileext = ".pdf", .local_envir = envir)
   system2("qpdf", c(..., shQuote(path), shQuote(to)))
   to

@@ -47,7 +47,7 @@ test_that("a layer has rows with panels, an ink and variables without values", {
   x <- nelvat:::new_variable("x", quantity("x"), 1)
   layer <- nelvat:::new_layer(ink_points(), table, x, x)
   expect_null(layer$x$values)
-  expect_false(attr(layer$table, "ramp"))
+  expect_setequal(names(attributes(layer$table)), c("names", "class", "row.names"))
   record_error(nelvat:::new_layer(list(), table, x, x), "\"ink\"")
   record_error(nelvat:::new_layer(ink_points(), table[1:2], x, x), "\"table\"")
   record_error(
