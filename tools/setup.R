@@ -252,9 +252,7 @@ install <- function(packages, library_path) {
   say("installing ", paste(packages, collapse = ", "), " and what they need ...")
   # What testthat needs asks for a system library, or builds its own when told to.
   if (!has_header("libuv", "uv.h")) Sys.setenv(USE_BUNDLED_LIBUV = "1")
-  cores <- parallel::detectCores()
-  cores <- if (is.na(cores)) 1L else cores
-  compile_fast(cores)
+  cores <- compile_fast()
   utils::install.packages(
     largest_first(packages, available),
     lib = library_path,
@@ -300,13 +298,16 @@ largest_first <- function(packages, available) {
 
 # Without debugging information, and with all cores also where one package is left: a third
 # of the time. What users have set for compiling stays as it is.
-compile_fast <- function(cores) {
+compile_fast <- function() {
+  cores <- parallel::detectCores()
+  cores <- if (is.na(cores)) 1L else cores
   Sys.setenv(MAKEFLAGS = paste0("-j", cores))
-  if (nzchar(Sys.getenv("R_MAKEVARS_USER")) || file.exists("~/.R/Makevars")) return(invisible())
+  if (nzchar(Sys.getenv("R_MAKEVARS_USER")) || file.exists("~/.R/Makevars")) return(cores)
   makevars <- tempfile("Makevars")
   flags <- c("CFLAGS", "CXXFLAGS", "CXX11FLAGS", "CXX14FLAGS", "CXX17FLAGS", "CXX20FLAGS", "FFLAGS")
   writeLines(paste(flags, "= -O2 -pipe"), makevars)
   Sys.setenv(R_MAKEVARS_USER = makevars)
+  cores
 }
 
 # Each package is loaded, all in one new process, as the tests will load them.
@@ -361,7 +362,7 @@ prove_packages <- function(needs, library_path) {
 # Nelvat --------------------------------------------------------------------------
 
 install_nelvat <- function(library_path) {
-  endings <- "[.](R|cpp|h|Rd|csv|gz|yaml|json|png|md|Rmd|cmd|css)$|nelvat$|CITATION$"
+  endings <- "[.](R|cpp|h|Rd|csv|gz|yaml|json|png|md|Rmd|cmd|css)$|nelvat$|CITATION$|Makevars$"
   folders <- c("R", "src", "inst", "man", "vignettes")
   sources <- c(
     "DESCRIPTION",
@@ -373,6 +374,7 @@ install_nelvat <- function(library_path) {
     return(invisible())
   }
   say("installing nelvat ...")
+  compile_fast()
   log <- tempfile()
   arguments <- c("CMD", "INSTALL", "--no-test-load", "-l", shQuote(library_path), ".")
   status <- system2(file.path(R.home("bin"), "R"), arguments, stdout = log, stderr = log)
