@@ -61,7 +61,8 @@ draw_all <- function(paths, options) {
   figures <- listed_figures(paths, isTRUE(options$all))
   progress <- nrow(figures) > 3 && isatty(stderr())
   in_folders <- !all(figures$named)
-  done <- lapply(seq_len(nrow(figures)), function(i) {
+  done <- list()
+  for (i in seq_len(nrow(figures))) {
     if (progress) {
       cat(
         sprintf("\rnelvat: %d of %d: %s", i, nrow(figures), basename(figures$path[i])),
@@ -69,8 +70,9 @@ draw_all <- function(paths, options) {
       )
     }
     # Files named one by one are always drawn.
-    drawn_or_left(figures$path[i], options, figures$named[i], in_folders)
-  })
+    taken <- lapply(done, `[[`, "written")
+    done[[figures$path[i]]] <- drawn_or_left(figures[i, ], options, in_folders, taken)
+  }
   if (progress) cat("\n", file = stderr())
   if (isTRUE(options$json)) {
     writeLines(drawn_json(figures$path, done))
@@ -79,14 +81,16 @@ draw_all <- function(paths, options) {
 }
 
 # What became of one figure: status, what ("drawn", "unchanged", "failed"), written, proof, seconds.
-drawn_or_left <- function(path, options, named, in_folders) {
+drawn_or_left <- function(figure, options, in_folders, taken) {
+  path <- figure$path
   start <- proc.time()[["elapsed"]]
   result <- list(status = 0L, what = "unchanged", written = character(), proof = "")
-  if (isTRUE(options$force) || named || !is_unchanged(path, options)) {
+  if (isTRUE(options$force) || figure$named || !is_unchanged(path, options)) {
     made <- NULL
     status <- guarded(
       {
-        made <- draw_figure_file(path, options, with_proof = in_folders || isTRUE(options$json))
+        with_proof <- in_folders || isTRUE(options$json)
+        made <- draw_figure_file(path, options, with_proof, taken)
         0L
       },
       path
@@ -166,8 +170,9 @@ listed_figures <- function(paths, within = FALSE) {
   figures[!duplicated(normalizePath(figures$path, mustWork = FALSE)), ]
 }
 
-# Draws one figure file: all that it writes changes together. Returns list(written, proof).
-draw_figure_file <- function(path, options = list(), with_proof = FALSE) {
+# Draws one figure file: all that it writes changes together. taken: what others of this call have
+# written, by figure file. Returns list(written, proof).
+draw_figure_file <- function(path, options = list(), with_proof = FALSE, taken = NULL) {
   figure <- read_figure(path, only = options$only)
   if (!all(vapply(figure$drawings, function(one) length(one$save) > 0, NA))) {
     abort_nelvat(
@@ -179,12 +184,14 @@ draw_figure_file <- function(path, options = list(), with_proof = FALSE) {
     )
   }
   check_apart(figure$drawings, path)
+  check_outputs(unlist(lapply(figure$drawings, `[[`, "save")), figure, path, taken)
   made <- with_place(
     paste0("\"", path, "\""),
     lapply(figure$drawings, drawing_files, options, with_proof)
   )
   files <- unlist(lapply(made, `[[`, "files"), recursive = FALSE)
-  record <- drawing_record(path, figure$inputs, names(files), options)
+  check_outputs(names(files), figure, path, taken)
+  record <- drawing_record(path, figure$read, names(files), options)
   folder <- record_folder(path)
   dir.create(folder, showWarnings = FALSE)
   make_folders(names(files), path)
@@ -196,10 +203,39 @@ draw_figure_file <- function(path, options = list(), with_proof = FALSE) {
   list(written = names(files), proof = proof_counts_of(lapply(made, `[[`, "findings")))
 }
 
+# Nothing is written over what the figure is drawn from, nor over what another figure file has drawn
+# in this call, or in the folder before.
+check_outputs <- function(outputs, figure, path, taken) {
+  with_place(paste0("\"", path, "\""), check_not_input(outputs, names(figure$read$files)))
+  of_others <- c(taken, drawn_by_others(outputs, path))
+  for (other in names(of_others)) {
+    both <- outputs[file_itself(outputs) %in% file_itself(of_others[[other]])]
+    if (!length(both)) next
+    abort_nelvat(
+      "figure",
+      c(
+        paste0("In \"", path, "\": \"", both[1], "\" is what \"", other, "\" draws."),
+        i = "Give each figure file a `save` of its own."
+      )
+    )
+  }
+}
+
+# What other figure files of the folder have written, by their paths; looked up only where something
+# stands in the way that this one has not written itself.
+drawn_by_others <- function(outputs, path) {
+  there <- outputs[file.exists(outputs)]
+  if (all(file_itself(there) %in% file_itself(known_record(path)$written))) return(NULL)
+  records <- list.files(record_folder(path), "[.]json$")
+  others <- file.path(dirname(path), setdiff(sub("[.]json$", "", records), basename(path)))
+  others <- others[file.exists(others)]
+  lapply(stats::setNames(nm = others), function(other) known_record(other)$written)
+}
+
 # No two drawings of a file are written to one path.
 check_apart <- function(drawings, path) {
-  paths <- unlist(lapply(drawings, `[[`, "save"))
-  twice <- paths[duplicated(paths)]
+  paths <- unlist(lapply(drawings, function(one) unique(one$save)))
+  twice <- paths[duplicated(file_itself(paths))]
   if (!length(twice)) return(invisible())
   abort_nelvat(
     "figure",

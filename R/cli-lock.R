@@ -3,6 +3,7 @@
 
 lock_wait_s <- 600
 lock_step_s <- 0.1
+young_lock_s <- 2
 
 with_lock <- function(folder, code) {
   lock <- file.path(folder, "lock")
@@ -41,14 +42,18 @@ take_lock <- function(lock) {
   writeLines(as.character(Sys.getpid()), file.path(lock, "pid"))
 }
 
-# A lock without a process that lives; one just made may not have written its number yet.
+# A lock without a process that lives; one just made may not have written its number yet. What
+# stands in its place but is no folder of ours is no lock.
 is_stale <- function(lock) {
   pid <- tryCatch(
     suppressWarnings(readLines(file.path(lock, "pid"))),
     error = function(error) character()
   )
-  if (!length(pid)) {
-    return(isTRUE(as.numeric(difftime(Sys.time(), file.mtime(lock), units = "secs")) > 10))
+  number <- suppressWarnings(as.integer(pid[1]))
+  if (!length(pid) || is.na(number) || number <= 0) {
+    age_s <- as.numeric(difftime(Sys.time(), file.mtime(lock), units = "secs"))
+    # Also where the clock stood elsewhere when it was made.
+    return(!isTRUE(abs(age_s) <= young_lock_s))
   }
-  !isTRUE(tools::pskill(as.integer(pid[1]), 0L))
+  !isTRUE(tools::pskill(number, 0L))
 }

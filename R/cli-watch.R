@@ -22,7 +22,9 @@ watched_state <- function(paths) {
   figures <- tryCatch(listed_figures(paths)$path, nelvat_error = function(error) character())
   lapply(stats::setNames(nm = figures), function(path) {
     known <- known_record(path)
-    inputs <- unique(c(path, known$inputs, folder_house(dirname(path))))
+    inputs <- unique(
+      c(path, names(known$read), folder_house(dirname(path)), Sys.glob(names(known$patterns)))
+    )
     list(inputs, file.mtime(inputs), file.exists(as.character(known$written)))
   })
 }

@@ -30,8 +30,9 @@ data_paths <- function(path, files, call) {
   }
   paths <- unlist(
     lapply(files, function(one) {
-      if (!grepl("[*?[]", one)) return(check_file(one, "data", call))
+      if (!grepl("[*?[]", one)) return(one)
       found <- Sys.glob(one)
+      tell_listed(one, found)
       if (length(found)) return(found[order(counting_order(found))])
       abort_nelvat(
         "file",

@@ -36,7 +36,8 @@ times_house <- function(house, times, call) {
   if (times == 1) house else changed_house(house, multiplied(house, times), character(), call)
 }
 
-house_from <- function(from, call) {
+# above: the files whose base it is, the first of them first.
+house_from <- function(from, call, above = character()) {
   if (inherits(from, "nelvat_house")) return(from)
   changes <- house_changes()
   if (rlang::is_string(from) && from %in% names(changes)) {
@@ -74,6 +75,7 @@ house_from <- function(from, call) {
       call
     )
   }
+  check_house_chain(from, above, call)
   document <- read_document(from, "house", call)
   if (!is.list(document) || is.null(names(document))) {
     abort_nelvat(
@@ -89,7 +91,7 @@ house_from <- function(from, call) {
     }
     if (grepl("[.](ya?ml|json)$", base)) base <- file.path(dirname(from), base)
     changed <- changed_house(
-      house_from(base, call),
+      house_from(base, call, c(above, from)),
       changed_names(document, from),
       character(),
       call
@@ -97,6 +99,32 @@ house_from <- function(from, call) {
     times_house(changed, document$times %||% 1, call)
   })
 }
+
+# A house that takes from itself would have no end.
+check_house_chain <- function(from, above, call) {
+  if (file_itself(from) %in% file_itself(above)) {
+    abort_nelvat(
+      "house",
+      c(
+        paste0("\"", from, "\" takes from itself."),
+        x = paste0("By way of ", quoted(c(above, from)), ".")
+      ),
+      call
+    )
+  }
+  if (length(above) > longest_house_chain) {
+    abort_nelvat(
+      "house",
+      c(
+        paste0("Houses take from each other more than ", longest_house_chain, " deep."),
+        x = paste0("It begins at \"", above[1], "\".")
+      ),
+      call
+    )
+  }
+}
+
+longest_house_chain <- 10
 
 changed_names <- function(document, path) {
   document[c("from", "times")] <- NULL

@@ -70,6 +70,7 @@ svg_bytes <- function(scene, dpi) {
 }
 
 xml_text <- function(text) {
+  text <- printable(as.character(text))
   gsub(
     ">",
     "&gt;",

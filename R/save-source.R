@@ -53,7 +53,7 @@ make_folders <- function(files, path) {
 xlsx_bytes <- function(tables) {
   path <- tempfile(fileext = ".xlsx")
   on.exit(unlink(path))
-  writexl::write_xlsx(tables, path)
+  writexl::write_xlsx(lapply(tables, printable_table), path)
   # A spreadsheet is a zip archive; one that is cut short cannot be listed.
   whole <- tryCatch(
     suppressWarnings(nrow(utils::unzip(path, list = TRUE)) > 0),
@@ -63,11 +63,13 @@ xlsx_bytes <- function(tables) {
   file_bytes(path)
 }
 
-# Names of sheets: at most 31 characters, none of those that spreadsheets forbid, each once.
-sheet_names <- function(names) {
-  make.unique(substr(gsub("[][*?:/\\\\]", " ", names), 1, 27), sep = " ")
+printable_table <- function(table) {
+  texts <- vapply(table, is.character, NA)
+  table[texts] <- lapply(table[texts], printable)
+  stats::setNames(table, printable(names(table)))
 }
 
-file_words <- function(names) {
-  make.unique(gsub("^-|-$", "", gsub("[^A-Za-z0-9]+", "-", names)), sep = "-")
+# Names of sheets: at most 31 characters, none of those that spreadsheets forbid, each once.
+sheet_names <- function(names) {
+  make.unique(substr(gsub("[][*?:/\\\\]", " ", printable(names)), 1, 27), sep = " ")
 }

@@ -38,6 +38,7 @@ assemble_scene <- function(laid, keys, plate, font) {
     style$colour$text
   )
   say_lacking(texts$runs)
+  say_unprintable(texts$texts$string)
   areas <- stack_tables(lapply(of_blocks, `[[`, "panels"))
   accounts <- stack_tables(lapply(of_blocks, `[[`, "accounts"))
   told <- plate_notes(laid$blocks, plate, marks)

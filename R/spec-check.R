@@ -117,13 +117,3 @@ string_at <- function(value, at) {
   abort_figure(at, "Expected one word or text.", value)
 }
 
-# A path in a figure file is relative to that file.
-beside_file <- function(path, folder) {
-  if (grepl("^(/|~|[A-Za-z]:)", path)) {
-    path.expand(path)
-  } else if (folder == ".") {
-    path
-  } else {
-    file.path(folder, path)
-  }
-}

@@ -7,9 +7,10 @@
 #' @param only Names of `outputs`, `plates` or values of `for_each`: only these are made.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A list of `plate`, a [plate()], and `save`, the paths it asks to be
-#'   written; `inputs`, the paths of the files it was built from; `drawings`, where there are
+#'   written; `inputs`, the paths of the files that were read for it; `drawings`, where there are
 #'   several plates, values or outputs: a list of `name`, `plate` and `save` for each, the first of
-#'   which is `plate` and `save`.
+#'   which is `plate` and `save`; `read`, the MD5 sums of all files as they were read, the figure
+#'   file among them, and what each pattern of names stood for.
 #' @section Errors:
 #' `nelvat_error_figure` for a file that is not YAML, a key that is not known or a
 #' value of the wrong sort, with the place in the file; the errors of the functions
@@ -27,11 +28,20 @@ read_figure <- function(path, only = NULL, ...) {
   check_rest(...)
   local_number_options()
   check_string(path, "path")
-  document <- read_document(path, "figure", rlang::current_env())
-  in_figure_file(path, {
-    figure <- build_figure(document, dirname(path), tools::file_path_sans_ext(path))
-    chosen_drawings(figure, only)
+  call <- rlang::current_env()
+  heard <- with_files_read({
+    document <- read_document(path, "figure", call)
+    in_figure_file(path, {
+      build_figure(document, dirname(path), tools::file_path_sans_ext(path))
+    })
   })
+  read <- list(files = heard$files, patterns = heard$patterns)
+  figure <- list(
+    drawings = heard$value,
+    inputs = setdiff(names(heard$files), path),
+    read = read
+  )
+  in_figure_file(path, chosen_drawings(figure, only))
 }
 
 # Errors of a figure file name it, and its line.
@@ -60,10 +70,7 @@ build_figure <- function(document, folder, stem) {
     abort_figure("nelvat", "The version of the file's words must be 1.", document[["nelvat"]])
   }
   tables <- structure(build_tables(document, folder), folder = folder)
-  list(
-    drawings = build_drawings(document, tables, folder, stem),
-    inputs = figure_inputs(document, folder)
-  )
+  build_drawings(document, tables, folder, stem)
 }
 
 # The figure of a file: its first drawing, and all of them. only: the names of some.
@@ -92,7 +99,8 @@ chosen_drawings <- function(figure, only) {
     plate = drawings[[1]]$plate,
     save = drawings[[1]]$save,
     inputs = figure$inputs,
-    drawings = drawings
+    drawings = drawings,
+    read = figure$read
   )
 }
 
@@ -139,31 +147,6 @@ is_project_root <- function(folder) {
     length(list.files(folder, "[.]Rproj$")) > 0
 }
 
-# Every file that a figure file names, besides itself: tables, codebooks, images, house.
-figure_inputs <- function(document, folder) {
-  named <- unlist(lapply(document[["data"]][used_tables(document)], named_files_of))
-  tables <- unlist(
-    lapply(named, function(path) {
-      path <- beside_file(path, folder)
-      # A pattern stands for the files there are.
-      if (grepl("[*?[]", path)) Sys.glob(path) else path
-    })
-  )
-  words <- unlist(document[c("blocks", "plate", "plates", "outputs")], use.names = FALSE)
-  others <- vapply(
-    grep("[.](png|ya?ml|json)$", as.character(words), value = TRUE),
-    beside_file,
-    "",
-    folder = folder,
-    USE.NAMES = FALSE
-  )
-  named_files <- Filter(file.exists, others)
-  houses <- house_chain(
-    c(folder_house(folder), grep("[.](ya?ml|json)$", named_files, value = TRUE))
-  )
-  unique(c(tables, named_files, houses))
-}
-
 # The tables that blocks draw, and those that they are made of; all, where none is named.
 used_tables <- function(document) {
   data_of <- function(node) {
@@ -188,34 +171,4 @@ used_tables <- function(document) {
   }
   used <- intersect(names(entries), used)
   if (length(used)) used else names(entries)
-}
-
-# The files that an entry of `data` names.
-named_files_of <- function(entry) {
-  if (!is.list(entry)) return(entry)
-  joined <- if (is.list(entry[["join"]])) {
-    lapply(
-      if (is.null(names(entry[["join"]]))) entry[["join"]] else list(entry[["join"]]),
-      named_files_of
-    )
-  }
-  c(
-    entry[["file"]],
-    entry[["files"]],
-    entry[["codebook"]],
-    Filter(function(path) grepl("[.]", path), unlist(joined))
-  )
-}
-
-# House files, with those that they take their base from.
-house_chain <- function(paths, known = character()) {
-  paths <- setdiff(paths, known)
-  if (!length(paths)) return(known)
-  bases <- unlist(
-    lapply(paths, function(path) {
-      base <- tryCatch(read_document(path, "house", NULL)[["from"]], error = function(error) NULL)
-      if (rlang::is_string(base) && grepl("[.](ya?ml|json)$", base)) file.path(dirname(path), base)
-    })
-  )
-  house_chain(bases, c(known, paths))
 }

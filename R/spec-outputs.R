@@ -94,15 +94,24 @@ plate_outputs <- function(plate, document, blocks, folder, stem, named) {
   })
 }
 
-# Where an output is written: where it says, else beside the figure file, under its name, in its
-# formats or those of `save`.
+# Where an output is written: where it says; else under the name that `save` has, else that of the
+# figure file, with its own name behind it, in its formats or those of `save`.
 output_paths <- function(own, save, named, folder, stem) {
   if (!is.null(own[["save"]])) return(build_save(own[["save"]], folder))
-  formats <- unlist(own[["formats"]]) %||% unique(tools::file_ext(as.character(unlist(save))))
+  save <- vapply(as.list(save), string_at, "", at = "save")
+  formats <- unlist(own[["formats"]]) %||% unique(tools::file_ext(save))
   formats <- formats[nzchar(formats)]
   if (!length(formats)) formats <- "pdf"
   for (format in formats) check_choice(format, names(plate_writers()), "formats", NULL)
-  names <- paste0(paste(c(basename(stem), file_words(named)), collapse = "-"), ".", formats)
+  stems <- if (length(save)) unique(tools::file_path_sans_ext(save)) else basename(stem)
+  words <- file_words(named)
+  # A value that stands in the name already is not said twice.
+  last <- length(words)
+  behind <- function(stem) {
+    said <- vapply(words[-last], grepl, NA, basename(stem), fixed = TRUE)
+    paste(c(stem, words[-last][!said], words[last]), collapse = "-")
+  }
+  names <- paste0(rep(vapply(stems, behind, ""), each = length(formats)), ".", formats)
   vapply(names, beside_file, "", folder = folder, USE.NAMES = FALSE)
 }
 
@@ -153,15 +162,25 @@ each_values <- function(said, tables, at) {
   intersect(kind$levels, as.character(book$data[[said[["levels_of"]]]]))
 }
 
-# Every text in some parts of a document, with a piece replaced.
+# Every text in some parts of a document, with a piece replaced; in paths by a name that stays in
+# its folder.
 changed_texts <- function(document, parts, piece, value) {
-  replaced <- function(node) {
-    if (is.character(node)) return(gsub(piece, value, node, fixed = TRUE))
-    if (is.list(node)) lapply(node, replaced) else node
+  replaced <- function(node, in_path) {
+    if (is.character(node)) {
+      return(gsub(piece, if (in_path) name_of_value(value) else value, node, fixed = TRUE))
+    }
+    if (!is.list(node)) return(node)
+    keys <- rlang::names2(node)
+    Map(function(one, key) replaced(one, in_path || key %in% path_keys), node, keys)
   }
-  for (part in parts) document[[part]] <- replaced(document[[part]])
+  for (part in parts) {
+    document[[part]] <- replaced(document[[part]], part %in% path_keys)
+  }
   document
 }
+
+# Keys whose texts are paths.
+path_keys <- c("save", "path", "file", "files", "codebook", "from", "house")
 
 # Blocks used again -----------------------------------------------------------------------
 
@@ -187,6 +206,8 @@ used_blocks <- function(blocks) {
   stats::setNames(lapply(names(blocks), function(name) settle(name, name)), names(blocks))
 }
 
+longest_chain <- 20
+
 used_block <- function(block, at, seen, settle, names) {
   check_keys(block, c("use", "with"), at = at)
   used <- string_at(block$use, c(at, "use"))
@@ -194,6 +215,13 @@ used_block <- function(block, at, seen, settle, names) {
     abort_figure(c(at, "use"), "No block of that name is under `blocks`.", used, names)
   }
   if (used %in% seen) abort_figure(c(at, "use"), "A block cannot be made of itself.", used)
+  if (length(seen) > longest_chain) {
+    abort_figure(
+      c(at, "use"),
+      paste0("Blocks are made of each other more than ", longest_chain, " deep."),
+      used
+    )
+  }
   with_changes(settle(used, c(seen, used)), block$with, c(at, "with"))
 }
 

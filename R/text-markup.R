@@ -8,6 +8,7 @@ sub_rise <- -0.16
 
 # Returns the runs of one string: string, bold, italic, script (0, 1 super, -1 sub).
 markup_runs <- function(text) {
+  text <- printable(text)
   if (!grepl("[*^~\\\\]", text)) {
     return(new_table(string = text, bold = FALSE, italic = FALSE, script = 0L, .rows = 1L))
   }

@@ -120,6 +120,23 @@ say_lacking <- function(runs) {
   }
 }
 
+# What printable() put there, or was lost when the text was converted before.
+say_unprintable <- function(strings) {
+  odd <- unique(grep("\ufffd", strings, value = TRUE, fixed = TRUE))
+  if (!length(odd)) return(invisible())
+  inform_once(
+    c(
+      i = paste0(
+        counted(length(odd), "text"),
+        if (length(odd) == 1) " holds" else " hold",
+        " control characters, which no page has a form for: \ufffd stands in their place, in ",
+        quoted(odd, 3),
+        "."
+      )
+    )
+  )
+}
+
 # A font that has such characters, for who must install one.
 font_for <- function(characters) {
   code <- utf8ToInt(characters[1])

@@ -198,6 +198,7 @@ breaks_inside <- paste0(
 )
 
 text_words <- function(text, bold) {
+  text <- printable(text)
   if (!grepl(paste0("[] \t\n*^~\\\\/\u2010\u2013-]|", breaks_inside), text)) {
     return(
       new_table(

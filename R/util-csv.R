@@ -24,7 +24,7 @@ csv_bytes <- function(table) {
 }
 
 as_text_cells <- function(cells) {
-  cells <- enc2utf8(as.character(cells))
+  cells <- printable(enc2utf8(as.character(cells)))
   formula <- grepl("^[=+@\t\r-]", cells) & is.na(suppressWarnings(as.numeric(cells)))
   ifelse(formula & !is.na(cells), paste0("'", cells), cells)
 }

@@ -15,6 +15,7 @@ read_document <- function(path, what, call) {
     int = whole_number
   )
   text <- read_utf8(path, what, call)
+  check_measure(text, path, what, call)
   refuse <- function(condition) {
     abort_nelvat(
       what,
@@ -40,7 +41,10 @@ whole_number <- function(text) {
 
 check_file <- function(path, what, call) {
   kind <- file_kind_cpp(enc2native(path))
-  if (kind == "file") return(invisible(path))
+  if (kind == "file") {
+    tell_read(path)
+    return(invisible(path))
+  }
   if (kind != "none") {
     abort_nelvat(
       "file",

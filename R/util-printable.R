@@ -1,0 +1,20 @@
+# Characters that no page has a form for: controls, and what Unicode says is no character (U+FDD0 to
+# U+FDEF, U+FFFE, U+FFFF). Files of SVG, HTML and spreadsheets that hold them cannot be opened;
+# U+FFFD stands in their place, as Unicode advises.
+unprintable <- paste0(
+  "[\\x{1}-\\x{8}\\x{b}\\x{c}\\x{e}-\\x{1f}\\x{7f}-\\x{84}\\x{86}-\\x{9f}",
+  "\\x{fdd0}-\\x{fdef}\\x{fffe}\\x{ffff}]"
+)
+
+has_unprintable <- function(text) {
+  odd <- grepl("[^ -~]", text) & !is.na(text)
+  odd[odd] <- grepl(paste0("(*UTF)", unprintable), enc2utf8(text[odd]), perl = TRUE)
+  odd
+}
+
+printable <- function(text) {
+  odd <- has_unprintable(text)
+  if (!any(odd)) return(text)
+  text[odd] <- gsub(paste0("(*UTF)", unprintable), "\ufffd", enc2utf8(text[odd]), perl = TRUE)
+  text
+}
