@@ -32,6 +32,7 @@ cli_codebook <- function(arguments) {
   if (is.null(output)) {
     writeLines(enc2utf8(draft(NULL)), useBytes = TRUE)
   } else {
+    check_new_file(output)
     draft(output)
     writeLines(output)
   }

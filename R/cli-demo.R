@@ -18,12 +18,33 @@ cli_demo <- function(arguments) {
     abort_nelvat("file", paste0("The folder \"", folder, "\" cannot be made."))
   }
   paper <- system.file("paper", package = "nelvat", mustWork = TRUE)
-  files <- list.files(paper)
+  files <- files_to_copy(folder, paper)
   for (file in files) write_whole(file.path(folder, file), file_bytes(file.path(paper, file)))
   status <- draw_all(folder, list(force = TRUE, dpi = 300, source = TRUE, legend = TRUE))
   writeLines(file.path(folder, files))
   writeLines(how_to_go_on(folder), stderr())
   status
+}
+
+# The files of the project to copy: what somebody has changed, or has under the same name, stays as
+# it is.
+files_to_copy <- function(folder, paper) {
+  files <- list.files(paper)
+  there <- files[file.exists(file.path(folder, files))]
+  same <- tools::md5sum(file.path(folder, there)) == tools::md5sum(file.path(paper, there))
+  other <- there[!same]
+  if (length(other)) {
+    rlang::inform(
+      paste0(
+        "In \"",
+        folder,
+        "\" ",
+        quoted(other),
+        " differ from the project's, and stay as they are."
+      )
+    )
+  }
+  setdiff(files, other)
 }
 
 # With the command, and in R.

@@ -45,6 +45,7 @@ cli_start <- function(arguments) {
     sub("[.](csv|tsv|txt|xlsx|parquet)([.]gz)?$", "", parsed$args),
     ".yaml"
   )
+  check_new_file(output)
   said <- parsed$options
   start_figure(
     parsed$args,

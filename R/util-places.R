@@ -62,6 +62,19 @@ check_not_input <- function(outputs, inputs, call = NULL) {
   )
 }
 
+# A draft is never written over what somebody may have worked on.
+check_new_file <- function(path) {
+  if (!file.exists(path)) return(invisible())
+  abort_nelvat(
+    "file",
+    c(
+      paste0("\"", path, "\" is there already."),
+      i = "Name another file with --output, or remove this one."
+    ),
+    call = NULL
+  )
+}
+
 # Who reads a file says so: whoever draws listens, and keeps which bytes a figure was drawn from.
 # The hash is taken before the file is read: one that is replaced meanwhile is drawn again.
 tell_read <- function(path) rlang::signal(class = "nelvat_file_read", path = path)
