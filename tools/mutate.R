@@ -1,11 +1,11 @@
 # Small changes of the code that alter results, one at a time, and whether a test notices:
 #   Rscript tools/mutate.R [N = 100] [SEED = 1] [WORKERS = 2] [FOLDER]
-# A change is a sign, a comparison, a constant, or one of min and max swapped, in a statistic, an
-# ink or a transform. First each test runs once, all functions noting that they were called; a
-# change is then tried with the tests that call its function, the quickest first. Prints those that
-# no test noticed. A FOLDER keeps which test calls what, which takes the longest to find, for the
-# next trial; ONLY="file.R:12" tries that line alone, LEAVE="random|deal" leaves out files of tests
-# by name.
+# A change is a sign, a comparison, a constant, a truth value, a connective, or one of min and max
+# or any and all swapped. ROOMS="data axis text" tries those rooms, else all but util. First each
+# test runs once, all functions noting that they were called; a change is then tried with the tests
+# that call its function, the quickest first. Prints those that no test noticed. A FOLDER keeps
+# which test calls what, which takes the longest to find, for the next trial; ONLY="file.R:12" tries
+# that line alone, LEAVE="random|deal" leaves out files of tests by name.
 
 arguments <- commandArgs(trailingOnly = TRUE)
 n <- as.integer(c(arguments, "100")[1])
@@ -14,15 +14,21 @@ workers <- as.integer(c(arguments[-(1:2)], "2")[1])
 folder <- c(arguments[-(1:3)], tempdir())[1]
 set.seed(seed)
 
+every_room <- setdiff(
+  unique(sub("-.*", "", list.files("R", "-.*[.]R$"))),
+  c("util", "nelvat")
+)
+rooms <- strsplit(trimws(Sys.getenv("ROOMS", paste(every_room, collapse = " "))), " +")[[1]]
 files <- list.files(
   "R",
-  "^(stat|ink|axis-transform|data-running|data-missing)[^/]*[.]R$",
+  paste0("^(", paste(rooms, collapse = "|"), ")-[^/]*[.]R$"),
   full.names = TRUE
 )
 swaps <- c(
   `+` = "-", `-` = "+", `*` = "/", `/` = "*", `<` = ">", `>` = "<", `<=` = "<", `>=` = ">",
   min = "max", max = "min", pmin = "pmax", pmax = "pmin", cumsum = "rev", floor = "ceiling",
-  ceiling = "floor"
+  ceiling = "floor", any = "all", all = "any", `==` = "!=", `!=` = "==", `&&` = "||", `||` = "&&",
+  `&` = "|", `|` = "&", `TRUE` = "FALSE", `FALSE` = "TRUE", is.na = "is.null"
 )
 
 # Each place where a change can be made: file, the function it is in, line, columns, and what comes
@@ -32,7 +38,9 @@ places_in <- function(file) {
   parsed <- utils::getParseData(expressions)
   tokens <- parsed[parsed$terminal, ]
   # What an error says, and defaults of public functions, are not results.
-  told <- grepl("abort_nelvat|check_|paste0\\(|^#'", readLines(file)[tokens$line1])
+  lines <- readLines(file)
+  told <- grepl("abort_nelvat|check_|paste0\\(|^#'", lines[tokens$line1]) |
+    in_a_message(parsed, tokens)
   is_number <- tokens$token == "NUM_CONST" & grepl("^[0-9.]+$", tokens$text)
   # The 0 of vapply() says only of which type its results are.
   is_number <- is_number &
@@ -62,6 +70,20 @@ places_in <- function(file) {
     changed = tokens$changed
   )
 }
+# Within the call that makes an error or a message, on whichever of its lines.
+in_a_message <- function(parsed, tokens) {
+  says <- parsed[
+    parsed$token == "SYMBOL_FUNCTION_CALL" &
+      grepl("^(abort_|inform|rlang::inform|warn|check_)", parsed$text),
+  ]
+  calls <- parsed[parsed$id %in% parsed$parent[parsed$id %in% says$parent], ]
+  vapply(
+    seq_len(nrow(tokens)),
+    function(i) any(tokens$line1[i] >= calls$line1 & tokens$line2[i] <= calls$line2),
+    NA
+  )
+}
+
 format_changed <- function(text) {
   value <- suppressWarnings(as.numeric(text))
   ifelse(
@@ -118,6 +140,9 @@ put_methods <- function() {
     )
   }
 }
+
+# A test of many seconds counts as one that does not notice.
+longest_s <- as.numeric(Sys.getenv("LONGEST", "25"))
 
 # Tests: what the sources look like, documents and the command tell nothing of results.
 paths <- setdiff(
@@ -209,7 +234,7 @@ for (one in tried) {
   if (!one$passed) message("does not pass by itself, left out: ", one$path, ": ", one$test)
 }
 # What only a test of many seconds would notice counts as not noticed.
-tried <- Filter(function(one) one$passed && one$seconds < 25, tried)
+tried <- Filter(function(one) one$passed && one$seconds < longest_s, tried)
 tried <- tried[order(vapply(tried, `[[`, 0, "seconds"))]
 message(length(tried), " tests; ", nrow(all_places), " places to change")
 
