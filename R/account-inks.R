@@ -49,11 +49,11 @@ n_phrase <- function(one) {
   if (one$called[1] == "cell") {
     return(paste0(count_range(tapply(one$used, one$area, sum)), " cells", if (several) " a panel"))
   }
-  if (by_slot) return(paste0("n = ", count_range(one$used), " a ", one$called[1]))
   if (any(!is.na(one$least))) {
     each <- paste0("n = ", count_range(c(one$least, one$most)), " a ", one$called[1])
-    if (all(is.na(one$colour))) return(each)
+    if (by_slot || all(is.na(one$colour))) return(each)
   }
+  if (by_slot) return(paste0("n = ", count_range(one$used), " a ", one$called[1]))
   by_panel <- tapply(one$used, one$area, sum)
   paste0(
     if (any(!is.na(one$least))) paste0(each, ", in all "),
@@ -121,7 +121,7 @@ legend_fits <- function(scene, block) {
     },
     ""
   )
-  r2 <- ifelse(is.na(one$r2), "", paste0("R\u00b2 ", sub("^([0-9])", "= \\1", share_text(one$r2))))
+  r2 <- ifelse(is.na(one$r2), "", paste0("R\u00b2 ", share_words(one$r2)))
   said <- paste0(
     who,
     r2,
@@ -131,8 +131,3 @@ legend_fits <- function(scene, block) {
 }
 
 fit_groups_told <- c("colour", "shape", "dash", "group")
-
-# A share of one that is all but one, and not one, is not written as one.
-share_text <- function(share) {
-  ifelse(share < 1 - 1e-12 & share >= 0.995, "> 0.99", formatC(share, digits = 2, format = "f"))
-}

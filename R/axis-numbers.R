@@ -44,3 +44,11 @@ power_text <- function(numbers) {
   text <- paste0(number_text(factor), "\u00d710^", sub("-", "\u2212", exponent), "^")
   ifelse(numbers == 0, "0", text)
 }
+
+# A share of one that is all but one, and not one, is not written as one.
+share_text <- function(share) {
+  ifelse(share < 1 - 1e-12 & share >= 0.995, "> 0.99", formatC(share, digits = 2, format = "f"))
+}
+
+# " = 0.87" or " > 0.99", behind the name of the share.
+share_words <- function(share) sub("^([0-9])", "= \\1", share_text(share))

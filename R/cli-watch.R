@@ -23,7 +23,12 @@ watched_state <- function(paths) {
   lapply(stats::setNames(nm = figures), function(path) {
     known <- known_record(path)
     inputs <- unique(
-      c(path, names(known$read), folder_house(dirname(path)), Sys.glob(as.character(names(known$patterns))))
+      c(
+        path,
+        names(known$read),
+        folder_house(dirname(path)),
+        Sys.glob(as.character(names(known$patterns)))
+      )
     )
     list(inputs, file.mtime(inputs), file.exists(as.character(known$written)))
   })

@@ -95,7 +95,7 @@ kind_field <- function(column, kind, values) {
     } else {
       as.list(kind$levels)
     }
-    field$categories <- if (identical(kind$levels, kind$level_names)) {
+    field$categories <- if (identical(verbatim(kind$levels), kind$level_names)) {
       codes
     } else {
       unname(

@@ -76,9 +76,8 @@ amended_kinds <- function(kinds, book) {
     new <- kinds[[column]]
     before <- book$kinds[[column]] %||% book$columns[[column]]
     if (
-      is.null(before) || has_levels(before) != has_levels(new) || (
-        !has_levels(new) && before$kind != new$kind
-      )
+      is.null(before) || has_levels(before) != has_levels(new) ||
+        (!has_levels(new) && before$kind != new$kind)
     ) {
       return(new)
     }
@@ -89,7 +88,10 @@ amended_kinds <- function(kinds, book) {
     )
     new[unsaid] <- before[unsaid]
     # Names and order may have been settled by a file or a factor.
-    if (has_levels(new) && is.null(new$names) && !identical(settled$levels, settled$level_names)) {
+    if (
+      has_levels(new) && is.null(new$names) &&
+        !identical(verbatim(settled$levels), settled$level_names)
+    ) {
       new$names <- stats::setNames(settled$level_names, settled$levels)
     }
     if (has_levels(new) && is.null(new$order)) new$order <- settled$levels

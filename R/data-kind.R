@@ -152,7 +152,7 @@ guess_kind <- function(values) {
 # A kind made definite for one column of `data`: named, its values in the form the
 # kind needs, and its levels in order. Returns list(kind, values).
 settle_kind <- function(kind, values, column, data = NULL, call = rlang::caller_env()) {
-  kind$name <- kind$name %||% tidy_name(column)
+  kind$name <- kind$name %||% verbatim(tidy_name(column))
   switch(
     kind$kind,
     quantity = list(kind = kind, values = check_quantity(values, column, call)),

@@ -6,7 +6,7 @@ settle_levels <- function(kind, values, column, data, call) {
   if (!is.null(kind$names)) check_named(present, kind$names, column, call)
   kind$levels <- order_levels(kind, present, column, values, data, call)
   kind$level_names <- unname(
-    if (is.null(kind$names)) kind$levels else as.character(kind$names[kind$levels])
+    if (is.null(kind$names)) verbatim(kind$levels) else as.character(kind$names[kind$levels])
   )
   kind$n_levels <- length(kind$levels)
   check_names_differ(kind, column, call)
@@ -191,7 +191,11 @@ level_colours_given <- function(kind) {
 
 # Levels may be listed by code or by shown name; those not listed follow.
 match_level_names <- function(order, kind, column, call) {
-  code <- ifelse(order %in% kind$levels, order, kind$levels[match(order, kind$level_names)])
+  code <- ifelse(
+    order %in% kind$levels,
+    order,
+    kind$levels[match(order, kind$level_names)]
+  )
   if (anyNA(code)) {
     wrong <- order[is.na(code)][1]
     abort_nelvat(

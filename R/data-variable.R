@@ -105,7 +105,7 @@ resolve_variable <- function(quo, book, argument, call) {
   id <- rlang::as_label(expression)
   values <- evaluate_column(quo, book, argument, call)
   settled <- settle_kind(guess_kind(values), values, id, call = call)
-  if (is.null(column)) settled$kind$name <- id
+  if (is.null(column)) settled$kind$name <- verbatim(id)
   column_variable(id, settled$kind, settled$values)
 }
 

@@ -55,18 +55,15 @@ bar_values <- function(bars, rects, at, trained, site, fill) {
   c(new_marks("words", table_rows(table, which(has_room & bars$n > 0))), list(role = "value"))
 }
 
-# Each number at three significant figures, or so many.
+# Each number at three significant figures, or so many; none loses digits before its point.
 number_text_each <- function(numbers, digits = 3) {
   text <- vapply(
     numbers,
     function(one) {
-      format(
-        signif(one, digits),
-        scientific = FALSE,
-        trim = TRUE,
-        drop0trailing = TRUE,
-        digits = max(7, digits)
-      )
+      if (!is.finite(one)) return(format(one))
+      before <- if (one == 0) 0 else floor(log10(abs(one)))
+      decimals <- max(0, digits - 1 - before)
+      format(round(one, decimals), scientific = FALSE, trim = TRUE, nsmall = 0, digits = 15)
     },
     ""
   )

@@ -56,6 +56,16 @@ ink_bars <- function(
   check_rest(...)
   if (!is.null(centre)) check_choice(centre, c("mean", "median", "sum", "count"), "centre")
   if (!is.null(error)) check_choice(error, errors_of(centre %||% "mean"), "error")
+  if (arrange %in% c("stack", "share") && !identical(error %||% "none", "none")) {
+    abort_nelvat(
+      "argument",
+      c(
+        "Bars on each other have no error bars.",
+        x = paste0("`error` is \"", error, "\", `arrange` is \"", arrange, "\"."),
+        i = "Set them side by side, or leave `error` out."
+      )
+    )
+  }
   ink <- new_ink(
     "bars",
     centre = centre,
@@ -189,6 +199,7 @@ train_ink.ink_bars <- function(ink, layer) {
   parted <- !is.null(layer$colour) && layer$colour$id != on_slots$id
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
   complete <- complete_rows(table, c("x", if (!counting) "y", if (!is.null(layer$colour)) "colour"))
+  if (is_stacked) check_stackable(table$y[complete], measured, ink$arrange, counting)
   group <- match_rows(table[c("panel", "x", "colour")], complete)
   n_groups <- nrow(group$rows)
   heights <- if (counting) {
@@ -204,7 +215,14 @@ train_ink.ink_bars <- function(ink, layer) {
   } else {
     centre_error(table$y, group$at, n_groups, centre, error, ink$seed)
   }
+  error <- error_that_exists(error, heights$lower)
   bars <- cbind(table_rows(group$rows, heights$group), heights[-1])
+  # Of a whole of nothing there are no shares.
+  if (ink$arrange == "share") {
+    of_nothing <- stats::ave(bars$centre, bars$panel, bars$x, FUN = sum) <= 0
+    complete <- complete & !group$at %in% heights$group[of_nothing]
+    bars <- table_rows(bars, !of_nothing)
+  }
   places <- if (parted && ink$arrange == "side") length(layer$colour$kind$levels) else 1L
   on_values <- !has_levels(on_slots$kind)
   wide <- if (on_values) value_width(ink, bars$x, on_slots) else bar_share
@@ -237,6 +255,21 @@ train_ink.ink_bars <- function(ink, layer) {
   )
 }
 
+# Parts of a whole are not less than nothing.
+check_stackable <- function(values, measured, arrange, counting) {
+  below <- sum(values < 0, na.rm = TRUE)
+  if (counting || !below) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("Bars with `arrange = \"", arrange, "\"` are of values that are not below zero."),
+      x = paste0("\"", measured$id, "\" has ", counted(below, "value"), " below zero."),
+      i = "Set them side by side: `arrange = \"side\"`."
+    ),
+    call = NULL
+  )
+}
+
 # Values written beyond the bars need room there.
 head_room <- function(ink) if (ink$values && ink$arrange %in% c("side", "overlay")) 1.12 else 1
 
@@ -245,9 +278,7 @@ stack_bars <- function(bars, share) {
   bars <- table_rows(bars, order(bars$panel, bars$x, bars$colour))
   slot <- match_rows(bars[c("panel", "x")], rep(TRUE, nrow(bars)))$at
   if (share) {
-    bars$centre <- 100 * bars$centre / as.numeric(rowsum(bars$centre, slot))[
-      match(slot, sort(unique(slot)))
-    ]
+    bars$centre <- 100 * bars$centre / stats::ave(bars$centre, slot, FUN = sum)
   }
   top <- stats::ave(bars$centre, slot, FUN = cumsum)
   bars$base <- top - bars$centre

@@ -67,6 +67,7 @@ train_ink.ink_centre <- function(ink, layer) {
   values <- if (as_is) slots$table$y else axis$forward(slots$table$y)
   back <- if (as_is) identity else axis$backward
   found <- centre_error(values, slots$at, nrow(slots$rows), ink$centre, ink$error, ink$seed)
+  error <- error_that_exists(ink$error, found$lower)
   rows <- table_rows(slots$rows, found$group)
   rows[c("centre", "lower", "upper")] <- lapply(found[c("centre", "lower", "upper")], back)
   list(
@@ -84,12 +85,12 @@ train_ink.ink_centre <- function(ink, layer) {
     zero = character(),
     used = slots$complete,
     shows = paste0(
-      centre_error_words(ink$centre, ink$error),
+      centre_error_words(ink$centre, error),
       if (!as_is && !base_transform(transform) %in% c("identity", "reverse")) {
         ", of the values as the axis shows them"
       }
     ),
-    error_means = error_meaning(ink$error)
+    error_means = error_meaning(error)
   )
 }
 

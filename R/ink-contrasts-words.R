@@ -38,7 +38,18 @@ contrast_words <- function(ink, pairs, untested, transform) {
     bonferroni = "by Bonferroni's method", BH = "by the method of Benjamini and Hochberg",
     BY = "by the method of Benjamini and Yekutieli", fdr = "by the method of Benjamini and Hochberg"
   )
-  each <- if (NROW(pairs)) table(pairs$family) else 0
+  # A panel's comparisons are a family, but for tests that take their groups together.
+  joint <- ink$test %in% joint_tests
+  each <- if (NROW(pairs)) table(if (joint) pairs$family else pairs$panel) else 0
+  if (!sum(each)) {
+    return(
+      paste0(
+        contrast_tests[[ink$test]],
+        ": no two groups to compare",
+        if (untested > 0) paste0(" (", counted(untested, "pair"), " of too few or equal values)")
+      )
+    )
+  }
   compared <- paste0(
     count_range(as.integer(each)),
     if (max(each) == 1) " comparison" else " comparisons"

@@ -188,6 +188,14 @@ train_ink.ink_contrasts <- function(ink, layer) {
       })
     )
   }
+  # The family of comparisons is a panel's, but where a test adjusts for its own groups together.
+  if (!ink$test %in% joint_tests && NROW(found)) {
+    found$adjusted <- stats::ave(
+      found$p,
+      found$panel,
+      FUN = function(p) stats::p.adjust(p, ink$adjust)
+    )
+  }
   untested <- sum(is.na(found$adjusted))
   # Both ends, as either is the upper one where the axis runs the other way.
   groups[c("low", "top")] <- group_ends(values, slots$at, nrow(groups), transform)
@@ -201,6 +209,7 @@ train_ink.ink_contrasts <- function(ink, layer) {
     extent = extent_by_panel(groups$panel, x0 = groups$x, y0 = groups$top),
     zero = character(),
     used = slots$complete,
+    each = compared_counts(found, groups, ink),
     shows = paste(
       c(
         if (!identical(ink$between, "none")) {
@@ -211,6 +220,18 @@ train_ink.ink_contrasts <- function(ink, layer) {
       collapse = "; "
     )
   )
+}
+
+# How many values stand in each group that was compared: in paired tests, of each pair.
+compared_counts <- function(found, groups, ink) {
+  if (!NROW(found)) return(NULL)
+  if (ink$test %in% paired_tests) {
+    return(new_table(panel = found$panel, n = found$n_first, .rows = nrow(found)))
+  }
+  of_group <- c(found$first, found$second)
+  n <- c(found$n_first, found$n_second)
+  first <- !duplicated(of_group)
+  new_table(panel = groups$panel[of_group[first]], x = groups$x[of_group[first]], n = n[first])
 }
 
 # Paired tests take one value of each subject a group.
@@ -290,6 +311,6 @@ ink_traits.ink_contrasts <- function(ink) {
     read_off = FALSE,
     computed = FALSE,
     behind = FALSE,
-    called = "group"
+    called = if (ink$test %in% paired_tests) "pair of groups" else "group"
   )
 }

@@ -29,7 +29,7 @@ equation_text <- function(fit, transforms) {
   paste(
     c(
       if (nrow(fit$coefficients)) formula_text(fit, transforms),
-      if (!is.na(fit$r2)) paste0("*R*^2^ = ", formatC(fit$r2, digits = 2, format = "f")),
+      if (!is.na(fit$r2)) paste0("*R*^2^ ", share_words(fit$r2)),
       p_text(fit$p)
     ),
     collapse = "; "

@@ -166,10 +166,13 @@ train_ink.ink_line <- function(ink, layer) {
   # What a band reaches beyond the axis's domain asks for no room.
   showable <- axis_transform(layer$y$transform)$holds
   low <- ifelse(!is.na(lines$lower) & showable(lines$lower), lines$lower, lines$y)
+  error <- if (!is.null(ink$centre)) {
+    error_that_exists(ink$band %||% errors_of(ink$centre)[1], lines$lower)
+  }
   shows <- if (is.null(ink$centre)) {
     "single values, joined"
   } else {
-    centre_error_words(ink$centre, ink$band %||% errors_of(ink$centre)[1])
+    centre_error_words(ink$centre, error)
   }
   if (ink$stagger != 0) {
     shows <- paste0(shows, "; each series ", format(ink$stagger), " above the one before")
@@ -186,7 +189,7 @@ train_ink.ink_line <- function(ink, layer) {
     zero = character(),
     used = complete,
     shows = shows,
-    error_means = if (!is.null(ink$centre)) error_meaning(ink$band %||% errors_of(ink$centre)[1]),
+    error_means = if (!is.null(ink$centre)) error_meaning(error),
     each = each,
     notes = if (sum(lines$gap)) {
       data.frame(

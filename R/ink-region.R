@@ -1,7 +1,17 @@
 #' @rdname marks
 #' @export
-ink_region <- function(x, y, colour = NULL, weight = 0.8, where = NULL, ...) {
+ink_region <- function(x = NULL, y = NULL, colour = NULL, weight = 0.8, where = NULL, ...) {
   check_rest(...)
+  if (is.null(x) || is.null(y)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "A region has two ends on `x` and two on `y`.",
+        x = paste0("Not given: ", quoted(c("x", "y")[c(is.null(x), is.null(y))]), "."),
+        i = "A part of one axis is an `ink_shade()`."
+      )
+    )
+  }
   in_panels_where(
     new_ink(
       "region",

@@ -206,7 +206,7 @@ half_spot <- function(block, frame, set) {
     columns <- if (upper) (k + 1):n else seq_len(k)
     high <- track_span(frame$y, rows)
     wide <- track_span(frame$x, columns)
-    if (high < set$height_mm || wide < set$width_mm) next
+    if (!isTRUE(high >= set$height_mm && wide >= set$width_mm)) next
     # Flush with the last column from which the width is enough.
     fitting <- Filter(
       function(column) track_span(frame$x, column:max(columns)) >= set$width_mm,

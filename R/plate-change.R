@@ -118,9 +118,17 @@ changed_book <- function(book, new, call) {
 
 replaced_inks <- function(inks, new, call) {
   if (is.null(new)) return(inks)
+  words <- vapply(inks, `[[`, "", "ink")
+  taken <- logical(length(inks))
   for (ink in check_inks(list(new), call)) {
-    ink_row <- which(vapply(inks, `[[`, "", "ink") == ink$ink)
-    if (length(ink_row)) inks[[ink_row[1]]] <- ink else inks <- c(inks, list(ink))
+    # Of several inks of one word, the first is for the first of them, the second for the second.
+    ink_row <- which(words == ink$ink & !taken)[1]
+    if (is.na(ink_row)) {
+      inks <- c(inks, list(ink))
+    } else {
+      inks[[ink_row]] <- ink
+      taken[ink_row] <- TRUE
+    }
   }
   inks
 }

@@ -178,3 +178,8 @@ centre_error_words <- function(centre, error) {
   if (error == "none") return(centre)
   paste0(centre, if (error %in% c("sd", "se")) " \u00b1 " else ", ", error_names[[error]])
 }
+
+# The error that some mark shows: none where no group has enough values for one.
+error_that_exists <- function(error, lower) {
+  if (error != "none" && !any(is.finite(lower))) "none" else error
+}

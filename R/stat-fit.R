@@ -63,7 +63,7 @@ coefficient_table <- function(term, estimate, se, level, df) {
 
 # Half the width of a band: of the mean, or of a further value.
 half_band <- function(se, s, df, level, interval) {
-  if (df <= 0) return(rep(NA_real_, length(se)))
+  if (!isTRUE(df > 0)) return(rep(NA_real_, length(se)))
   stats::qt(1 - (1 - level) / 2, df) * sqrt(se^2 + if (interval == "prediction") s^2 else 0)
 }
 
@@ -115,11 +115,36 @@ shift_matrix <- function(degree, by) {
   outer(0:degree, 0:degree, Vectorize(function(i, j) if (j >= i) choose(j, i) * by^(j - i) else 0))
 }
 
-fit_loess <- function(x, y, level, how) {
-  model <- suppressWarnings(
-    stats::loess(y ~ x, data.frame(x = x, y = y), weights = how$w, span = how$span)
+# Of many values the trace of its operator is approximated (Cleveland, Grosse and Shyu 1992): the
+# exact one takes a time that grows with their square.
+loess_of <- function(x, y, w, span) {
+  trace <- if (length(x) > many_for_loess) "approximate" else "exact"
+  control <- stats::loess.control(trace.hat = trace)
+  data <- data.frame(x = x, y = y, w = w)
+  suppressWarnings(stats::loess(y ~ x, data, weights = w, span = span, control = control))
+}
+many_for_loess <- 1000
+most_for_loess_band <- 4000
+
+# Its values and their standard errors. Those of very many values are taken from as many of them as
+# lie evenly among all: the sum of squares of the weights behind a value is in proportion to 1 / n.
+loess_values <- function(model, x, y, how) {
+  new <- data.frame(x = how$at)
+  n <- length(x)
+  if (n <= most_for_loess_band) return(suppressWarnings(stats::predict(model, new, se = TRUE)))
+  some <- order(x)[round(seq(1, n, length.out = most_for_loess_band))]
+  of_some <- loess_of(x[some], y[some], how$w[some], how$span)
+  found <- suppressWarnings(stats::predict(of_some, new, se = TRUE))
+  list(
+    fit = stats::predict(model, new),
+    se.fit = found$se.fit / of_some$s * model$s * sqrt(length(some) / n),
+    df = n - model$trace.hat
   )
-  predicted <- suppressWarnings(stats::predict(model, data.frame(x = how$at), se = TRUE))
+}
+
+fit_loess <- function(x, y, level, how) {
+  model <- loess_of(x, y, how$w, how$span)
+  predicted <- loess_values(model, x, y, how)
   half <- half_band(predicted$se.fit, model$s, predicted$df, level, how$interval)
   total <- sum(how$w * (y - stats::weighted.mean(y, how$w))^2)
   list(

@@ -18,3 +18,6 @@ printable <- function(text) {
   text[odd] <- gsub(paste0("(*UTF)", unprintable), "\ufffd", enc2utf8(text[odd]), perl = TRUE)
   text
 }
+
+# Text from data, which says what it says: marks of inline markup in it stand for themselves.
+verbatim <- function(text) gsub("([*^~\\\\])", "\\\\\\1", text)
