@@ -206,15 +206,7 @@ shown_as_data <- function(values, variable) {
   if (has_levels(kind) && all(values == round(values), na.rm = TRUE)) {
     return(plain_text(kind$level_names[values]))
   }
-  if (kind$kind == "moment") {
-    return(
-      format(
-        as.POSIXct(values, origin = "1970-01-01", tz = kind$zone %||% "UTC"),
-        "%Y-%m-%dT%H:%M:%S"
-      )
-    )
-  }
-  values
+  if (kind$kind == "moment") moment_text(values, kind) else values
 }
 
 # Tables one under the other, columns that one lacks being empty there.

@@ -120,3 +120,15 @@ check_zone <- function(zone, call) {
 moment_seconds <- function(values) {
   if (inherits(values, "Date")) as.numeric(values) * 86400 else as.numeric(values)
 }
+
+# Seconds since 1970 as ISO 8601 has them: dates as dates, times with their offset, so that an hour
+# that comes twice, when clocks are set back, is told apart.
+moment_text <- function(values, kind) {
+  zone <- kind$zone %||% "UTC"
+  times <- as.POSIXct(values, origin = "1970-01-01", tz = zone)
+  whole_days <- all(values %% 86400 == 0, na.rm = TRUE)
+  if (!isTRUE(kind$has_time) && whole_days) return(format(times, "%Y-%m-%d", tz = "UTC"))
+  offset <- sub("([0-9]{2})$", ":\\1", format(times, "%z"))
+  offset[offset == "+00:00"] <- "Z"
+  ifelse(is.na(values), NA_character_, paste0(format(times, "%Y-%m-%dT%H:%M:%S"), offset))
+}

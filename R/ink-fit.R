@@ -275,7 +275,7 @@ train_ink.ink_fit <- function(ink, layer) {
     notes = fitted$notes,
     shows = paste0(
       model_words(ink),
-      if (!is.null(ink$band)) {
+      if (has_band(curves)) {
         paste0(" with its ", format(100 * ink$band), " % ", ink$interval, " band")
       },
       if (!is.null(layer$table$weigh_by)) {
@@ -283,6 +283,12 @@ train_ink.ink_fit <- function(ink, layer) {
       }
     )
   )
+}
+
+# Is there a band that is seen? Two points, or a fit that is exact, have none.
+has_band <- function(curves) {
+  width <- curves$upper - curves$lower
+  any(is.finite(width) & width > 1e-9 * max(abs(curves$y), 0, na.rm = TRUE))
 }
 
 #' @export
