@@ -50,7 +50,14 @@ legend_trend <- function(scene, block) {
   inside <- layer$table[layer$table$panel == ids, ]
   inside <- inside[inside$x >= 0 & inside$x <= 1 & inside$y >= 0 & inside$y <= 1, ]
   if (nrow(inside) < 5 || stats::sd(inside$x) == 0 || stats::sd(inside$y) == 0) return("")
-  r <- stats::cor(inside$x, inside$y)
+  # Which way an axis runs is no matter of the values.
+  turned <- vapply(
+    scene$axes[c(scene$panels$x_axis[panel_row], scene$panels$y_axis[panel_row])],
+    `[[`,
+    NA,
+    "turned"
+  )
+  r <- stats::cor(inside$x, inside$y) * (-1)^sum(turned)
   if (is.na(r) || abs(r) < 0.3) return("; no clear trend")
   paste0(
     "; y ",

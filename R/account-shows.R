@@ -45,8 +45,8 @@ shade_phrase <- function(scene, block) {
 
 axis_phrase <- function(axis) {
   if (!nzchar(axis$name) || isTRUE(axis$hidden) && !axis$quantity) return("")
-  transform <- base_transform(axis$transform)
-  scale <- if (!transform %in% c("identity", "reverse")) {
+  transform <- axis$transform
+  scale <- if (transform != "identity") {
     known <- c(
       log10 = "a logarithmic", log2 = "a logarithmic", ln = "a logarithmic", sqrt = "a square-root",
       logit = "a logit"

@@ -9,7 +9,7 @@ value_breaks <- function(axis, n) {
   ends <- sort(transform$backward(axis$range))
   if (!is.null(axis$moment)) return(time_breaks(ends, n, axis$moment))
   breaks <- switch(
-    sub("/.*", "", base_transform(axis$transform)),
+    sub("/.*", "", axis$transform),
     log10 =,
     ln = decade_breaks(ends, n),
     log2 = power_breaks(ends, n),

@@ -7,7 +7,7 @@
 #   role                             whose it is: "matrix", "diagonal" (what is counted there) or
 #                                    "marginal";
 #   range                            of two ends in transformed units, the first at the left or
-#                                    the bottom;
+#                                    the bottom: the larger one, where the axis is turned;
 #   slots, slot_levels               does it have levels; codes of those it has, NULL for all;
 #   slot_names, slot_texts           names of the levels; their tick text, measured;
 #   grounded                         do marks stand on its zero?
@@ -38,7 +38,7 @@ new_axis <- function(
     areas = areas,
     drawn_at = drawn_at,
     role = role,
-    range = range,
+    range = if (variable$reversed) rev(range) else range,
     slots = has_levels(kind),
     slot_levels = slot_levels,
     slot_texts = slot_texts,
@@ -50,7 +50,7 @@ new_axis <- function(
     hidden = isTRUE(kind$hidden),
     named = isTRUE(kind$no_title),
     zoomed = FALSE,
-    turned = FALSE,
+    turned = variable$reversed,
     bare = FALSE,
     asked = NULL
   )

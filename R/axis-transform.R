@@ -1,14 +1,9 @@
 # Transforms of an axis. forward: from data to the axis; backward: from the axis to
 # data; holds: which data the axis can show, and why it cannot show others.
 
-#
-# "reverse log10" and its like are two in turn: the axis of the second, run the other way.
 # "asinh/150" is asinh of the values over 150: about even up to there, logarithmic beyond.
 
 axis_transform <- function(name = "identity") {
-  if (startsWith(name, "reverse ")) {
-    return(reversed_transform(axis_transform(base_transform(name)), name))
-  }
   scale <- transform_scale(name)
   above_zero <- list(
     holds = function(x) x > 0,
@@ -23,7 +18,6 @@ axis_transform <- function(name = "identity") {
   switch(
     sub("/.*", "", name),
     identity = pair(identity, identity),
-    reverse = pair(function(x) -x, function(x) -x),
     log10 = pair(log10, function(x) 10^x, above_zero),
     log2 = pair(log2, function(x) 2^x, above_zero),
     ln = pair(log, exp, above_zero),
@@ -47,20 +41,7 @@ axis_transform <- function(name = "identity") {
   )
 }
 
-reversed_transform <- function(transform, name) {
-  list(
-    name = name,
-    forward = function(x) -transform$forward(x),
-    backward = function(x) transform$backward(-x),
-    holds = transform$holds,
-    why = transform$why
-  )
-}
-
-# The transform without its direction.
-base_transform <- function(name) sub("^reverse ", "", name)
-
-is_logarithmic <- function(name) base_transform(name) %in% c("log10", "log2", "ln")
+is_logarithmic <- function(name) name %in% c("log10", "log2", "ln")
 
 #' Shares of an axis's transform
 #'

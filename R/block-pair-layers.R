@@ -43,7 +43,7 @@ plain_axis <- function(supplied = FALSE) {
 # Values in a matrix are in the units of their axes.
 check_as_is <- function(block, ink) {
   turned <- Find(
-    function(variable) base_transform(variable$transform) != "identity",
+    function(variable) variable$transform != "identity",
     c(block$variables, block$down)
   )
   if (is.null(turned) || !ink_traits(ink)$as_is) return(invisible())
@@ -51,7 +51,7 @@ check_as_is <- function(block, ink) {
     "argument",
     c(
       paste0("`ink_", ink$ink, "()` is of the data as they are, whatever the axes."),
-      x = paste0("\"", turned$id, "\" is transformed by ", base_transform(turned$transform), "."),
+      x = paste0("\"", turned$id, "\" is transformed by ", turned$transform, "."),
       i = "Draw the pair in a panel of its own, or fit a line."
     ),
     call = NULL

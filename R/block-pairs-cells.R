@@ -67,7 +67,8 @@ block_cells.nelvat_pairs <- function(block) {
 }
 
 is_same_variable <- function(a, b) {
-  a$id == b$id && (a$transform == b$transform || has_levels(a$kind))
+  same_axis <- a$transform == b$transform && a$reversed == b$reversed
+  a$id == b$id && (same_axis || has_levels(a$kind))
 }
 
 # Rows of the data of each level of `within`.

@@ -13,8 +13,8 @@ transform_scale <- function(name) {
 
 is_transform_name <- function(name) {
   scale <- transform_scale(name)
-  bare <- sub("^asinh/.*", "asinh", sub("^reverse ", "", name))
-  bare %in% c("identity", axis_transforms) && is.finite(scale) && scale > 0
+  bare <- sub("^asinh/.*", "asinh", name)
+  bare %in% setdiff(c("identity", axis_transforms), "reverse") && is.finite(scale) && scale > 0
 }
 
 # `asinh(cd3 / 150)` is an axis of cd3, in its own unit: list(column, scale), the scale "" for none.
@@ -51,22 +51,14 @@ transformed_variable <- function(inner, transform, book, argument, call) {
       call
     )
   }
-  changed(variable, transform = composed_transform(transform, variable$transform, call))
-}
-
-# Of the transforms of one column, one may turn the axis round; two scales at once it cannot have.
-composed_transform <- function(outer, inner, call) {
-  if (inner == "identity") return(outer)
-  both <- c(outer, inner)
-  if (sum(both == "reverse") == 2) return("identity")
-  if (any(both == "reverse") && !any(grepl(" ", both))) {
-    return(paste("reverse", both[both != "reverse"]))
-  }
+  if (transform == "reverse") return(changed(variable, reversed = !variable$reversed))
+  if (variable$transform == "identity") return(changed(variable, transform = transform))
+  asked <- c(transform, if (variable$reversed) "reverse", variable$transform)
   abort_nelvat(
     "expression",
     c(
       "An axis has one transform, and `reverse()`.",
-      x = paste0("Found ", listed(paste0("`", c(outer, strsplit(inner, " ")[[1]]), "()`")), ".")
+      x = paste0("Found ", listed(paste0("`", asked, "()`")), ".")
     ),
     call
   )

@@ -5,6 +5,7 @@
 #   id         the column, or the expression;
 #   values     NULL where only what it means is asked for, as in a layer;
 #   transform  of the axis it stands on, as axis_transform() names it;
+#   reversed   does that axis run the other way? Nothing that is computed depends on it;
 #   n_missing  values that are missing; policy, note: what was done about them;
 #   outside    values that no axis of this transform can show: list(what, n);
 #   supplied   does an ink bring it, such as a count?
@@ -13,6 +14,7 @@ new_variable <- function(
   kind,
   values = NULL,
   transform = "identity",
+  reversed = FALSE,
   n_missing = 0L,
   policy = NULL,
   note = NULL,
@@ -24,6 +26,7 @@ new_variable <- function(
     kind = kind,
     values = values,
     transform = transform,
+    reversed = reversed,
     n_missing = n_missing,
     policy = policy,
     note = note,
@@ -41,6 +44,7 @@ record_fields.nelvat_variable <- function(record) {
     kind = is_kind,
     values = is_or_null(is.numeric),
     transform = function(x) rlang::is_string(x) && is_transform_name(x),
+    reversed = rlang::is_bool,
     n_missing = is_count,
     policy = is_or_null(function(x) x %in% c(value_policies, level_policies)),
     note = is_or_null(told),

@@ -153,7 +153,7 @@ check_no_logarithm <- function(variables, call) {
   for (variable in variables) {
     if (
       !is.null(variable) && (
-        is_logarithmic(variable$transform) || base_transform(variable$transform) == "logit"
+        is_logarithmic(variable$transform) || variable$transform == "logit"
       )
     ) {
       abort_nelvat(

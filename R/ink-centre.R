@@ -86,7 +86,7 @@ train_ink.ink_centre <- function(ink, layer) {
     used = slots$complete,
     shows = paste0(
       centre_error_words(ink$centre, error),
-      if (!as_is && !base_transform(transform) %in% c("identity", "reverse")) {
+      if (!as_is && transform != "identity") {
         ", of the values as the axis shows them"
       }
     ),

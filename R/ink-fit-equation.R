@@ -84,7 +84,7 @@ coefficient_text <- function(value) {
 
 axis_symbol <- function(direction, transforms) {
   name <- transforms[[direction]]
-  if (name %in% c("identity", "reverse")) return(paste0("*", direction, "*"))
+  if (name == "identity") return(paste0("*", direction, "*"))
   scale <- transform_scale(name)
   if (scale == 1) {
     paste0(name, " *", direction, "*")

@@ -49,9 +49,6 @@ check_ink.ink_quantiles <- function(ink, panel, call) {
       call
     )
   }
-  if (startsWith(panel$variables$y[[1]]$transform, "reverse")) {
-    abort_nelvat("argument", c("Quantiles rise.", x = "`y` runs the other way."), call)
-  }
   other <- ink$variables$against
   if (is.null(other)) return(invisible())
   y_kind <- panel$variables$y[[1]]$kind

@@ -71,14 +71,20 @@ place_ink.ink_residuals <- function(ink, trained, site) {
 replaced_axis.ink_residuals <- function(ink, direction, variable) {
   if (direction != "y") return(variable)
   # Residuals are of the values as their axis shows them, and may be below zero.
-  scale <- base_transform(variable$transform)
-  plain <- scale %in% c("identity", "reverse")
+  scale <- variable$transform
+  plain <- scale == "identity"
   kind <- changed(
     variable$kind,
     name = paste0("Residual of ", if (!plain) paste0(scale, " "), lower_first(variable$kind$name))
   )
   if (!plain) kind[c("unit", "show")] <- list(NULL)
-  changed(variable, id = paste("residual of", variable$id), kind = kind, transform = "identity")
+  changed(
+    variable,
+    id = paste("residual of", variable$id),
+    kind = kind,
+    transform = "identity",
+    reversed = FALSE
+  )
 }
 
 # What an ink that replaces an axis shows on it, of each row of its layer; NULL for the column

@@ -80,7 +80,7 @@ check_axis_steps <- function(variable, direction, axis, call) {
         "Found ",
         format(beyond[[1]]),
         " on an axis transformed by ",
-        base_transform(variable$transform),
+        variable$transform,
         " (\"",
         variable$id,
         "\")."

@@ -110,7 +110,8 @@ check_axis_format <- function(format, call = rlang::caller_env()) {
 # breaks.
 apply_axis_of <- function(axis, asked) {
   if (is.null(asked)) return(axis)
-  range <- axis$range
+  range <- sort(axis$range)
+  turned <- xor(axis$turned, asked$reverse)
   transform <- axis_transform(axis$transform)
   if (!axis$slots && (!is.null(asked$range) || !is.null(asked$padding))) {
     ends <- transform$forward(asked$range %||% c(NA, NA))
@@ -122,8 +123,8 @@ apply_axis_of <- function(axis, asked) {
     axis,
     title = asked$title %||% axis$title,
     name = if (is.null(asked$title) || !nzchar(asked$title)) axis$name else asked$title,
-    range = if (asked$reverse) rev(range) else range,
-    turned = asked$reverse,
+    range = if (turned) rev(range) else range,
+    turned = turned,
     asked = asked[c("every", "minor", "breaks", "format", "grid", "labels", "counts")]
   )
 }

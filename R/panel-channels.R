@@ -70,7 +70,7 @@ ready_variable <- function(variable, policy, on_y = FALSE, series = NULL) {
 }
 
 read_downwards <- function(variable) {
-  if (has_levels(variable$kind)) changed(variable, transform = "reverse") else variable
+  if (has_levels(variable$kind)) changed(variable, reversed = TRUE) else variable
 }
 
 # A codebook with the levels of some columns in another order.

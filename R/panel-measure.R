@@ -91,6 +91,7 @@ common_measure <- function(measures, name, call) {
     paste(vapply(measures, `[[`, "", "id"), collapse = "+"),
     kind,
     transform = measures[[1]]$transform,
+    reversed = measures[[1]]$reversed,
     policy = measures[[1]]$policy
   )
 }

@@ -287,6 +287,7 @@ scene_axes <- function(block, fits) {
         name = plain_text(axis$name),
         title = plain_text(axis$title),
         transform = axis$transform,
+        turned = axis$turned,
         range = fit$range,
         slot_levels = axis$slot_levels,
         hidden = axis$hidden,

@@ -304,7 +304,8 @@ with_new_marginals <- function(block, font) {
     axis <- block$axes[[k]]
     if (axis$role != "marginal" || axis$slots) return(axis)
     seen <- lapply(extents, ends_in, axis$areas, axis$direction)
-    changed(axis, range = value_range(unlist(seen), axis$grounded, axis_transform(axis$transform)))
+    range <- value_range(unlist(seen), axis$grounded, axis_transform(axis$transform))
+    changed(axis, range = if (axis$turned) rev(range) else range)
   })
   changed(block, axes = axes)
 }

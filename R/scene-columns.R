@@ -44,7 +44,7 @@ check_same_rows <- function(block, neighbour) {
   other <- row_axis(neighbour)
   if (
     identical(axis_of_rows$slot_names, other$slot_names) &&
-      axis_of_rows$transform == other$transform
+      axis_of_rows$turned == other$turned && axis_of_rows$transform == other$transform
   ) {
     return(invisible())
   }

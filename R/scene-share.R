@@ -11,7 +11,7 @@ share_across <- function(blocks, plate) {
     is_forced <- joined$variable %in% forced
     line_of <- ifelse(is_forced, "all", line[joined$block])
     named <- ifelse(is_forced, "named by share_axis()", joined$variable)
-    shared <- paste(named, joined$transform, joined$slots, line_of)
+    shared <- paste(named, joined$transform, joined$turned, joined$slots, line_of)
     for (of in split(seq_len(nrow(joined)), shared)) {
       if (length(unique(joined$block[of])) > 1) blocks <- with_one_range(blocks, joined[of, ])
     }
@@ -53,6 +53,7 @@ shareable_axes <- function(blocks, direction) {
           axis = k,
           variable = axis$variable,
           transform = axis$transform,
+          turned = axis$turned,
           slots = paste(
             vapply(axis$slot_texts, function(one) paste(one$words$string, collapse = " "), ""),
             collapse = "|"
@@ -66,6 +67,7 @@ shareable_axes <- function(blocks, direction) {
     axis = integer(),
     variable = character(),
     transform = character(),
+    turned = logical(),
     slots = character()
   )
 }
@@ -125,6 +127,7 @@ drawn_once <- function(blocks, joined, plate, direction) {
         same_page(plate, i, j) && any(
           joined$block == j & joined$variable == joined$variable[row] &
             joined$transform == joined$transform[row] &
+            joined$turned == joined$turned[row] &
             joined$slots == joined$slots[row]
         )
       },

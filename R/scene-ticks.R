@@ -209,8 +209,8 @@ equal_ranges <- function(block, frame) {
   for (i in which(!duplicated(panels[c("x_axis", "y_axis")]))) {
     x <- panels$x_axis[i]
     y <- panels$y_axis[i]
-    per_x <- diff(block$axes[[x]]$range) / frame$x$length_mm[panels$column[i]]
-    per_y <- diff(block$axes[[y]]$range) / frame$y$length_mm[panels$row[i]]
+    per_x <- abs(diff(block$axes[[x]]$range)) / frame$x$length_mm[panels$column[i]]
+    per_y <- abs(diff(block$axes[[y]]$range)) / frame$y$length_mm[panels$row[i]]
     if (per_x <= 0 || per_y <= 0) next
     if (per_x < per_y) axes[[x]] <- widened(block$axes[[x]], per_y / per_x)
     else axes[[y]] <- widened(block$axes[[y]], per_x / per_y)

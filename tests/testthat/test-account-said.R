@@ -1,0 +1,216 @@
+# What stands beside the marks is what the marks are.
+said <- function(panel, width = 120, height = 90) {
+  suppressMessages(suppressWarnings(legend_text(plate(panel, width = width, height = height))))
+}
+loaves <- study("loaves")
+
+test_that("an error that no bar, line or dot has is not spoken of", {
+  single <- data.frame(x = factor(c("a", "b")), y = c(1, 2))
+  for (ink in list(ink_bars(), ink_centre(), ink_bars(error = "ci"))) {
+    text <- said(panel(single, x = x, y = y, ink))
+    expect_no_match(text, "deviation|interval")
+    expect_match(text, "n = 1")
+  }
+  expect_no_match(said(panel(single, x = y, y = y, ink_line(centre = "mean"))), "deviation")
+  some <- data.frame(x = factor(c("a", "a", "b")), y = c(1, 2, 3))
+  expect_match(
+    said(panel(some, x = x, y = y, ink_bars())),
+    "mean \u00b1 standard deviation; n = 1 to 2 a bar"
+  )
+})
+
+test_that("a band that is not drawn is not spoken of", {
+  two <- data.frame(x = 1:2, y = c(1, 3))
+  exact <- data.frame(x = 1:6, y = 2 * (1:6))
+  noisy <- data.frame(x = 1:6, y = c(1, 3, 2, 5, 4, 6))
+  expect_no_match(said(panel(two, x = x, y = y, ink_fit())), "band")
+  expect_no_match(said(panel(exact, x = x, y = y, ink_fit())), "band")
+  expect_match(said(panel(noisy, x = x, y = y, ink_fit())), "95 % confidence band")
+})
+
+test_that("n of comparisons is of the groups that are compared", {
+  within <- panel(loaves, x = flour, y = rise, colour = hydration, ink_bars(), ink_contrasts())
+  counts <- with(loaves$data, tapply(!is.na(rise), list(flour, hydration), sum))
+  expect_true(all(counts == 12))
+  expect_match(said(within, 178), "Contrasts: [^.]*; n = 12 a group")
+  tasters <- study("tasting")
+  wide <- stats::reshape(
+    tasters$data[c("taster", "day", "liking")],
+    idvar = "taster",
+    timevar = "day",
+    direction = "wide"
+  )
+  values <- as.matrix(wide[-1])
+  pairs <- utils::combn(ncol(values), 2)
+  n <- apply(pairs, 2, function(k) sum(stats::complete.cases(values[, k])))
+  paired <- panel(tasters, x = day, y = liking, ink_contrasts(test = "paired", subject = taster))
+  expect_match(said(paired), paste0("n = ", min(n), " to ", max(n), " a pair of groups"))
+  expect_setequal(contrast_table(plate(paired, width = 120, height = 90))$n_first, n)
+})
+
+test_that("p is adjusted over all comparisons of a panel", {
+  fig <- plate(
+    panel(loaves, x = flour, y = rise, colour = hydration, ink_box(), ink_contrasts()),
+    width = 178,
+    height = 120
+  )
+  found <- contrast_table(fig)
+  expect_equal(nrow(found), 12)
+  expect_equal(found$adjusted, stats::p.adjust(found$p, "holm"))
+  expect_match(suppressMessages(legend_text(fig)), "Holm's method (12 comparisons)", fixed = TRUE)
+  alone <- said(
+    panel(data.frame(x = factor("a"), y = 1:4), x = x, y = y, ink_box(), ink_contrasts())
+  )
+  expect_match(alone, "no two groups to compare")
+  expect_no_match(alone, "0 comparisons")
+})
+
+test_that("parts of a whole are not less than nothing, and of nothing there are no shares", {
+  table <- data.frame(x = c("a", "a", "b", "b"), c = c("u", "v", "u", "v"), y = c(0, 0, 1, 3))
+  shares <- panel(table, x = x, y = y, colour = c, ink_bars(centre = "sum", arrange = "share"))
+  scene <- suppressMessages(as_scene(plate(shares, width = 80, height = 60)))
+  drawn <- scene$marks[[1]]$table
+  expect_equal(nrow(drawn), 2)
+  expect_equal(sort(drawn$y1 - drawn$y0) / max(drawn$y1), c(0.25, 0.75), tolerance = 1e-9)
+  expect_identical(sum(scene$accounts$used), 2L)
+  expect_identical(sum(scene$accounts$missing), 2L)
+  table$y[1] <- -1
+  for (arrange in c("stack", "share")) {
+    expect_error(
+      as_scene(
+        plate(
+          panel(table, x = x, y = y, colour = c, ink_bars(centre = "sum", arrange = arrange)),
+          width = 80,
+          height = 60
+        )
+      ),
+      "1 value below zero",
+      class = "nelvat_error_argument"
+    )
+    expect_error(
+      ink_bars(arrange = arrange, error = "se"),
+      "no error bars",
+      class = "nelvat_error_argument"
+    )
+  }
+})
+
+test_that("text from data says what it says, and names of a codebook may be marked up", {
+  odd <- c("*1/*1", "HLA-A*02:01", "a^2^", "x~y~", "b\\c", "**d**")
+  table <- data.frame(g = factor(odd, odd), `v^2^` = 1:6, check.names = FALSE)
+  fig <- plate(
+    panel(table, x = g, y = `v^2^`, colour = g, ink_points(), ink_labels(g)),
+    width = 160,
+    height = 80
+  )
+  scene <- suppressMessages(as_scene(fig))
+  expect_true(all(odd %in% scene$texts$string[scene$texts$role == "tick"]))
+  expect_true(all(odd %in% scene$texts$string[scene$texts$role == "point label"]))
+  expect_true("V^2^" %in% scene$texts$string)
+  expect_identical(unique(source_data(fig)[[1]]$g), odd)
+  expect_identical(names(source_data(fig)[[1]])[3], "v^2^")
+  named <- codebook(table, g = category("G", names = stats::setNames(c("*one*", odd[-1]), odd)))
+  marked <- as_scene(plate(panel(named, x = g, y = `v^2^`, ink_points()), width = 160, height = 60))
+  expect_true("one" %in% marked$texts$string)
+  expect_true(any(marked$runs$italic & marked$runs$string == "one"))
+  # Written and read back, they stay what they are.
+  path <- withr::local_tempfile(fileext = ".yaml")
+  write_codebook(codebook(table), path)
+  expect_identical(nelvat:::read_codebook(path, NULL)$kinds$g$names, NULL)
+})
+
+test_that("values that are written are those of the table", {
+  tiles <- data.frame(a = c("p", "q"), b = "r", v = c(0.123456, 123456))
+  scene <- as_scene(
+    plate(panel(tiles, x = a, y = b, colour = v, ink_tiles()), width = 80, height = 60)
+  )
+  expect_true(all(c("0.123", "123456") %in% scene$texts$string))
+  bars <- data.frame(a = c("p", "q"), v = c(123456.7, 23.456))
+  scene <- as_scene(
+    plate(panel(bars, x = a, y = v, ink_bars(values = TRUE)), width = 80, height = 60)
+  )
+  expect_true(all(c("123457", "23.5") %in% scene$texts$string))
+  numbers <- c(0, 1, -1234567.8, 0.00012345, 99.96, 1e12)
+  expect_identical(
+    nelvat:::number_text_each(numbers),
+    c("0", "1", "\u22121234568", "0.000123", "100", "1000000000000")
+  )
+})
+
+test_that("R\u00b2 reads the same on the figure and in the legend", {
+  set.seed(3)
+  table <- data.frame(x = 1:40, y = 3 * (1:40) + rnorm(40, 0, 0.5))
+  fig <- plate(
+    panel(table, x = x, y = y, ink_points(), ink_fit(equation = TRUE)),
+    width = 90,
+    height = 70
+  )
+  r2 <- summary(stats::lm(y ~ x, table))$r.squared
+  expect_gt(r2, 0.995)
+  expect_match(as_scene(fig)$texts$string, "R2 > 0.99", all = FALSE, fixed = TRUE)
+  expect_match(legend_text(fig), "R\u00b2 > 0.99", fixed = TRUE)
+})
+
+test_that("times in source data tell the hour that comes twice apart, dates have no time of day", {
+  times <- as.POSIXct(c("2026-10-25 00:30", "2026-10-25 01:30"), tz = "UTC")
+  attr(times, "tzone") <- "Europe/Berlin"
+  table <- data.frame(t = times, v = 1:2, d = as.Date("2026-03-02") + 0:1)
+  numbers <- function(panel) source_data(plate(panel, width = 80, height = 60))[[1]]
+  found <- numbers(panel(table, x = t, y = v, ink_points()))$t
+  expect_identical(found, c("2026-10-25T02:30:00+02:00", "2026-10-25T02:30:00+01:00"))
+  expect_identical(
+    numbers(panel(table, x = d, y = v, ink_points()))$d,
+    c("2026-03-02", "2026-03-03")
+  )
+})
+
+test_that("several inks of one word are replaced each by its own", {
+  two <- panel(loaves, x = rise, y = volume, ink_fit(), ink_fit("loess"), ink_points())
+  models <- function(panel) {
+    vapply(Filter(function(ink) ink$ink == "fit", panel$inks), `[[`, "", "model")
+  }
+  expect_identical(
+    models(change(two, ink = list(ink_fit("robust"), ink_fit("polynomial")))),
+    c("robust", "polynomial")
+  )
+  expect_identical(models(change(two, ink = ink_fit("robust"))), c("robust", "loess"))
+  three <- change(two, ink = list(ink_fit("robust"), ink_fit("polynomial"), ink_fit("line")))
+  expect_identical(models(three), c("robust", "polynomial", "line"))
+})
+
+test_that("local regression of few and of many values is drawn, or an error of our own", {
+  set.seed(1)
+  for (n in 4:6) {
+    table <- data.frame(x = rnorm(n), y = rnorm(n))
+    fig <- plate(
+      panel(table, x = x, y = y, ink_points(), ink_fit("loess")),
+      width = 80,
+      height = 60
+    )
+    expect_s3_class(suppressWarnings(as_scene(fig)), "nelvat_scene")
+  }
+  # The band of many values, taken from some of them, is that of all.
+  n <- 6000
+  x <- rnorm(n)
+  y <- sin(x) + rnorm(n)
+  how <- list(at = seq(-2, 2, length.out = 9), w = rep(1, n), span = 0.75, interval = "confidence")
+  found <- nelvat:::fit_loess(x, y, 0.95, how)$curve
+  whole <- stats::loess(y ~ x, control = stats::loess.control(trace.hat = "approximate"))
+  wanted <- stats::predict(whole, data.frame(x = how$at), se = TRUE)
+  expect_equal(found$y, as.vector(wanted$fit), tolerance = 1e-9)
+  expect_equal(
+    found$upper - found$y,
+    as.vector(stats::qt(0.975, wanted$df) * wanted$se.fit),
+    tolerance = 0.01
+  )
+})
+
+test_that("a half matrix of two measures has its key, a region needs both its sides", {
+  fig <- plate(
+    every_pair(loaves, c(rise, volume), colour = flour, diagonal = NULL, above = NULL),
+    width = 120,
+    height = 90
+  )
+  expect_gt(nrow(as_scene(fig)$keys), 3)
+  expect_error(ink_region(x = c(0, 1)), "Not given: \"y\"", class = "nelvat_error_argument")
+})
