@@ -43,14 +43,20 @@ ink_sentences <- function(accounts) {
 # On how many values one mark, panel or series rests: "n = 11 to 12 a bar".
 n_phrase <- function(one) {
   several <- length(unique(one$area)) > 1
-  by_slot <- one$summarises[1] %in% c("groups", "spread", "counts") && any(
-    !is.na(one$x_level) | !is.na(one$y_level)
-  )
+  by_slot <- one$summarises[1] %in% c("groups", "spread", "counts") &&
+    any(
+      !is.na(one$x_level) | !is.na(one$y_level)
+    )
   if (one$called[1] == "cell") {
     return(paste0(count_range(tapply(one$used, one$area, sum)), " cells", if (several) " a panel"))
   }
   if (any(!is.na(one$least))) {
-    each <- paste0("n = ", count_range(c(one$least, one$most)), " a ", one$called[1])
+    each <- paste0(
+      "n = ",
+      count_range(stats::na.omit(c(one$least, one$most))),
+      " a ",
+      one$called[1]
+    )
     if (by_slot || all(is.na(one$colour))) return(each)
   }
   if (by_slot) return(paste0("n = ", count_range(one$used), " a ", one$called[1]))

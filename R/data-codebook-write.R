@@ -54,7 +54,10 @@ document_yaml <- function(document) {
 # The codebook as a document: its own fields over those of the file it came from.
 codebook_document <- function(book) {
   document <- book$document %||% list(name = book$label)
-  known <- stats::setNames(document$fields %||% list(), vapply(document$fields %||% list(), `[[`, "", "name"))
+  known <- stats::setNames(
+    document$fields %||% list(),
+    vapply(document$fields %||% list(), `[[`, "", "name")
+  )
   document$fields <- unname(
     lapply(names(book$columns), function(column) {
       field <- kind_field(column, book$columns[[column]], book$data[[column]])

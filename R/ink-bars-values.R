@@ -62,8 +62,8 @@ number_text_each <- function(numbers, digits = 3) {
     function(one) {
       if (!is.finite(one)) return(format(one))
       before <- if (one == 0) 0 else floor(log10(abs(one)))
-      decimals <- max(0, digits - 1 - before)
-      format(round(one, decimals), scientific = FALSE, trim = TRUE, nsmall = 0, digits = 15)
+      rounded <- signif(one, max(digits, before + 1))
+      format(rounded, scientific = FALSE, trim = TRUE, digits = 15)
     },
     ""
   )

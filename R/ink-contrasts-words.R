@@ -39,8 +39,8 @@ contrast_words <- function(ink, pairs, untested, transform) {
     BY = "by the method of Benjamini and Yekutieli", fdr = "by the method of Benjamini and Hochberg"
   )
   # A panel's comparisons are a family, but for tests that take their groups together.
-  joint <- ink$test %in% joint_tests
-  each <- if (NROW(pairs)) table(if (joint) pairs$family else pairs$panel) else 0
+  is_joint <- ink$test %in% joint_tests
+  each <- if (NROW(pairs)) table(if (is_joint) pairs$family else pairs$panel) else 0
   if (!sum(each)) {
     return(
       paste0(

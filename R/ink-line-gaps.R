@@ -54,3 +54,6 @@ regular_steps <- function(step, series, within) {
   }
   longest
 }
+
+# The number of each series within its panel, for staggering.
+series_order <- function(rows) stats::ave(seq_len(nrow(rows)), rows$panel, FUN = seq_along)

@@ -201,9 +201,6 @@ train_ink.ink_line <- function(ink, layer) {
   )
 }
 
-# The number of each series within its panel, for staggering.
-series_order <- function(rows) stats::ave(seq_len(nrow(rows)), rows$panel, FUN = seq_along)
-
 raw_lines <- function(table, series) {
   rows_in_series <- which(!is.na(series$at))
   rows_in_series <- rows_in_series[order(series$at[rows_in_series], table$x[rows_in_series])]

@@ -192,7 +192,7 @@ tile_text <- function(values) {
     max(0, min(2, 2 - floor(log10(max(abs(values), 1e-9)))))
   }
   # Beside a large value a small one is not nothing.
-  vanish <- values != 0 & abs(values) < 0.5 * 10^-decimals
+  vanish <- decimals < 2 & values != 0 & abs(values) < 0.5 * 10^-decimals
   if (any(vanish)) number_text_each(values) else fixed_text(values, decimals)
 }
 

@@ -170,8 +170,11 @@ changed_texts <- function(document, parts, piece, value) {
       return(gsub(piece, if (in_path) name_of_value(value) else value, node, fixed = TRUE))
     }
     if (!is.list(node)) return(node)
-    keys <- rlang::names2(node)
-    Map(function(one, key) replaced(one, in_path || key %in% path_keys), node, keys)
+    Map(
+      function(one, key) replaced(one, in_path || key %in% path_keys),
+      node,
+      rlang::names2(node)
+    )
   }
   for (part in parts) {
     document[[part]] <- replaced(document[[part]], part %in% path_keys)
