@@ -96,7 +96,7 @@ block_notes <- function(block) {
   unique(
     do.call(
       rbind,
-      c(list(told_notes(block)), unname(notes), list(block$notes), list(hidden_by_range(block)))
+      c(list(told_notes(block)), unname(notes), list(block$notes))
     )
   )
 }
@@ -124,28 +124,6 @@ told_notes <- function(block) {
   }
   untold <- noted$column %in% setdiff(names(derive), used)
   if (all(untold)) NULL else noted[!untold, ]
-}
-
-# Values beyond the range that an axis_of() asks for.
-hidden_by_range <- function(block) {
-  values_of <- function(direction, variables) {
-    ends <- block$axes[[direction]]$range
-    if (is.null(ends)) return(NULL)
-    do.call(
-      rbind,
-      lapply(variables, function(variable) {
-        beyond <- sum(variable$values < ends[1] | variable$values > ends[2], na.rm = TRUE)
-        if (beyond > 0) {
-          data.frame(
-            column = variable$id,
-            what = paste("values beyond the range of the", direction, "axis"),
-            n = beyond
-          )
-        }
-      })
-    )
-  }
-  rbind(values_of("x", list(block$panel$variables$x)), values_of("y", block$panel$variables$y))
 }
 
 #' @export

@@ -32,7 +32,7 @@ overall_words <- function(ink, overall, families) {
 }
 
 # "Welch's t tests, two-sided, p adjusted by Holm's method for 6 comparisons".
-contrast_words <- function(ink, pairs, untested, transform) {
+contrast_words <- function(ink, pairs, untested, transform, against = NULL) {
   by <- c(
     holm = "by Holm's method", hochberg = "by Hochberg's method", hommel = "by Hommel's method",
     bonferroni = "by Bonferroni's method", BH = "by the method of Benjamini and Hochberg",
@@ -56,6 +56,7 @@ contrast_words <- function(ink, pairs, untested, transform) {
   )
   paste0(
     contrast_tests[[ink$test]],
+    if (!is.null(against)) paste(" against", against),
     ", two-sided, ",
     if (ink$test %in% joint_tests) {
       "p adjusted for all pairs"

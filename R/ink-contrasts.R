@@ -213,13 +213,21 @@ train_ink.ink_contrasts <- function(ink, layer) {
     shows = paste(
       c(
         if (!identical(ink$between, "none")) {
-          contrast_words(ink, found, untested, layer$y$transform)
+          contrast_words(ink, found, untested, layer$y$transform, compared_with(ink, kind))
         },
         if (!is.null(ink$overall)) overall_words(ink, overall, length(families))
       ),
       collapse = "; "
     )
   )
+}
+
+# The name of the level that all others are compared with; NULL where pairs are.
+compared_with <- function(ink, kind) {
+  if (!rlang::is_string(ink$between)) return(NULL)
+  code <- match(ink$between, c(kind$levels, plain_text(kind$level_names)))
+  if (is.na(code)) return(NULL)
+  plain_text(kind$level_names[(code - 1) %% length(kind$levels) + 1])
 }
 
 # How many values stand in each group that was compared: in paired tests, of each pair.

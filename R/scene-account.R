@@ -130,10 +130,10 @@ ordered_groups <- function(key) {
 }
 
 # Which rows lie in the ranges of their area's axes; those without a place count as inside.
-within_axes <- function(layer, areas, axes) {
+within_axes <- function(layer, areas, axes, directions = c("x", "y")) {
   area_row <- match(layer$table$panel, areas$id)
   inside <- rep(TRUE, nrow(layer$table))
-  for (direction in c("x", "y")) {
+  for (direction in directions) {
     variable <- layer[[direction]]
     if (is.null(variable) || variable$supplied || has_levels(variable$kind)) next
     ends <- vapply(

@@ -214,3 +214,25 @@ test_that("a half matrix of two measures has its key, a region needs both its si
   expect_gt(nrow(as_scene(fig)$keys), 3)
   expect_error(ink_region(x = c(0, 1)), "Not given: \"y\"", class = "nelvat_error_argument")
 })
+
+test_that("what a range leaves out is said of the marks that it is left out of", {
+  cut <- axis_of(range = c(20, 60))
+  heights <- with(loaves$data, tapply(rise, flour, mean, na.rm = TRUE))
+  bars <- said(panel(loaves, x = flour, y = rise, ink_bars(error = "none"), y_axis = cut))
+  # All values are in the bars; all begin below 20, and are cut there.
+  expect_no_match(bars, "values beyond the range")
+  expect_match(bars, paste(length(heights), "bars that the range of the y axis cuts"))
+  points <- said(panel(loaves, x = rise, y = volume, ink_points(), x_axis = cut))
+  beyond <- with(loaves$data, sum(!is.na(rise) & !is.na(volume) & (rise < 20 | rise > 60)))
+  expect_match(points, paste(beyond, "values beyond the range of the x axis"))
+  expect_no_match(said(panel(loaves, x = flour, y = rise, ink_bars())), "cuts")
+})
+
+test_that("a comparison with one group names it", {
+  text <- said(panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(between = "wheat")))
+  expect_match(text, "Welch's t tests against Wheat, two-sided")
+  dunnett <- said(
+    panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(between = "rye", test = "dunnett"))
+  )
+  expect_match(dunnett, "against Rye")
+})
