@@ -21,6 +21,8 @@
 #' @param opacity Opacity of the bars, 0 to 1; `NULL`: 1, or 0.6 when they overlay.
 #' @param seed Seed of the bootstrap.
 #' @param colour A colour for all bars, or a category for this ink alone.
+#' @param on What is summarised on a transformed axis: the values as the `"axis"` shows them, such
+#'   as their logarithms, or the `"data"` as they are.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details The category stands on `x` for upright bars, on `y` for lying ones. On an `x` of
@@ -51,6 +53,7 @@ ink_bars <- function(
   opacity = NULL,
   seed = 1,
   colour = NULL,
+  on = "axis",
   ...
 ) {
   check_rest(...)
@@ -74,7 +77,8 @@ ink_bars <- function(
     values = check_flag(values, "values"),
     opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE),
     seed = check_number(seed, "seed", whole = TRUE),
-    width = check_step(width, "width")
+    width = check_step(width, "width"),
+    on = check_on(on)
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -197,6 +201,9 @@ train_ink.ink_bars <- function(ink, layer) {
   error <- if (is_stacked || counting) "none" else ink$error %||% errors_of(centre)[1]
   # A colour that repeats the axis's own category parts no bars.
   parted <- !is.null(layer$colour) && layer$colour$id != on_slots$id
+  # Sums and shares are of the data.
+  if (centre == "sum" || is_stacked) ink$on <- "data"
+  scale <- summary_scale(ink, measured)
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
   complete <- complete_rows(table, c("x", if (!counting) "y", if (!is.null(layer$colour)) "colour"))
   if (is_stacked) check_stackable(table$y[complete], measured, ink$arrange, counting)
@@ -213,7 +220,10 @@ train_ink.ink_bars <- function(ink, layer) {
       .rows = n_groups
     )
   } else {
-    centre_error(table$y, group$at, n_groups, centre, error, ink$seed)
+    summed <- centre_error(scale$forward(table$y), group$at, n_groups, centre, error, ink$seed)
+    ends <- c("centre", "lower", "upper")
+    summed[ends] <- lapply(summed[ends], scale$backward)
+    summed
   }
   error <- error_that_exists(error, heights$lower)
   bars <- cbind(table_rows(group$rows, heights$group), heights[-1])
@@ -250,7 +260,11 @@ train_ink.ink_bars <- function(ink, layer) {
     ),
     zero = if (lying) "x" else "y",
     used = complete,
-    shows = if (ink$arrange == "share") "shares of 100 %" else centre_error_words(centre, error),
+    shows = if (ink$arrange == "share") {
+      "shares of 100 %"
+    } else {
+      words_on_scale(centre_error_words(centre, error), centre, error, scale)
+    },
     error_means = error_meaning(error)
   )
 }

@@ -12,6 +12,8 @@
 #' @param fill `"paper"`, or `"light"`: the box's own colour, paler.
 #' @param width Width of each box in mm, within its slot; `NULL`: what the slot gives, 9 mm at most.
 #' @param colour A colour, or a category for this ink alone.
+#' @param on What is summarised on a transformed axis: the values as the `"axis"` shows them, such
+#'   as their logarithms, or the `"data"` as they are.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Quartiles are of type 7 (Hyndman and Fan 1996). Box and whiskers: Tukey
@@ -35,6 +37,7 @@ ink_box <- function(
   fill = "paper",
   width = NULL,
   colour = NULL,
+  on = "axis",
   ...
 ) {
   check_rest(...)
@@ -44,7 +47,8 @@ ink_box <- function(
     notch = check_flag(notch, "notch"),
     outliers = check_flag(outliers, "outliers"),
     fill = check_choice(fill, c("paper", "light"), "fill"),
-    width = check_number(width, "width", 0.2, 200, unit = "mm", or_null = TRUE)
+    width = check_number(width, "width", 0.2, 200, unit = "mm", or_null = TRUE),
+    on = check_on(on)
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }
@@ -181,7 +185,12 @@ slot_groups <- function(layer, share = 0.7) {
 #' @export
 train_ink.ink_box <- function(ink, layer) {
   slots <- slot_groups(layer)
-  summary <- box_summary(slots$table$y, slots$at, nrow(slots$rows), ink$whiskers)
+  scale <- summary_scale(ink, if (slots$lying) layer$x else layer$y)
+  values <- scale$forward(slots$table$y)
+  summary <- box_summary(values, slots$at, nrow(slots$rows), ink$whiskers)
+  drawn_ends <- setdiff(names(summary$boxes), c("group", "n"))
+  summary$boxes[drawn_ends] <- lapply(summary$boxes[drawn_ends], scale$backward)
+  summary$outliers$value <- scale$backward(summary$outliers$value)
   boxes <- cbind(table_rows(slots$rows, summary$boxes$group), summary$boxes[-1])
   outliers <- cbind(table_rows(slots$rows, summary$outliers$group), value = summary$outliers$value)
   list(
@@ -200,7 +209,12 @@ train_ink.ink_box <- function(ink, layer) {
     ),
     zero = character(),
     used = slots$complete,
-    shows = box_words(ink, nrow(outliers))
+    shows = paste0(
+      box_words(ink, nrow(outliers)),
+      if (scale$name != "identity") {
+        paste(", of the", scale_values[[sub("/.*", "", scale$name)]])
+      }
+    )
   )
 }
 

@@ -10,6 +10,8 @@
 #' @param shape A symbol; `NULL`: a disc.
 #' @param seed Seed of the bootstrap.
 #' @param colour A colour, or a category for this ink alone.
+#' @param on What is summarised on a transformed axis: the values as the `"axis"` shows them, such
+#'   as their logarithms, or the `"data"` as they are.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()] with a category on one axis and a quantity on the other.
 #' @details Of values as the axis shows them: on a logarithmic axis the mean of the logarithms,
@@ -33,6 +35,7 @@ ink_centre <- function(
   shape = NULL,
   seed = 1,
   colour = NULL,
+  on = "axis",
   ...
 ) {
   check_rest(...)
@@ -44,7 +47,8 @@ ink_centre <- function(
     centre = centre,
     error = error %||% errors_of(centre)[1],
     size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-    seed = check_number(seed, "seed", whole = TRUE)
+    seed = check_number(seed, "seed", whole = TRUE),
+    on = check_on(on)
   )
   ink <- with_channels(ink, colour = rlang::enquo(colour))
   ink$settings$shape <- shape %||% "disc"
@@ -60,16 +64,18 @@ supplied_axis.ink_centre <- function(ink, direction, variables) lone_slot()
 #' @export
 train_ink.ink_centre <- function(ink, layer) {
   slots <- slot_groups(layer, share = 0.7)
-  transform <- if (slots$lying) layer$x$transform else layer$y$transform
-  axis <- axis_transform(transform)
   # Zeros and ones are counted as they are.
-  as_is <- ink$error == "exact"
-  values <- if (as_is) slots$table$y else axis$forward(slots$table$y)
-  back <- if (as_is) identity else axis$backward
+  if (ink$error == "exact") ink$on <- "data"
+  scale <- summary_scale(ink, if (slots$lying) layer$x else layer$y)
+  values <- scale$forward(slots$table$y)
   found <- centre_error(values, slots$at, nrow(slots$rows), ink$centre, ink$error, ink$seed)
   error <- error_that_exists(ink$error, found$lower)
   rows <- table_rows(slots$rows, found$group)
-  rows[c("centre", "lower", "upper")] <- lapply(found[c("centre", "lower", "upper")], back)
+  rows$n <- found$n
+  rows[c("centre", "lower", "upper")] <- lapply(
+    found[c("centre", "lower", "upper")],
+    scale$backward
+  )
   list(
     table = rows,
     lying = slots$lying,
@@ -84,12 +90,7 @@ train_ink.ink_centre <- function(ink, layer) {
     ),
     zero = character(),
     used = slots$complete,
-    shows = paste0(
-      centre_error_words(ink$centre, error),
-      if (!as_is && transform != "identity") {
-        ", of the values as the axis shows them"
-      }
-    ),
+    shows = words_on_scale(centre_error_words(ink$centre, error), ink$centre, error, scale),
     error_means = error_meaning(error)
   )
 }

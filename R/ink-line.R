@@ -19,6 +19,8 @@
 #' @param colour A colour, or a category for this ink alone.
 #' @param group A column that tells this ink's series apart. The `group` of the panel tells lines of
 #'   raw values apart; a centre is that of all its groups.
+#' @param on What is summarised on a transformed axis: the values as the `"axis"` shows them, such
+#'   as their logarithms, or the `"data"` as they are.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return An ink, for [panel()].
 #' @details Missing values of y break the line unless the panel's `missing` policy for
@@ -45,6 +47,7 @@ ink_line <- function(
   colour = NULL,
   group = NULL,
   gap = NULL,
+  on = "axis",
   ...
 ) {
   check_rest(...)
@@ -62,7 +65,12 @@ ink_line <- function(
     check_choice(band, errors_of(centre), "band")
   }
   ink <- new_line_ink("line", markers, stagger, weight, opacity, gap)
-  ink[c("centre", "band", "seed")] <- list(centre, band, check_number(seed, "seed", whole = TRUE))
+  ink[c("centre", "band", "seed", "on")] <- list(
+    centre,
+    band,
+    check_number(seed, "seed", whole = TRUE),
+    check_on(on)
+  )
   with_channels(ink, colour = rlang::enquo(colour), group = rlang::enquo(group))
 }
 
@@ -156,7 +164,12 @@ train_ink.ink_line <- function(ink, layer) {
     complete
   }
   series <- layer_groups(layer, kept, if (!is.null(ink$centre)) ink, table)
-  lines <- if (is.null(ink$centre)) raw_lines(table, series) else centre_lines(table, series, ink)
+  scale <- summary_scale(ink, layer$y)
+  lines <- if (is.null(ink$centre)) {
+    raw_lines(table, series)
+  } else {
+    centre_lines(table, series, ink, scale)
+  }
   each <- if (!is.null(ink$centre)) {
     cbind(table_rows(series$rows, lines$series), x = lines$x, n = lines$n)
   }
@@ -172,7 +185,7 @@ train_ink.ink_line <- function(ink, layer) {
   shows <- if (is.null(ink$centre)) {
     "single values, joined"
   } else {
-    centre_error_words(ink$centre, error)
+    words_on_scale(centre_error_words(ink$centre, error), ink$centre, error, scale)
   }
   if (ink$stagger != 0) {
     shows <- paste0(shows, "; each series ", format(ink$stagger), " above the one before")
@@ -218,11 +231,11 @@ raw_lines <- function(table, series) {
   )
 }
 
-centre_lines <- function(table, series, ink) {
+centre_lines <- function(table, series, ink, scale) {
   at_x <- match_rows(new_table(series = series$at, x = table$x), !is.na(series$at))
   n <- nrow(at_x$rows)
   middle <- centre_error(
-    table$y,
+    scale$forward(table$y),
     at_x$at,
     n,
     ink$centre,
@@ -235,9 +248,9 @@ centre_lines <- function(table, series, ink) {
     series = rows$series,
     order = series_order(series$rows)[rows$series],
     x = rows$x,
-    y = middle$centre,
-    lower = middle$lower,
-    upper = middle$upper,
+    y = scale$backward(middle$centre),
+    lower = scale$backward(middle$lower),
+    upper = scale$backward(middle$upper),
     n = middle$n,
     .rows = nrow(rows)
   )

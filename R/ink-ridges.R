@@ -61,7 +61,10 @@ train_ink.ink_ridges <- function(ink, layer) {
         panel = group$rows$panel[g],
         series = g,
         x = axis$backward(curve$x),
+        y = group$rows$y[g],
+        colour = group$rows$colour[g],
         height = curve$density,
+        n = length(values_of_group),
         .rows = nrow(curve)
       )
     })

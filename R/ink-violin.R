@@ -66,8 +66,11 @@ train_ink.ink_violin <- function(ink, layer) {
       new_table(
         panel = slots$rows$panel[g],
         group = g,
+        x = slots$rows$x[g],
+        colour = slots$rows$colour[g],
         y = transform$backward(curve$x),
         width = curve$density,
+        n = length(values),
         .rows = nrow(curve)
       )
     })

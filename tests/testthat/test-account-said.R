@@ -236,3 +236,64 @@ test_that("a comparison with one group names it", {
   )
   expect_match(dunnett, "against Rye")
 })
+
+test_that("a summary on a transformed axis is of the axis's values, or of the data where asked", {
+  table <- data.frame(g = factor(rep("a", 6)), v = c(1, 2, 5, 20, 90, 400))
+  numbers <- function(ink, ...) {
+    fig <- plate(panel(table, x = g, ..., ink), width = 80, height = 60)
+    found <- source_data(fig)[[1]]
+    list(row = found[found$part != "values", ][1, ], says = suppressMessages(legend_text(fig)))
+  }
+  quartiles <- 10^stats::quantile(log10(table$v), c(0.25, 0.75), names = FALSE)
+  box <- numbers(ink_box(), y = log10(v))
+  expect_equal(unlist(box$row[c("q1", "q3")], use.names = FALSE), quartiles)
+  whiskers <- 10^range(grDevices::boxplot.stats(log10(table$v))$stats[c(1, 5)])
+  expect_equal(unlist(box$row[c("low", "high")], use.names = FALSE), whiskers)
+  expect_match(box$says, "of the logarithms")
+  as_data <- numbers(ink_box(on = "data"), y = log10(v))
+  expect_equal(as_data$row$q3, stats::quantile(table$v, 0.75, names = FALSE))
+  expect_no_match(as_data$says, "logarithms")
+  # Values beyond the whiskers of the data are none of those of the logarithms.
+  scene <- as_scene(plate(panel(table, x = g, y = log10(v), ink_box()), width = 80, height = 60))
+  expect_false(any(vapply(scene$marks, function(layer) layer$primitive == "points", NA)))
+  geometric <- exp(mean(log(table$v)))
+  for (ink in list(ink_centre(), ink_centre(error = "se"))) {
+    expect_equal(numbers(ink, y = log10(v))$row$centre, geometric)
+  }
+  expect_equal(numbers(ink_centre(on = "data"), y = log10(v))$row$centre, mean(table$v))
+  expect_match(
+    numbers(ink_centre(), y = log10(v))$says,
+    "mean \u00b1 standard deviation of the logarithms"
+  )
+  expect_match(numbers(ink_centre(error = "none"), y = log10(v))$says, "geometric mean;")
+  expect_equal(numbers(ink_bars(), y = sqrt(v))$row$centre, mean(sqrt(table$v))^2)
+  expect_equal(numbers(ink_bars(centre = "sum"), y = sqrt(v))$row$centre, sum(table$v))
+  table$h <- 1
+  line <- source_data(
+    plate(panel(table, x = h, y = log10(v), ink_line(centre = "mean")), width = 80, height = 60)
+  )[[1]]
+  drawn <- line[line$part != "values", ]
+  expect_equal(drawn$v[1], geometric)
+  expect_equal(drawn$lower[1], exp(mean(log(table$v)) - stats::sd(log(table$v))))
+  expect_error(ink_box(on = "log"), class = "nelvat_error_argument")
+})
+
+test_that("statistics in source data have their level and the n of their group", {
+  of <- function(panel) {
+    found <- suppressMessages(source_data(plate(panel, width = 120, height = 80)))[[1]]
+    found[found$part != "values", ]
+  }
+  counts <- with(loaves$data, tapply(!is.na(firmness), flour, sum))
+  names(counts) <- loaves$columns$flour$level_names[
+    match(names(counts), loaves$columns$flour$levels)
+  ]
+  for (found in list(
+    of(panel(loaves, x = flour, y = firmness, ink_violin())),
+    of(panel(loaves, x = firmness, y = flour, ink_ridges())),
+    of(panel(loaves, x = flour, y = firmness, ink_centre())),
+    of(panel(loaves, x = flour, y = firmness, ink_box()))
+  )) {
+    n <- tapply(found$n, found$flour, unique)
+    expect_equal(as.vector(n[names(counts)]), as.vector(counts))
+  }
+})

@@ -1,0 +1,23 @@
+# On a transformed axis a summary is of the values as the axis shows them, and is said to be;
+# `on = "data"` takes the data as they are, and places what comes out. Medians are the same either
+# way, but for the mean of the middle two.
+
+check_on <- function(on, call = rlang::caller_env()) check_choice(on, c("axis", "data"), "on", call)
+
+# list(forward, backward, name) of the scale that a summary is computed on.
+summary_scale <- function(ink, variable) {
+  axis_transform(if (identical(ink$on, "data")) "identity" else variable$transform)
+}
+
+# What came out, in words: on a logarithmic axis a mean is a geometric one.
+words_on_scale <- function(words, centre, error, scale) {
+  if (scale$name == "identity" || !centre %in% c("mean", "median")) return(words)
+  if (centre == "median" && error %in% c("none", "quartiles", "range")) return(words)
+  if (is_logarithmic(scale$name) && error == "none") return(paste("geometric", words))
+  paste(words, "of the", scale_values[[sub("/.*", "", scale$name)]])
+}
+
+scale_values <- c(
+  log10 = "logarithms", log2 = "logarithms", ln = "logarithms", sqrt = "square roots",
+  asinh = "inverse hyperbolic sines", logit = "logits"
+)
