@@ -1,5 +1,5 @@
 test_that("random plates say and show what their tables hold", {
-  for (seed in seq_len(300)) {
+  for (seed in seq_len(150)) {
     made <- tryCatch(suppressMessages(suppressWarnings(truth_plate(seed))), nelvat_error = identity)
     found <- if (inherits(made, "nelvat_error")) {
       rlang::cnd_message(made)

@@ -27,7 +27,9 @@ inks <- list(
 test_that("no number, sign or equation depends on the direction of an axis", {
   for (name in names(inks)) {
     plain <- do.call(as_it_is, inks[[name]])
-    for (way in names(ways)) {
+    # Both axes at once for what depends on both.
+    tried <- if (name %in% c("fits", "correlation")) names(ways) else c("said", "asked")
+    for (way in tried) {
       turned <- do.call(ways[[way]], inks[[name]])
       label <- paste(name, way)
       expect_equal(quiet(source_data(turned)), quiet(source_data(plain)), label = label)

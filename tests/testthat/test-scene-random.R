@@ -2,7 +2,7 @@ test_that(
   "in random figures no two texts touch, none leaves the page, enters a plot area or is too small",
   {
     drawn <- 0
-    for (seed in 1:300) {
+    for (seed in 1:150) {
       got <- tryCatch(
         suppressMessages(suppressWarnings(random_scene(seed))),
         nelvat_error = identity
@@ -24,7 +24,7 @@ test_that(
       )
       expect_lte(got$layout$rounds, 8)
     }
-    expect_gt(drawn, 200)
+    expect_gt(drawn, 100)
   }
 )
 
@@ -53,7 +53,7 @@ test_that("faults that are put into a scene are found", {
 
 test_that("random figures written to PDF read back without words that touch or leave the page", {
   needs_poppler()
-  for (seed in seq(3, 300, length.out = 30) %/% 1) {
+  for (seed in seq(3, 300, length.out = 20) %/% 1) {
     fig <- random_figure(seed)
     scene <- tryCatch(suppressWarnings(as_scene(fig)), nelvat_error = function(error) NULL)
     if (is.null(scene) || any(!scene$texts$angle %in% c(0, 90))) next
