@@ -231,7 +231,7 @@ test_that(
     expect_match(text, "**a**, firmness (N) on a logarithmic axis against flour", fixed = TRUE)
     expect_match(text, "whiskers to 1.5 interquartile ranges", fixed = TRUE)
     expect_match(legend_text(fig), "standard deviation", fixed = TRUE)
-    expect_match(text, "values beyond; n = 11 to 12 a box", fixed = TRUE)
+    expect_match(text, "values beyond, of the logarithms; n = 11 to 12 a box", fixed = TRUE)
     expect_match(text, "Fits: R\u00b2 = 0.8", fixed = TRUE)
     expect_match(text, "firmness, 4 missing values left out", fixed = TRUE)
     expect_match(text, "Colours show starter hydration (%): 60, 80 and 100.", fixed = TRUE)

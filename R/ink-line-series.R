@@ -1,0 +1,44 @@
+# Lines of single values, and of the centre at each x.
+
+raw_lines <- function(table, series) {
+  rows_in_series <- which(!is.na(series$at))
+  rows_in_series <- rows_in_series[order(series$at[rows_in_series], table$x[rows_in_series])]
+  series_of <- series$at[rows_in_series]
+  new_table(
+    panel = table$panel[rows_in_series],
+    series = series_of,
+    order = series_order(series$rows)[series_of],
+    x = table$x[rows_in_series],
+    y = table$y[rows_in_series],
+    lower = NA_real_,
+    upper = NA_real_,
+    n = 1L,
+    .rows = length(rows_in_series)
+  )
+}
+
+centre_lines <- function(table, series, ink, scale) {
+  at_x <- match_rows(new_table(series = series$at, x = table$x), !is.na(series$at))
+  n <- nrow(at_x$rows)
+  middle <- centre_error(
+    scale$forward(table$y),
+    at_x$at,
+    n,
+    ink$centre,
+    ink$band %||% errors_of(ink$centre)[1],
+    ink$seed
+  )
+  rows <- table_rows(at_x$rows, middle$group)
+  lines <- new_table(
+    panel = series$rows$panel[rows$series],
+    series = rows$series,
+    order = series_order(series$rows)[rows$series],
+    x = rows$x,
+    y = scale$backward(middle$centre),
+    lower = scale$backward(middle$lower),
+    upper = scale$backward(middle$upper),
+    n = middle$n,
+    .rows = nrow(rows)
+  )
+  table_rows(lines, order(lines$series, lines$x))
+}

@@ -1,0 +1,79 @@
+# What was left out or filled, told where a reader looks.
+
+# What was left out or filled: column, what, n, and the block ("" on a plate of one).
+plate_notes <- function(blocks, plate, marks) {
+  noted <- function(of_block) {
+    lapply(blocks, function(block) {
+      notes <- if (is.null(block$design$zoom)) of_block(block)
+      if (!NROW(notes)) return(NULL)
+      i <- as.integer(sub("^block", "", block$id))
+      cbind(notes, block = if (length(plate$blocks) > 1) block_called(plate, i) else "")
+    })
+  }
+  loose <- unplaced_labels(marks)
+  do.call(
+    rbind,
+    c(
+      noted(function(block) block_notes(block$design)),
+      noted(trained_notes),
+      noted(function(block) cut_bars(block, marks)),
+      list(if (NROW(loose)) cbind(loose, block = ""))
+    )
+  )
+}
+
+# What inks left out of what they were given, told where a reader looks; and values of inks that
+# show them one by one, which lie beyond the range of an axis.
+trained_notes <- function(block) {
+  drawn_here <- vapply(block$layers, function(layer) !layer$behind && layer$role != "marginal", NA)
+  layers <- block$layers[drawn_here]
+  rbind(
+    do.call(rbind, lapply(layers, function(layer) layer$trained$notes)),
+    unique(do.call(rbind, lapply(layers, beyond_notes, block$areas, block$axes)))
+  )
+}
+
+beyond_notes <- function(layer, areas, axes) {
+  used <- layer$trained$used
+  if (is.null(used) || ink_traits(layer$ink)$summarises != "values") return(NULL)
+  do.call(
+    rbind,
+    lapply(c("x", "y"), function(direction) {
+      n <- sum(used & !within_axes(layer, areas, axes, direction))
+      if (!n) return(NULL)
+      what <- paste("values beyond the range of the", direction, "axis")
+      data.frame(column = layer[[direction]]$id, what = what, n = n)
+    })
+  )
+}
+
+# Bars from zero that a range cuts, at their end or at their foot.
+cut_bars <- function(block, marks) {
+  bars <- Filter(
+    function(layer) {
+      isTRUE(layer$on_zero) && layer$primitive == "rects" && identical(layer$block, block$id)
+    },
+    marks
+  )
+  shown_axis <- function(direction) block$panels[[paste0(direction, "_axis")]][1]
+  cut_on <- function(direction) {
+    ends <- unlist(
+      lapply(bars, function(layer) {
+        columns <- layer$table[paste0(direction, 0:1)]
+        pmin(columns[[1]], columns[[2]]) < -1e-9 | pmax(columns[[1]], columns[[2]]) > 1 + 1e-9
+      })
+    )
+    if (!any(ends, na.rm = TRUE)) return(NULL)
+    data.frame(
+      column = block$axes[[shown_axis(direction)]]$variable,
+      what = paste("bars that the range of the", direction, "axis cuts"),
+      n = sum(ends, na.rm = TRUE)
+    )
+  }
+  rbind(cut_on("x"), cut_on("y"))
+}
+
+unplaced_labels <- function(marks) {
+  n <- sum(unlist(lapply(marks, `[[`, "unplaced")))
+  if (n > 0) data.frame(column = "labels", what = "labels that found no place", n = n)
+}
