@@ -78,7 +78,7 @@ ink_bars <- function(
     opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE),
     seed = check_number(seed, "seed", whole = TRUE),
     width = check_step(width, "width"),
-    on = check_on(on)
+    on = check_choice(on, c("axis", "data"), "on")
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }

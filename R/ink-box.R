@@ -48,7 +48,7 @@ ink_box <- function(
     outliers = check_flag(outliers, "outliers"),
     fill = check_choice(fill, c("paper", "light"), "fill"),
     width = check_number(width, "width", 0.2, 200, unit = "mm", or_null = TRUE),
-    on = check_on(on)
+    on = check_choice(on, c("axis", "data"), "on")
   )
   with_channels(ink, colour = rlang::enquo(colour))
 }

@@ -48,7 +48,7 @@ ink_centre <- function(
     error = error %||% errors_of(centre)[1],
     size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
     seed = check_number(seed, "seed", whole = TRUE),
-    on = check_on(on)
+    on = check_choice(on, c("axis", "data"), "on")
   )
   ink <- with_channels(ink, colour = rlang::enquo(colour))
   ink$settings$shape <- shape %||% "disc"

@@ -69,7 +69,7 @@ ink_line <- function(
     centre,
     band,
     check_number(seed, "seed", whole = TRUE),
-    check_on(on)
+    check_choice(on, c("axis", "data"), "on")
   )
   with_channels(ink, colour = rlang::enquo(colour), group = rlang::enquo(group))
 }

@@ -2,8 +2,6 @@
 # `on = "data"` takes the data as they are, and places what comes out. Medians are the same either
 # way, but for the mean of the middle two.
 
-check_on <- function(on, call = rlang::caller_env()) check_choice(on, c("axis", "data"), "on", call)
-
 # list(forward, backward, name) of the scale that a summary is computed on.
 summary_scale <- function(ink, variable) {
   axis_transform(if (identical(ink$on, "data")) "identity" else variable$transform)
