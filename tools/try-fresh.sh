@@ -14,15 +14,15 @@ work=$(mktemp -d)
 failed=0
 mount -t tmpfs tmpfs "$work" || exit 1
 
-# A machine of its own: the packages gone, a clone of this tree in /root/tree.
+# A machine of its own: the packages gone, a clone of this tree in /srv/tree.
 fresh() {
   over="$work/$1"
-  mkdir -p "$over/upper" "$over/inner" "$over/root"
-  mount -t overlay overlay -o "lowerdir=/,upperdir=$over/upper,workdir=$over/inner" "$over/root" || exit 1
-  for folder in proc dev sys; do mount --rbind "/$folder" "$over/root/$folder"; done
-  mkdir -p "$over/root/tmp"
-  git clone -q "$top" "$over/root/root/tree"
-  chroot "$over/root" sh -c '
+  mkdir -p "$over/upper" "$over/inner" "$over/whole"
+  mount -t overlay overlay -o "lowerdir=/,upperdir=$over/upper,workdir=$over/inner" "$over/whole" || exit 1
+  for folder in proc dev sys; do mount --rbind "/$folder" "$over/whole/$folder"; done
+  mkdir -p "$over/whole/tmp" "$over/whole/srv"
+  git clone -q "$top" "$over/whole/srv/tree"
+  chroot "$over/whole" sh -c '
     kept=$(apt-cache depends r-recommended | sed -n "s/.*Depends: //p" | tr "\n" " ")
     gone=$(dpkg-query -W -f "\${Package}\n" "r-cran-*" | grep -vxF "$(echo $kept | tr " " "\n")")
     DEBIAN_FRONTEND=noninteractive apt-get -qq purge -y $gone
@@ -32,7 +32,7 @@ fresh() {
 step() { # name, seconds allowed, command in the clone
   name=$1; allowed=$2; command=$3
   start=$(date +%s)
-  chroot "$over/root" sh -c "cd /root/tree && unset R_LIBS R_LIBS_USER; $command" >"$work/log" 2>&1; status=$?
+  chroot "$over/whole" sh -c "cd /srv/tree && unset R_LIBS R_LIBS_USER; $command" >"$work/log" 2>&1; status=$?
   took=$(($(date +%s) - start))
   verdict=ok
   if [ $status -ne 0 ] || [ $took -gt "$allowed" ]; then
@@ -51,12 +51,12 @@ else
   step "nothing there: make demo" 120 "make demo"
   step "make demo again" 60 "make demo"
   step "then make test" 700 "make test"
-  umount -R "$over/root"
+  umount -R "$over/whole"
   fresh test
   # Once all tests ran, a few of them show that the set-up is whole.
   step "nothing there: make test" 300 "FILES=util make test"
   step "then make demo" 60 "make demo"
 fi
-umount -R "$over/root"; umount "$work"
+umount -R "$over/whole"; umount "$work"
 echo "$failed failed"
 exit $failed
