@@ -201,8 +201,8 @@ train_ink.ink_bars <- function(ink, layer) {
   error <- if (is_stacked || counting) "none" else ink$error %||% errors_of(centre)[1]
   # A colour that repeats the axis's own category parts no bars.
   parted <- !is.null(layer$colour) && layer$colour$id != on_slots$id
-  # Sums and shares are of the data.
-  if (centre == "sum" || is_stacked) ink$on <- "data"
+  # Sums, shares and counted ones are of the data.
+  if (centre == "sum" || is_stacked || error == "exact") ink$on <- "data"
   scale <- summary_scale(ink, measured)
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
   complete <- complete_rows(table, c("x", if (!counting) "y", if (!is.null(layer$colour)) "colour"))

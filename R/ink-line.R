@@ -164,6 +164,7 @@ train_ink.ink_line <- function(ink, layer) {
     complete
   }
   series <- layer_groups(layer, kept, if (!is.null(ink$centre)) ink, table)
+  if (identical(ink$band, "exact")) ink$on <- "data"
   scale <- summary_scale(ink, layer$y)
   lines <- if (is.null(ink$centre)) {
     raw_lines(table, series)
