@@ -1,0 +1,213 @@
+# What a plate says and draws against what is true of it. Each comparison is a statement checked;
+# one that does not hold is a sentence.
+
+new_verdict <- function() {
+  env <- new.env()
+  env$checked <- 0L
+  env$false <- character()
+  env
+}
+holds <- function(verdict, is_true, ...) {
+  verdict$checked <- verdict$checked + 1L
+  if (!isTRUE(is_true)) verdict$false <- c(verdict$false, paste0(...))
+  isTRUE(is_true)
+}
+
+near <- function(a, b, slack = 1e-6) {
+  length(a) == length(b) && identical(is.na(a), is.na(b)) &&
+    all(abs(a - b) <= slack * pmax(1e-9, abs(b)), na.rm = TRUE)
+}
+near_sorted <- function(a, b) length(a) == length(b) && near(sort(a), sort(b))
+
+# All statements of one plate: the verdict.
+judge_plate <- function(made, with_pdf = FALSE) {
+  verdict <- new_verdict()
+  scene <- nelvat::as_scene(made$plate)
+  source <- nelvat::source_data(made$plate)
+  legend <- nelvat::legend_text(made$plate, format = "markdown")
+  fits <- nelvat::fits(scene)
+  contrasts <- nelvat::contrast_table(scene)
+  pieces <- legend_pieces(legend, length(made$parts))
+  areas <- scene$panels[scene$panels$role == "panel", ]
+  for (i in seq_along(made$parts)) {
+    part <- made$parts[[i]]
+    own <- areas[areas$block == unique(areas$block)[i], ]
+    judge_panels(verdict, part, i, own, scene, source, length(made$parts), fits, contrasts)
+    judge_legend(verdict, part, i, pieces$blocks[[i]], legend, own)
+  }
+  judge_keys(verdict, made$parts, scene, legend)
+  alt <- nelvat::alt_text(scene)
+  holds(verdict, grepl(paste0("\\b", nrow(areas), " panel"), alt), "alternative text: not ", nrow(areas), " panels")
+  if (with_pdf) judge_pdf(verdict, made, scene, own)
+  verdict
+}
+
+judge_panels <- function(verdict, part, i, areas, scene, source, n_blocks, fits, contrasts) {
+  levels <- if (is.null(part$split)) {
+    list(NULL)
+  } else {
+    codes <- part$table$categories[[part$split]]$codes
+    as.list(codes[codes %in% part$table$data[[part$split]]])
+  }
+  if (!holds(verdict, nrow(areas) == length(levels), part$name, ": ", nrow(areas), " panels for ", length(levels), " levels")) {
+    return()
+  }
+  letter <- if (n_blocks > 1) letters[i]
+  for (k in seq_along(levels)) {
+    rows <- drawn_rows(part, levels[[k]])
+    heading <- if (!is.null(levels[[k]])) shown_name(part$table, part$split, levels[[k]])
+    where <- paste0(part$name, if (!is.null(heading)) paste0(" of ", heading), ": ")
+    if (!is.null(heading)) {
+      holds(verdict, identical(areas$heading[k], heading), where, "its heading is ", areas$heading[k])
+    }
+    name <- paste(c(letter, heading), collapse = " ")
+    if (!nzchar(name)) name <- "panel"
+    table <- source[[name]]
+    marks <- if (!is.null(part$ink$true)) true_marks(part, rows)
+    used <- if (is.null(part$ink$true)) {
+      rows
+    } else {
+      do.call(rbind, lapply(marks, function(one) if (!is.null(one$true)) one$rows))
+    }
+    if (holds(verdict, is.null(table) == !NROW(used), where, "source data is", if (is.null(table)) " not", " there")) {
+      if (!is.null(table)) judge_source(verdict, part, where, table, used, marks)
+    }
+    on_area <- function(found) found[found$panel == areas$id[k], ]
+    if (isTRUE(part$ink$fits)) judge_fits(verdict, part, where, on_area(fits), marks)
+    if (!is.null(part$ink$compares)) judge_contrasts(verdict, part, where, on_area(contrasts), rows)
+    judge_marks(verdict, part, where, areas[k, ], scene, rows, marks)
+  }
+}
+
+# Levels under their shown names, moments as text.
+as_told <- function(part, column, values) {
+  if (column %in% names(part$table$categories)) return(shown_name(part$table, column, values))
+  if (column == "day") return(format(values))
+  if (column == "time") {
+    text <- format(values, "%Y-%m-%dT%H:%M:%S%z")
+    return(sub("([0-9]{2})$", ":\\1", text))
+  }
+  values
+}
+
+judge_source <- function(verdict, part, where, table, used, marks) {
+  values <- table[table$part == "values", ]
+  columns <- unique(c(unlist(part$on), part$colour, part$shape))
+  columns_there <- all(columns %in% names(table)) || !nrow(used)
+  if (!holds(verdict, columns_there, where, "source data lacks ", setdiff(columns, names(table))[1])) return()
+  as_rows <- function(data, told) {
+    data <- data[columns]
+    data[] <- lapply(columns, function(column) {
+      at <- if (told) data[[column]] else as_told(part, column, data[[column]])
+      if (is.numeric(at)) formatC(at, digits = 10, format = "g") else as.character(at)
+    })
+    sort(do.call(paste, c(unname(as.list(data)), sep = "|")))
+  }
+  holds(
+    verdict,
+    identical(as_rows(values, TRUE), as_rows(used, FALSE)),
+    where, "source data has ", nrow(values), " values for ", nrow(used), ", or others"
+  )
+  if (is.null(part$ink[["part"]])) return()
+  told <- table[table$part == part$ink[["part"]], ]
+  if (isTRUE(part$ink$cells)) {
+    holds(verdict, sum(told$n) == nrow(used), where, "cells hold ", sum(told$n), " of ", nrow(used))
+    return()
+  }
+  for (one in marks) {
+    same <- Reduce(`&`, lapply(names(one$levels), function(column) {
+      wanted <- as_told(part, column, one$levels[[column]])
+      if (is.null(told[[column]])) return(rep(FALSE, nrow(told)))
+      if (is.numeric(wanted)) abs(told[[column]] - wanted) < 1e-9 else told[[column]] == wanted
+    }), rep(TRUE, nrow(told)))
+    found <- told[which(same), ]
+    if (!is.null(found[["not drawn"]])) found <- found[is.na(found[["not drawn"]]), ]
+    group <- paste(vapply(one$levels, format, ""), collapse = ", ")
+    if (is.null(one$true)) {
+      holds(verdict, !nrow(found), where, "source data of ", group, ", which is not drawn")
+      next
+    }
+    if (!holds(verdict, nrow(found) > 0, where, "no source data of ", group)) next
+    holds(
+      verdict,
+      all(found$n[!is.na(found$n)] == one$true[["n"]]) && !all(is.na(found$n)),
+      where, "n of ", group, " is ", paste(unique(found$n), collapse = ", "), " for ", one$true[["n"]]
+    )
+    for (number in part$ink$numbers) {
+      wanted <- unname(one$true[number])
+      column <- found[[number]]
+      if (is.null(column) && number == "centre") column <- found[[part$on[[part$value]]]]
+      said <- if (is.null(column)) NA_real_ else column[1]
+      holds(verdict, near(said, wanted), where, number, " of ", group, " is ", format(said), " for ", format(wanted))
+    }
+  }
+}
+
+judge_fits <- function(verdict, part, where, fits, marks) {
+  for (one in marks) {
+    level <- if (!is.null(part$colour)) shown_name(part$table, part$colour, one$levels[[part$colour]])
+    own <- if (is.null(level)) fits else fits[fits$colour %in% level, ]
+    if (is.null(one$true)) {
+      holds(verdict, !NROW(own), where, "coefficients of what has no fit")
+      next
+    }
+    x <- forward_of[[part$scales$x]](one$rows[[part$on$x]])
+    y <- forward_of[[part$scales$y]](one$rows[[part$on$y]])
+    model <- stats::lm(y ~ x)
+    told <- summary(model)
+    said <- own$estimate
+    wanted <- unname(stats::coef(model))
+    scale <- c(max(abs(y), abs(wanted)), max(abs(wanted)))
+    holds(verdict, length(said) == 2 && all(abs(said - wanted) < 1e-7 * scale), where, "coefficients of ", level)
+    holds(verdict, all(own$n == nrow(one$rows)), where, "n of the fit of ", level)
+    if (length(unique(y)) > 1) {
+      holds(verdict, abs(own$r2[1] - told$r.squared) < 1e-7, where, "R2 of ", level)
+    }
+  }
+}
+
+judge_contrasts <- function(verdict, part, where, told, rows) {
+  told <- told[told$show != "overall", ]
+  parted <- !is.null(part$colour)
+  scale <- forward_of[[part$scale]]
+  families <- if (parted) split(rows, rows$flour) else list(rows)
+  column <- if (parted) "bakery" else "flour"
+  wanted <- do.call(rbind, lapply(families, function(family) {
+    codes <- part$table$categories[[column]]$codes
+    codes <- codes[codes %in% family[[column]]]
+    if (length(codes) < 2) return(NULL)
+    do.call(rbind, apply(utils::combn(codes, 2), 2, function(pair) {
+      a <- scale(family$value[family[[column]] == pair[1]])
+      b <- scale(family$value[family[[column]] == pair[2]])
+      p <- tryCatch(
+        suppressWarnings(
+          if (part$ink$compares == "rank sum") {
+            stats::wilcox.test(b, a)$p.value
+          } else {
+            stats::t.test(b, a, var.equal = part$ink$compares == "student")$p.value
+          }
+        ),
+        error = function(e) NA
+      )
+      data.frame(
+        within = if (parted) shown_name(part$table, "flour", family$flour[1]) else NA,
+        first = shown_name(part$table, column, pair[1]),
+        second = shown_name(part$table, column, pair[2]),
+        n_first = length(a),
+        n_second = length(b),
+        p = p
+      )
+    }, simplify = FALSE))
+  }))
+  wanted <- wanted[!is.na(wanted$p), ]
+  if (!holds(verdict, NROW(told) == NROW(wanted), where, NROW(told), " comparisons for ", NROW(wanted)) || !NROW(wanted)) {
+    return()
+  }
+  wanted$adjusted <- stats::p.adjust(wanted$p, part$ink$adjust)
+  key <- function(of) paste(of$within, of$first, of$second)
+  told <- told[match(key(wanted), key(told)), ]
+  if (!holds(verdict, !anyNA(told$p), where, "comparisons are of other groups")) return()
+  holds(verdict, identical(as.numeric(c(told$n_first, told$n_second)), as.numeric(c(wanted$n_first, wanted$n_second))), where, "n of comparisons")
+  holds(verdict, near(told$p, wanted$p, 1e-5), where, "p of comparisons")
+  holds(verdict, near(told$adjusted, wanted$adjusted, 1e-5), where, "adjusted p of comparisons")
+}

@@ -1,0 +1,52 @@
+# Random plates against what is true of them, worked out from their tables by R's own functions and
+# from the help pages, without the package's code. Run by `make truth N=300 SEED=1`, and with N=300
+# among the tests. Prints each plate with something false; the last line is `N checked, N false`.
+
+truth_folder <- function() {
+  for (folder in c("tests/truth", "../truth", ".")) {
+    if (file.exists(file.path(folder, "compare.R"))) return(folder)
+  }
+  stop("Run this from the package's root.")
+}
+for (file in c("tables.R", "inks.R", "plates.R", "compare.R", "figure.R")) {
+  source(file.path(truth_folder(), file))
+}
+
+# One plate: list(seed, checked, false, refused).
+judge_seed <- function(seed, with_pdf = seed %% 20 == 0) {
+  refused <- NULL
+  verdict <- tryCatch(
+    suppressMessages(suppressWarnings(judge_plate(truth_plate(seed), with_pdf))),
+    nelvat_error = function(error) {
+      refused <<- conditionMessage(error)
+      NULL
+    },
+    error = function(error) {
+      list(checked = 1L, false = paste("an error of R's own:", conditionMessage(error)))
+    }
+  )
+  list(seed = seed, checked = verdict$checked %||% 0L, false = verdict$false, refused = refused)
+}
+
+judge_seeds <- function(seeds, cores = 1L) {
+  found <- parallel::mclapply(seeds, judge_seed, mc.cores = cores, mc.preschedule = FALSE)
+  lost <- !vapply(found, is.list, NA)
+  found[lost] <- lapply(seeds[lost], function(seed) list(seed = seed, checked = 1L, false = "it did not end"))
+  found
+}
+
+if (sys.nframe() == 0 || identical(Sys.getenv("TRUTH_RUN"), "1")) {
+  arguments <- commandArgs(trailingOnly = TRUE)
+  n <- as.integer(c(arguments, "300")[1])
+  first <- as.integer(c(arguments[-1], "1")[1])
+  found <- judge_seeds(seq(first, length.out = n), cores = parallel::detectCores())
+  for (one in Filter(function(one) length(one$false), found)) {
+    cat("plate", one$seed, "\n", paste0("  ", unique(one$false), "\n"), sep = "")
+  }
+  refused <- table(unlist(lapply(found, function(one) substr(sub("\n.*", "", one$refused), 1, 60))))
+  for (why in names(refused)) cat(refused[[why]], " refused: ", why, "\n", sep = "")
+  statements <- sum(vapply(found, `[[`, 0L, "checked"))
+  wrong <- sum(lengths(lapply(found, `[[`, "false")))
+  cat(statements, "statements,", wrong, "of them false;", sum(refused), "plates refused\n")
+  cat(length(found), "checked,", sum(lengths(lapply(found, `[[`, "false")) > 0), "false\n")
+}
