@@ -28,7 +28,7 @@ source_tables <- function(resolved, scene, plate) {
     block <- resolved$blocks[[i]]
     panels <- scene$panels[scene$panels$block == block$id & scene$panels$role != "marginal", ]
     for (k in seq_len(nrow(panels))) {
-      table <- area_source(block, panels$id[k])
+      table <- area_source(block, panels$id[k], scene$marks)
       if (!is.null(table)) {
         tables[[source_name(scene, panels[k, ], i, length(plate$blocks), names(tables))]] <- table
       }
@@ -59,8 +59,8 @@ source_name <- function(scene, panel, i, n_blocks, taken) {
   name
 }
 
-# What one area shows: the rows behind its marks, then the statistics drawn from them, by ink.
-area_source <- function(block, id) {
+# What one area shows: the rows behind its marks, then what each mark says, by ink.
+area_source <- function(block, id, marks) {
   layers <- Filter(
     function(layer) {
       !layer$behind && layer$role != "marginal" && !is.null(layer$trained$used) &&
@@ -74,16 +74,36 @@ area_source <- function(block, id) {
     x = panel_variables(block$design, area, "x")[[1]],
     y = panel_variables(block$design, area, "y")[[1]]
   )
+  on$taken <- our_columns(layers)
   number <- match(layers, block$layers)
   statistics <- Map(
-    function(layer, k) statistic_source(layer, k, id, on, block$accounts),
+    function(layer, k) {
+      stack_unlike(
+        c(
+          finding_source(layer, id, on),
+          lapply(
+            Filter(function(one) identical(one$layer, k) && one$block == block$id, marks),
+            function(one) cell_source(one$findings, layer, id, on)
+          )
+        )
+      )
+    },
     layers,
     number
   )
   names(statistics) <- vapply(layers, function(layer) layer$ink$ink, "")
   fitted <- replaced_ink(block$design$panel)$fitted
-  rows <- value_source(layers, id, changed(on, y = fitted %||% on$y), block)
-  filled(c(list(values = rows), statistics))
+  on_rows <- changed(on, y = fitted %||% on$y)
+  filled(c(list(values = value_source(layers, id, on_rows, block)), statistics))
+}
+
+# What columns of numbers are called in an area's table: a column of the data that is called the
+# same is told as "n (column)".
+our_columns <- function(layers) {
+  said <- lapply(layers, function(layer) c(layer$trained$findings, layer$trained$traces))
+  counts <- any(vapply(layers, function(layer) ink_traits(layer$ink)$summarises == "counts", NA))
+  names <- intersect(unlist(lapply(said, names)), c("n", on_value, on_none))
+  c("part", names, if (length(names) || counts) c("n", "not drawn"))
 }
 
 # The rows of an area that stand behind a mark of any of its layers, in data units. Layers of one
@@ -100,7 +120,10 @@ value_source <- function(layers, id, on, block) {
   rows_behind <- which(behind_marks & layers[[1]]$table$panel == id)
   table <- NULL
   for (layer in alike) {
-    values_of_layer <- named_columns(table_rows(layer$table, rows_behind), layer, on)
+    columns <- c("x", "y", mark_channels, names(layer$ink$variables))
+    rows <- table_rows(layer$table, rows_behind)
+    rows <- rows[intersect(names(rows), columns)]
+    values_of_layer <- told_columns(rows, layer, on)
     table <- if (is.null(table)) {
       values_of_layer
     } else {
@@ -110,95 +133,98 @@ value_source <- function(layers, id, on, block) {
   table
 }
 
-# The statistics of a layer in one area, where it drew others than the values themselves: with the
-# levels of their group, and on how many values they rest.
-statistic_source <- function(layer, number, id, on, accounts) {
-  table <- layer$trained$table
-  if (!is.data.frame(table) || is.null(table$panel) || !ink_traits(layer$ink)$computed) return(NULL)
-  rows <- table_rows(table, which(table$panel == id))
-  if (!nrow(rows)) return(NULL)
-  series <- layer$trained$series
-  if (!is.null(rows$series) && !is.null(series)) {
-    for (channel in setdiff(intersect(names(series), mark_channels), names(rows))) {
-      rows[[channel]] <- series[[channel]][rows$series]
-    }
-  }
-  lying <- isTRUE(layer$trained$lying)
-  slots <- has_levels(on[[if (lying) "y" else "x"]]$kind)
-  if (slots) rows <- rows[setdiff(names(rows), c("x0", "x1"))]
-  if (slots && !is.null(rows$x)) {
-    rows <- table_rows(rows, order(rows$x, rows$colour %||% rep(0, nrow(rows))))
-  }
-  told <- named_columns(rows, layer, on, lying)
-  if (is.null(told$n)) {
-    told$n <- group_n(rows, layer, accounts[accounts$area == id & accounts$layer == number, ])
-  }
-  told
+# What each mark of a layer says in one area, then what runs along them, with the levels and n of
+# the mark that it is of.
+finding_source <- function(layer, id, on) {
+  findings <- layer$trained$findings
+  if (is.null(findings)) return(NULL)
+  rows <- which(findings$panel == id)
+  told <- finding_columns(table_rows(findings, rows), layer, on)
+  traces <- layer$trained$traces
+  along <- which(traces$finding %in% rows)
+  if (!length(along)) return(list(told))
+  of_mark <- match(traces$finding[along], rows)
+  traced <- finding_columns(table_rows(traces[names(traces) != "finding"], along), layer, on)
+  groups <- told[intersect(names(told), c(level_columns(findings, layer, on), "n"))]
+  groups <- groups[of_mark, setdiff(names(groups), names(traced)), drop = FALSE]
+  traced <- if (length(groups)) cbind(groups, traced) else traced
+  # A mark that is nothing but its trace needs no row of its own, but where it is not drawn.
+  bare <- setdiff(names(told), names(groups))
+  is_bare <- if (length(bare)) rowSums(!is.na(told[bare])) == 0 else rep(TRUE, nrow(told))
+  list(told[!is_bare | !seq_along(rows) %in% of_mark, , drop = FALSE], traced)
 }
 
-# Values behind the group of each row of a statistic.
-group_n <- function(own, layer, accounts) {
-  parts <- Filter(
-    function(channel) {
-      is_category(layer[[channel]]) && !is.null(own[[channel]]) && any(!is.na(accounts[[channel]]))
-    },
-    c("colour", "shape", "dash")
-  )
-  if (!length(parts)) return(sum(accounts$used))
-  levels <- lapply(
-    parts,
-    function(channel) plain_text(level_titles(layer[[channel]]$kind)[own[[channel]]])
-  )
-  wanted <- do.call(paste, c(levels, sep = "\r"))
-  each <- tapply(
-    accounts$used,
-    do.call(paste, c(unname(as.list(accounts[parts])), sep = "\r")),
-    sum
-  )
-  as.integer(each[wanted])
+# Cells that were counted on the page: their middles, and how many values each holds.
+cell_source <- function(cells, layer, id, on) {
+  if (is.null(cells)) return(NULL)
+  finding_columns(table_rows(cells, which(cells$panel == id)), layer, on)
 }
 
-# Columns of a table that stand on each axis, by what they are called in inks.
-along_x <- c("x", "x0", "x1")
-along_y <- c(
-  "y", "lower", "upper", "centre", "low", "q1", "median", "q3", "high", "notch_low", "notch_high"
-)
+# The names of the columns that say of which levels a mark is.
+level_columns <- function(findings, layer, on) {
+  channels <- intersect(c("x", "y", mark_channels), names(findings))
+  vapply(channels, function(channel) told_name(layer, channel, on), "", USE.NAMES = FALSE)
+}
 
-# Columns under the variables' names, in data units; levels by name, moments as text.
-# lying: was the table computed as if its category stood on x, and lies?
-named_columns <- function(table, layer, on, lying = FALSE) {
+# Findings or traces as they are told: levels under the variables' names, then n, numbers in data
+# units, and why a mark is not drawn.
+finding_columns <- function(table, layer, on) {
+  levels <- told_columns(table[intersect(c("x", "y", mark_channels), names(table))], layer, on)
+  named <- setdiff(names(table), c(finding_channels, "part", "value", "why"))
+  numbers <- table[c(intersect("n", named), setdiff(named, "n"))]
+  axis <- table$value[1] %||% if (is.null(table$y) || !is.null(table$x)) "y" else "x"
+  if (!is.na(axis)) {
+    of_axis <- intersect(on_value, names(numbers))
+    numbers[of_axis] <- lapply(numbers[of_axis], on_axis_of_data, axis, layer, on)
+  }
+  if (any(!is.na(table$why))) numbers[["not drawn"]] <- table$why
+  numbers <- as.data.frame(numbers, optional = TRUE)
+  if (length(levels)) cbind(levels, numbers) else numbers
+}
+
+# Numbers of an axis in data units; moments as text.
+on_axis_of_data <- function(values, direction, layer, on) {
+  # Axes of counts, shares and densities have no column.
+  if (layer[[direction]]$supplied && layer[[direction]]$id != "value") return(values)
+  if (layer[[direction]]$id == "value" && !layer[[direction]]$supplied) {
+    values <- axis_transform(on[[direction]]$transform)$backward(values)
+  }
+  if (on[[direction]]$kind$kind == "moment") moment_text(values, on[[direction]]$kind) else values
+}
+
+# Columns of channels under the variables' names, in data units; levels by name, moments as text.
+told_columns <- function(table, layer, on) {
   table <- as.data.frame(table)
-  table <- table[
-    setdiff(names(table), c("panel", "line", "series", "at", "order", "ring", "area", "group_id"))
-  ]
-  axis_of_column <- function(column) {
-    if (column %in% along_x) return(if (lying) "y" else "x")
-    if (column %in% along_y) return(if (lying) "x" else "y")
-  }
-  shown <- lapply(stats::setNames(nm = names(table)), function(column) {
-    direction <- axis_of_column(column)
-    variable <- if (is.null(direction)) channel_variable(layer, column) else on[[direction]]
-    values <- table[[column]]
-    if (is.null(variable) || !is.numeric(values)) return(list(values = values, name = column))
-    in_axis_units <- !is.null(direction) && layer[[direction]]$id == "value" &&
-      !layer[[direction]]$supplied
-    if (in_axis_units) values <- axis_transform(variable$transform)$backward(values)
-    counted <- !is.null(direction) && layer[[direction]]$supplied
-    ends <- setdiff(c(along_x, along_y), c("x", "y"))
-    is_named <- !counted && !variable$supplied && nzchar(variable$id) && !column %in% ends
-    list(
-      values = if (counted) values else shown_as_data(values, variable),
-      name = if (is_named) variable$id else column
-    )
+  told <- lapply(stats::setNames(nm = names(table)), function(channel) {
+    variable <- told_variable(layer, channel, on)
+    values <- table[[channel]]
+    if (is.null(variable) || !is.numeric(values)) return(values)
+    if (channel %in% c("x", "y")) {
+      if (layer[[channel]]$supplied && layer[[channel]]$id != "value") return(values)
+      if (layer[[channel]]$id == "value" && !layer[[channel]]$supplied) {
+        values <- axis_transform(variable$transform)$backward(values)
+      }
+    }
+    shown_as_data(values, variable)
   })
-  table <- as.data.frame(lapply(shown, `[[`, "values"), optional = TRUE, stringsAsFactors = FALSE)
-  names(table) <- vapply(shown, `[[`, "", "name")
-  table <- table[!duplicated(names(table))]
-  table[!vapply(table, function(column) all(is.na(column)), NA)]
+  names <- vapply(names(table), function(channel) told_name(layer, channel, on), "")
+  told <- as.data.frame(told, optional = TRUE, stringsAsFactors = FALSE)
+  names(told) <- names
+  told <- told[!duplicated(names)]
+  told[!vapply(told, function(column) all(is.na(column)), NA)]
 }
 
-channel_variable <- function(layer, column) {
-  if (column %in% mark_channels) layer[[column]] else layer$ink$variables[[column]]
+told_variable <- function(layer, channel, on) {
+  if (channel %in% c("x", "y")) return(on[[channel]])
+  if (channel %in% mark_channels) layer[[channel]] else layer$ink$variables[[channel]]
+}
+
+told_name <- function(layer, channel, on) {
+  variable <- told_variable(layer, channel, on)
+  counted <- channel %in% c("x", "y") && layer[[channel]]$supplied
+  named <- !is.null(variable) && !counted && !variable$supplied && nzchar(variable$id)
+  if (!named) return(channel)
+  if (variable$id %in% on$taken) paste(variable$id, "(column)") else variable$id
 }
 
 shown_as_data <- function(values, variable) {
@@ -209,20 +235,30 @@ shown_as_data <- function(values, variable) {
   if (kind$kind == "moment") moment_text(values, kind) else values
 }
 
-# Tables one under the other, columns that one lacks being empty there.
-filled <- function(tables) {
+# Tables of unlike columns, one under the other, columns that one lacks being empty there.
+stack_unlike <- function(tables) {
   tables <- Filter(function(table) !is.null(table) && nrow(table) && ncol(table), tables)
   columns <- unique(unlist(lapply(tables, names)))
-  rows <- Map(
-    function(table, part) {
-      for (column in setdiff(columns, names(table))) table[[column]] <- NA
-      cbind(part = part, table[columns])
-    },
+  do.call(
+    rbind,
+    unname(
+      lapply(tables, function(table) {
+        for (column in setdiff(columns, names(table))) table[[column]] <- NA
+        table[columns]
+      })
+    )
+  )
+}
+
+# The tables of an area as one, `part` saying which each row is of.
+filled <- function(tables) {
+  with_part <- Map(
+    function(table, part) if (NROW(table)) cbind(part = part, table),
     tables,
     names(tables)
   )
-  out <- do.call(rbind, unname(rows))
-  row.names(out) <- NULL
+  out <- stack_unlike(with_part)
+  if (!is.null(out)) row.names(out) <- NULL
   out
 }
 

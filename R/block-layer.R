@@ -174,10 +174,6 @@ ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
       stats::setNames(nm = mark_channels),
       function(channel) ink_variables[[channel]] %||% variables[[channel]]
     )
-    if (!behind && is_echoed(ink, channels, table)) {
-      channels$shape <- channels$colour
-      table$shape <- table$colour
-    }
     if (behind) {
       ink <- faint_ink(ink)
       # Each panel's rows stay a series of their own, and so does what colour parted.
@@ -197,18 +193,47 @@ ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
   })
 }
 
-# Colours of several levels without an order are repeated by shape, where nothing else is said of
-# shapes and points are not so many that they get too small for it.
-is_echoed <- function(ink, channels, table) {
-  if (!ink_traits(ink)$echoes || !is.null(ink$settings$shape) || !is.null(ink$settings$colour)) {
-    return(FALSE)
+# Colours of several levels without an order are repeated by shape: settled once for a variable and
+# a plate, so that its key shows the symbol of each mark, where all inks of the plate that show it
+# by symbols can. layers: a list of layers for each block.
+echoed_layers <- function(layers) {
+  by_symbols <- function(layer) {
+    !layer$behind && is_category(layer$colour) && "symbol" %in% ink_traits(layer$ink)$mark
   }
-  if (!is.null(channels$shape) || !is.null(channels$size) || is.null(channels$colour)) return(FALSE)
-  if (nrow(table) && max(tabulate(match(table$panel, unique(table$panel)))) > most_echoed) {
-    return(FALSE)
-  }
-  kind <- channels$colour$kind
+  all <- Filter(by_symbols, unlist(layers, recursive = FALSE))
+  echoed <- vapply(all, is_echoed, NA)
+  of_variable <- vapply(all, function(layer) layer$colour$id, "")
+  # What is on shape somewhere is so wherever it can be.
+  said <- Filter(function(layer) is_category(layer$shape), unlist(layers, recursive = FALSE))
+  said <- vapply(said, function(layer) layer$shape$id, "")
+  able <- vapply(all, function(layer) is.null(layer$shape) && can_echo(layer), NA)
+  echoed_ids <- c(setdiff(of_variable, of_variable[!echoed]), intersect(said, of_variable[able]))
+  if (!length(echoed_ids)) return(layers)
+  lapply(layers, lapply, function(layer) {
+    if (!by_symbols(layer) || !layer$colour$id %in% echoed_ids || !is.null(layer$shape)) {
+      return(layer)
+    }
+    if (!can_echo(layer)) return(layer)
+    layer$shape <- layer$colour
+    layer$table$shape <- layer$table$colour
+    layer
+  })
+}
+
+# Can a layer repeat its colours by shape: nothing else is said of its shapes, and its points are
+# not so many that they get too small for it?
+is_echoed <- function(layer) {
+  if (!can_echo(layer) || !is.null(layer$shape)) return(FALSE)
+  panel <- layer$table$panel
+  if (length(panel) && max(tabulate(match(panel, unique(panel)))) > most_echoed) return(FALSE)
+  kind <- layer$colour$kind
   kind$kind == "category" && length(kind$levels) >= 3 && length(kind$levels) <= length(symbol_names)
+}
+
+can_echo <- function(layer) {
+  ink <- layer$ink
+  ink_traits(ink)$echoes && is.null(ink$settings$shape) && is.null(ink$settings$colour) &&
+    is.null(layer$size)
 }
 
 most_echoed <- 300 # points of a panel

@@ -101,6 +101,9 @@ symbol_font_pt <- function(diameter_mm) diameter_mm / 0.75 * 72 / 25.4
 # lines: panel, line, x, y, colour, weight_pt, dash, opacity. Rows of one `line` are joined
 # in their order.
 draw_lines <- function(table) {
+  # Of one place there is no line.
+  places <- stats::ave(seq_len(nrow(table)), table$panel, table$line, FUN = length)
+  table <- table_rows(table, which(places > 1))
   table$width <- mark_width(table$weight_pt)
   table$line_type <- line_type(table$dash)
   table$colour <- ggplot2::alpha(table$colour, table$opacity)

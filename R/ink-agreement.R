@@ -130,6 +130,15 @@ train_ink.ink_agreement <- function(ink, layer) {
   )
   list(
     table = points,
+    findings = agreement_findings(found, panels, complete, table),
+    traces = if (!is.null(points)) {
+      new_table(
+        finding = 3L * match(points$panel, panels) - 2L,
+        x = points$x,
+        y = points$y,
+        .rows = nrow(points)
+      )
+    },
     series = new_table(panel = panels, .rows = length(panels)),
     fits = told,
     extent = if (!is.null(points)) {
@@ -160,6 +169,26 @@ train_ink.ink_agreement <- function(ink, layer) {
 agreement_text <- function(table) {
   digits <- max(interval_digits(table$low, table$high))
   paste(table$term, with_interval(table$estimate, table$low, table$high, digits))
+}
+
+# The bias and both limits of each panel.
+agreement_findings <- function(found, panels, complete, table) {
+  n <- vapply(panels, function(id) sum(complete & table$panel == id), 0L)
+  number <- function(name) {
+    unlist(
+      lapply(found, function(one) if (is.null(one)) rep(NA_real_, 3) else one$coefficients[[name]])
+    )
+  }
+  new_findings(
+    new_table(panel = rep(panels, each = 3)),
+    "agreement",
+    rep(n, each = 3),
+    term = rep(c("bias", "lower limit", "upper limit"), length(panels)),
+    centre = number("estimate"),
+    lower = number("low"),
+    upper = number("high"),
+    why = rep(ifelse(vapply(found, is.null, NA), "too few values", NA), each = 3)
+  )
 }
 
 #' @export
@@ -229,4 +258,6 @@ place_ink.ink_agreement <- function(ink, trained, site) {
 }
 
 #' @export
-ink_traits.ink_agreement <- function(ink) new_traits("symbol", "colour", "spread", behind = FALSE)
+ink_traits.ink_agreement <- function(ink) {
+  new_traits("symbol", "colour", "spread", behind = FALSE, parts_rows = FALSE)
+}

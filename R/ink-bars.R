@@ -243,6 +243,16 @@ train_ink.ink_bars <- function(ink, layer) {
   if (is_stacked) bars <- stack_bars(bars, ink$arrange == "share")
   list(
     table = bars,
+    findings = new_findings(
+      bars,
+      "bar",
+      bars$n,
+      centre = bars$length %||% bars$centre,
+      lower = bars$lower,
+      upper = bars$upper,
+      base = bars$base,
+      lying = lying
+    ),
     lying = lying,
     error = error,
     on_values = on_values,

@@ -195,6 +195,20 @@ train_ink.ink_box <- function(ink, layer) {
   outliers <- cbind(table_rows(slots$rows, summary$outliers$group), value = summary$outliers$value)
   list(
     table = boxes,
+    findings = new_findings(
+      boxes,
+      "box",
+      boxes$n,
+      q1 = boxes$q1,
+      median = boxes$median,
+      q3 = boxes$q3,
+      low = boxes$low,
+      high = boxes$high,
+      notch_low = if (ink$notch) boxes$notch_low,
+      notch_high = if (ink$notch) boxes$notch_high,
+      beyond = tabulate(summary$outliers$group, nrow(slots$rows))[summary$boxes$group],
+      lying = slots$lying
+    ),
     outliers = if (ink$outliers) outliers,
     lying = slots$lying,
     extent = exchange_axes(

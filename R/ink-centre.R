@@ -78,6 +78,15 @@ train_ink.ink_centre <- function(ink, layer) {
   )
   list(
     table = rows,
+    findings = new_findings(
+      rows,
+      "centre",
+      rows$n,
+      centre = rows$centre,
+      lower = rows$lower,
+      upper = rows$upper,
+      lying = slots$lying
+    ),
     lying = slots$lying,
     extent = exchange_axes(
       extent_by_panel(

@@ -144,6 +144,18 @@ train_ink.ink_classes <- function(ink, layer) {
   list(
     table = curves,
     series = group$rows,
+    findings = new_findings(
+      group$rows,
+      "curve",
+      tabulate(group$at, nrow(group$rows)),
+      estimate = vapply(found, function(one) one$area$estimate[1] %||% NA_real_, 0),
+      estimate_low = vapply(found, function(one) one$area$low[1] %||% NA_real_, 0),
+      estimate_high = vapply(found, function(one) one$area$high[1] %||% NA_real_, 0),
+      why = ifelse(seq_along(found) %in% made, NA, "all of one class")
+    ),
+    traces = if (length(made)) {
+      new_table(finding = curves$series, x = curves$x, y = curves$y)
+    },
     shares = new_table(
       panel = group$rows$panel[made],
       share = vapply(found[made], `[[`, 0, "share"),

@@ -95,6 +95,25 @@ train_ink.ink_contours <- function(ink, layer) {
   list(
     table = rings,
     series = group$rows,
+    findings = new_findings(
+      group$rows,
+      "contours",
+      tabulate(group$at, nrow(group$rows)),
+      why = ifelse(
+        seq_len(nrow(group$rows)) %in% rings$series,
+        NA,
+        "too few values, or all equal on one axis"
+      )
+    ),
+    traces = if (!is.null(rings)) {
+      new_table(
+        finding = rings$series,
+        x = rings$x,
+        y = rings$y,
+        share = ink$shares[rings$step],
+        .rows = nrow(rings)
+      )
+    },
     extent = extent_by_panel(
       c(table$panel[rows_used], rings$panel),
       x0 = c(table$x[rows_used], rings$x),
@@ -102,6 +121,7 @@ train_ink.ink_contours <- function(ink, layer) {
     ),
     zero = character(),
     used = complete & group$at %in% rings$series,
+    notes = few_note(layer$y, complete & !group$at %in% rings$series, "contours"),
     shows = paste0(
       "density contours around ",
       listed(paste(rev(format(100 * ink$shares, trim = TRUE)))),

@@ -203,6 +203,13 @@ train_ink.ink_contrasts <- function(ink, layer) {
   list(
     table = groups,
     pairs = found,
+    findings = contrast_findings(
+      found,
+      groups,
+      kind$level_names,
+      parted,
+      ink$test %in% paired_tests
+    ),
     overall = overall,
     levels = kind$level_names[groups$level],
     within = if (parted) layer$x$kind$level_names[groups$x],
@@ -219,6 +226,27 @@ train_ink.ink_contrasts <- function(ink, layer) {
       ),
       collapse = "; "
     )
+  )
+}
+
+# Each comparison: of how many values, of which groups, and what came out.
+contrast_findings <- function(found, groups, names, parted, paired) {
+  if (!NROW(found)) return(NULL)
+  level <- function(g) plain_text(names[groups$level[g]])
+  new_findings(
+    new_table(panel = found$panel, x = if (parted) groups$x[found$first] else NA_integer_),
+    "comparison",
+    found$n_first + if (paired) 0L else found$n_second,
+    first = level(found$first),
+    second = level(found$second),
+    n_first = as.integer(found$n_first),
+    n_second = as.integer(found$n_second),
+    difference = found$difference,
+    difference_low = found$low,
+    difference_high = found$high,
+    p = found$p,
+    adjusted = found$adjusted,
+    value = NA_character_
   )
 }
 

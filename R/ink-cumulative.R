@@ -71,6 +71,16 @@ train_ink.ink_cumulative <- function(ink, layer) {
   list(
     table = curves,
     series = group$rows,
+    findings = new_findings(group$rows, "curve", tabulate(group$at, nrow(group$rows))),
+    traces = if (!is.null(curves)) {
+      new_table(
+        finding = curves$series,
+        x = curves$x,
+        share = curves$y,
+        lower = curves$lower,
+        upper = curves$upper
+      )
+    },
     extent = if (!is.null(curves)) extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = 1),
     zero = "y",
     used = complete,

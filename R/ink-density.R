@@ -57,8 +57,10 @@ train_ink.ink_density <- function(ink, layer) {
   complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))
   group <- layer_groups(one, complete, ink)
   values <- one$transform$forward(one$table$x)
+  counts <- shape_counts(values, group$at, nrow(group$rows))
+  made <- which(is.na(counts$why))
   curves <- stack_tables(
-    lapply(seq_len(nrow(group$rows)), function(g) {
+    lapply(made, function(g) {
       curve <- density_curve(values[which(group$at == g)], ink$bandwidth)
       new_table(
         panel = group$rows$panel[g],
@@ -73,13 +75,27 @@ train_ink.ink_density <- function(ink, layer) {
   list(
     table = curves,
     series = group$rows,
+    findings = new_findings(group$rows, "density", counts$n, why = counts$why),
+    traces = if (!is.null(curves)) {
+      exchange_axes(
+        new_table(finding = curves$series, x = curves$x, density = curves$y),
+        one$lying
+      )
+    },
     lying = one$lying,
-    extent = exchange_axes(
-      extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = curves$y),
-      one$lying
-    ),
+    extent = if (!is.null(curves)) {
+      exchange_axes(
+        extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = curves$y),
+        one$lying
+      )
+    },
     zero = if (one$lying) "x" else "y",
-    used = complete & group$at %in% curves$series,
+    used = complete & group$at %in% made,
+    notes = few_note(
+      if (one$lying) layer$y else layer$x,
+      complete & !group$at %in% made,
+      "a density"
+    ),
     shows = paste0("density, Gaussian kernel, bandwidth by ", rule)
   )
 }

@@ -260,6 +260,21 @@ train_ink.ink_fit <- function(ink, layer) {
   list(
     table = curves,
     series = fitted$group$rows,
+    findings = new_findings(
+      fitted$group$rows,
+      "curve",
+      tabulate(fitted$group$at, nrow(fitted$group$rows)),
+      why = ifelse(vapply(fitted$fits, is.null, NA), "too few values", NA)
+    ),
+    traces = if (!is.null(curves)) {
+      new_table(
+        finding = curves$series,
+        x = curves$x,
+        y = curves$y,
+        lower = curves$lower,
+        upper = curves$upper
+      )
+    },
     fits = fitted$fits,
     transforms = c(x = layer$x$transform, y = layer$y$transform),
     extent = if (!is.null(curves)) {

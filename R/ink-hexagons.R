@@ -121,7 +121,7 @@ place_ink.ink_hexagons <- function(ink, trained, site) {
       .rows = 6 * n
     )
   )
-  list(c(marks, list(key = "cell counts", steps = shades$key, counts = cells$n)))
+  list(cell_marks(marks, shades, cells, site))
 }
 
 #' @export
@@ -149,7 +149,26 @@ place_ink.ink_bins <- function(ink, trained, site) {
       .rows = length(n)
     )
   )
-  list(c(marks, list(key = "cell counts", steps = shades$key, counts = n)))
+  middles <- new_table(
+    panel = cell$rows$panel,
+    x = (cell$rows$column + 0.5) / ink$bins[1],
+    y = (cell$rows$row + 0.5) / ink$bins[2],
+    n = n,
+    .rows = length(n)
+  )
+  list(cell_marks(marks, shades, middles, site))
+}
+
+# Marks of cells, with what each says: its middle in data units, and how many values it holds.
+cell_marks <- function(marks, shades, cells, site) {
+  findings <- new_table(
+    panel = cells$panel,
+    x = site$data(cells$x, cells$panel, "x"),
+    y = site$data(cells$y, cells$panel, "y"),
+    n = as.integer(cells$n),
+    .rows = nrow(cells)
+  )
+  c(marks, list(key = "cell counts", steps = shades$key, counts = cells$n, findings = findings))
 }
 
 # Shades of counts and what their key says.

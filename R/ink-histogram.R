@@ -148,9 +148,22 @@ train_ink.ink_histogram <- function(ink, layer) {
   # Bins that hold nothing of a panel ask for no room in it, unless they were asked for.
   reach <- if (is.null(ink$breaks)) which(bars$top > bars$base) else seq_len(nrow(bars))
   curve <- if (ink$curve) histogram_curve(forward, group, breaks, n, ink$scale, one$transform)
+  held <- as.vector(counted_bins)
   list(
     table = bars,
     series = group$rows,
+    findings = table_rows(
+      new_findings(
+        bars[setdiff(names(bars), c("x", "y"))],
+        "bin",
+        held,
+        from = bars$x0,
+        to = bars$x1,
+        density = if (ink$scale == "density") as.vector(height),
+        value = NA_character_
+      ),
+      which(held > 0)
+    ),
     curve = curve,
     lying = one$lying,
     extent = exchange_axes(

@@ -23,6 +23,8 @@
 #   used    which rows of the layer stand behind its marks; NULL where it shows no data;
 #   shows   in words, what they show: the statistic, and what its error means;
 #   error_means   what its error bars or band span, in words; NULL where it draws none;
+#   findings   what each mark says, of inks that compute (see ink-findings.R); traces: what runs
+#           along them;
 #   notes   what was left out, told to the user: column, what, n; or NULL.
 
 new_ink <- function(ink, ...) {
@@ -170,7 +172,10 @@ check_trained <- function(trained, layer) {
       is.null(trained$used) ||
         length(trained$used) == nrow(layer$table) && rlang::is_string(trained$shows)
     )
-  if (right) return(trained)
+  if (right) {
+    check_findings(trained, layer)
+    return(trained)
+  }
   abort_nelvat(
     "record",
     c(

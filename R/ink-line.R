@@ -171,8 +171,15 @@ train_ink.ink_line <- function(ink, layer) {
   } else {
     centre_lines(table, series, ink, scale)
   }
-  each <- if (!is.null(ink$centre)) {
-    cbind(table_rows(series$rows, lines$series), x = lines$x, n = lines$n)
+  findings <- if (!is.null(ink$centre)) {
+    new_findings(
+      changed(table_rows(series$rows, lines$series), x = lines$x),
+      "mean",
+      lines$n,
+      centre = lines$y,
+      lower = lines$lower,
+      upper = lines$upper
+    )
   }
   step <- if (identical(layer$y$policy, "bridge")) Inf else gap_step(ink$gap, layer$x)
   lines <- with_gaps(lines, step)
@@ -204,7 +211,8 @@ train_ink.ink_line <- function(ink, layer) {
     used = complete,
     shows = shows,
     error_means = if (!is.null(ink$centre)) error_meaning(error),
-    each = each,
+    findings = findings,
+    each = findings,
     notes = if (sum(lines$gap)) {
       data.frame(
         column = layer$x$id,

@@ -71,6 +71,16 @@ train_ink.ink_pie <- function(ink, layer) {
   panels <- sort(unique(table$panel))
   list(
     table = table_rows(shares, which(shares$amount > 0)),
+    findings = new_findings(
+      shares,
+      "slice",
+      tabulate(group$at, nrow(group$rows))[match(
+        paste(shares$panel, shares$colour),
+        paste(group$rows$panel, group$rows$colour)
+      )],
+      share = shares$to - shares$from,
+      value = NA_character_
+    ),
     zero = character(),
     extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
     used = complete,

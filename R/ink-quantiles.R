@@ -132,6 +132,17 @@ train_ink.ink_quantiles <- function(ink, layer) {
       .rows = length(made)
     ),
     series = group$rows,
+    findings = new_findings(
+      group$rows,
+      "quantiles",
+      tabulate(group$at, nrow(group$rows)),
+      slope = vapply(found, function(one) one$slope %||% NA_real_, 0),
+      intercept = vapply(found, function(one) one$intercept %||% NA_real_, 0),
+      why = ifelse(seq_along(found) %in% made, NA, "too few values")
+    ),
+    traces = if (!is.null(points)) {
+      new_table(finding = points$series, x = points$x, y = points$y)
+    },
     extent = if (!is.null(points)) extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
     zero = character(),
     used = complete & group$at %in% made,

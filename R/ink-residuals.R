@@ -5,9 +5,23 @@ train_ink.ink_residuals <- function(ink, layer) {
   fitted <- fit_residuals(ink, layer)
   points <- layer$table
   points$y <- fitted$y
-  points <- table_rows(points, which(!is.na(fitted$y)))
+  with_fit <- which(!is.na(fitted$y))
+  points <- table_rows(points, with_fit)
+  groups <- fitted$group
   list(
     table = points,
+    findings = new_findings(
+      groups$rows,
+      "residuals",
+      tabulate(groups$at, nrow(groups$rows)),
+      why = ifelse(vapply(fitted$fits, is.null, NA), "too few values", NA)
+    ),
+    traces = new_table(
+      finding = groups$at[with_fit],
+      x = points$x,
+      y = points$y,
+      .rows = length(with_fit)
+    ),
     extent = extent_by_panel(
       points$panel,
       x0 = points$x,
@@ -29,7 +43,7 @@ fit_residuals <- function(ink, layer) {
   for (g in seq_along(fitted$fits)) {
     if (!is.null(fitted$fits[[g]])) y[which(fitted$group$at == g)] <- fitted$fits[[g]]$residuals
   }
-  list(y = y, used = fitted$used)
+  list(y = y, used = fitted$used, group = fitted$group, fits = fitted$fits)
 }
 
 #' @export

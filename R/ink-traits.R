@@ -17,6 +17,7 @@
 #   echoes       does its shape show the levels of colour too, where nothing else is said of it?
 #   anywhere     does it write words that may stand anywhere in the panel, such as an equation?
 #   as_is        is it of the data as they are, whatever transforms their axes have?
+#   parts_rows   do its findings part the rows used, each row in one?
 #   called       what one mark is called, as in "n = 12 a bar"
 
 new_traits <- function(
@@ -32,6 +33,7 @@ new_traits <- function(
   anywhere = FALSE,
   as_is = FALSE,
   computed = !summarises %in% c("values", "nothing"),
+  parts_rows = computed,
   called = "level"
 ) {
   traits <- list(
@@ -47,6 +49,7 @@ new_traits <- function(
     anywhere = anywhere,
     as_is = as_is,
     computed = computed,
+    parts_rows = parts_rows,
     called = called
   )
   # Asked for again and again, they are checked once.
@@ -68,6 +71,7 @@ new_traits <- function(
       anywhere = rlang::is_bool,
       as_is = rlang::is_bool,
       computed = rlang::is_bool,
+      parts_rows = rlang::is_bool,
       called = rlang::is_string
     )
   )

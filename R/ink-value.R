@@ -68,15 +68,34 @@ train_ink.ink_value <- function(ink, layer) {
     number_of("upper"),
     number_of("n")
   )
+  why <- ifelse(
+    is.na(values$r),
+    ifelse(values$n < 3, "too few values", "all values equal"),
+    NA_character_
+  )
+  findings <- new_findings(
+    group$rows,
+    "correlation",
+    values$n,
+    r = values$r,
+    r_lower = values$lower,
+    r_upper = values$upper,
+    why = why,
+    value = NA_character_
+  )
+  made <- which(is.na(why))
+  values <- table_rows(values, made)
   name <- c(
     pearson = "Pearson's correlation", spearman = "Spearman's rank correlation",
     kendall = "Kendall's tau"
   )[[ink$method]]
   list(
     table = values[order(values$panel, values$colour %||% rep(0, nrow(values))), ],
+    findings = findings,
     extent = NULL,
     zero = character(),
-    used = complete,
+    used = complete & group$at %in% made,
+    notes = few_note(layer$y, complete & !group$at %in% made, "a correlation"),
     shows = paste0(
       name,
       if (!is.null(ink$interval)) paste0(" with its ", format(100 * ink$interval), " % interval")

@@ -56,6 +56,10 @@ check_ink.ink_violin <- function(ink, panel, call) check_category_quantity(panel
 train_ink.ink_violin <- function(ink, layer) {
   slots <- slot_groups(layer, share = 0.86)
   transform <- axis_transform(if (slots$lying) layer$x$transform else layer$y$transform)
+  counts <- shape_counts(transform$forward(slots$table$y), slots$at, nrow(slots$rows))
+  # Without its quartiles, what has no shape is not drawn.
+  if (ink$quartiles) counts$why[] <- NA
+  made <- which(is.na(counts$why))
   shapes <- stack_tables(
     lapply(seq_len(nrow(slots$rows)), function(g) {
       values <- transform$forward(slots$table$y[which(slots$at == g)])
@@ -75,15 +79,37 @@ train_ink.ink_violin <- function(ink, layer) {
       )
     })
   )
-  summary <- box_summary(slots$table$y, slots$at, nrow(slots$rows))$boxes
+  summary <- box_summary(transform$forward(slots$table$y), slots$at, nrow(slots$rows))$boxes
+  drawn_ends <- c("q1", "median", "q3", "low", "high")
+  summary[drawn_ends] <- lapply(summary[drawn_ends], transform$backward)
   boxes <- cbind(
     table_rows(slots$rows, summary$group),
-    summary[c("q1", "median", "q3", "low", "high")],
+    summary[drawn_ends],
     group = summary$group
   )
   ends <- by_group_ends(slots$table$y, slots$at, nrow(slots$rows))
+  quartile <- function(name) {
+    if (ink$quartiles) boxes[[name]][match(seq_len(nrow(slots$rows)), boxes$group)]
+  }
+  used <- slots$complete & slots$at %in% made
   list(
     table = shapes,
+    findings = new_findings(
+      slots$rows,
+      "violin",
+      counts$n,
+      q1 = quartile("q1"),
+      median = quartile("median"),
+      q3 = quartile("q3"),
+      why = counts$why,
+      lying = slots$lying
+    ),
+    traces = if (!is.null(shapes)) {
+      exchange_axes(
+        new_table(finding = shapes$group, y = shapes$y, density = shapes$width),
+        slots$lying
+      )
+    },
     rows = slots$rows,
     boxes = boxes,
     lying = slots$lying,
@@ -98,7 +124,12 @@ train_ink.ink_violin <- function(ink, layer) {
       slots$lying
     ),
     zero = character(),
-    used = slots$complete,
+    used = used,
+    notes = few_note(
+      if (slots$lying) layer$x else layer$y,
+      slots$complete & !used,
+      "a violin"
+    ),
     shows = paste0("density", if (ink$quartiles) ", median and quartiles")
   )
 }

@@ -6,9 +6,22 @@ block_splits <- function(block) {
   design <- block$design
   if (!is.null(design$only)) return(NULL)
   variables <- c(design$across, design$down, if (!is.null(design$within)) list(design$within))
+  # A variable alone in its direction has a panel for each level, also for those without rows.
+  alone <- c(
+    if (length(design$across) == 1) list(across = design$across[[1]]$id),
+    if (length(design$down) == 1) list(down = design$down[[1]]$id)
+  )
+  codes_of <- function(variable) {
+    direction <- names(alone)[match(variable$id, unlist(alone))]
+    if (length(direction) != 1 || is.na(direction) || !identical(design$empty, "draw")) {
+      return(shown_levels(block, variable))
+    }
+    standing <- block$areas[block$areas$role != "marginal", ]
+    sort(union(shown_levels(block, variable), standing[[direction]]))
+  }
   stack_tables(
     lapply(variables, function(variable) {
-      shown_levels_of <- shown_levels(block, variable)
+      shown_levels_of <- codes_of(variable)
       new_table(
         block = block$id,
         name = plain_text(variable$kind$name),

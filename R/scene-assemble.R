@@ -97,7 +97,9 @@ block_picture <- function(block) {
   )
 }
 
-mark_fields <- c("block", "layer", "ink", "summarises", "on_zero", "primitive", "table", "pixels")
+mark_fields <- c(
+  "block", "layer", "ink", "summarises", "on_zero", "primitive", "table", "pixels", "findings"
+)
 
 # Keys that stay with their block, above it.
 own_block_keys <- function(own, marks, house, font) {

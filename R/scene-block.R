@@ -96,6 +96,7 @@ resolve_plate <- function(plate) {
     cells,
     seq_along(cells)
   )
+  asked <- echoed_layers(asked)
   shared <- plate_scales(asked, plate)
   blocks <- lapply(seq_along(plate$blocks), function(i) {
     with_block(plate, i, resolve_block(plate$blocks[[i]], cells[[i]], asked[[i]], shared, font))

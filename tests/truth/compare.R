@@ -37,7 +37,13 @@ judge_plate <- function(made, with_pdf = FALSE) {
   }
   judge_keys(verdict, made$parts, scene, legend)
   alt <- nelvat::alt_text(scene)
-  holds(verdict, grepl(paste0("\\b", nrow(areas), " panel"), alt), "alternative text: not ", nrow(areas), " panels")
+  holds(
+    verdict,
+    grepl(paste0("\\b", nrow(areas), " panel"), alt),
+    "alternative text: not ",
+    nrow(areas),
+    " panels"
+  )
   if (with_pdf) judge_pdf(verdict, made, scene, own)
   verdict
 }
@@ -47,9 +53,22 @@ judge_panels <- function(verdict, part, i, areas, scene, source, n_blocks, fits,
     list(NULL)
   } else {
     codes <- part$table$categories[[part$split]]$codes
-    as.list(codes[codes %in% part$table$data[[part$split]]])
+    # Levels that `keep` takes away have no panel; those of the codebook alone have an empty one.
+    gone <- setdiff(part$table$data[[part$split]], asked_rows(part)[[part$split]])
+    as.list(setdiff(codes, gone))
   }
-  if (!holds(verdict, nrow(areas) == length(levels), part$name, ": ", nrow(areas), " panels for ", length(levels), " levels")) {
+  if (
+    !holds(
+      verdict,
+      nrow(areas) == length(levels),
+      part$name,
+      ": ",
+      nrow(areas),
+      " panels for ",
+      length(levels),
+      " levels"
+    )
+  ) {
     return()
   }
   letter <- if (n_blocks > 1) letters[i]
@@ -58,7 +77,13 @@ judge_panels <- function(verdict, part, i, areas, scene, source, n_blocks, fits,
     heading <- if (!is.null(levels[[k]])) shown_name(part$table, part$split, levels[[k]])
     where <- paste0(part$name, if (!is.null(heading)) paste0(" of ", heading), ": ")
     if (!is.null(heading)) {
-      holds(verdict, identical(areas$heading[k], heading), where, "its heading is ", areas$heading[k])
+      holds(
+        verdict,
+        identical(areas$heading[k], heading),
+        where,
+        "its heading is ",
+        areas$heading[k]
+      )
     }
     name <- paste(c(letter, heading), collapse = " ")
     if (!nzchar(name)) name <- "panel"
@@ -69,8 +94,17 @@ judge_panels <- function(verdict, part, i, areas, scene, source, n_blocks, fits,
     } else {
       do.call(rbind, lapply(marks, function(one) if (!is.null(one$true)) one$rows))
     }
-    if (holds(verdict, is.null(table) == !NROW(used), where, "source data is", if (is.null(table)) " not", " there")) {
-      if (!is.null(table)) judge_source(verdict, part, where, table, used, marks)
+    if (
+      holds(
+        verdict,
+        any(table$part == "values") == (NROW(used) > 0),
+        where,
+        "source data is",
+        if (!NROW(used)) " not",
+        " there"
+      )
+    ) {
+      if (NROW(used)) judge_source(verdict, part, where, table, used, marks)
     }
     on_area <- function(found) found[found$panel == areas$id[k], ]
     if (isTRUE(part$ink$fits)) judge_fits(verdict, part, where, on_area(fits), marks)
@@ -91,10 +125,20 @@ as_told <- function(part, column, values) {
 }
 
 judge_source <- function(verdict, part, where, table, used, marks) {
+  # A column of the data that is called as a number of the statistics is told apart from it.
+  said_n <- table[["n"]]
+  apart <- endsWith(names(table), " (column)")
+  plain <- sub(" (column)", "", names(table)[apart], fixed = TRUE)
+  table[plain] <- table[apart]
   values <- table[table$part == "values", ]
+  said_n <- said_n[table$part == (part$ink[["part"]] %||% "")]
   columns <- unique(c(unlist(part$on), part$colour, part$shape))
   columns_there <- all(columns %in% names(table)) || !nrow(used)
-  if (!holds(verdict, columns_there, where, "source data lacks ", setdiff(columns, names(table))[1])) return()
+  if (
+    !holds(verdict, columns_there, where, "source data lacks ", setdiff(columns, names(table))[1])
+  ) {
+    return()
+  }
   as_rows <- function(data, told) {
     data <- data[columns]
     data[] <- lapply(columns, function(column) {
@@ -106,22 +150,32 @@ judge_source <- function(verdict, part, where, table, used, marks) {
   holds(
     verdict,
     identical(as_rows(values, TRUE), as_rows(used, FALSE)),
-    where, "source data has ", nrow(values), " values for ", nrow(used), ", or others"
+    where,
+    "source data has ",
+    nrow(values),
+    " values for ",
+    nrow(used),
+    ", or others"
   )
   if (is.null(part$ink[["part"]])) return()
   told <- table[table$part == part$ink[["part"]], ]
   if (isTRUE(part$ink$cells)) {
-    holds(verdict, sum(told$n) == nrow(used), where, "cells hold ", sum(told$n), " of ", nrow(used))
+    holds(verdict, sum(said_n) == nrow(used), where, "cells hold ", sum(said_n), " of ", nrow(used))
     return()
   }
   for (one in marks) {
-    same <- Reduce(`&`, lapply(names(one$levels), function(column) {
-      wanted <- as_told(part, column, one$levels[[column]])
-      if (is.null(told[[column]])) return(rep(FALSE, nrow(told)))
-      if (is.numeric(wanted)) abs(told[[column]] - wanted) < 1e-9 else told[[column]] == wanted
-    }), rep(TRUE, nrow(told)))
+    same <- Reduce(
+      `&`,
+      lapply(names(one$levels), function(column) {
+        wanted <- as_told(part, column, one$levels[[column]])
+        if (is.null(told[[column]])) return(rep(FALSE, nrow(told)))
+        if (is.numeric(wanted)) abs(told[[column]] - wanted) < 1e-9 else told[[column]] == wanted
+      }),
+      rep(TRUE, nrow(told))
+    )
+    if (!is.null(told[["not drawn"]])) same <- same & is.na(told[["not drawn"]])
     found <- told[which(same), ]
-    if (!is.null(found[["not drawn"]])) found <- found[is.na(found[["not drawn"]]), ]
+    n <- said_n[which(same)]
     group <- paste(vapply(one$levels, format, ""), collapse = ", ")
     if (is.null(one$true)) {
       holds(verdict, !nrow(found), where, "source data of ", group, ", which is not drawn")
@@ -130,22 +184,40 @@ judge_source <- function(verdict, part, where, table, used, marks) {
     if (!holds(verdict, nrow(found) > 0, where, "no source data of ", group)) next
     holds(
       verdict,
-      all(found$n[!is.na(found$n)] == one$true[["n"]]) && !all(is.na(found$n)),
-      where, "n of ", group, " is ", paste(unique(found$n), collapse = ", "), " for ", one$true[["n"]]
+      (if (isTRUE(part$ink$sums)) sum(n) else unique(n)) == one$true[["n"]],
+      where,
+      "n of ",
+      group,
+      " is ",
+      paste(unique(n), collapse = ", "),
+      " for ",
+      one$true[["n"]]
     )
     for (number in part$ink$numbers) {
       wanted <- unname(one$true[number])
-      column <- found[[number]]
-      if (is.null(column) && number == "centre") column <- found[[part$on[[part$value]]]]
-      said <- if (is.null(column)) NA_real_ else column[1]
-      holds(verdict, near(said, wanted), where, number, " of ", group, " is ", format(said), " for ", format(wanted))
+      column <- stats::na.omit(found[[number]])
+      said <- if (length(column)) column[1] else NA_real_
+      holds(
+        verdict,
+        near(said, wanted),
+        where,
+        number,
+        " of ",
+        group,
+        " is ",
+        format(said),
+        " for ",
+        format(wanted)
+      )
     }
   }
 }
 
 judge_fits <- function(verdict, part, where, fits, marks) {
   for (one in marks) {
-    level <- if (!is.null(part$colour)) shown_name(part$table, part$colour, one$levels[[part$colour]])
+    level <- if (!is.null(part$colour)) {
+      shown_name(part$table, part$colour, one$levels[[part$colour]])
+    }
     own <- if (is.null(level)) fits else fits[fits$colour %in% level, ]
     if (is.null(one$true)) {
       holds(verdict, !NROW(own), where, "coefficients of what has no fit")
@@ -158,7 +230,13 @@ judge_fits <- function(verdict, part, where, fits, marks) {
     said <- own$estimate
     wanted <- unname(stats::coef(model))
     scale <- c(max(abs(y), abs(wanted)), max(abs(wanted)))
-    holds(verdict, length(said) == 2 && all(abs(said - wanted) < 1e-7 * scale), where, "coefficients of ", level)
+    holds(
+      verdict,
+      length(said) == 2 && all(abs(said - wanted) < 1e-7 * scale),
+      where,
+      "coefficients of ",
+      level
+    )
     holds(verdict, all(own$n == nrow(one$rows)), where, "n of the fit of ", level)
     if (length(unique(y)) > 1) {
       holds(verdict, abs(own$r2[1] - told$r.squared) < 1e-7, where, "R2 of ", level)
@@ -172,42 +250,71 @@ judge_contrasts <- function(verdict, part, where, told, rows) {
   scale <- forward_of[[part$scale]]
   families <- if (parted) split(rows, rows$flour) else list(rows)
   column <- if (parted) "bakery" else "flour"
-  wanted <- do.call(rbind, lapply(families, function(family) {
-    codes <- part$table$categories[[column]]$codes
-    codes <- codes[codes %in% family[[column]]]
-    if (length(codes) < 2) return(NULL)
-    do.call(rbind, apply(utils::combn(codes, 2), 2, function(pair) {
-      a <- scale(family$value[family[[column]] == pair[1]])
-      b <- scale(family$value[family[[column]] == pair[2]])
-      p <- tryCatch(
-        suppressWarnings(
-          if (part$ink$compares == "rank sum") {
-            stats::wilcox.test(b, a)$p.value
-          } else {
-            stats::t.test(b, a, var.equal = part$ink$compares == "student")$p.value
-          }
-        ),
-        error = function(e) NA
+  wanted <- do.call(
+    rbind,
+    lapply(families, function(family) {
+      codes <- part$table$categories[[column]]$codes
+      # A test needs two values a group.
+    codes <- codes[codes %in% names(which(table(family[[column]]) > 1))]
+      if (length(codes) < 2) return(NULL)
+      do.call(
+        rbind,
+        apply(
+          utils::combn(codes, 2),
+          2,
+          function(pair) {
+            a <- scale(family$value[family[[column]] == pair[1]])
+            b <- scale(family$value[family[[column]] == pair[2]])
+            p <- tryCatch(
+              suppressWarnings(
+                if (part$ink$compares == "rank sum") {
+                  stats::wilcox.test(b, a)$p.value
+                } else {
+                  stats::t.test(b, a, var.equal = part$ink$compares == "student")$p.value
+                }
+              ),
+              error = function(e) NA
+            )
+            data.frame(
+              within = if (parted) shown_name(part$table, "flour", family$flour[1]) else NA,
+              first = shown_name(part$table, column, pair[1]),
+              second = shown_name(part$table, column, pair[2]),
+              n_first = length(a),
+              n_second = length(b),
+              p = p
+            )
+          },
+          simplify = FALSE
+        )
       )
-      data.frame(
-        within = if (parted) shown_name(part$table, "flour", family$flour[1]) else NA,
-        first = shown_name(part$table, column, pair[1]),
-        second = shown_name(part$table, column, pair[2]),
-        n_first = length(a),
-        n_second = length(b),
-        p = p
-      )
-    }, simplify = FALSE))
-  }))
+    })
+  )
   wanted <- wanted[!is.na(wanted$p), ]
-  if (!holds(verdict, NROW(told) == NROW(wanted), where, NROW(told), " comparisons for ", NROW(wanted)) || !NROW(wanted)) {
+  if (
+    !holds(
+      verdict,
+      NROW(told) == NROW(wanted),
+      where,
+      NROW(told),
+      " comparisons for ",
+      NROW(wanted)
+    ) || !NROW(wanted)
+  ) {
     return()
   }
   wanted$adjusted <- stats::p.adjust(wanted$p, part$ink$adjust)
   key <- function(of) paste(of$within, of$first, of$second)
   told <- told[match(key(wanted), key(told)), ]
   if (!holds(verdict, !anyNA(told$p), where, "comparisons are of other groups")) return()
-  holds(verdict, identical(as.numeric(c(told$n_first, told$n_second)), as.numeric(c(wanted$n_first, wanted$n_second))), where, "n of comparisons")
+  holds(
+    verdict,
+    identical(
+      as.numeric(c(told$n_first, told$n_second)),
+      as.numeric(c(wanted$n_first, wanted$n_second))
+    ),
+    where,
+    "n of comparisons"
+  )
   holds(verdict, near(told$p, wanted$p, 1e-5), where, "p of comparisons")
   holds(verdict, near(told$adjusted, wanted$adjusted, 1e-5), where, "adjusted p of comparisons")
 }

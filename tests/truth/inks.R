@@ -1,8 +1,6 @@
 # What each ink must show of the rows of one mark, by R's own functions: names as in source data.
 
-forward_of <- list(
-  identity = identity, log10 = log10, log2 = log2, ln = log, sqrt = sqrt
-)
+forward_of <- list(identity = identity, log10 = log10, log2 = log2, ln = log, sqrt = sqrt)
 backward_of <- list(
   identity = identity,
   log10 = function(v) 10^v,
@@ -47,8 +45,12 @@ true_box <- function(v, scale) {
   inside <- at[at >= q[1] - reach - slack & at <= q[3] + reach + slack]
   back <- backward_of[[scale]]
   c(
-    n = length(v), q1 = back(q[1]), median = back(q[2]), q3 = back(q[3]),
-    low = back(min(inside)), high = back(max(inside))
+    n = length(v),
+    q1 = back(q[1]),
+    median = back(q[2]),
+    q3 = back(q[3]),
+    low = back(min(inside)),
+    high = back(max(inside))
   )
 }
 
@@ -59,8 +61,13 @@ true_box <- function(v, scale) {
 #           "when" dates or times, "hour" few whole numbers, NA none
 #   parts   columns that part marks: of "x", "y", "colour"
 centre_words <- list(
-  sd = "standard deviation", se = "standard error", ci = "95 % confidence interval",
-  range = "range|least", quartiles = "quartiles", exact = "exact 95 % interval", none = NULL
+  sd = "standard deviation",
+  se = "standard error",
+  ci = "95 % confidence interval",
+  range = "range|least",
+  quartiles = "quartiles",
+  exact = "exact 95 % interval",
+  none = NULL
 )
 
 truth_inks <- list(
@@ -296,7 +303,9 @@ truth_inks <- list(
         constant <- length(unique(x)) < 2 || length(unique(y)) < 2
         if (nrow(rows) < 3 || constant) return(NULL)
         r <- stats::cor(x, y)
-        ends <- if (nrow(rows) > 3) tanh(atanh(r) + c(-1, 1) * stats::qnorm(0.975) / sqrt(nrow(rows) - 3))
+        ends <- if (nrow(rows) > 3) {
+          tanh(atanh(r) + c(-1, 1) * stats::qnorm(0.975) / sqrt(nrow(rows) - 3))
+        }
         c(n = nrow(rows), r = r, lower = ends[1], upper = ends[2])
       },
       numbers = "r",

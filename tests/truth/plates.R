@@ -1,4 +1,5 @@
-# Random plates of random tables: list(plate, parts), a part being one block with all that was asked.
+# Random plates of random tables: list(plate, parts), a part being one block with all that was
+# asked.
 
 truth_part <- function(table, name = sample(names(truth_inks), 1)) {
   ink <- truth_inks[[name]]()
@@ -15,7 +16,7 @@ truth_part <- function(table, name = sample(names(truth_inks), 1)) {
   on <- lapply(as.list(ink$axes), function(role) if (!is.na(role)) column_for(role))
   names(on) <- c("x", "y")
   # Both quantities of a pair are others.
-  if (identical(on$x, on$y)) on$y <- setdiff(c("mass", "rise", "n"), on$x)[1]
+  if (!is.null(on$x) && identical(on$x, on$y)) on$y <- setdiff(c("mass", "rise", "n"), on$x)[1]
   quantity <- function(column) !is.null(column) && column %in% c("mass", "rise", "n")
   scale_for <- function(column) {
     grounded <- isTRUE(ink$grounded)
@@ -77,14 +78,24 @@ part_call <- function(part) {
   )
   arguments <- Filter(Negate(is.null), arguments)
   design <- as.call(
-    c(list(quote(panel), quote(book)), arguments, Filter(Negate(is.null), list(part$ink$also, part$ink$call)))
+    c(
+      list(quote(panel), quote(book)),
+      arguments,
+      Filter(Negate(is.null), list(part$ink$also, part$ink$call))
+    )
   )
-  if (is.null(part$split)) design else as.call(list(quote(facets), design, across = as.name(part$split)))
+  if (is.null(part$split)) {
+    design
+  } else {
+    as.call(list(quote(facets), design, across = as.name(part$split)))
+  }
 }
 
 truth_plate <- function(seed) {
   set.seed(seed)
-  tables <- list(random_table(), random_table())
+  first <- random_table()
+  # A second table has the same categories; a plate of unlike ones is another matter.
+  tables <- list(first, random_table(first$categories))
   parts <- lapply(
     seq_len(one_of(1, 2, 2, 3)),
     function(i) truth_part(tables[[sample(2, 1, prob = c(0.8, 0.2))]])
@@ -113,7 +124,9 @@ drawn_rows <- function(part, level = NULL) {
   if (!is.null(level)) rows <- rows[rows[[part$split]] == level, ]
   if (!is.null(part$on[[part$value]])) rows$value <- rows[[part$on[[part$value]]]]
   if (!is.null(part$on[[part$along]])) rows$along <- rows[[part$on[[part$along]]]]
-  if (part$value == "x" && part$name %in% c("fit", "value")) rows[c("value", "along")] <- rows[c("along", "value")]
+  if (part$value == "x" && part$name %in% c("fit", "value")) {
+    rows[c("value", "along")] <- rows[c("along", "value")]
+  }
   rows
 }
 
@@ -132,6 +145,10 @@ true_marks <- function(part, rows) {
     rep("", nrow(rows))
   }
   lapply(split(rows, key), function(own) {
-    list(rows = own, levels = as.list(own[1, columns, drop = FALSE]), true = part$ink$true(own, part))
+    list(
+      rows = own,
+      levels = as.list(own[1, columns, drop = FALSE]),
+      true = part$ink$true(own, part)
+    )
   })
 }

@@ -31,7 +31,10 @@ judge_seed <- function(seed, with_pdf = seed %% 20 == 0) {
 judge_seeds <- function(seeds, cores = 1L) {
   found <- parallel::mclapply(seeds, judge_seed, mc.cores = cores, mc.preschedule = FALSE)
   lost <- !vapply(found, is.list, NA)
-  found[lost] <- lapply(seeds[lost], function(seed) list(seed = seed, checked = 1L, false = "it did not end"))
+  found[lost] <- lapply(
+    seeds[lost],
+    function(seed) list(seed = seed, checked = 1L, false = "it did not end")
+  )
   found
 }
 

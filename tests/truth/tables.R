@@ -19,16 +19,20 @@ one_of <- function(...) sample(list(...), 1)[[1]]
 chance <- function(p) stats::runif(1) < p
 
 # Of a category: its levels in the codebook's order, and what they are shown as.
-random_category <- function(levels = one_of(2, 3)) {
+random_category <- function(levels = one_of(2, 3), named = TRUE) {
   codes <- sample(odd_levels[[sample(length(odd_levels), 1)]])[seq_len(levels)]
-  shown <- if (chance(0.3)) sample(given_names)[seq_len(levels)] else codes
+  shown <- if (named && chance(0.3)) sample(given_names)[seq_len(levels)] else codes
   list(codes = codes, shown = shown)
 }
 
 # list(data, book, categories): data as they are, the codebook, and of each category its levels.
-random_table <- function() {
+random_table <- function(categories = NULL) {
   n <- one_of(7, 16, 40, 90)
-  categories <- list(flour = random_category(3), bakery = random_category(2), oven = random_category(2))
+  categories <- categories %||% list(
+    flour = random_category(3),
+    bakery = random_category(2),
+    oven = random_category(2)
+  )
   draw <- function(one) {
     # Some levels are rare, and some are not there.
     weight <- sample(c(1, 1, 1, 0.12), length(one$codes), TRUE)
