@@ -107,28 +107,55 @@ legend_block <- function(scene, block, lower) {
 
 legend_keys <- function(scene) {
   entries <- scene$keys[!is.na(scene$keys$label), ]
-  if (is.null(entries) || !nrow(entries)) return(NULL)
   titles <- scene$texts$string[scene$texts$role == "key title"]
   ids <- unique(scene$keys$key)
-  vapply(
-    split(entries, factor(entries$key, unique(entries$key))),
-    function(key) {
-      what <- c(
-        if (length(unique(key$colour)) > 1) "Colours",
-        if (length(unique(key$shape)) > 1) "symbols",
-        if (length(unique(key$dash)) > 1) "dashes"
-      )
-      if (!length(what)) what <- "Sizes"
-      paste0(
-        first_upper(paste(what, collapse = " and ")),
-        " show ",
-        lower_first(gsub("\n", " ", titles[match(key$key[1], ids)])),
-        ": ",
-        listed(key$label),
-        "."
-      )
+  named <- function(id) lower_first(gsub("\n", " ", titles[match(id, ids)]))
+  of_entries <- if (NROW(entries)) {
+    vapply(
+      split(entries, factor(entries$key, unique(entries$key))),
+      function(key) key_sentence(key, named(key$key[1]), key$key[1] %in% scene$ramps$key),
+      ""
+    )
+  }
+  c(of_entries, ramp_sentences(scene, setdiff(scene$ramps$key, entries$key)))
+}
+
+# "Colours and symbols show flour: wheat and rye."; of a quantity the ends of its key.
+key_sentence <- function(key, name, of_quantity) {
+  tells <- function(column) length(unique(key[[column]])) > 1
+  what <- c(
+    if (tells("colour")) "colours",
+    if (tells("shape")) "symbols",
+    if (tells("dash")) "dashes",
+    if (tells("size_mm")) "sizes"
+  )
+  if (!length(what)) what <- "colours"
+  measured <- of_quantity || identical(what, "sizes")
+  paste0(
+    first_upper(listed(what)),
+    " show ",
+    name,
+    if (measured) {
+      paste0(", the key from ", key$label[1], " to ", key$label[nrow(key)])
+    } else {
+      paste0(": ", listed(key$label))
     },
-    ""
+    "."
+  )
+}
+
+# What ramps stand for: "Colours show mass (g), from 2 to 40."
+ramp_sentences <- function(scene, ids) {
+  ramps <- scene$ramps[scene$ramps$key %in% ids, ]
+  if (!NROW(ramps)) return(NULL)
+  paste0(
+    "Shades show ",
+    lower_first(gsub("\n", " ", ramps$title)),
+    ", from ",
+    number_text_each(ramps$low, 4),
+    " to ",
+    number_text_each(ramps$high, 4),
+    "."
   )
 }
 
@@ -138,7 +165,9 @@ legend_keys <- function(scene) {
 legend_kept <- function(scene) {
   kept <- scene$kept
   if (is.null(kept) || !nrow(kept)) return(NULL)
-  several <- nrow(unique(kept[c("condition", "kept", "given")])) > 1
+  # A condition of some panels only is said of these.
+  several <- nrow(unique(kept[c("condition", "kept", "given")])) > 1 ||
+    !all(read_blocks(scene) %in% kept$block)
   lead <- if (several) {
     vapply(
       kept$block,

@@ -45,19 +45,21 @@ shade_phrase <- function(scene, block) {
 
 axis_phrase <- function(axis) {
   if (!nzchar(axis$name) || isTRUE(axis$hidden) && !axis$quantity) return("")
-  transform <- axis$transform
-  scale <- if (transform != "identity") {
-    known <- c(
-      log10 = "a logarithmic", log2 = "a logarithmic", ln = "a logarithmic", sqrt = "a square-root",
-      logit = "a logit"
-    )
-    paste0(
-      " on ",
-      if (transform %in% names(known)) known[[transform]] else paste("an", transform),
-      " axis"
-    )
-  }
-  paste0(lower_first(axis$name), scale)
+  paste0(lower_first(axis$name), scale_phrase(axis$transform))
+}
+
+# " on a logarithmic axis"; NULL for values as they are.
+scale_phrase <- function(transform) {
+  if (transform == "identity") return(NULL)
+  known <- c(
+    log10 = "a logarithmic", log2 = "a logarithmic", ln = "a logarithmic", sqrt = "a square-root",
+    logit = "a logit"
+  )
+  paste0(
+    " on ",
+    if (transform %in% names(known)) known[[transform]] else paste("an", transform),
+    " axis"
+  )
 }
 
 # Pairs ---------------------------------------------------------------------------------
@@ -70,7 +72,9 @@ is_matrix <- function(areas) {
 # the pairs one by one.
 pairs_phrase <- function(scene, areas) {
   off <- areas[areas$role != "diagonal" & areas$x_variable != areas$y_variable, ]
-  name <- function(axis) lower_first(scene$axes[[axis]]$name)
+  name <- function(axis) {
+    paste0(lower_first(scene$axes[[axis]]$name), scale_phrase(scene$axes[[axis]]$transform))
+  }
   x <- vapply(off$x_axis, name, "")
   y <- vapply(off$y_axis, name, "")
   alone <- vapply(areas$x_axis[areas$role == "diagonal"], name, "")

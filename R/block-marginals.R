@@ -179,7 +179,10 @@ new_marginals <- function(panel, x, y, layout, call) {
       missing = NULL,
       call = call
     )
-    inks[[side]] <- lapply(given_inks, settled_ink, design$variables)
+    inks[[side]] <- lapply(
+      given_inks,
+      function(ink) beside_inks(settled_ink(ink, design$variables), list())
+    )
     with_place(
       paste0("the marginal of `", side, "`"),
       marginal_panel(design, side, inks[[side]], call)

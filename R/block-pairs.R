@@ -228,7 +228,10 @@ pair_inks <- function(parts, mixed, design, call) {
     inks <- parts[[name]]
     if (is.null(inks) || identical(inks, "names")) return(inks)
     lapply(with_place(paste0("`", name, "`"), check_inks(list(inks), call)), function(ink) {
-      ink <- settled_ink(resolve_ink(ink, design$book, NULL, call), design$channels)
+      ink <- beside_inks(
+        settled_ink(resolve_ink(ink, design$book, NULL, call), design$channels),
+        list()
+      )
       check_own_axes(list(ink), list(y = quantities[1]), "A matrix of pairs", call)
       if (length(quantities)) {
         with_place(

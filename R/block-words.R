@@ -126,7 +126,12 @@ check_ink.ink_scale_bar <- function(ink, panel, call) {
 
 #' @export
 train_ink.ink_scale_bar <- function(ink, layer) {
-  list(table = layer$table, zero = character())
+  bar <- ink$bar
+  list(
+    table = layer$table,
+    zero = character(),
+    says = paste0("scale bar, ", format(bar$length), "\u00a0", bar$unit)
+  )
 }
 
 #' @export

@@ -35,7 +35,7 @@ unit_conversion <- function(from, to, call = rlang::caller_env()) {
   a <- parsed_unit(from, call)
   b <- parsed_unit(to, call)
   ends <- if (identical(a$counted, b$counted)) {
-    tryCatch(in_unit(c(0, 1), a$text, b$text), error = function(error) NULL)
+    tryCatch(in_unit(c(0, 1, 2), a$text, b$text), error = function(error) NULL)
   }
   if (is.null(ends)) {
     abort_nelvat(
@@ -47,7 +47,18 @@ unit_conversion <- function(from, to, call = rlang::caller_env()) {
       call
     )
   }
-  list(factor = ends[2] - ends[1], offset = ends[1])
+  # Decibels and their kin are logarithms: no factor brings them to another unit.
+  scaled <- all(is.finite(ends)) && abs(ends[3] - 2 * ends[2] + ends[1]) <= 1e-9 * max(abs(ends))
+  if (scaled) return(list(factor = ends[2] - ends[1], offset = ends[1]))
+  abort_nelvat(
+    "unit",
+    c(
+      paste0("\"", from, "\" cannot be shown as \"", to, "\"."),
+      x = "One of them is a logarithm of the other; it is no multiple of it.",
+      i = "Derive it, such as `derive = c(power = 10^(level / 10))`."
+    ),
+    call
+  )
 }
 
 # Numbers of one unit in another, both as udunits reads them.
@@ -135,4 +146,11 @@ shown_values <- function(values, kind) {
   if (is.null(kind$show)) return(values)
   conversion <- unit_conversion(kind$unit, kind$show)
   values * conversion$factor + conversion$offset
+}
+
+# The unit that the axis of a variable shows; NULL where it has none.
+unit_of_variable <- function(variable) {
+  if (is.null(variable) || variable$supplied || variable$kind$kind != "quantity") return(NULL)
+  unit <- variable$kind$show %||% variable$kind$unit
+  if (!is.null(unit) && nzchar(unit) && !isTRUE(variable$kind$hidden)) unit
 }

@@ -209,6 +209,9 @@ checked_value <- function(old, new, key_path, call) {
     wrong_sort(key_path, paste("one of", quoted(house_choices[[key]])), new, call)
   }
   if (key_path[1] %in% c("colour", "palette", "ramps")) check_colours(new, key, call)
+  if (key_path[1] == "ramps" && length(new) == 1) {
+    wrong_sort(key_path, "two colours or more, or none for the built-in ramp", new, call)
+  }
   if (key == "dashes" && !all(is_dash(new))) {
     wrong_sort(key_path, "\"solid\" or lengths such as \"4 2\"", new[!is_dash(new)][1], call)
   }

@@ -8,7 +8,8 @@
 #'   the box, such as `1.5`; at the least and greatest value, `"range"`; or at two quantiles, such
 #'   as `c(0.05, 0.95)`.
 #' @param notch Draw a notch at the median: its 95 % interval for comparing two boxes.
-#' @param outliers Draw the values beyond the whiskers?
+#' @param outliers Draw the values beyond the whiskers? `NULL`: where no other ink of the panel
+#'   draws every value.
 #' @param fill `"paper"`, or `"light"`: the box's own colour, paler.
 #' @param width Width of each box in mm, within its slot; `NULL`: what the slot gives, 9 mm at most.
 #' @param colour A colour, or a category for this ink alone.
@@ -33,7 +34,7 @@
 ink_box <- function(
   whiskers = 1.5,
   notch = FALSE,
-  outliers = TRUE,
+  outliers = NULL,
   fill = "paper",
   width = NULL,
   colour = NULL,
@@ -45,7 +46,7 @@ ink_box <- function(
     "box",
     whiskers = check_whiskers(whiskers),
     notch = check_flag(notch, "notch"),
-    outliers = check_flag(outliers, "outliers"),
+    outliers = if (!is.null(outliers)) check_flag(outliers, "outliers"),
     fill = check_choice(fill, c("paper", "light"), "fill"),
     width = check_number(width, "width", 0.2, 200, unit = "mm", or_null = TRUE),
     on = check_choice(on, c("axis", "data"), "on")
@@ -92,7 +93,7 @@ box_words <- function(ink, beyond = 0) {
     "median, quartiles, whiskers to ",
     ends,
     if (ink$outliers && !identical(ink$whiskers, "range")) ", values beyond",
-    if (!ink$outliers && beyond > 0) {
+    if (!ink$outliers && !isTRUE(ink$told_by_others) && beyond > 0) {
       paste0(", ", counted(beyond, "value"), " beyond them not drawn")
     }
   )
@@ -100,6 +101,18 @@ box_words <- function(ink, beyond = 0) {
 
 #' @export
 check_ink.ink_box <- function(ink, panel, call) check_category_quantity(panel, "Boxes", call)
+
+# Values beyond the whiskers are not drawn twice.
+#' @export
+beside_inks.ink_box <- function(ink, others) {
+  if (!is.null(ink$outliers)) return(ink)
+  draws_all <- function(other) {
+    traits <- ink_traits(other)
+    traits$summarises == "values" && "symbol" %in% traits$mark && !traits$computed
+  }
+  told <- any(vapply(others, draws_all, NA))
+  changed(ink, outliers = !told, told_by_others = told)
+}
 
 # Stops unless a category stands on one axis and a quantity on the other.
 # Of two quantities, is the first rather a code: of whole numbers, and fewer of them?

@@ -99,6 +99,7 @@ train_ink.ink_centre <- function(ink, layer) {
     ),
     zero = character(),
     used = slots$complete,
+    notes = unseen_errors(if (slots$lying) layer$x else layer$y, rows$lower, rows$upper),
     shows = words_on_scale(centre_error_words(ink$centre, error), ink$centre, error, scale),
     error_means = error_meaning(error)
   )

@@ -181,11 +181,22 @@ train_ink.ink_classes <- function(ink, layer) {
       if (ink$curve == "roc") "receiver operating characteristic" else "precision against recall",
       " of ",
       lower_first(kind_title(ink$variables$score$kind)),
+      positive_words(ink, truth),
+      if (ink$area && ink$curve == "roc") ", areas with their 95 % intervals",
       if (length(made) == 1) {
         paste0(", ", area_text(found[[made]]$area, ink))
       }
     )
   )
+}
+
+# Which class is the positive one.
+positive_words <- function(ink, truth) {
+  what <- lower_first(plain_text(truth$name))
+  if (!has_levels(truth)) return(paste0(", positive where ", what, " is 1"))
+  code <- match(ink$positive, c(truth$levels, plain_text(truth$level_names)))
+  name <- truth$level_names[(code - 1) %% length(truth$levels) + 1]
+  paste0(", positive where ", what, " is ", plain_text(name))
 }
 
 area_text <- function(area, ink) {

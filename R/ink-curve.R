@@ -82,7 +82,15 @@ right_side <- function(formula, argument, names, call) {
 check_ink.ink_curve <- function(ink, panel, call) check_two_quantities(panel, "A curve", call)
 
 #' @export
-train_ink.ink_curve <- function(ink, layer) train_places(layer)
+train_ink.ink_curve <- function(ink, layer) {
+  formula <- paste0("y = ", paste(deparse(ink$formula, 500L), collapse = " "))
+  says <- paste0(
+    "curve of ",
+    if (!is.null(ink$name)) paste0(plain_text(ink$name), ", "),
+    formula
+  )
+  c(train_places(layer), list(says = says))
+}
 
 #' @export
 place_ink.ink_curve <- function(ink, trained, site) {

@@ -178,6 +178,7 @@ train_ink.ink_rug <- function(ink, layer) {
   list(
     table = table,
     lying = one$lying,
+    along = if (one$lying) "y" else "x",
     extent = exchange_axes(extent_by_panel(table$panel, x0 = table$x), one$lying),
     zero = character(),
     used = complete,

@@ -50,9 +50,25 @@ ink_bins <- function(bins = 30, steps = 6, ...) {
 }
 
 #' @export
-check_ink.ink_hexagons <- function(ink, panel, call) check_two_quantities(panel, "Hexagons", call)
+check_ink.ink_hexagons <- function(ink, panel, call) check_cells(panel, "Hexagons", call)
 #' @export
-check_ink.ink_bins <- function(ink, panel, call) check_two_quantities(panel, "Bins", call)
+check_ink.ink_bins <- function(ink, panel, call) check_cells(panel, "Bins", call)
+
+# Cells are shaded by their counts: a colour that nothing else in the panel shows would be lost.
+check_cells <- function(panel, what, call) {
+  check_two_quantities(panel, what, call)
+  colour <- panel$variables$colour
+  if (is.null(colour) || length(panel$inks) != 1) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(what, " are shaded by how many values they hold."),
+      x = paste0("`colour` is \"", colour$id, "\", which they cannot show."),
+      i = "Leave it out, or make a panel of each level with `facets()`."
+    ),
+    call
+  )
+}
 
 check_two_quantities <- function(panel, what, call) {
   check_needs(panel, c("x", "y"), what, call)

@@ -39,7 +39,13 @@ with_channels <- function(ink, ..., call = rlang::caller_env()) {
     if (rlang::quo_is_null(quo)) next
     fixed <- tryCatch(rlang::eval_tidy(quo), error = function(error) NULL)
     if (is_setting(fixed, channel)) {
-      ink$settings[[channel]] <- if (is.numeric(fixed)) as.numeric(fixed) else fixed
+      ink$settings[[channel]] <- if (channel == "colour") {
+        plain_colour(fixed)
+      } else if (is.numeric(fixed)) {
+        as.numeric(fixed)
+      } else {
+        fixed
+      }
     } else if (is.character(fixed) && length(fixed) == 1) {
       abort_nelvat(
         "argument",
@@ -76,6 +82,11 @@ is_setting <- function(value, channel) {
 settled_ink <- function(ink, variables) UseMethod("settled_ink")
 #' @export
 settled_ink.default <- function(ink, variables) ink
+
+# An ink once it is known which others are in its panel.
+beside_inks <- function(ink, others) UseMethod("beside_inks")
+#' @export
+beside_inks.default <- function(ink, others) ink
 
 is_ink <- function(x) inherits(x, "nelvat_ink")
 

@@ -1,7 +1,13 @@
 # What inks at said places share.
 
+# A colour by name as #RRGGBB.
+plain_colour <- function(colour) {
+  if (is.null(colour) || startsWith(colour, "#")) return(colour)
+  grDevices::rgb(t(grDevices::col2rgb(colour)), maxColorValue = 255)
+}
+
 check_colour <- function(colour, call = rlang::caller_env()) {
-  if (is.null(colour) || is_setting(colour, "colour")) return(colour)
+  if (is.null(colour) || is_setting(colour, "colour")) return(plain_colour(colour))
   abort_nelvat(
     "argument",
     c(
@@ -56,11 +62,15 @@ train_places <- function(layer, x = numeric(), y = numeric()) {
   )
 }
 
-# Positions in data units; dates and times, also as ISO 8601 text, are seconds.
+# Positions in data units, or with their own, such as "200 g" (see ink-places.R); dates and times,
+# also as ISO 8601 text, are seconds.
 check_places <- function(values, argument, n = NULL, call = rlang::caller_env()) {
   if (is.null(values)) return(NULL)
   if (is.list(values)) values <- unlist(values)
   if (is.character(values) && all(is_iso_moment(values))) values <- parse_iso(values, "UTC")
+  if (is.character(values) && !is.null(places_with_units(values))) {
+    if (is.null(n) || length(values) == n) return(places_with_units(values))
+  }
   if (inherits(values, c("Date", "POSIXct"))) values <- moment_seconds(values)
   if (
     is.numeric(values) && all(is.finite(values)) && length(values) && (
@@ -77,7 +87,7 @@ check_places <- function(values, argument, n = NULL, call = rlang::caller_env())
         argument,
         "` must be ",
         if (is.null(n)) "numbers" else counted(n, "number"),
-        ", dates or times."
+        ", also with a unit as \"200 g\", dates or times."
       ),
       x = paste0("Found ", describe_value(values), ".")
     ),

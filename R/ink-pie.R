@@ -84,7 +84,12 @@ train_ink.ink_pie <- function(ink, layer) {
     zero = character(),
     extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
     used = complete,
-    shows = "shares of 100 %"
+    shows = paste(
+      "shares of",
+      lower_first(plain_text(layer$colour$kind$name)),
+      "in",
+      if (measured) paste("the sum of", lower_first(plain_text(layer$y$kind$name))) else "counts"
+    )
   )
 }
 

@@ -28,7 +28,13 @@ ink_region <- function(x = NULL, y = NULL, colour = NULL, weight = 0.8, where = 
 check_ink.ink_region <- function(ink, panel, call) check_places_axes(panel, call)
 
 #' @export
-train_ink.ink_region <- function(ink, layer) train_places(layer, ink$x, ink$y)
+train_ink.ink_region <- function(ink, layer) {
+  ends <- c(said_place(layer$x, ink$x, TRUE), said_place(layer$y, ink$y, TRUE))
+  c(
+    train_places(layer, ink$x, ink$y),
+    list(says = if (length(ends)) paste("outlined,", listed(ends)))
+  )
+}
 
 #' @export
 place_ink.ink_region <- function(ink, trained, site) {

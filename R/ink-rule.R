@@ -82,7 +82,27 @@ ink_rule <- function(
 check_ink.ink_rule <- function(ink, panel, call) check_places_axes(panel, call)
 
 #' @export
-train_ink.ink_rule <- function(ink, layer) train_places(layer, ink$x, ink$y)
+train_ink.ink_rule <- function(ink, layer) {
+  at <- c(said_place(layer$x, ink$x), said_place(layer$y, ink$y))
+  slope <- if (!is.null(ink$slope)) {
+    paste0(
+      "line of slope ",
+      number_text_each(ink$slope, 4),
+      " and intercept ",
+      number_text_each(ink$intercept, 4)
+    )
+  }
+  many <- length(ink$x) + length(ink$y) > 1
+  c(
+    train_places(layer, ink$x, ink$y),
+    list(
+      says = said_phrases(
+        if (length(at)) paste(if (many) "lines at" else "line at", listed(at)),
+        slope
+      )
+    )
+  )
+}
 
 #' @export
 place_ink.ink_rule <- function(ink, trained, site) {

@@ -15,6 +15,20 @@ words_on_scale <- function(words, centre, error, scale) {
   paste(words, "of the", scale_values[[sub("/.*", "", scale$name)]])
 }
 
+# Errors that reach below what the axis can show, such as below zero on a logarithmic one: they are
+# not drawn there, and told.
+unseen_errors <- function(variable, lower, upper) {
+  holds <- axis_transform(variable$transform)$holds
+  beyond <- sum(!is.na(lower) & !holds(lower) | !is.na(upper) & !holds(upper))
+  if (!beyond) return(NULL)
+  new_table(
+    column = variable$id,
+    what = "errors that reach below what the axis can show, not drawn",
+    n = beyond,
+    .rows = 1L
+  )
+}
+
 scale_values <- c(
   log10 = "logarithms", log2 = "logarithms", ln = "logarithms", sqrt = "square roots",
   asinh = "inverse hyperbolic sines", logit = "logits"

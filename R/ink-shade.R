@@ -27,7 +27,13 @@ ink_shade <- function(x = NULL, y = NULL, colour = NULL, opacity = 0.14, where =
 check_ink.ink_shade <- function(ink, panel, call) check_places_axes(panel, call)
 
 #' @export
-train_ink.ink_shade <- function(ink, layer) train_places(layer, ink$x, ink$y)
+train_ink.ink_shade <- function(ink, layer) {
+  from <- c(said_place(layer$x, ink$x, TRUE), said_place(layer$y, ink$y, TRUE))
+  c(
+    train_places(layer, ink$x, ink$y),
+    list(says = if (length(from)) paste("shaded from", from))
+  )
+}
 
 #' @export
 place_ink.ink_shade <- function(ink, trained, site) {

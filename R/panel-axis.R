@@ -47,7 +47,7 @@ axis_of <- function(
       range = check_ends(range),
       every = check_step(every, "every"),
       minor = check_step(minor, "minor"),
-      breaks = if (!is.null(breaks)) sort(check_places(breaks, "breaks")),
+      breaks = sorted_places(breaks),
       format = check_axis_format(format),
       title = check_string(title, "title", or_null = TRUE),
       reverse = check_flag(reverse, "reverse"),
@@ -58,6 +58,12 @@ axis_of <- function(
     ),
     class = "nelvat_axis"
   )
+}
+
+sorted_places <- function(breaks, call = rlang::caller_env()) {
+  if (is.null(breaks)) return(NULL)
+  at <- check_places(breaks, "breaks", call = call)
+  if (is_places(at)) at else sort(at)
 }
 
 check_ends <- function(range, call = rlang::caller_env()) {
@@ -75,7 +81,18 @@ check_ends <- function(range, call = rlang::caller_env()) {
     )
   }
   ends <- c(NA_real_, NA_real_)
-  ends[!is.na(range)] <- check_places(known, "range", call = call)
+  at <- check_places(known, "range", call = call)
+  if (is_places(at)) {
+    units <- c("", "")
+    units[!is.na(range)] <- at$units
+    ends[!is.na(range)] <- at$values
+    return(new_places(ends, units))
+  }
+  ends[!is.na(range)] <- at
+  rising_ends(ends, call)
+}
+
+rising_ends <- function(ends, call) {
   if (!anyNA(ends) && ends[1] >= ends[2]) {
     abort_nelvat(
       "argument",

@@ -189,6 +189,7 @@ new_panel <- function(
   check_channels(variables, call)
   inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
   inks <- lapply(inks, settled_ink, variables)
+  inks <- lapply(seq_along(inks), function(k) beside_inks(inks[[k]], inks[-k]))
   design <- structure(
     list(
       label = book$label,
@@ -201,6 +202,11 @@ new_panel <- function(
     ),
     class = "nelvat_panel"
   )
+  inks <- lapply(inks, ink_in_axis_units, variables, call)
+  axes$x <- axis_in_its_unit(axes$x, variables$x, "x_axis", call)
+  axes$y <- axis_in_its_unit(axes$y, variables$y[[1]], "y_axis", call)
+  design$inks <- inks
+  design$axes <- axes
   for (ink in inks) check_ink(ink, design, call)
   check_category_ranges(variables, axes, call)
   check_one_axis(inks, variables, call)

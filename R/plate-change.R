@@ -83,6 +83,7 @@ changed_panel <- function(panel, new, ink, known, of, call) {
     axes,
     call
   )
+  check_same_unit(panel$variables, copy$variables, copy$made$axes, copy$made$inks, call)
   with_heading(with_house(copy, panel$house, call), value("heading", panel$heading), call)
 }
 

@@ -123,7 +123,7 @@ new_plate <- function(blocks, settings, call) {
   } else {
     unname(grid$blocks)
   }
-  grid$blocks <- lapply(grid$blocks, in_house, style)
+  grid$blocks <- in_one_unit(lapply(grid$blocks, in_house, style), call)
   grid$blocks <- Map(
     function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, style),
     grid$blocks,

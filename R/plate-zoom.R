@@ -71,7 +71,7 @@ zoom <- function(
   }
   ends <- function(range) {
     ends <- check_ends(range, call)
-    if (anyNA(ends)) {
+    if (anyNA(if (is_places(ends)) ends$values else ends)) {
       abort_nelvat(
         "argument",
         c(
@@ -120,6 +120,9 @@ settle_zooms <- function(blocks, names, call) {
           call
         )
       }
+      host <- settle(parent, c(seen, i))$panel$variables
+      block$x <- zoomed_ends(block$x, host$x, "x", call)
+      block$y <- zoomed_ends(block$y, host$y[[1]], "y", call)
       block <- as_zoom(settle(parent, c(seen, i)), block, parent, call)
     }
     settled[[i]] <<- block
@@ -127,6 +130,10 @@ settle_zooms <- function(blocks, names, call) {
   }
   for (i in seq_along(blocks)) settle(i, integer())
   settled
+}
+
+zoomed_ends <- function(ends, variable, argument, call) {
+  if (is_places(ends)) rising_ends(in_axis_unit(ends, variable, argument, call), call) else ends
 }
 
 zoomed_block <- function(zoom, names, n, call) {

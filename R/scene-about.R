@@ -58,8 +58,13 @@ block_kept <- function(block) {
   )
 }
 
-# What a table says of itself, such as what its correlations are of.
+# What a table says of itself, such as what its correlations are of, and what marks say that stand
+# for no data, such as where a line stands.
 block_about <- function(block) {
-  says <- block$design$panel$book$about
-  if (!is.null(says)) new_table(block = block$id, says = says, .rows = 1L)
+  if (!is.null(block$design$zoom)) return(NULL)
+  drawn <- Filter(function(layer) !layer$behind && NROW(layer$trained$table), block$layers)
+  says <- unique(
+    c(block$design$panel$book$about, unlist(lapply(drawn, function(layer) layer$trained$says)))
+  )
+  if (length(says)) new_table(block = block$id, says = says, .rows = length(says))
 }

@@ -136,6 +136,9 @@ within_axes <- function(layer, areas, axes, directions = c("x", "y")) {
   for (direction in directions) {
     variable <- layer[[direction]]
     if (is.null(variable) || variable$supplied || has_levels(variable$kind)) next
+    # Axes that an ink draws itself hide nothing; some marks stand along one only.
+    along <- layer$trained$along
+    if (isTRUE(variable$kind$hidden) || !is.null(along) && direction != along) next
     ends <- vapply(
       axes[areas[[paste0(direction, "_axis")]]],
       function(axis) sort(axis$range),

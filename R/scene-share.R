@@ -10,7 +10,11 @@ share_across <- function(blocks, plate) {
     joined <- shareable_axes(blocks, direction)
     is_forced <- joined$variable %in% forced
     line_of <- ifelse(is_forced, "all", line[joined$block])
-    named <- ifelse(is_forced, "named by share_axis()", joined$variable)
+    named <- ifelse(
+      is_forced,
+      "named by share_axis()",
+      paste(joined$variable, joined$name, sep = "\r")
+    )
     shared <- paste(named, joined$transform, joined$turned, joined$slots, line_of)
     for (of in split(seq_len(nrow(joined)), shared)) {
       if (length(unique(joined$block[of])) > 1) blocks <- with_one_range(blocks, joined[of, ])
@@ -52,6 +56,7 @@ shareable_axes <- function(blocks, direction) {
           block = i,
           axis = k,
           variable = axis$variable,
+          name = axis$name,
           transform = axis$transform,
           turned = axis$turned,
           slots = paste(
@@ -66,6 +71,7 @@ shareable_axes <- function(blocks, direction) {
     block = integer(),
     axis = integer(),
     variable = character(),
+    name = character(),
     transform = character(),
     turned = logical(),
     slots = character()
@@ -126,6 +132,7 @@ drawn_once <- function(blocks, joined, plate, direction) {
       function(j) {
         same_page(plate, i, j) && any(
           joined$block == j & joined$variable == joined$variable[row] &
+            joined$name == joined$name[row] &
             joined$transform == joined$transform[row] &
             joined$turned == joined$turned[row] &
             joined$slots == joined$slots[row]

@@ -53,9 +53,8 @@ judge_panels <- function(verdict, part, i, areas, scene, source, n_blocks, fits,
     list(NULL)
   } else {
     codes <- part$table$categories[[part$split]]$codes
-    # Levels that `keep` takes away have no panel; those of the codebook alone have an empty one.
-    gone <- setdiff(part$table$data[[part$split]], asked_rows(part)[[part$split]])
-    as.list(setdiff(codes, gone))
+    # Of what is kept only the levels that are there have a panel; else those of the codebook, too.
+    as.list(if (is.null(part$keep)) codes else intersect(codes, asked_rows(part)[[part$split]]))
   }
   if (
     !holds(

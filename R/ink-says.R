@@ -1,0 +1,30 @@
+# What marks that stand for no data say, in words, for the legend: where a line stands, what is
+# shaded. An ink gives it as `says` of what it trained.
+
+# "loaf rise 20 mm", "loaf rise 18 to 22 mm"; NULL on an axis of levels.
+said_place <- function(variable, values, between = FALSE) {
+  if (is.null(variable) || is.null(values) || has_levels(variable$kind) || variable$supplied) {
+    return(NULL)
+  }
+  kind <- variable$kind
+  text <- vapply(values, function(value) said_value_text(kind, value), "")
+  unit <- kind$show %||% kind$unit
+  paste0(
+    lower_first(plain_text(kind$name)),
+    " ",
+    if (between) paste(text, collapse = " to ") else listed(text),
+    if (!is.null(unit) && nzchar(unit)) paste0("\u00a0", plain_text(unit))
+  )
+}
+
+said_value_text <- function(kind, value) {
+  if (kind$kind != "moment") return(number_text_each(value, 4))
+  pattern <- if (isTRUE(kind$has_time)) "%Y-%m-%d %H:%M" else "%Y-%m-%d"
+  format(as.POSIXct(value, origin = "1970-01-01", tz = kind$zone %||% "UTC"), pattern)
+}
+
+# Phrases that are there, as one; NULL for none.
+said_phrases <- function(...) {
+  phrases <- c(...)
+  if (length(phrases)) paste(phrases, collapse = ", ")
+}
