@@ -173,17 +173,17 @@ legend_kept <- function(scene) {
       kept$block,
       function(block) {
         letters <- block_letters(scene, block)
-        if (length(letters)) paste0(range_text(letters), ": ") else ""
+        if (length(letters)) paste0("In ", range_text(letters), " are shown rows with ") else ""
       },
       ""
     )
   } else {
     ""
   }
+  lead <- ifelse(nzchar(lead), lead, "Shown are rows with ")
   unique(
     paste0(
       lead,
-      "Shown are rows with ",
       kept$condition,
       " (",
       count_text(kept$kept),

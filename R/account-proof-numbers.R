@@ -117,16 +117,32 @@ account_places <- function(scene, accounts) {
 
 prove_dropped <- function(scene, plate) {
   left <- scene$columns
-  if (is.null(left) || !nrow(left)) {
+  # What a condition leaves out is left out, too.
+  kept <- unique(scene$kept[c("condition", "kept", "given")])
+  kept <- kept[kept$kept < kept$given, ]
+  if (!NROW(left) && !NROW(kept)) {
     return(list(finding("rows left out", "none", "none unsaid", "good")))
   }
   list(
     finding(
       "rows left out",
-      paste(format(sum(left$n), big.mark = ","), "values"),
+      paste(
+        c(
+          if (NROW(left)) paste(format(sum(left$n), big.mark = ","), "values"),
+          if (NROW(kept)) paste(format(sum(kept$given - kept$kept), big.mark = ","), "rows")
+        ),
+        collapse = ", "
+      ),
       "none unsaid",
       "look",
-      some_of(paste0(left$column, ": ", mapply(counted_phrase, left$n, left$what))),
+      some_of(
+        c(
+          if (NROW(left)) paste0(left$column, ": ", mapply(counted_phrase, left$n, left$what)),
+          if (NROW(kept)) {
+            paste0("kept where ", kept$condition, ": ", kept$kept, " of ", kept$given, " rows")
+          }
+        )
+      ),
       "Say so in the legend: `legend_text()` does."
     )
   )

@@ -26,50 +26,72 @@ source_tables <- function(resolved, scene, plate) {
   tables <- list()
   for (i in which(vapply(plate$blocks, function(block) is.null(block$zoom), NA))) {
     block <- resolved$blocks[[i]]
-    panels <- scene$panels[scene$panels$block == block$id & scene$panels$role != "marginal", ]
-    for (k in seq_len(nrow(panels))) {
-      table <- area_source(block, panels$id[k], scene$marks)
-      if (!is.null(table)) {
-        tables[[source_name(scene, panels[k, ], i, length(plate$blocks), names(tables))]] <- table
-      }
+    areas <- scene$panels[scene$panels$block == block$id, ]
+    for (k in seq_len(nrow(areas))) {
+      table <- area_source(block, areas[k, ], scene$marks)
+      if (is.null(table)) next
+      name <- source_name(scene, block, areas[k, ], i, length(plate$blocks))
+      tables[[once_named(name, names(tables))]] <- table
     }
   }
   tables
 }
 
-# "a", "a 60%", "block 2 rise by volume": letter and heading, each once.
-source_name <- function(scene, panel, i, n_blocks, taken) {
-  ids <- scene$panels$id[scene$panels$block == panel$block]
-  first <- scene$texts$string[scene$texts$role == "letter" & scene$texts$panel %in% ids]
+# "a", "a 60%", "block 2 rise by volume": letter, levels, and what is on the axes where several
+# areas of a block show other things.
+source_name <- function(scene, block, area, i, n_blocks) {
+  areas <- scene$panels[scene$panels$block == block$id, ]
+  first <- scene$texts$string[scene$texts$role == "letter" & scene$texts$panel %in% areas$id]
   lead <- if (length(first)) first[1] else if (n_blocks > 1) paste("block", i)
-  pair <- if (
-    scene$panels$block[1] != "" &&
-      sum(scene$panels$block == panel$block & scene$panels$role != "marginal") > 1 && is.na(
-      panel$heading
-    )
-  ) {
-    paste(panel$y_variable, "by", panel$x_variable)
+  host <- if (area$role == "marginal") area$host else area$id
+  of_levels <- area_levels(block, host, areas$heading[match(host, areas$id)])
+  standing <- areas[areas$role != "marginal", ]
+  unlike <- nrow(unique(standing[c("x_variable", "y_variable")])) > 1
+  on_axes <- c(area$y_variable, area$x_variable)
+  pair <- if (unlike || nrow(standing) > 1 && is.null(of_levels)) {
+    paste(unique(stats::na.omit(on_axes)), collapse = " by ")
   }
   name <- paste(
-    c(lead, if (!is.na(panel$heading)) gsub("\n", " ", panel$heading), pair),
+    c(lead, of_levels, pair, if (area$role == "marginal") paste("margin of", area$side)),
     collapse = " "
   )
-  if (!nzchar(name)) name <- "panel"
+  if (nzchar(name)) name else "panel"
+}
+
+# The levels that an area stands for, across and down; its heading where these are nested.
+area_levels <- function(block, id, heading) {
+  area <- block$areas[match(id, block$areas$id), ]
+  variables <- list(across = block$design$across, down = block$design$down)
+  given <- variables[lengths(variables) > 0]
+  heading <- if (!is.na(heading)) gsub("\n", " ", heading)
+  if (length(given) < 2 || any(lengths(given) != 1)) return(heading)
+  vapply(
+    names(given),
+    function(direction) {
+      plain_text(given[[direction]][[1]]$kind$level_names[area[[direction]]])
+    },
+    ""
+  )
+}
+
+once_named <- function(name, taken) {
   while (name %in% taken) name <- paste0(name, "'")
   name
 }
 
 # What one area shows: the rows behind its marks, then what each mark says, by ink.
-area_source <- function(block, id, marks) {
+area_source <- function(block, placed, marks) {
+  id <- placed$id
+  in_margin <- placed$role == "marginal"
   layers <- Filter(
     function(layer) {
-      !layer$behind && layer$role != "marginal" && !is.null(layer$trained$used) &&
+      !layer$behind && (layer$role == "marginal") == in_margin && !is.null(layer$trained$used) &&
         id %in% layer$table$panel
     },
     block$layers
   )
   if (!length(layers)) return(NULL)
-  area <- table_rows(block$panels, block$panels$id == id)
+  area <- table_rows(block$areas, block$areas$id == id)
   on <- list(
     x = panel_variables(block$design, area, "x")[[1]],
     y = panel_variables(block$design, area, "y")[[1]]
@@ -94,7 +116,9 @@ area_source <- function(block, id, marks) {
   names(statistics) <- vapply(layers, function(layer) layer$ink$ink, "")
   fitted <- replaced_ink(block$design$panel)$fitted
   on_rows <- changed(on, y = fitted %||% on$y)
-  filled(c(list(values = value_source(layers, id, on_rows, block)), statistics))
+  # The rows behind a margin are those of its panel.
+  rows <- if (!in_margin) value_source(layers, id, on_rows, block)
+  filled(c(list(values = rows), statistics))
 }
 
 # What columns of numbers are called in an area's table: a column of the data that is called the

@@ -99,6 +99,17 @@ image_panel <- function(path, scale = NULL, heading = NULL, ...) {
 #' @export
 scale_bar <- function(length, unit, per_pixel, colour = NULL, ...) {
   check_rest(...)
+  lacking <- c("length", "unit", "per_pixel")[c(missing(length), missing(unit), missing(per_pixel))]
+  if (length(lacking)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "A scale bar needs `length`, `unit` and `per_pixel`.",
+        x = paste0("`", lacking[1], "` is not given."),
+        i = "Such as `scale_bar(200, \"\u00b5m\", per_pixel = 1.6)`."
+      )
+    )
+  }
   structure(
     list(
       length = check_number(length, "length", 1e-12),

@@ -293,6 +293,9 @@ train_ink.ink_fit <- function(ink, layer) {
       if (has_band(curves)) {
         paste0(" with its ", format(100 * ink$band), " % ", ink$interval, " band")
       },
+      if (ink$equation && ink$model == "dose-response") {
+        paste0(", EC50 with its ", format(100 * (ink$band %||% 0.95)), " % confidence interval")
+      },
       if (!is.null(layer$table$weigh_by)) {
         paste0(", weighed by ", lower_first(kind_title(ink$variables$weigh_by$kind)))
       }

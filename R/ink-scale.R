@@ -23,7 +23,7 @@ unseen_errors <- function(variable, lower, upper) {
   if (!beyond) return(NULL)
   new_table(
     column = variable$id,
-    what = "errors that reach below what the axis can show, not drawn",
+    what = "values of an error below what the axis can show, not drawn",
     n = beyond,
     .rows = 1L
   )

@@ -95,6 +95,13 @@ plate_settings <- c(
   "align", "house"
 )
 
+# What is worked out of a plate, such as its scene: once, and kept in the cell that it carries. A
+# plate with something changed has a new cell.
+worked_out <- function(plate, what, code) {
+  if (is.null(plate$cell[[what]])) assign(what, code, plate$cell)
+  plate$cell[[what]]
+}
+
 new_plate <- function(blocks, settings, call) {
   style <- settled_house(settings$house, call)
   width_mm <- page_width(settings$width %||% "double", style, call)
@@ -149,7 +156,9 @@ new_plate <- function(blocks, settings, call) {
       share = check_shared(settings$share %||% TRUE, call),
       align = check_choice(settings$align %||% "auto", c("auto", "always", "never"), "align", call),
       # Its house stays its own, whatever the session's is when it is changed.
-      made = list(blocks = blocks, settings = changed(settings, house = style))
+      made = list(blocks = blocks, settings = changed(settings, house = style)),
+      # What is worked out of it, once for all that is asked (see worked_out()).
+      cell = new.env(parent = emptyenv())
     ),
     class = "nelvat_plate"
   )

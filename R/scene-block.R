@@ -87,7 +87,9 @@ with_axis <- function(block, k, ...) {
 
 # A plate's blocks with everything computed that does not depend on the page: resolved once for
 # the page, its source data and all that is said of it. Returns list(blocks, font, keys).
-resolve_plate <- function(plate) {
+resolve_plate <- function(plate) worked_out(plate, "resolved", resolved_plate(plate))
+
+resolved_plate <- function(plate) {
   font <- house_font(plate$house$families)
   cells <- plate_cells(plate$blocks)
   asked <- Map(

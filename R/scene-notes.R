@@ -55,10 +55,14 @@ cut_bars <- function(block, marks) {
     },
     marks
   )
+  # Bins that an axis cuts lose nothing of their height.
+  stands_on <- function(layer, direction) {
+    direction %in% block$layers[[layer$layer]]$trained$zero
+  }
   shown_axis <- function(direction) block$panels[[paste0(direction, "_axis")]][1]
   cut_on <- function(direction) {
     ends <- unlist(
-      lapply(bars, function(layer) {
+      lapply(Filter(function(layer) stands_on(layer, direction), bars), function(layer) {
         columns <- layer$table[paste0(direction, 0:1)]
         pmin(columns[[1]], columns[[2]]) < -1e-9 | pmax(columns[[1]], columns[[2]]) > 1 + 1e-9
       })

@@ -12,9 +12,9 @@ page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
       })
     )
   }
-  laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
+  laid <- page_layout(resolved, plate, call)
   per_page <- rows_per_page(laid, plate)
-  if (is.null(per_page)) return(list(settle_page(resolved, plate, call, laid)))
+  if (is.null(per_page)) return(list(lone_page(resolved, plate, call)))
   plate$grows <- FALSE
   n_rows <- max(laid$blocks[[1]]$panels$row)
   per_page <- ceiling(n_rows / ceiling(n_rows / per_page))
@@ -31,6 +31,15 @@ page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
 
 # The scene that a plate is described from: on a page as high as all its rows of panels need.
 whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
+  if (is.null(plate$pages)) {
+    laid <- page_layout(resolved, plate, call)
+    if (is.null(rows_per_page(laid, plate))) return(lone_page(resolved, plate, call))
+  }
+  tell_scene(worked_out(plate, "whole", high_page(resolved, plate, call)))
+}
+
+# Of a plate that takes several pages, one that holds all.
+high_page <- function(resolved, plate, call) {
   if (!is.null(plate$pages)) {
     plate$height_mm <- natural_height(
       changed(plate$grid, blocks = plate$blocks),
@@ -38,15 +47,14 @@ whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
       plate$house
     )
     plate$grows <- FALSE
-    return(settle_page(resolved, plate, call))
+    return(settled_page(resolved, plate, call))
   }
-  laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
-  if (is.null(rows_per_page(laid, plate))) return(settle_page(resolved, plate, call, laid))
+  laid <- page_layout(resolved, plate, call)
   plate$grows <- FALSE
   n_rows <- max(laid$blocks[[1]]$panels$row)
   plate$height_mm <- around_rows(laid, n_rows, plate) +
     1.5 * n_rows * least_lengths(laid$blocks[[1]], plate)$height
-  settle_page(resolved, plate, call)
+  settled_page(resolved, plate, call)
 }
 
 # A resolved plate, and what it asks, with only the blocks of some rows of its grid, and their

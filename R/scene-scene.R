@@ -40,15 +40,41 @@ as_scene <- function(plate, ...) {
   resolved <- resolve_plate(plate)
   # A page that was given a height is held to it.
   if (is.null(plate$pages) && !plate$grows) {
-    settle_page(resolved, plate, call)
+    lone_page(resolved, plate, call)
   } else {
     whole_scene(resolved, plate, call)
   }
 }
 
+# The scene of a plate that stands on one page, and its layout, worked out once.
+lone_page <- function(resolved, plate, call) {
+  scene <- worked_out(plate, "page", {
+    settled_page(resolved, plate, call, page_layout(resolved, plate, call))
+  })
+  tell_scene(scene)
+}
+page_layout <- function(resolved, plate, call) {
+  worked_out(
+    plate,
+    "layout",
+    lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
+  )
+}
+
+# A scene, once what a reader must know was said.
+tell_scene <- function(scene) {
+  tell_notes(scene$told)
+  tell_scales(scene$notes)
+  scene
+}
+
 # The scene of a resolved plate on a page of the plate's size. laid: its layout, where that is
 # known already.
 settle_page <- function(resolved, plate, call, laid = NULL) {
+  tell_scene(settled_page(resolved, plate, call, laid))
+}
+
+settled_page <- function(resolved, plate, call, laid = NULL) {
   font <- resolved$font
   entries <- resolved$keys
   laid <- laid %||% lay_out(resolved$blocks, entries, plate, font, call)
@@ -63,10 +89,7 @@ settle_page <- function(resolved, plate, call, laid = NULL) {
   laid <- with_aligned_bins(laid, entries, plate, font, call)
   laid <- with_settled_insets(laid, entries, plate, font, call)
   check_lengths(laid, plate, call)
-  scene <- assemble_scene(laid, entries, plate, font)
-  tell_notes(scene$told)
-  tell_scales(scene$notes)
-  scene
+  assemble_scene(laid, entries, plate, font)
 }
 
 # A page whose height was left to the figure: as high as gives its panels the shape they look best
