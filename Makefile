@@ -1,11 +1,12 @@
 # make demo    set up what is missing, draw the demo study's figure to demo-output/
 # make test    set up what is missing, run all tests
 # make fuzz N=1000   random figures of nasty tables
+# make truth N=300 SEED=1   random plates against what is true of them
 # make test FILES=ink-bars     the tests that stand beside a file; ALL=1 those of other programs, too
 # make package  the package as a .tar.gz;  make check  R CMD check of it
 # make format   brings code into form;  make document  NAMESPACE and man/;  make bench  measures speed
 
-.PHONY: setup demo test bench package check format document screenshots fuzz
+.PHONY: setup demo test bench package check format document screenshots fuzz truth
 
 setup:
 	@Rscript tools/setup.R
@@ -30,6 +31,10 @@ bench: setup
 
 fuzz: setup
 	@Rscript tools/fuzz.R
+
+truth:
+	@Rscript tools/setup.R testing
+	@Rscript tests/truth/run.R $(or $(N),300) $(or $(SEED),1)
 
 document:
 	@Rscript tools/document.R

@@ -214,9 +214,11 @@ echoed_layers <- function(layers) {
       return(layer)
     }
     if (!can_echo(layer)) return(layer)
-    layer$shape <- layer$colour
-    layer$table$shape <- layer$table$colour
-    layer
+    changed(
+      layer,
+      shape = layer$colour,
+      table = changed(layer$table, shape = layer$table$colour)
+    )
   })
 }
 

@@ -92,8 +92,8 @@ box_words <- function(ink, beyond = 0) {
   paste0(
     "median, quartiles, whiskers to ",
     ends,
-    if (ink$outliers && !identical(ink$whiskers, "range")) ", values beyond",
-    if (!ink$outliers && !isTRUE(ink$told_by_others) && beyond > 0) {
+    if ((ink$outliers %||% TRUE) && !identical(ink$whiskers, "range")) ", values beyond",
+    if (isFALSE(ink$outliers) && !isTRUE(ink$told_by_others) && beyond > 0) {
       paste0(", ", counted(beyond, "value"), " beyond them not drawn")
     }
   )
@@ -206,6 +206,7 @@ train_ink.ink_box <- function(ink, layer) {
   summary$outliers$value <- scale$backward(summary$outliers$value)
   boxes <- cbind(table_rows(slots$rows, summary$boxes$group), summary$boxes[-1])
   outliers <- cbind(table_rows(slots$rows, summary$outliers$group), value = summary$outliers$value)
+  draws_beyond <- ink$outliers %||% TRUE
   list(
     table = boxes,
     findings = new_findings(
@@ -222,7 +223,7 @@ train_ink.ink_box <- function(ink, layer) {
       beyond = tabulate(summary$outliers$group, nrow(slots$rows))[summary$boxes$group],
       lying = slots$lying
     ),
-    outliers = if (ink$outliers) outliers,
+    outliers = if (draws_beyond) outliers,
     lying = slots$lying,
     extent = exchange_axes(
       extent_by_panel(

@@ -87,7 +87,7 @@ check_places <- function(values, argument, n = NULL, call = rlang::caller_env())
         argument,
         "` must be ",
         if (is.null(n)) "numbers" else counted(n, "number"),
-        ", also with a unit as \"200 g\", dates or times."
+        ", dates or times."
       ),
       x = paste0("Found ", describe_value(values), ".")
     ),

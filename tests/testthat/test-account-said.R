@@ -273,7 +273,7 @@ test_that("a summary on a transformed axis is of the axis's values, or of the da
     plate(panel(table, x = h, y = log10(v), ink_line(centre = "mean")), width = 80, height = 60)
   )[[1]]
   drawn <- line[line$part != "values", ]
-  expect_equal(drawn$v[1], geometric)
+  expect_equal(drawn$centre[1], geometric)
   expect_equal(drawn$lower[1], exp(mean(log(table$v)) - stats::sd(log(table$v))))
   expect_error(ink_box(on = "log"), class = "nelvat_error_argument")
 })

@@ -126,6 +126,7 @@ test_that("dense marks are thinned without the picture changing", {
     height = 40
   )
   for (figure in list(pores, trace)) {
+    again <- resize(figure, width = figure$width_mm, height = figure$height_mm)
     scene <- suppressWarnings(as_scene(figure))
     thin <- withr::local_tempfile(fileext = ".png")
     suppressWarnings(save_plate(figure, thin))
@@ -133,8 +134,8 @@ test_that("dense marks are thinned without the picture changing", {
     full <- withr::local_tempfile(fileext = ".png")
     with_replaced(
       {
-        whole <- suppressWarnings(as_scene(figure))
-        suppressWarnings(save_plate(figure, full))
+        whole <- suppressWarnings(as_scene(again))
+        suppressWarnings(save_plate(again, full))
       },
       thinned_marks = function(marks, panels) marks
     )

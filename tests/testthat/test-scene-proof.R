@@ -320,7 +320,7 @@ broken <- list(
           panel(
             codebook(
               table,
-              x = quantity("Time", unit = "h", show = "min"),
+              x = quantity("Time"),
               y = quantity("Mass", unit = "g")
             ),
             x = x,

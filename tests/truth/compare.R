@@ -132,6 +132,8 @@ judge_source <- function(verdict, part, where, table, used, marks) {
   values <- table[table$part == "values", ]
   said_n <- said_n[table$part == (part$ink[["part"]] %||% "")]
   columns <- unique(c(unlist(part$on), part$colour, part$shape))
+  # What an ink shows in place of a column is of another name.
+  if (isTRUE(part$ink$replaces)) columns <- setdiff(columns, part$on$y)
   columns_there <- all(columns %in% names(table)) || !nrow(used)
   if (
     !holds(verdict, columns_there, where, "source data lacks ", setdiff(columns, names(table))[1])

@@ -212,7 +212,7 @@ judge_legend <- function(verdict, part, i, text, whole, areas) {
   }
   scaled <- unlist(part$scales[lengths(part$on) > 0])
   if (any(scaled %in% c("log10", "log2", "ln"))) {
-    holds(verdict, grepl("log", plain), where, "lacks its logarithm")
+    holds(verdict, grepl("log|ln", plain), where, "lacks its logarithm")
   }
   if (any(scaled == "sqrt")) holds(verdict, grepl("square", plain), where, "lacks its square root")
   if (!is.null(part$split)) {

@@ -334,5 +334,68 @@ truth_inks <- list(
       true = function(rows, one) c(n = nrow(rows)),
       terms = "shares"
     )
+  },
+  residuals = function() {
+    list(
+      axes = c("value", "value"),
+      call = quote(ink_residuals()),
+      part = "residuals",
+      parts = "colour",
+      true = function(rows, one) {
+        # A line needs three places to have residuals that say something; two have none.
+        if (length(unique(rows$along)) < 2) return(NULL)
+        c(n = nrow(rows))
+      },
+      replaces = TRUE,
+      terms = "residual"
+    )
+  },
+  contours = function() {
+    list(
+      axes = c("value", "value"),
+      call = quote(ink_contours()),
+      part = "contours",
+      parts = "colour",
+      true = function(rows, one) {
+        lone <- length(unique(rows$along)) < 2 || length(unique(rows$value)) < 2
+        if (nrow(rows) < 5 || lone) return(NULL)
+        c(n = nrow(rows))
+      },
+      terms = "contours"
+    )
+  },
+  classes = function() {
+    list(
+      axes = c(NA, NA),
+      needs = c("mass", "passed"),
+      call = quote(ink_classes(mass, passed)),
+      part = "classes",
+      parts = "colour",
+      true = function(rows, one) {
+        high <- rows$mass[rows$passed == 1]
+        low <- rows$mass[rows$passed == 0]
+        if (!length(high) || !length(low)) return(NULL)
+        area <- mean(outer(high, low, function(a, b) (a > b) + 0.5 * (a == b)))
+        c(n = nrow(rows), estimate = area)
+      },
+      numbers = "estimate",
+      terms = c("receiver operating", "passed is 1")
+    )
+  },
+  agreement = function() {
+    list(
+      axes = c(NA, NA),
+      needs = c("rise", "again"),
+      call = quote(ink_agreement(rise, again)),
+      part = "agreement",
+      parts = character(),
+      true = function(rows, one) {
+        if (nrow(rows) < 2) return(NULL)
+        c(n = nrow(rows), centre = mean(rows$rise - rows$again))
+      },
+      numbers = "centre",
+      colourless = TRUE,
+      terms = c("bias", "limits")
+    )
   }
 )

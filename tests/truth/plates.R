@@ -44,7 +44,7 @@ truth_part <- function(table, name = sample(names(truth_inks), 1)) {
     colour = if (isTRUE(ink$must_colour) || !isTRUE(ink$colourless) && chance(0.6)) "bakery",
     split = if (chance(0.4)) "oven",
     reversed = c(x = chance(0.2), y = chance(0.2)) & vapply(on, quantity, NA),
-    keep = if (chance(0.2)) one_of(quote(hour > 1), quote(mass > 8 & hour < 6), quote(rise > 2))
+    keep = if (chance(0.2)) one_of(quote(hour > 1), quote(n > 3 & hour < 6), quote(rise > 2))
   )
   part$shape <- if (isTRUE(ink$shapes) && !is.null(part$colour) && chance(0.4)) "bakery"
   part$scale <- scales[[value]]
@@ -101,6 +101,13 @@ truth_plate <- function(seed) {
     function(i) truth_part(tables[[sample(2, 1, prob = c(0.8, 0.2))]])
   )
   blocks <- lapply(parts, `[[`, "block")
+  # On axes the mass has one unit, that of the first block that shows it there.
+  on_axis <- vapply(parts, function(part) "mass" %in% unlist(part$on), NA)
+  shown <- vapply(parts, function(part) part$table$show, "")
+  unit <- ifelse(on_axis, shown[which(on_axis)[1]], shown)
+  for (i in seq_along(parts)) {
+    parts[[i]]$factor <- grams[[parts[[i]]$table$unit]] / grams[[unit[i]]]
+  }
   list(
     seed = seed,
     parts = parts,
@@ -118,13 +125,14 @@ asked_rows <- function(part) {
   data[which(eval(part$keep, data)), ]
 }
 drawn_rows <- function(part, level = NULL) {
-  columns <- unique(c(unlist(part$on), part$colour, part$shape, part$split))
+  columns <- unique(c(unlist(part$on), part$ink$needs, part$colour, part$shape, part$split))
   rows <- asked_rows(part)
   rows <- rows[stats::complete.cases(rows[columns]), ]
+  rows$mass <- rows$mass * part$factor
   if (!is.null(level)) rows <- rows[rows[[part$split]] == level, ]
   if (!is.null(part$on[[part$value]])) rows$value <- rows[[part$on[[part$value]]]]
   if (!is.null(part$on[[part$along]])) rows$along <- rows[[part$on[[part$along]]]]
-  if (part$value == "x" && part$name %in% c("fit", "value")) {
+  if (part$value == "x" && part$name %in% c("fit", "value", "residuals", "contours")) {
     rows[c("value", "along")] <- rows[c("along", "value")]
   }
   rows

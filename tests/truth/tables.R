@@ -27,10 +27,13 @@ random_category <- function(levels = one_of(2, 3), named = TRUE) {
 
 # list(data, book, categories): data as they are, the codebook, and of each category its levels.
 random_table <- function(categories = NULL) {
+  # The unit of the data, and the one that is shown.
+  unit <- one_of("g", "g", "kg")
+  show <- one_of("g", "g", "kg", "mg")
   n <- one_of(7, 16, 40, 90)
   categories <- categories %||% list(
     flour = random_category(3),
-    bakery = random_category(2),
+    bakery = random_category(one_of(2, 3)),
     oven = random_category(2)
   )
   draw <- function(one) {
@@ -50,6 +53,8 @@ random_table <- function(categories = NULL) {
     day = as.Date("2025-03-24") + sample(0:one_of(4, 12), n, TRUE),
     time = as.POSIXct("2025-10-26 00:00", tz = "Europe/Berlin") + 1800 * sample(0:8, n, TRUE)
   )
+  data$again <- round(data$rise + stats::rnorm(n), 1)
+  if (unit == "kg") data$mass <- data$mass / 1000
   for (column in sample(setdiff(names(data), c("day", "time")), one_of(0, 1, 2))) {
     data[[column]][sample(n, one_of(1, 3))] <- NA
   }
@@ -70,7 +75,8 @@ random_table <- function(categories = NULL) {
       list(data),
       kinds,
       list(
-        mass = nelvat::quantity("Loaf mass", unit = "g"),
+        mass = nelvat::quantity("Loaf mass", unit = unit, show = if (show != unit) show),
+        again = nelvat::quantity("Second rise", unit = "mm"),
         rise = nelvat::quantity("Loaf rise", unit = "mm"),
         n = nelvat::quantity("Crumb number"),
         passed = nelvat::quantity("Passed"),
@@ -78,8 +84,10 @@ random_table <- function(categories = NULL) {
       )
     )
   )
-  list(data = data, book = book, categories = categories)
+  list(data = data, book = book, categories = categories, unit = unit, show = show)
 }
+
+grams <- c(g = 1, kg = 1000, mg = 1e-3)
 
 shown_name <- function(table, column, codes) {
   one <- table$categories[[column]]
