@@ -81,11 +81,27 @@ merged_kind <- function(id, kinds, tables, call) {
     said_by <- c(said_by, rep(tables[k], length(new)))
     colours <- c(colours, colours_of[setdiff(names(colours_of), names(colours))])
   }
-  merged$colour_place <- places
+  in_order <- match(common_order(lapply(kinds, `[[`, "levels")), merged$levels)
+  merged$levels <- merged$levels[in_order]
+  merged$level_names <- merged$level_names[in_order]
+  merged$colour_place <- places[in_order]
   merged$n_levels <- max(unlist(lapply(kinds, function(kind) kind$n_levels)), length(merged$levels))
   merged$given_colours <- if (length(colours)) colours
   merged$colours <- NULL
   merged
+}
+
+# Levels of several tables in an order that each of them keeps, as far as they agree: those that
+# only one table has come after what precedes them there.
+common_order <- function(levels) {
+  all <- levels[[which.max(lengths(levels))]]
+  for (own in levels) {
+    for (k in which(!own %in% all)) {
+      before <- if (k > 1) match(own[k - 1], all) else 0
+      all <- append(all, own[k], before)
+    }
+  }
+  all
 }
 
 # Colours that a codebook gives, by level.

@@ -66,7 +66,10 @@ check_no_places <- function(block, direction, from, to, variable, call) {
 with_places_in <- function(block, direction, conversion) {
   to <- function(values) values * conversion$factor + conversion$offset
   axis_to <- function(axis) {
-    for (field in intersect(c("range", "breaks"), names(axis))) axis[[field]] <- to(axis[[field]])
+    if (is.null(axis)) return(NULL)
+    for (field in c("range", "breaks")) {
+      if (is.numeric(axis[[field]])) axis[[field]] <- to(axis[[field]])
+    }
     axis
   }
   inks <- lapply(block$panel$inks, function(ink) {
