@@ -1,26 +1,36 @@
 # Bands of error along lines.
 
 band_opacity <- 0.22
+lone_band_mm <- 0.8
 
 band_marks <- function(lines, x, site, colour) {
   under_points(new_marks("areas", band_areas(lines, x, site, colour)))
 }
 
 band_areas <- function(lines, x, site, colour) {
-  in_band <- which(!is.na(lines$lower) & !is.na(lines$upper))
-  low <- site$unit(lines$lower, lines$panel, "y")
-  high <- site$unit(lines$upper, lines$panel, "y")
-  # A band that reaches below what the axis can show goes to its end.
-  low[is.nan(low)] <- 0
-  parts <- split(in_band, lines$series[in_band])
+  low <- suppressWarnings(site$unit(lines$lower, lines$panel, "y"))
+  high <- suppressWarnings(site$unit(lines$upper, lines$panel, "y"))
+  # Where a limit is none that the axis can show there is no band, as is told.
+  shown <- is.finite(low) & is.finite(high)
+  run <- cumsum(c(TRUE, diff(lines$series) != 0 | diff(shown) != 0))
+  in_band <- which(shown)
+  parts <- split(in_band, run[in_band])
   stack_tables(
     Map(
       function(rows, area) {
+        lone <- length(rows) == 1
+        if (lone) rows <- c(rows, rows)
         around <- c(rows, rev(rows))
+        # Of one place a band is a bar, a little wider than a line.
+        aside <- if (lone) {
+          c(-1, 1, 1, -1) * lone_band_mm / 2 / site$panel_w(lines$panel[rows[1]])
+        } else {
+          0
+        }
         new_table(
           panel = lines$panel[around],
           area = area,
-          x = x[around],
+          x = x[around] + aside,
           y = c(low[rows], rev(high[rows])),
           fill = colour[around],
           opacity = band_opacity,

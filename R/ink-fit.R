@@ -287,7 +287,7 @@ train_ink.ink_fit <- function(ink, layer) {
     },
     zero = character(),
     used = fitted$used,
-    notes = fitted$notes,
+    notes = stack_tables(list(fitted$notes, unseen_bands(layer$y, curves))),
     shows = paste0(
       model_words(ink),
       if (has_band(curves)) {

@@ -127,7 +127,8 @@ train_ink.ink_histogram <- function(ink, layer) {
     forward[complete],
     ink$bins,
     ink$width,
-    if (!is.null(ink$breaks)) one$transform$forward(ink$breaks)
+    if (!is.null(ink$breaks)) one$transform$forward(ink$breaks),
+    moment_units(one_kind(one, layer))
   )
   counted_bins <- histogram_counts(forward, group$at, nrow(group$rows), breaks)
   counted <- complete & within_breaks(forward, breaks)
@@ -178,18 +179,39 @@ train_ink.ink_histogram <- function(ink, layer) {
     ),
     zero = if (one$lying) "x" else "y",
     used = counted,
-    shows = bin_words(ink, breaks, one$transform),
+    shows = bin_words(ink, breaks, one$transform, one_kind(one, layer)),
     notes = beyond_bins(if (one$lying) layer$y$id else layer$x$id, sum(complete) - sum(counted))
   )
 }
 
-bin_words <- function(ink, breaks, transform) {
+bin_words <- function(ink, breaks, transform, kind) {
+  wide <- diff(breaks)
+  alike <- max(wide) - min(wide) <= 1e-9 * max(abs(breaks))
   paste0(
     if (ink$scale == "density") "density" else "counts",
-    " in bins of ",
-    format(signif(diff(breaks)[1], 3)),
+    " in ",
+    if (alike) paste("bins of", width_text(wide[1], kind)) else "bins of unlike width",
     if (transform$name != "identity") paste0(" (", transform$name, ")")
   )
+}
+
+# Of an ink of one quantity, the kind of what it stands on.
+one_kind <- function(one, layer) if (one$lying) layer$y$kind else layer$x$kind
+
+# Seconds of the units of which bins of times are round numbers, dates having none under a day.
+moment_units <- function(kind) {
+  if (kind$kind != "moment") return(NULL)
+  if (isTRUE(kind$has_time)) c(1, 60, 3600, 86400) else 86400
+}
+
+# "2.5", "3 days", "6 hours".
+width_text <- function(width, kind) {
+  units <- moment_units(kind)
+  if (is.null(units)) return(format(signif(width, 3)))
+  unit <- max(units[units <= width * (1 + 1e-9)], units[1])
+  name <- c(`1` = "second", `60` = "minute", `3600` = "hour", `86400` = "day")[[format(unit)]]
+  n <- signif(width / unit, 3)
+  paste(format(n), if (n == 1) name else paste0(name, "s"))
 }
 
 # Which values stand in a bin, to some ulps as they are counted.

@@ -213,13 +213,16 @@ train_ink.ink_line <- function(ink, layer) {
     error_means = if (!is.null(ink$centre)) error_meaning(error),
     findings = findings,
     each = findings,
-    notes = if (sum(lines$gap)) {
-      data.frame(
-        column = layer$x$id,
-        what = "gaps in a regular series, where no line is drawn",
-        n = sum(lines$gap)
-      )
-    }
+    notes = rbind(
+      if (!is.null(ink$centre)) unseen_errors(layer$y, lines$lower, lines$upper),
+      if (sum(lines$gap)) {
+        data.frame(
+          column = layer$x$id,
+          what = "gaps in a regular series, where no line is drawn",
+          n = sum(lines$gap)
+        )
+      }
+    )
   )
 }
 

@@ -15,6 +15,21 @@ words_on_scale <- function(words, centre, error, scale) {
   paste(words, "of the", scale_values[[sub("/.*", "", scale$name)]])
 }
 
+# Bands of curves that reach below what the axis can show, by series.
+unseen_bands <- function(variable, curves) {
+  if (is.null(curves)) return(NULL)
+  holds <- axis_transform(variable$transform)$holds
+  cut <- unique(curves$series[!is.na(curves$lower) & !holds(curves$lower)])
+  if (length(cut)) {
+    new_table(
+      column = variable$id,
+      what = "bands that reach below what the axis can show, cut there",
+      n = length(cut),
+      .rows = 1L
+    )
+  }
+}
+
 # Errors that reach below what the axis can show, such as below zero on a logarithmic one: they are
 # not drawn there, and told.
 unseen_errors <- function(variable, lower, upper) {

@@ -4,13 +4,17 @@
 # the histogram as a density estimator", Zeitschrift fuer Wahrscheinlichkeitstheorie
 # 57: 2 IQR / n^(1/3), made round; where the IQR is zero, Sturges' (1926) number of bins.
 
-histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL) {
+# unit: what a width is a round number of, such as a day.
+histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL, unit = NULL) {
   if (!is.null(breaks)) return(sort(breaks))
   values <- finite_values(values)
   range <- if (length(values)) number_range_cpp(values)[1:2] else c(0, 0)
   if (diff(range) == 0) return(range[1] + c(-0.5, 0.5) * (width %||% max(1, abs(range[1]) * 0.1)))
   if (!is.null(bins)) return(seq(range[1], range[2], length.out = bins + 1))
-  width <- width %||% round_width(freedman_diaconis(values), range)
+  wished <- freedman_diaconis(values)
+  unit <- if (is.null(unit)) 1 else max(unit[unit <= wished], unit[1])
+  round_one <- round_width(max(wished / unit, if (unit > 1) 1), range / unit)
+  width <- width %||% (unit * if (unit > 1) floor(round_one) else round_one)
   bins <- diff(range) / width
   if (!is.finite(bins) || bins > most_bins) abort_bins(width, ceiling(bins), range)
   covering_edges(range, width)
