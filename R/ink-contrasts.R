@@ -205,14 +205,13 @@ train_ink.ink_contrasts <- function(ink, layer) {
     pairs = found,
     findings = contrast_findings(
       found,
+      overall,
       groups,
       kind$level_names,
       parted,
       ink$test %in% paired_tests
     ),
     overall = overall,
-    levels = kind$level_names[groups$level],
-    within = if (parted) layer$x$kind$level_names[groups$x],
     extent = extent_by_panel(groups$panel, x0 = groups$x, y0 = groups$top),
     zero = character(),
     used = slots$complete,
@@ -229,25 +228,56 @@ train_ink.ink_contrasts <- function(ink, layer) {
   )
 }
 
-# Each comparison: of how many values, of which groups, and what came out.
-contrast_findings <- function(found, groups, names, parted, paired) {
-  if (!NROW(found)) return(NULL)
+# Each comparison: of how many values, of which groups, and what came out; then the tests of all
+# groups at once. In paired tests n are pairs.
+contrast_findings <- function(found, overall, groups, names, parted, paired) {
   level <- function(g) plain_text(names[groups$level[g]])
-  new_findings(
-    new_table(panel = found$panel, x = if (parted) groups$x[found$first] else NA_integer_),
-    "comparison",
-    found$n_first + if (paired) 0L else found$n_second,
-    first = level(found$first),
-    second = level(found$second),
-    n_first = as.integer(found$n_first),
-    n_second = as.integer(found$n_second),
-    difference = found$difference,
-    difference_low = found$low,
-    difference_high = found$high,
-    p = found$p,
-    adjusted = found$adjusted,
-    value = NA_character_
-  )
+  pairs <- if (NROW(found)) {
+    new_table(
+      panel = found$panel,
+      x = if (parted) groups$x[found$first] else NA_integer_,
+      part = "comparison",
+      n = as.integer(found$n_first + if (paired) 0L else found$n_second),
+      first = level(found$first),
+      second = level(found$second),
+      n_first = as.integer(found$n_first),
+      n_second = as.integer(found$n_second),
+      difference = found$difference,
+      difference_low = found$low,
+      difference_high = found$high,
+      statistic = found$statistic,
+      df_groups = NA_real_,
+      df = found$df,
+      p = found$p,
+      adjusted = found$adjusted,
+      .rows = nrow(found)
+    )
+  }
+  at_once <- if (NROW(overall)) {
+    new_table(
+      panel = overall$panel,
+      x = NA_integer_,
+      part = "overall",
+      n = as.integer(overall$n),
+      first = "all groups",
+      second = NA_character_,
+      n_first = as.integer(overall$n),
+      n_second = NA_integer_,
+      difference = NA_real_,
+      difference_low = NA_real_,
+      difference_high = NA_real_,
+      statistic = overall$statistic,
+      df_groups = overall$df_groups,
+      df = overall$df,
+      p = overall$p,
+      adjusted = overall$p,
+      .rows = nrow(overall)
+    )
+  }
+  both <- stack_tables(list(pairs, at_once))
+  if (is.null(both)) return(NULL)
+  numbers <- as.list(both)[setdiff(names(both), c("panel", "x", "part", "n"))]
+  do.call(new_findings, c(list(both, both$part, both$n, value = NA_character_), numbers))
 }
 
 # The name of the level that all others are compared with; NULL where pairs are.

@@ -20,7 +20,9 @@ on_value <- c(
 on_none <- c(
   "beyond", "density", "share", "r", "r_lower", "r_upper", "estimate", "estimate_low",
   "estimate_high", "from", "to", "slope", "intercept", "first", "second", "n_first", "n_second",
-  "difference", "difference_low", "difference_high", "p", "adjusted", "term"
+  "difference", "difference_low", "difference_high", "statistic", "df_groups", "df", "p",
+  "adjusted",
+  "term"
 )
 finding_channels <- c("panel", "x", "y", "colour", "shape", "dash", "group")
 

@@ -60,62 +60,45 @@ fit_rows <- function(layer, number, g, panels) {
   )
 }
 
-# The comparisons that a block draws, a row each; an overall test is one of all groups.
+# The comparisons that a block draws, a row each, from their findings; an overall test is one of all
+# groups.
 scene_contrasts <- function(block, panels) {
   compared <- Filter(
-    function(layer) inherits(layer$trained$pairs, "data.frame") || !is.null(layer$trained$overall),
-    Filter(function(layer) !layer$behind, block$layers)
+    function(layer) !layer$behind && any(layer$trained$findings$part %in% comparison_parts),
+    block$layers
   )
-  do.call(
+  table <- do.call(
     rbind,
     lapply(compared, function(layer) {
-      trained <- layer$trained
-      heading <- function(panel) plain_heading(panels$heading[match(panel, panels$id)])
-      pairs <- trained$pairs[trained$pairs$panel %in% panels$id, ]
-      level <- function(g) plain_text(trained$levels[g])
-      overall <- trained$overall[trained$overall$panel %in% panels$id, ]
-      rbind(
-        if (NROW(pairs)) {
-          data.frame(
-            panel = pairs$panel,
-            heading = heading(pairs$panel),
-            within = if (is.null(trained$within)) {
-              NA_character_
-            } else {
-              plain_text(trained$within[pairs$first])
-            },
-            first = level(pairs$first),
-            second = level(pairs$second),
-            pairs[c("n_first", "n_second", "difference", "low", "high", "statistic")],
-            df_groups = NA_real_,
-            pairs[c("df", "p", "adjusted")],
-            show = layer$ink$show,
-            test = layer$ink$test,
-            adjust = if (layer$ink$test %in% joint_tests) layer$ink$test else layer$ink$adjust,
-            row.names = NULL
-          )
+      found <- layer$trained$findings
+      found <- found[found$panel %in% panels$id & found$part %in% comparison_parts, ]
+      if (!nrow(found)) return(NULL)
+      overall <- found$part == "overall"
+      data.frame(
+        panel = found$panel,
+        heading = plain_heading(panels$heading[match(found$panel, panels$id)]),
+        within = if (is.null(found$x)) {
+          NA_character_
+        } else {
+          plain_text(layer$x$kind$level_names[found$x])
         },
-        if (NROW(overall)) {
-          data.frame(
-            panel = overall$panel,
-            heading = heading(overall$panel),
-            within = NA_character_,
-            first = "all groups",
-            second = NA_character_,
-            n_first = overall$n,
-            n_second = NA_integer_,
-            difference = NA_real_,
-            low = NA_real_,
-            high = NA_real_,
-            overall[c("statistic", "df_groups", "df", "p")],
-            adjusted = overall$p,
-            show = "overall",
-            test = layer$ink$overall,
-            adjust = "none",
-            row.names = NULL
-          )
-        }
+        found[
+          c("first", "second", "n_first", "n_second", "difference", "difference_low",
+            "difference_high", "statistic", "df_groups", "df", "p", "adjusted")
+        ],
+        show = ifelse(overall, "overall", layer$ink$show),
+        test = ifelse(overall, layer$ink$overall %||% "", layer$ink$test),
+        adjust = ifelse(
+          overall,
+          "none",
+          if (layer$ink$test %in% joint_tests) layer$ink$test else layer$ink$adjust
+        ),
+        row.names = NULL
       )
     })
   )
+  if (is.null(table)) return(NULL)
+  names(table) <- sub("^difference_(low|high)$", "\\1", names(table))
+  table
 }
+comparison_parts <- c("comparison", "overall")

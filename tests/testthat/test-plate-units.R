@@ -1,0 +1,84 @@
+# One unit an axis variable; positions with their unit.
+
+in_mm <- codebook(data.frame(x = 1:5, m = c(1, 5, 9, 20, 4)), m = quantity("Rise", unit = "mm"))
+in_cm <- codebook(data.frame(x = 1:5, m = c(1, 2, 9, 3, 4) / 10), m = quantity("Rise", unit = "cm"))
+dots <- function(book, ...) panel(book, x = x, y = m, ink_points(), ...)
+
+test_that("a variable in two units is shown in the first block's, or refused", {
+  fig <- plate(dots(in_mm), dots(in_cm), width = 140, height = 60)
+  scene <- as_scene(fig)
+  titles <- unlist(lapply(scene$axes, `[[`, "title"))
+  expect_true(all(titles[grepl("Rise", titles)] == "Rise (mm)"))
+  expect_equal(source_data(fig)[[2]]$m, c(1, 2, 9, 3, 4))
+  # The marks of both stand on one range.
+  y <- scene$axes[scene$panels$y_axis]
+  expect_identical(y[[1]]$range, y[[2]]$range)
+  heights <- lapply(scene$marks, function(one) y[[1]]$range[1] + one$table$y * diff(y[[1]]$range))
+  expect_equal(heights[[2]], c(1, 2, 9, 3, 4))
+  in_kg <- codebook(in_cm$data, m = quantity("Rise", unit = "kg"))
+  expect_error(plate(dots(in_mm), dots(in_kg)), "cannot be converted", class = "nelvat_error_unit")
+  # Another variable of the same column is another one, with a range of its own.
+  other <- codebook(in_cm$data, m = quantity("Mass", unit = "kg"))
+  scene <- as_scene(plate(dots(in_mm), dots(other), width = 140, height = 60))
+  y <- scene$axes[scene$panels$y_axis]
+  expect_false(identical(y[[1]]$range, y[[2]]$range))
+  expect_identical(y[[2]]$title, "Mass (kg)")
+})
+
+test_that("positions with a unit are converted, bare ones in an unlike unit refused", {
+  fig <- plate(
+    host = dots(
+      in_mm,
+      ink_rule(y = "1 cm"),
+      y_axis = axis_of(range = c("0 mm", "3 cm"), breaks = c("0 mm", "1 cm", "2 cm"))
+    ),
+    dots(in_cm, ink_rule(y = "0.2 cm")),
+    zoom("host", y = c("0.3 cm", "1 cm")),
+    width = 170,
+    height = 60
+  )
+  scene <- as_scene(fig)
+  y <- scene$axes[scene$panels$y_axis]
+  expect_identical(y[[1]]$range, c(0, 30))
+  expect_identical(y[[1]]$breaks, c(0, 10, 20))
+  expect_identical(y[[3]]$range, c(3, 10))
+  expect_match(legend_text(fig), "line at rise 10\u00a0mm")
+  expect_match(legend_text(fig), "line at rise 2\u00a0mm")
+  expect_error(
+    plate(dots(in_mm), dots(in_cm, ink_rule(y = 0.2))),
+    "\"0.2 cm\"",
+    class = "nelvat_error_unit"
+  )
+  expect_error(dots(in_mm, ink_rule(y = "10 kg")), class = "nelvat_error_unit")
+  expect_error(dots(in_mm, ink_rule(x = "10 mm")), "no unit", class = "nelvat_error_unit")
+  expect_error(
+    dots(in_mm, y_axis = axis_of(range = c("3 cm", "1 mm"))),
+    "rise",
+    class = "nelvat_error"
+  )
+})
+
+test_that("another shown unit over bare positions is an error that gives them with theirs", {
+  shown <- function(unit) list(m = quantity("Rise", unit = "mm", show = unit))
+  bare <- dots(in_mm, ink_rule(y = 10))
+  expect_error(change(bare, codebook = shown("cm")), "\"10 mm\"", class = "nelvat_error_unit")
+  ranged <- dots(in_mm, y_axis = axis_of(range = c(0, 25)))
+  expect_error(
+    change(ranged, codebook = shown("cm")),
+    "\"0 mm\" and \"25 mm\"",
+    class = "nelvat_error_unit"
+  )
+  said <- change(dots(in_mm, ink_rule(y = "10 mm")), codebook = shown("cm"))
+  expect_match(legend_text(plate(said, width = 80, height = 60)), "line at rise 1\u00a0cm")
+  expect_silent(change(bare, codebook = list(m = quantity("Rise of loaves", unit = "mm"))))
+})
+
+test_that("logarithmic units are no multiples of others", {
+  expect_error(
+    quantity("Power", unit = "dBm", show = "mW"),
+    "logarithm",
+    class = "nelvat_error_unit"
+  )
+  expect_error(quantity("Gain", unit = "dB", show = "1"), class = "nelvat_error_unit")
+  expect_silent(quantity("Temperature", unit = "\u00b0C", show = "K"))
+})
