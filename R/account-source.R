@@ -125,9 +125,9 @@ area_source <- function(block, placed, marks) {
 # same is told as "n (column)".
 our_columns <- function(layers) {
   said <- lapply(layers, function(layer) c(layer$trained$findings, layer$trained$traces))
-  counts <- any(vapply(layers, function(layer) ink_traits(layer$ink)$summarises == "counts", NA))
+  counting <- any(vapply(layers, function(layer) ink_traits(layer$ink)$summarises == "counts", NA))
   names <- intersect(unlist(lapply(said, names)), c("n", on_value, on_none))
-  c("part", names, if (length(names) || counts) c("n", "not drawn"))
+  c("part", names, if (length(names) || counting) c("n", "not drawn"))
 }
 
 # The rows of an area that stand behind a mark of any of its layers, in data units. Layers of one

@@ -226,8 +226,8 @@ echoed_layers <- function(layers) {
 # not so many that they get too small for it?
 is_echoed <- function(layer) {
   if (!can_echo(layer) || !is.null(layer$shape)) return(FALSE)
-  panel <- layer$table$panel
-  if (length(panel) && max(tabulate(match(panel, unique(panel)))) > most_echoed) return(FALSE)
+  area <- layer$table$panel
+  if (length(area) && max(tabulate(match(area, unique(area)))) > most_echoed) return(FALSE)
   kind <- layer$colour$kind
   kind$kind == "category" && length(kind$levels) >= 3 && length(kind$levels) <= length(symbol_names)
 }

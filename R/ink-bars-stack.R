@@ -28,3 +28,17 @@ stack_bars <- function(bars, share) {
   bars$centre <- top
   bars
 }
+
+# Of shares the axis is a share, not what they are of.
+#' @export
+replaced_axis.ink_bars <- function(ink, direction, variable) {
+  measured <- variable$kind$kind == "quantity" && !isTRUE(variable$supplied)
+  if (ink$arrange != "share" || !measured || is.numeric(ink$width)) return(variable)
+  kind <- changed(
+    variable$kind,
+    name = paste("Share of", lower_first(variable$kind$name)),
+    unit = "%"
+  )
+  kind["show"] <- list(NULL)
+  changed(variable, kind = kind)
+}

@@ -188,20 +188,6 @@ supplied_axis.ink_bars <- function(ink, direction, variables) {
   }
 }
 
-# Of shares the axis is a share, not what they are of.
-#' @export
-replaced_axis.ink_bars <- function(ink, direction, variable) {
-  measured <- variable$kind$kind == "quantity" && !isTRUE(variable$supplied)
-  if (ink$arrange != "share" || !measured || is.numeric(ink$width)) return(variable)
-  kind <- changed(
-    variable$kind,
-    name = paste("Share of", lower_first(variable$kind$name)),
-    unit = "%"
-  )
-  kind["show"] <- list(NULL)
-  changed(variable, kind = kind)
-}
-
 #' @export
 train_ink.ink_bars <- function(ink, layer) {
   lying <- lies(layer)

@@ -66,7 +66,8 @@ train_ink.ink_centre <- function(ink, layer) {
   slots <- slot_groups(layer, share = 0.7)
   # Zeros and ones are counted as they are.
   if (ink$error == "exact") ink$on <- "data"
-  scale <- summary_scale(ink, if (slots$lying) layer$x else layer$y)
+  measured <- if (slots$lying) layer$x else layer$y
+  scale <- summary_scale(ink, measured)
   values <- scale$forward(slots$table$y)
   found <- centre_error(values, slots$at, nrow(slots$rows), ink$centre, ink$error, ink$seed)
   error <- error_that_exists(ink$error, found$lower)
@@ -93,13 +94,14 @@ train_ink.ink_centre <- function(ink, layer) {
         rep(rows$panel, 3),
         x0 = rep(rows$x0, 3),
         x1 = rep(rows$x1, 3),
-        y0 = c(rows$centre, rows$lower, rows$upper)
+        # A limit that the axis cannot show asks for no room.
+        y0 = showable(measured, c(rows$centre, rows$lower, rows$upper))
       ),
       slots$lying
     ),
     zero = character(),
     used = slots$complete,
-    notes = unseen_errors(if (slots$lying) layer$x else layer$y, rows$lower, rows$upper),
+    notes = unseen_errors(measured, rows$lower, rows$upper),
     shows = words_on_scale(centre_error_words(ink$centre, error), ink$centre, error, scale),
     error_means = error_meaning(error)
   )

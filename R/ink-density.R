@@ -57,8 +57,8 @@ train_ink.ink_density <- function(ink, layer) {
   complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))
   group <- layer_groups(one, complete, ink)
   values <- one$transform$forward(one$table$x)
-  counts <- shape_counts(values, group$at, nrow(group$rows))
-  made <- which(is.na(counts$why))
+  shapely <- shape_counts(values, group$at, nrow(group$rows))
+  made <- which(is.na(shapely$why))
   curves <- stack_tables(
     lapply(made, function(g) {
       curve <- density_curve(values[which(group$at == g)], ink$bandwidth)
@@ -75,7 +75,7 @@ train_ink.ink_density <- function(ink, layer) {
   list(
     table = curves,
     series = group$rows,
-    findings = new_findings(group$rows, "density", counts$n, why = counts$why),
+    findings = new_findings(group$rows, "density", shapely$n, why = shapely$why),
     traces = if (!is.null(curves)) {
       exchange_axes(
         new_table(finding = curves$series, x = curves$x, density = curves$y),

@@ -52,23 +52,27 @@ new_findings <- function(groups, called, n, ..., why = NA_character_, value = "y
 check_findings <- function(trained, layer) {
   findings <- trained$findings
   if (is.null(findings)) return(invisible())
-  drawn <- is.na(findings$why)
+  is_drawn <- is.na(findings$why)
   known <- c(finding_channels, "part", "n", "why", "value", on_value, on_none)
   wrong <- if (!all(names(findings) %in% known)) {
     paste("Its column", setdiff(names(findings), known)[1], "is no name of a finding.")
   } else if (anyNA(findings$n) || any(findings$n < 0)) {
     "It has an n that is no count."
-  } else if (any(findings$n[drawn] == 0)) {
+  } else if (any(findings$n[is_drawn] == 0)) {
     "It draws a mark of no rows."
   } else if (any(vapply(findings[intersect(on_value, names(findings))], has_infinite, NA))) {
     "It has a number that is infinite."
   } else if (isTRUE(ink_traits(layer$ink)$parts_rows)) {
-    said <- tapply(findings$n[drawn], factor(findings$panel[drawn], unique(layer$table$panel)), sum)
+    said <- tapply(
+      findings$n[is_drawn],
+      factor(findings$panel[is_drawn], unique(layer$table$panel)),
+      sum
+    )
     used <- tapply(trained$used, factor(layer$table$panel, unique(layer$table$panel)), sum)
     said[is.na(said)] <- 0
     if (!all(said == used)) {
-      at <- which(said != used)[1]
-      paste0("Its marks in one panel are of ", said[at], " rows, it used ", used[at], ".")
+      unlike <- which(said != used)[1]
+      paste0("Its marks in one panel are of ", said[unlike], " rows, it used ", used[unlike], ".")
     }
   }
   if (is.null(wrong)) return(invisible())

@@ -303,13 +303,6 @@ train_ink.ink_fit <- function(ink, layer) {
   )
 }
 
-# Is there a band that is seen? Two points, or a fit that is exact, have none.
-has_band <- function(curves) {
-  if (is.null(curves)) return(FALSE)
-  width <- curves$upper - curves$lower
-  any(is.finite(width) & width > 1e-9 * max(abs(curves$y), 0, na.rm = TRUE))
-}
-
 #' @export
 place_ink.ink_fit <- function(ink, trained, site) {
   curves <- trained$table

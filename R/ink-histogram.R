@@ -149,7 +149,7 @@ train_ink.ink_histogram <- function(ink, layer) {
   # Bins that hold nothing of a panel ask for no room in it, unless they were asked for.
   reach <- if (is.null(ink$breaks)) which(bars$top > bars$base) else seq_len(nrow(bars))
   curve <- if (ink$curve) histogram_curve(forward, group, breaks, n, ink$scale, one$transform)
-  held <- as.vector(counted_bins)
+  n_in_bin <- as.vector(counted_bins)
   list(
     table = bars,
     series = group$rows,
@@ -157,13 +157,13 @@ train_ink.ink_histogram <- function(ink, layer) {
       new_findings(
         bars[setdiff(names(bars), c("x", "y"))],
         "bin",
-        held,
+        n_in_bin,
         from = bars$x0,
         to = bars$x1,
         density = if (ink$scale == "density") as.vector(height),
         value = NA_character_
       ),
-      which(held > 0)
+      which(n_in_bin > 0)
     ),
     curve = curve,
     lying = one$lying,
@@ -182,36 +182,6 @@ train_ink.ink_histogram <- function(ink, layer) {
     shows = bin_words(ink, breaks, one$transform, one_kind(one, layer)),
     notes = beyond_bins(if (one$lying) layer$y$id else layer$x$id, sum(complete) - sum(counted))
   )
-}
-
-bin_words <- function(ink, breaks, transform, kind) {
-  wide <- diff(breaks)
-  alike <- max(wide) - min(wide) <= 1e-9 * max(abs(breaks))
-  paste0(
-    if (ink$scale == "density") "density" else "counts",
-    " in ",
-    if (alike) paste("bins of", width_text(wide[1], kind)) else "bins of unlike width",
-    if (transform$name != "identity") paste0(" (", transform$name, ")")
-  )
-}
-
-# Of an ink of one quantity, the kind of what it stands on.
-one_kind <- function(one, layer) if (one$lying) layer$y$kind else layer$x$kind
-
-# Seconds of the units of which bins of times are round numbers, dates having none under a day.
-moment_units <- function(kind) {
-  if (kind$kind != "moment") return(NULL)
-  if (isTRUE(kind$has_time)) c(1, 60, 3600, 86400) else 86400
-}
-
-# "2.5", "3 days", "6 hours".
-width_text <- function(width, kind) {
-  units <- moment_units(kind)
-  if (is.null(units)) return(format(signif(width, 3)))
-  unit <- max(units[units <= width * (1 + 1e-9)], units[1])
-  name <- c(`1` = "second", `60` = "minute", `3600` = "hour", `86400` = "day")[[format(unit)]]
-  n <- signif(width / unit, 3)
-  paste(format(n), if (n == 1) name else paste0(name, "s"))
 }
 
 # Which values stand in a bin, to some ulps as they are counted.

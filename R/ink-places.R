@@ -125,3 +125,18 @@ check_same_unit <- function(before, now, axes, inks, call) {
     )
   }
 }
+
+rising_ends <- function(ends, call) {
+  if (!anyNA(ends) && ends[1] >= ends[2]) {
+    abort_nelvat(
+      "argument",
+      c(
+        "`range` must rise.",
+        x = paste0("Found ", ends[1], " to ", ends[2], "."),
+        i = "`reverse = TRUE` turns an axis round."
+      ),
+      call
+    )
+  }
+  ends
+}

@@ -51,7 +51,7 @@ train_ink.ink_ridges <- function(ink, layer) {
   group <- match_rows(table[c("panel", "y", "colour")], complete)
   axis <- axis_transform(layer$x$transform)
   values <- axis$forward(table$x)
-  counts <- shape_counts(values, group$at, nrow(group$rows))
+  shapely <- shape_counts(values, group$at, nrow(group$rows))
   curves <- stack_tables(
     lapply(order(group$rows$y), function(g) {
       values_of_group <- values[which(group$at == g)]
@@ -74,7 +74,7 @@ train_ink.ink_ridges <- function(ink, layer) {
   list(
     table = curves,
     rows = group$rows,
-    findings = new_findings(group$rows, "ridge", counts$n, why = counts$why, value = "x"),
+    findings = new_findings(group$rows, "ridge", shapely$n, why = shapely$why, value = "x"),
     traces = if (!is.null(curves)) {
       new_table(finding = curves$series, x = curves$x, density = curves$height)
     },

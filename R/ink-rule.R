@@ -83,7 +83,7 @@ check_ink.ink_rule <- function(ink, panel, call) check_places_axes(panel, call)
 
 #' @export
 train_ink.ink_rule <- function(ink, layer) {
-  at <- c(said_place(layer$x, ink$x), said_place(layer$y, ink$y))
+  where_said <- c(said_place(layer$x, ink$x), said_place(layer$y, ink$y))
   slope <- if (!is.null(ink$slope)) {
     paste0(
       "line of slope ",
@@ -97,7 +97,9 @@ train_ink.ink_rule <- function(ink, layer) {
     train_places(layer, ink$x, ink$y),
     list(
       says = said_phrases(
-        if (length(at)) paste(if (many) "lines at" else "line at", listed(at)),
+        if (length(where_said)) {
+          paste(if (many) "lines at" else "line at", listed(where_said))
+        },
         slope
       )
     )

@@ -48,3 +48,8 @@ scale_values <- c(
   log10 = "logarithms", log2 = "logarithms", ln = "logarithms", sqrt = "square roots",
   asinh = "inverse hyperbolic sines", logit = "logits"
 )
+
+# Values that the axis of a variable can show, NA for others.
+showable <- function(variable, values) {
+  ifelse(axis_transform(variable$transform)$holds(values), values, NA)
+}

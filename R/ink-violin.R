@@ -56,10 +56,10 @@ check_ink.ink_violin <- function(ink, panel, call) check_category_quantity(panel
 train_ink.ink_violin <- function(ink, layer) {
   slots <- slot_groups(layer, share = 0.86)
   transform <- axis_transform(if (slots$lying) layer$x$transform else layer$y$transform)
-  counts <- shape_counts(transform$forward(slots$table$y), slots$at, nrow(slots$rows))
+  shapely <- shape_counts(transform$forward(slots$table$y), slots$at, nrow(slots$rows))
   # Without its quartiles, what has no shape is not drawn.
-  if (ink$quartiles) counts$why[] <- NA
-  made <- which(is.na(counts$why))
+  if (ink$quartiles) shapely$why[] <- NA
+  made <- which(is.na(shapely$why))
   shapes <- stack_tables(
     lapply(seq_len(nrow(slots$rows)), function(g) {
       values <- transform$forward(slots$table$y[which(slots$at == g)])
@@ -97,11 +97,11 @@ train_ink.ink_violin <- function(ink, layer) {
     findings = new_findings(
       slots$rows,
       "violin",
-      counts$n,
+      shapely$n,
       q1 = quartile("q1"),
       median = quartile("median"),
       q3 = quartile("q3"),
-      why = counts$why,
+      why = shapely$why,
       lying = slots$lying
     ),
     traces = if (!is.null(shapes)) {

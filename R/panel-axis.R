@@ -62,8 +62,8 @@ axis_of <- function(
 
 sorted_places <- function(breaks, call = rlang::caller_env()) {
   if (is.null(breaks)) return(NULL)
-  at <- check_places(breaks, "breaks", call = call)
-  if (is_places(at)) at else sort(at)
+  positions <- check_places(breaks, "breaks", call = call)
+  if (is_places(positions)) positions else sort(positions)
 }
 
 check_ends <- function(range, call = rlang::caller_env()) {
@@ -81,30 +81,15 @@ check_ends <- function(range, call = rlang::caller_env()) {
     )
   }
   ends <- c(NA_real_, NA_real_)
-  at <- check_places(known, "range", call = call)
-  if (is_places(at)) {
+  said <- check_places(known, "range", call = call)
+  if (is_places(said)) {
     units <- c("", "")
-    units[!is.na(range)] <- at$units
-    ends[!is.na(range)] <- at$values
+    units[!is.na(range)] <- said$units
+    ends[!is.na(range)] <- said$values
     return(new_places(ends, units))
   }
-  ends[!is.na(range)] <- at
+  ends[!is.na(range)] <- said
   rising_ends(ends, call)
-}
-
-rising_ends <- function(ends, call) {
-  if (!anyNA(ends) && ends[1] >= ends[2]) {
-    abort_nelvat(
-      "argument",
-      c(
-        "`range` must rise.",
-        x = paste0("Found ", ends[1], " to ", ends[2], "."),
-        i = "`reverse = TRUE` turns an axis round."
-      ),
-      call
-    )
-  }
-  ends
 }
 
 check_axis_format <- function(format, call = rlang::caller_env()) {

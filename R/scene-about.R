@@ -62,9 +62,9 @@ block_kept <- function(block) {
 # for no data, such as where a line stands.
 block_about <- function(block) {
   if (!is.null(block$design$zoom)) return(NULL)
-  drawn <- Filter(function(layer) !layer$behind && NROW(layer$trained$table), block$layers)
+  standing <- Filter(function(layer) !layer$behind && NROW(layer$trained$table), block$layers)
   says <- unique(
-    c(block$design$panel$book$about, unlist(lapply(drawn, function(layer) layer$trained$says)))
+    c(block$design$panel$book$about, unlist(lapply(standing, function(layer) layer$trained$says)))
   )
   if (length(says)) new_table(block = block$id, says = says, .rows = length(says))
 }

@@ -66,7 +66,9 @@ kept_figures <- function() {
         do.call(
           panel,
           c(
-            list(loaves, x = quote(rise), y = quote(firmness), colour = quote(hydration)),
+            list(loaves, x = quote(rise), y = quote(firmness)),
+            # Hexagons have their counts as colour.
+            if (name != "hexagons") list(colour = quote(hydration)),
             of_pairs[[name]]
           )
         ),

@@ -86,13 +86,13 @@ test_that("comparisons, bins and logarithms do not depend on the direction eithe
   edges <- data.frame(v = c(0, 5, 5, 10, 10, 10, 15))
   bins <- function(fig) {
     found <- source_data(fig)[[1]]
-    found <- found[found$part == "histogram", c("x0", "x1", "top")]
-    found[order(found$x0), ]
+    found <- found[found$part == "histogram", c("from", "to", "n")]
+    found[order(found$from), ]
   }
   as_said <- bins(figure_of(panel(edges, x = v, ink_histogram(width = 5))))
   reversed <- bins(figure_of(panel(edges, x = reverse(v), ink_histogram(width = 5))))
   expect_equal(reversed, as_said, ignore_attr = TRUE)
-  expect_equal(as_said$top, c(3, 3, 1))
+  expect_equal(as_said$n, c(3, 3, 1))
   log_fit <- fits(figure_of(panel(loaves, x = log10(rise), y = volume, ink_points(), ink_fit())))
   turned_fit <- fits(
     figure_of(panel(loaves, x = reverse(log10(rise)), y = volume, ink_points(), ink_fit()))

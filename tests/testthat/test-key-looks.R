@@ -89,7 +89,7 @@ test_that("a key shows only what some mark shows", {
   loaves <- study("loaves")
   hexes <- as_scene(
     plate(
-      panel(study("pores"), x = log10(area), y = roundness, colour = flour, ink_hexagons()),
+      panel(study("pores"), x = log10(area), y = roundness, ink_hexagons()),
       width = 90,
       height = 70
     )

@@ -213,7 +213,7 @@ test_that(
     drawn <- source_data(
       plate(panel(near, x = x, ink_histogram(width = 1)), width = 60, height = 40)
     )[[1]]
-    expect_equal(sum(drawn$top, na.rm = TRUE), 5)
+    expect_equal(sum(drawn$n, na.rm = TRUE), 5)
     expect_length(nelvat:::histogram_breaks(numeric()), 2)
   }
 )
