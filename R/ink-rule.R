@@ -5,7 +5,8 @@
 #' points and lines said before it.
 #' `ink_region()`: a rectangle's outline. `ink_arrow()`: an arrow. `ink_text()`: a note.
 #'
-#' @param x,y Positions in data units, dates and times included: for a rule one or more,
+#' @param x,y Positions in the unit that the axis shows, or with one of their own, such as
+#'   `"200 g"`, dates and times included: for a rule one or more,
 #'   for a shade or a region two ends, for a note one. For a note at `"panel"`, shares of
 #'   the panel, 0 to 1 from the lower left.
 #' @param slope,intercept A rule that rises; on transformed axes in transformed units.

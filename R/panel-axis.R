@@ -3,12 +3,13 @@
 #' Where the codebook and the data do not say it. Given to `x_axis` and `y_axis` of
 #' [panel()].
 #'
-#' @param range Two ends in data units (dates and times too); `NA` leaves an end to the
-#'   data. Values beyond are counted in the facts.
+#' @param range Two ends in the unit that the axis shows, or with one of their own, such as
+#'   `"200 g"` (dates and times too); `NA` leaves an end to the data. Values beyond are counted in
+#'   the facts.
 #' @param every Step between breaks: a number, or for times such as `"6 hours"`,
 #'   `"2 days"`, `"1 month"`.
 #' @param minor Step between minor ticks, likewise.
-#' @param breaks Positions of breaks, in place of steps.
+#' @param breaks Positions of breaks, in place of steps; said as `range` is.
 #' @param format For times a pattern as in [strptime()]; for numbers the number of
 #'   decimals.
 #' @param title Title, with inline markup; `""` for none.

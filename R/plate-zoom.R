@@ -5,7 +5,8 @@
 #'
 #' @param of The panel's block: its name on the plate (`plate(slice = <block>, ...)`) or its
 #'   number in reading order. A zoom can be of another zoom.
-#' @param x,y The part: two ends in data units each; `NULL` for all.
+#' @param x,y The part: two ends each, in the unit that the axis shows or with one of their own,
+#'   such as `"200 g"`; `NULL` for all.
 #' @param panel Which panel of the block, counted in reading order.
 #' @param leaders Draw thin lines from the outlined part to the zoom?
 #' @param inset `FALSE` to stand where the plate places it; `TRUE` to stand inside its

@@ -68,7 +68,7 @@ kept_figures <- function() {
           c(
             list(loaves, x = quote(rise), y = quote(firmness)),
             # Hexagons have their counts as colour.
-            if (name != "hexagons") list(colour = quote(hydration)),
+            if (!name %in% c("hexagons", "bins")) list(colour = quote(hydration)),
             of_pairs[[name]]
           )
         ),
