@@ -21,7 +21,8 @@ centre_error <- function(
   error = "sd",
   seed = 1
 ) {
-  moments <- scaled_moments(values, group, n_groups)
+  if (error == "exact") check_zeros_ones(values, group)
+  moments <- group_sums(values, group, n_groups)
   groups <- which(moments$n > 0)
   middle <- switch(
     centre,
@@ -55,25 +56,17 @@ scaled_moments <- function(values, group, n_groups) {
   moments
 }
 
+# Ends of the error about a centre: from sums where they tell it, else from the values.
 error_ends <- function(error, centre, moments, middle, values, group, n_groups, seed) {
-  half <- switch(
+  if (centre != "mean" && error == "none") {
+    return(list(lower = rep(NA_real_, n_groups), upper = rep(NA_real_, n_groups)))
+  }
+  finished_ends(moments, error) %||% switch(
     error,
-    sd = moments$sd,
-    se = moments$sd / sqrt(moments$n),
-    ci = ifelse(moments$n > 1, stats::qt(0.975, pmax(moments$n - 1, 1)), NA) * moments$sd / sqrt(
-      moments$n
-    ),
-    none = rep(NA_real_, n_groups)
-  )
-  if (!is.null(half)) return(list(lower = middle - half, upper = middle + half))
-  switch(
-    error,
-    range = list(lower = moments$least, upper = moments$greatest),
     quartiles = list(
       lower = by_group(values, group, n_groups, stats::quantile, 0.25, names = FALSE),
       upper = by_group(values, group, n_groups, stats::quantile, 0.75, names = FALSE)
     ),
-    exact = exact_ends(values, group, n_groups),
     bootstrap = bootstrap_ends(
       values,
       group,
@@ -84,26 +77,17 @@ error_ends <- function(error, centre, moments, middle, values, group, n_groups, 
   )
 }
 
-# Of shares of ones among zeros and ones: Clopper and Pearson (1934), Biometrika 26, as binom.test()
-# has it.
-exact_ends <- function(values, group, n_groups) {
+check_zeros_ones <- function(values, group) {
   wrong <- finite_values(values[!is.na(group)])
   wrong <- wrong[wrong != 0 & wrong != 1]
-  if (length(wrong)) {
-    abort_nelvat(
-      "argument",
-      c(
-        "An exact interval is of shares of ones among zeros and ones.",
-        x = paste0("Found ", format(wrong[1], digits = 4), ".")
-      ),
-      call = NULL
-    )
-  }
-  ones <- by_group(values, group, n_groups, sum)
-  n <- by_group(values, group, n_groups, length)
-  list(
-    lower = ifelse(ones == 0, 0, stats::qbeta(0.025, ones, n - ones + 1)),
-    upper = ifelse(ones == n, 1, stats::qbeta(0.975, ones + 1, n - ones))
+  if (!length(wrong)) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      "An exact interval is of shares of ones among zeros and ones.",
+      x = paste0("Found ", format(wrong[1], digits = 4), ".")
+    ),
+    call = NULL
   )
 }
 
