@@ -22,7 +22,7 @@ derived <- function(expression, kind = NULL, ...) {
 # `list(a = Girth * 2, b = derived(...))`: what a panel was given, expressions not evaluated.
 captured_derive <- function(quo, call) {
   expression <- rlang::quo_get_expr(quo)
-  if (!rlang::is_call(expression, "list")) return(rlang::eval_tidy(quo))
+  if (!rlang::is_call(expression, c("list", "c"))) return(rlang::eval_tidy(quo))
   env <- rlang::quo_get_env(quo)
   lapply(as.list(expression)[-1], function(one) {
     if (rlang::is_call(one, "derived")) return(eval(one, env))

@@ -206,3 +206,9 @@ test_that("a key shows the symbol that every mark of its level has", {
   alone <- as_scene(small(panel(few, x = x, y = y, colour = k, ink_points())))
   expect_identical(length(unique(alone$keys$shape)), 4L)
 })
+
+test_that("derived columns are given as a list, or combined", {
+  one <- panel(loaves, x = v, y = twice, derive = c(twice = w * 2), ink_points())
+  other <- panel(loaves, x = v, y = twice, derive = list(twice = w * 2), ink_points())
+  expect_identical(source_data(plate(one)), source_data(plate(other)))
+})

@@ -226,7 +226,8 @@ judge_fits <- function(verdict, part, where, fits, marks) {
     }
     x <- forward_of[[part$scales$x]](one$rows[[part$on$x]])
     y <- forward_of[[part$scales$y]](one$rows[[part$on$y]])
-    model <- stats::lm(y ~ x)
+    w <- if (is.null(part$ink$weights)) rep(1, length(x)) else one$rows[[part$ink$weights]]
+    model <- stats::lm(y ~ x, weights = w)
     told <- summary(model)
     said <- own$estimate
     wanted <- unname(stats::coef(model))

@@ -277,6 +277,35 @@ truth_inks <- list(
       terms = "counts in"
     )
   },
+  rug = function() {
+    list(axes = c("value", NA), call = quote(ink_rug()), raw = TRUE)
+  },
+  estimate = function() {
+    list(
+      axes = c("value", "loaf"),
+      call = quote(ink_estimate(low, high)),
+      raw = TRUE,
+      needs = character(),
+      of_few = TRUE,
+      value = "rise"
+    )
+  },
+  weighed = function() {
+    list(
+      axes = c("value", "value"),
+      call = quote(ink_fit(weigh_by = hour)),
+      part = "fit",
+      parts = "colour",
+      fits = TRUE,
+      weights = "hour",
+      needs = "hour",
+      true = function(rows, one) {
+        if (length(unique(rows$along)) < 2) return(NULL)
+        c(n = nrow(rows))
+      },
+      terms = c("least squares", "weighed by hour")
+    )
+  },
   fit = function() {
     list(
       axes = c("value", "value"),

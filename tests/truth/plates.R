@@ -2,12 +2,14 @@
 # asked.
 
 truth_part <- function(table, name = sample(names(truth_inks), 1)) {
+  if (isTRUE(truth_inks[[name]]()$of_few) && nrow(table$data) > 16) name <- "points"
   ink <- truth_inks[[name]]()
   column_for <- function(role) {
     switch(
       role %||% "",
       level = "flour",
-      value = one_of("mass", "mass", "rise", "n"),
+      value = ink$value %||% one_of("mass", "mass", "rise", "n", "twice"),
+      loaf = "loaf",
       ones = "passed",
       hour = "hour",
       when = one_of("day", "time")
@@ -17,7 +19,7 @@ truth_part <- function(table, name = sample(names(truth_inks), 1)) {
   names(on) <- c("x", "y")
   # Both quantities of a pair are others.
   if (!is.null(on$x) && identical(on$x, on$y)) on$y <- setdiff(c("mass", "rise", "n"), on$x)[1]
-  quantity <- function(column) !is.null(column) && column %in% c("mass", "rise", "n")
+  quantity <- function(column) !is.null(column) && column %in% c("mass", "rise", "n", "twice")
   scale_for <- function(column) {
     grounded <- isTRUE(ink$grounded)
     if (identical(column, "mass") && !grounded && chance(0.4)) {
@@ -46,6 +48,7 @@ truth_part <- function(table, name = sample(names(truth_inks), 1)) {
     reversed = c(x = chance(0.2), y = chance(0.2)) & vapply(on, quantity, NA),
     keep = if (chance(0.2)) one_of(quote(hour > 1), quote(n > 3 & hour < 6), quote(rise > 2))
   )
+  part$order <- if (chance(0.2)) bquote(list(flour = .(rev(table$categories$flour$codes))))
   part$shape <- if (isTRUE(ink$shapes) && !is.null(part$colour) && chance(0.4)) "bakery"
   part$scale <- scales[[value]]
   part$x_scale <- scales$x
@@ -72,7 +75,9 @@ part_call <- function(part) {
     y = shown("y"),
     colour = if (!is.null(part$colour)) as.name(part$colour),
     shape = if (!is.null(part$shape)) as.name(part$shape),
+    derive = if ("twice" %in% unlist(part$on)) quote(c(twice = rise * 2)),
     keep = part$keep,
+    order = part$order,
     x_axis = turned("x"),
     y_axis = turned("y")
   )
@@ -121,6 +126,7 @@ truth_plate <- function(seed) {
 # The rows that are asked for, and of these what a panel of one level of its split shows.
 asked_rows <- function(part) {
   data <- part$table$data
+  data$twice <- 2 * data$rise
   if (is.null(part$keep)) return(data)
   data[which(eval(part$keep, data)), ]
 }
@@ -132,7 +138,7 @@ drawn_rows <- function(part, level = NULL) {
   if (!is.null(level)) rows <- rows[rows[[part$split]] == level, ]
   if (!is.null(part$on[[part$value]])) rows$value <- rows[[part$on[[part$value]]]]
   if (!is.null(part$on[[part$along]])) rows$along <- rows[[part$on[[part$along]]]]
-  if (part$value == "x" && part$name %in% c("fit", "value", "residuals", "contours")) {
+  if (part$value == "x" && part$name %in% c("fit", "weighed", "value", "residuals", "contours")) {
     rows[c("value", "along")] <- rows[c("along", "value")]
   }
   rows

@@ -54,8 +54,14 @@ random_table <- function(categories = NULL) {
     time = as.POSIXct("2025-10-26 00:00", tz = "Europe/Berlin") + 1800 * sample(0:8, n, TRUE)
   )
   data$again <- round(data$rise + stats::rnorm(n), 1)
+  data$low <- data$rise - 2
+  data$high <- data$rise + 3
+  data$loaf <- paste("loaf", seq_len(n))
   if (unit == "kg") data$mass <- data$mass / 1000
-  for (column in sample(setdiff(names(data), c("day", "time")), one_of(0, 1, 2))) {
+  for (column in sample(
+    setdiff(names(data), c("day", "time", "low", "high", "loaf")),
+    one_of(0, 1, 2)
+  )) {
     data[[column]][sample(n, one_of(1, 3))] <- NA
   }
   kinds <- Map(
