@@ -58,7 +58,7 @@ mend <- function(plate, ...) {
   found <- proof_findings(described_scene(plate), plate)
   settled <- mended_settings(plate, found)
   dashed <- if (is_found(found, "groups by more than colour")) lines_by_colour(plate)
-  blocks <- mapped_blocks(plate$made$blocks, dashed, function(block) {
+  blocks <- mapped_blocks(plate$made$blocks, dashed, function(block, i) {
     own_panel <- if (inherits(block, "nelvat_panel")) block else block$panel
     changed_block(block, list(dash = own_panel$made$channels$colour), NULL, call)
   })

@@ -122,11 +122,17 @@ new_joint <- function(book, channels, inks, settings, layout, call) {
     ),
     call
   )
-  grouped <- !is.null(design$variables$colour) && has_levels(design$variables$colour$kind)
-  marginal <- layout$marginal %||% if (grouped) ink_density() else ink_histogram()
-  apart <- is.list(marginal) && !is_ink(marginal) && any(rlang::names2(marginal) %in% c("x", "y"))
-  if (!apart) marginal <- list(x = marginal, y = marginal)
+  marginal <- both_margins(layout$marginal, design)
+  layout$joint <- TRUE
   with_heading(new_marginals(design, marginal$x, marginal$y, layout, call), layout$heading, call)
+}
+
+# list(x, y) of what is asked for the margins of a joint figure.
+both_margins <- function(marginal, design) {
+  grouped <- !is.null(design$variables$colour) && has_levels(design$variables$colour$kind)
+  marginal <- marginal %||% if (grouped) ink_density() else ink_histogram()
+  apart <- is.list(marginal) && !is_ink(marginal) && any(rlang::names2(marginal) %in% c("x", "y"))
+  if (apart) marginal[c("x", "y")] else list(x = marginal, y = marginal)
 }
 
 #' @rdname joint

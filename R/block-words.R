@@ -19,7 +19,8 @@ text_panel <- function(text, heading = NULL, ...) {
     "words",
     panel = list(book = NULL, variables = list()),
     text = check_string(text, "text"),
-    title_over = check_string(heading, "heading", or_null = TRUE)
+    title_over = check_string(heading, "heading", or_null = TRUE),
+    said = list(word = text_panel, arguments = list(text = text, heading = heading))
   )
 }
 
@@ -82,7 +83,15 @@ image_panel <- function(path, scale = NULL, heading = NULL, ...) {
     call = call
   )
   block <- new_facets(design, none, none, list(), call)
-  block <- changed(block, aspect = nrow(image$pixels) / ncol(image$pixels), role = "picture")
+  block <- changed(
+    block,
+    aspect = nrow(image$pixels) / ncol(image$pixels),
+    role = "picture",
+    said = list(
+      word = image_panel,
+      arguments = list(path = path, scale = scale, heading = heading)
+    )
+  )
   with_heading(block, heading, call)
 }
 

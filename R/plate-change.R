@@ -2,13 +2,16 @@
 #'
 #' @param figure A [panel()], [facets()], [joint()], [every_pair()] or a [plate()].
 #' @param ... Arguments of the function that made it, with new values; for [facets()] also
-#'   those of its panel. `data = ` gives another table: what is known of the columns of the old one
-#'   holds for it. `codebook = list(flour = category(...))` says what columns mean, as [codebook()]
-#'   amends it.
+#'   those of its panel, and for a [joint()] figure those of its margins. `data = ` gives another
+#'   table: what is known of the columns of the old one holds for it.
+#'   `codebook = list(flour = category(...))` says what columns mean, as [codebook()] amends it.
 #' @param ink An ink or a list of them: each takes the place of the ink of the same word,
 #'   or is added.
-#' @param block In a plate, which blocks `data`, `codebook`, `ink` and arguments of panels are for,
-#'   by name or number; `NULL`: all that draw data.
+#' @param block In a plate, which blocks `data`, `codebook`, `ink` and arguments of blocks are for,
+#'   by name or number; `NULL`: all that draw data and take them. Where facets and their panel, or a
+#'   panel and its margins, have an argument of one name, a path says whose is meant, such as
+#'   `block = c("responses", "panel")`, `c("responses", "marginals")`, or of a block alone
+#'   `"panel"`.
 #' @return The same sort of thing; `figure` itself stays as it was.
 #' @section Errors: `nelvat_error_argument` for a name that is no argument; those of the
 #'   function that makes the copy.
@@ -33,18 +36,28 @@ change <- function(figure, ..., ink = NULL, block = NULL) {
     )
   }
   if (inherits(figure, "nelvat_plate")) return(changed_plate(figure, new, ink, block, call))
-  if (!is.null(block)) {
-    abort_nelvat("argument", c("`block` names blocks of a plate.", x = "This is none."), call)
+  if (!is.null(block) && !identical(block, "panel") && !identical(block, "marginals")) {
+    abort_nelvat(
+      "argument",
+      c(
+        "`block` names blocks of a plate, or here the part \"panel\" or \"marginals\".",
+        x = paste0("Found ", describe_value(block), ".")
+      ),
+      call
+    )
   }
-  changed_block(figure, new, ink, call)
+  changed_block(figure, new, ink, call, block)
 }
 
-# A block, a panel or what else holds data, with something changed.
-changed_block <- function(figure, new, ink, call) {
-  if (inherits(figure, "nelvat_panel")) {
-    return(changed_panel(figure, new, ink, panel_arguments, "panel", call))
-  }
-  if (inherits(figure, "nelvat_facets")) return(changed_facets(figure, new, ink, call))
+# A block, a panel or what else is said by one word, with something changed. part: "panel" or
+# "marginals" where only this is meant.
+changed_block <- function(figure, new, ink, call, part = NULL) {
+  known <- block_arguments(figure, part)
+  word <- if (inherits(figure, "nelvat_panel")) "panel" else "change"
+  check_stray(setdiff(names(new), known), known, word, call)
+  if (!is.null(figure$said)) return(said_anew(figure$said, new))
+  if (inherits(figure, "nelvat_panel")) return(changed_panel(figure, new, ink, call))
+  if (inherits(figure, "nelvat_facets")) return(changed_facets(figure, new, ink, call, part))
   if (inherits(figure, "nelvat_pairs")) return(changed_pairs(figure, new, ink, call))
   abort_nelvat(
     "argument",
@@ -56,14 +69,34 @@ changed_block <- function(figure, new, ink, call) {
   )
 }
 
-panel_arguments <- c(
-  "data", "codebook", "x", "y", "colour", "shape", "dash", "size", "group", "derive", "keep",
-  "order", "missing",
-  "x_axis", "y_axis", "heading"
-)
+# What can be changed in a block, by name: the arguments of the words that made it.
+block_arguments <- function(figure, part = NULL) {
+  of_word <- function(word) setdiff(names(formals(word)), "...")
+  panel_words <- c(of_word(panel), "codebook")
+  margin_words <- if (is.null(figure$marginals)) {
+    character()
+  } else if (isTRUE(figure$marginals$made$layout$joint)) {
+    setdiff(joint_settings, "heading")
+  } else {
+    setdiff(of_word(marginals), "panel")
+  }
+  if (identical(part, "panel")) return(panel_words)
+  if (identical(part, "marginals")) return(margin_words)
+  if (!is.null(figure$said)) return(of_word(figure$said$word))
+  if (inherits(figure, "nelvat_panel")) return(panel_words)
+  if (inherits(figure, "nelvat_pairs")) return(c(of_word(every_pair), "codebook"))
+  if (!inherits(figure, "nelvat_facets")) return(character())
+  c(panel_words, setdiff(of_word(facets), "panel"), setdiff(margin_words, c("x", "y")))
+}
 
-changed_panel <- function(panel, new, ink, known, of, call) {
-  check_stray(setdiff(names(new), known), known, of, call)
+# A block that one word says, such as a zoom, with other values of its arguments.
+said_anew <- function(said, new) {
+  arguments <- said$arguments
+  for (name in names(new)) arguments[name] <- list(rlang::eval_tidy(new[[name]]))
+  do.call(said$word, arguments)
+}
+
+changed_panel <- function(panel, new, ink, call) {
   made <- panel$made
   channels <- made$channels
   for (channel in intersect(names(new), panel_channels)) channels[[channel]] <- new[[channel]]
@@ -84,7 +117,8 @@ changed_panel <- function(panel, new, ink, known, of, call) {
     call
   )
   check_same_unit(panel$variables, copy$variables, copy$made$axes, copy$made$inks, call)
-  with_heading(with_house(copy, panel$house, call), value("heading", panel$heading), call)
+  copy <- with_house(copy, value("house", panel$house), call)
+  with_heading(copy, value("heading", panel$heading), call)
 }
 
 # The table that `data` and `codebook` make of the one before: what is known of its columns holds
@@ -134,34 +168,39 @@ replaced_inks <- function(inks, new, call) {
   inks
 }
 
-changed_facets <- function(block, new, ink, call) {
-  facet_words <- c("across", "down", names(facets_settings))
-  of_panel <- new[!names(new) %in% facet_words]
-  check_stray(
-    setdiff(names(of_panel), panel_arguments),
-    c(facet_words, panel_arguments),
-    "change",
-    call
-  )
+changed_facets <- function(block, new, ink, call, part = NULL) {
+  margin_words <- if (!is.null(block$marginals)) {
+    setdiff(block_arguments(block, "marginals"), if (is.null(part)) c("x", "y"))
+  }
+  of_facets <- if (is.null(part)) c("across", "down", names(facets_settings))
+  for_margins <- if (!identical(part, "panel")) new[names(new) %in% margin_words]
+  of_panel <- new[!names(new) %in% c(names(for_margins), of_facets)]
   made <- block$made
   settings <- made$settings
-  for (name in setdiff(intersect(names(new), facet_words), c("across", "down"))) {
+  for (name in setdiff(intersect(names(new), of_facets), c("across", "down"))) {
     settings[name] <- list(rlang::eval_tidy(new[[name]]))
   }
   one_panel <- if (length(of_panel) || !is.null(ink)) {
-    changed_panel(block$panel, of_panel, ink, c(facet_words, panel_arguments), "change", call)
+    changed_panel(block$panel, of_panel, ink, call)
   } else {
     block$panel
   }
-  copy <- new_facets(
-    one_panel,
-    new$across %||% made$across,
-    new$down %||% made$down,
-    settings,
-    call
-  )
+  quosure <- function(name) if (name %in% of_facets) new[[name]] %||% made[[name]] else made[[name]]
+  copy <- new_facets(one_panel, quosure("across"), quosure("down"), settings, call)
   marginal <- block$marginals$made
   if (is.null(marginal)) return(copy)
+  for (name in names(for_margins)) {
+    value <- list(rlang::eval_tidy(for_margins[[name]]))
+    if (name %in% c("x", "y")) {
+      marginal[name] <- value
+    } else {
+      marginal$layout[sub("^marginal_axis$", "axis", name)] <- value
+    }
+  }
+  # What a joint figure has at its margins where nothing is said goes by its colours.
+  if (isTRUE(marginal$layout$joint)) {
+    marginal[c("x", "y")] <- both_margins(marginal$layout$marginal, one_panel)
+  }
   new_marginals(copy, marginal$x, marginal$y, marginal$layout, call)
 }
 
@@ -169,8 +208,6 @@ pairs_quosures <- c("columns", "rows", "within", "colour", "shape", "keep")
 pairs_parts <- c("above", "diagonal", "below")
 
 changed_pairs <- function(block, new, ink, call) {
-  known <- c("data", "codebook", pairs_quosures, pairs_parts, pairs_settings)
-  check_stray(setdiff(names(new), known), known, "change", call)
   made <- block$made
   for (name in intersect(names(new), pairs_quosures)) made$quosures[[name]] <- new[[name]]
   for (name in intersect(names(new), pairs_parts)) {
@@ -227,119 +264,3 @@ replaced_pair_inks <- function(parts, inks, call) {
 }
 
 # Plates ----------------------------------------------------------------------------------
-
-# A plate with other settings, and with other data, meanings, inks or arguments in its blocks.
-changed_plate <- function(plate, new, ink, block, call) {
-  for_blocks <- new[!names(new) %in% plate_settings]
-  known <- c(
-    plate_settings,
-    panel_arguments,
-    "across",
-    "down",
-    names(facets_settings),
-    pairs_parts,
-    pairs_settings
-  )
-  check_stray(setdiff(names(for_blocks), known), known, "change", call)
-  settings <- plate$made$settings
-  for (name in setdiff(names(new), names(for_blocks))) {
-    settings[name] <- list(rlang::eval_tidy(new[[name]]))
-  }
-  blocks <- plate$made$blocks
-  if (length(for_blocks) || !is.null(ink)) {
-    chosen <- chosen_blocks(plate, block, call)
-    check_one_table(plate, chosen, for_blocks, block, call)
-    blocks <- mapped_blocks(blocks, chosen, function(one) changed_block(one, for_blocks, ink, call))
-  } else if (!is.null(block)) {
-    abort_nelvat(
-      "argument",
-      c("`block` says where something is changed.", x = "Nothing else is given."),
-      call
-    )
-  }
-  new_plate(blocks, settings, call)
-}
-
-# Numbers of the blocks that are meant: those that are named, or all that draw data.
-chosen_blocks <- function(plate, block, call) {
-  if (is.null(block)) return(which(vapply(plate$blocks, is_changeable, NA)))
-  if (is.list(block)) block <- unlist(block)
-  n <- length(plate$blocks)
-  block_numbers <- if (is.character(block)) match(block, plate$names) else match(block, seq_len(n))
-  if (anyNA(block_numbers) || !length(block_numbers)) {
-    named <- plate$names[nzchar(plate$names)]
-    abort_nelvat(
-      "argument",
-      c(
-        paste0("`block` must name blocks of the plate, or be numbers from 1 to ", n, "."),
-        x = paste0("Found ", describe_value(block[is.na(block_numbers)][1]), "."),
-        if (is.character(block)) offer(block[is.na(block_numbers)][1], named, "block")
-      ),
-      call
-    )
-  }
-  block_numbers
-}
-
-is_changeable <- function(block) {
-  inherits(block, c("nelvat_facets", "nelvat_pairs")) && is.null(block$zoom)
-}
-
-# A new table for several blocks must be meant for all of them.
-check_one_table <- function(plate, chosen, new, block, call) {
-  if (!any(c("data", "codebook") %in% names(new)) || !is.null(block)) return(invisible())
-  labels <- unique(vapply(plate$blocks[chosen], function(one) one$panel$book$label %||% "", ""))
-  if (length(labels) < 2) return(invisible())
-  abort_nelvat(
-    "argument",
-    c(
-      paste0(
-        "The blocks of the plate draw more than one table; `block` says which of them the new one ",
-        "is for."
-      ),
-      x = paste0("Tables are ", quoted(labels), ".")
-    ),
-    call
-  )
-}
-
-# Blocks and placements as they were given, `f` done to those of some numbers, as a plate numbers
-# them: in the order they stand, insets last.
-mapped_blocks <- function(children, chosen, f) {
-  is_inset <- vapply(
-    leaf_blocks(children),
-    function(leaf) {
-      inherits(leaf, "nelvat_zoom") && !isFALSE(leaf$inset)
-    },
-    NA
-  )
-  number <- integer(length(is_inset))
-  number[order(is_inset)] <- seq_along(is_inset)
-  seen <- 0L
-  over_leaves(children, function(leaf) {
-    seen <<- seen + 1L
-    if (number[seen] %in% chosen) f(leaf) else leaf
-  })
-}
-
-leaf_blocks <- function(children) {
-  found <- list()
-  over_leaves(children, function(leaf) {
-    found <<- c(found, list(leaf))
-    leaf
-  })
-  found
-}
-
-# Does `f` to every block in placements and lists of them.
-over_leaves <- function(node, f) {
-  if (inherits(node, "nelvat_placement")) {
-    for (part in intersect(c("block", "child"), names(node))) {
-      node[[part]] <- over_leaves(node[[part]], f)
-    }
-    if (!is.null(node$children)) node$children <- lapply(node$children, over_leaves, f)
-    return(node)
-  }
-  if (is_bare_group(node)) return(lapply(node, over_leaves, f))
-  f(node)
-}

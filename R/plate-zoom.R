@@ -93,7 +93,20 @@ zoom <- function(
     leaders = check_flag(leaders, "leaders", call),
     inset = inset,
     size = check_number(size, "size", 0.1, 0.9, or_null = TRUE, call = call),
-    title_over = check_string(heading, "heading", or_null = TRUE, call = call)
+    title_over = check_string(heading, "heading", or_null = TRUE, call = call),
+    said = list(
+      word = zoom,
+      arguments = list(
+        of = of,
+        x = x,
+        y = y,
+        panel = panel,
+        leaders = leaders,
+        inset = inset,
+        size = size,
+        heading = heading
+      )
+    )
   )
 }
 
