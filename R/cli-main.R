@@ -38,9 +38,13 @@ cli_commands <- function() {
       run = cli_proof,
       brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."
     ),
+    words = list(
+      run = cli_words,
+      brief = "find a word by what the trade calls it: nelvat words \"error bar\""
+    ),
     demo = list(
       run = cli_demo,
-      brief = "write a project of four figures on the demo study and draw it: nelvat demo DIR"
+      brief = "write a project of five figures on the demo study and draw it: nelvat demo DIR"
     )
   )
 }

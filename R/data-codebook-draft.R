@@ -224,8 +224,8 @@ numbers_for_missing <- c(-1, -9, -99, -999, -9999, 99, 999, 9999)
 # words.
 likely_missing <- function(present) {
   if (is.character(present)) {
-    words <- unique(present[tolower(trimws(present)) %in% words_for_missing])
-    if (length(words) && !all(present %in% words)) return(words)
+    said_missing <- unique(present[tolower(trimws(present)) %in% words_for_missing])
+    if (length(said_missing) && !all(present %in% said_missing)) return(said_missing)
     return(NULL)
   }
   if (!is.numeric(present)) return(NULL)

@@ -197,8 +197,8 @@ check_level_words <- function(expression, book, call) {
     for (i in 1:2) {
       column <- if (!rlang::is_string(sides[[i]])) named[[i]]
       kind <- if (!is.null(column)) book$columns[[column]]
-      words <- constant_words(sides[[3 - i]])
-      absent <- if (!is.null(kind) && has_levels(kind)) setdiff(words, kind$levels)
+      of_constant <- constant_words(sides[[3 - i]])
+      absent <- if (!is.null(kind) && has_levels(kind)) setdiff(of_constant, kind$levels)
       if (length(absent)) abort_no_level(absent[1], column, kind, call)
     }
   }

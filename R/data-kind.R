@@ -169,8 +169,8 @@ duration_unit <- function(values) {
 }
 
 tidy_name <- function(column) {
-  words <- gsub("[._ ]+", " ", trimws(column))
-  paste0(toupper(substr(words, 1, 1)), substr(words, 2, nchar(words)))
+  phrase <- gsub("[._ ]+", " ", trimws(column))
+  paste0(toupper(substr(phrase, 1, 1)), substr(phrase, 2, nchar(phrase)))
 }
 
 check_quantity <- function(values, column, call) {

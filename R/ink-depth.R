@@ -223,7 +223,7 @@ depth_ticks <- function(panel, view, axes, site) {
   ticks_by_axis <- Map(
     function(end, axis, direction) {
       n <- length(end$at$x)
-      words <- new_table(
+      tick_words <- new_table(
         panel = panel,
         x = c(end$at$x + end$step[1] * 1.4 / w, end$middle$x + end$name[1] / w),
         y = c(end$at$y + end$step[2] * 1.4 / h, end$middle$y + end$name[2] / h),
@@ -244,7 +244,7 @@ depth_ticks <- function(panel, view, axes, site) {
           y1 = end$at$y + end$step[2] / h,
           .rows = n
         ),
-        words = words
+        words = tick_words
       )
     },
     ends,

@@ -109,7 +109,7 @@ place_ink.ink_value <- function(ink, trained, site) {
   of_panels <- lapply(split(seq_len(nrow(values)), values$panel), function(of) values[of, ])
   if (!length(of_panels)) return(list())
   fitted <- fit_values(of_panels, ink, site)
-  words <- stack_tables(
+  value_words <- stack_tables(
     Map(
       function(one, fit) {
         high <- fit$size * leading * mm_per_pt * fit$lines
@@ -135,7 +135,7 @@ place_ink.ink_value <- function(ink, trained, site) {
       fitted
     )
   )
-  list(c(new_marks("words", words), list(role = "value")))
+  list(c(new_marks("words", value_words), list(role = "value")))
 }
 
 # The fullest wording that fits all panels, at the base size or the least; one for all, so that none

@@ -153,11 +153,11 @@ changed_book <- function(book, new, call) {
 
 replaced_inks <- function(inks, new, call) {
   if (is.null(new)) return(inks)
-  words <- vapply(inks, `[[`, "", "ink")
+  ink_words <- vapply(inks, `[[`, "", "ink")
   taken <- logical(length(inks))
   for (ink in check_inks(list(new), call)) {
     # Of several inks of one word, the first is for the first of them, the second for the second.
-    ink_row <- which(words == ink$ink & !taken)[1]
+    ink_row <- which(ink_words == ink$ink & !taken)[1]
     if (is.na(ink_row)) {
       inks <- c(inks, list(ink))
     } else {

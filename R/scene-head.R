@@ -62,10 +62,10 @@ words_needs <- function(block, axes, panels, house, font) {
     return(NULL)
   }
   marks <- place_marks(block, axes, panels, house, font)
-  words <- Filter(function(layer) layer$primitive == "words" && isTRUE(layer$corner), marks)
+  corner_words <- Filter(function(layer) layer$primitive == "words" && isTRUE(layer$corner), marks)
   do.call(
     rbind,
-    lapply(words, function(layer) {
+    lapply(corner_words, function(layer) {
       do.call(
         rbind,
         lapply(unique(layer$table$panel), function(id) {

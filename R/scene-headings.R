@@ -148,15 +148,19 @@ fit_sides <- function(block, frame, plate, font) {
   sides <- block$parts$sides
   if (is.null(sides)) return(list(room_mm = 0))
   size <- plate$house$type_pt$heading
-  words <- lapply(sides$text, measure_words, font, bold = TRUE)
-  level <- lapply(words, set_lines, size, font, plate$width_mm * side_share, 4L)
+  side_words <- lapply(sides$text, measure_words, font, bold = TRUE)
+  level <- lapply(side_words, set_lines, size, font, plate$width_mm * side_share, 4L)
   high <- frame$y$length_mm[sides$row]
   has_room <- vapply(level, `[[`, NA, "fits") &
     vapply(level, function(one) text_height_mm(one$n_lines, size, font), 0) <= pmax(high, 4)
   if (all(has_room)) {
     return(list(angle = 0, laid = level, room_mm = max(widest_mm(level)) + side_gap_mm))
   }
-  turned <- Map(function(word, most) set_lines(word, size, font, max(most, 8), 4L), words, high)
+  turned <- Map(
+    function(word, most) set_lines(word, size, font, max(most, 8), 4L),
+    side_words,
+    high
+  )
   list(
     angle = 90,
     laid = turned,

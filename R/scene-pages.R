@@ -151,7 +151,7 @@ only_rows <- function(block, rows) {
     sides <- changed(sides, row = match(sides$row, sort(unique(rows))))
   }
   spans <- spans_of_page(block$parts$spans, rows)
-  words <- block$heading_words
+  heading_words <- block$heading_words
   source <- match(panels$heading, block$panels$heading)
   accounts <- block$accounts
   if (!is.null(accounts)) accounts <- table_rows(accounts, accounts$area %in% areas$id)
@@ -162,7 +162,7 @@ only_rows <- function(block, rows) {
     panels = panels,
     rows = block$rows[on_page],
     letters = block$letters[area_rows],
-    heading_words = ifelse(is.na(panels$heading), list(NULL), words[source]),
+    heading_words = ifelse(is.na(panels$heading), list(NULL), heading_words[source]),
     parts = changed(block$parts, sides = sides, spans = spans),
     axes = lapply(
       seq_along(block$axes),

@@ -113,14 +113,14 @@ axis_titles <- function(block, frame, house, font) {
   for (direction in c("x", "y")) {
     title <- titles_of(direction)
     if (all(title == "") || (direction == "y" && block$parts$heads_measure)) next
-    words <- lapply(
+    title_words <- lapply(
       block$panels[[paste0(direction, "_shown")]],
       function(i) if (!is.na(i)) block$axes[[i]]$title_words
     )
     track <- frame[[direction]]
     place <- panels[[if (direction == "x") "column" else "row"]]
     if (length(unique(title)) == 1) {
-      laid <- set_within(words[[1]], size, font, max(8, span(track)), 3L)
+      laid <- set_within(title_words[[1]], size, font, max(8, span(track)), 3L)
       titles[[paste0(direction, "_block")]] <- laid
       if (direction == "x") {
         titles$bottom_mm[length(titles$bottom_mm)] <- line_mm(laid)
@@ -130,12 +130,9 @@ axis_titles <- function(block, frame, house, font) {
       next
     }
     bears <- bears_title(title, panels, has_tick_text(block, direction), direction)
-    each <- lapply(
-      seq_along(title),
-      function(i) {
-        if (bears[i]) set_within(words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L)
-      }
-    )
+    each <- lapply(seq_along(title), function(i) {
+      if (bears[i]) set_within(title_words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L)
+    })
     titles[[paste0(direction, "_each")]] <- each
     lengths_mm <- vapply(each, line_mm, 0)
     if (direction == "x") {

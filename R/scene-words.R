@@ -4,13 +4,13 @@
 # off each other; what may stand anywhere, as equations, goes where it covers neither marks nor
 # notes.
 place_words <- function(marks, panels, house, font, counts) {
-  words <- Filter(function(layer) layer$primitive == "words", marks)
-  anywhere <- vapply(words, function(layer) isTRUE(layer$corner), NA)
+  word_layers <- Filter(function(layer) layer$primitive == "words", marks)
+  anywhere <- vapply(word_layers, function(layer) isTRUE(layer$corner), NA)
   placed <- list()
-  for (layer in words[!anywhere]) {
+  for (layer in word_layers[!anywhere]) {
     placed <- c(placed, place_layer(layer, placed, panels, house, font, counts))
   }
-  for (layer in words[anywhere]) {
+  for (layer in word_layers[anywhere]) {
     layer <- in_corners(layer, marks, panels, house, font, lapply(placed, `[[`, "text"))
     placed <- c(placed, place_layer(layer, list(), panels, house, font, counts))
   }

@@ -104,12 +104,12 @@ output_paths <- function(own, save, named, folder, stem) {
   if (!length(formats)) formats <- "pdf"
   for (format in formats) check_choice(format, names(plate_writers()), "formats", NULL)
   stems <- if (length(save)) unique(tools::file_path_sans_ext(save)) else basename(stem)
-  words <- file_words(named)
+  in_file <- file_words(named)
   # A value that stands in the name already is not said twice.
-  last <- length(words)
+  last <- length(in_file)
   behind <- function(stem) {
-    said <- vapply(words[-last], grepl, NA, basename(stem), fixed = TRUE)
-    paste(c(stem, words[-last][!said], words[last]), collapse = "-")
+    said <- vapply(in_file[-last], grepl, NA, basename(stem), fixed = TRUE)
+    paste(c(stem, in_file[-last][!said], in_file[last]), collapse = "-")
   }
   names <- paste0(rep(vapply(stems, behind, ""), each = length(formats)), ".", formats)
   vapply(names, beside_file, "", folder = folder, USE.NAMES = FALSE)

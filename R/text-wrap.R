@@ -31,17 +31,17 @@ measure_texts <- function(texts, font, bold = FALSE) {
 }
 
 measure_lines <- function(texts, font, bold) {
-  words <- lapply(texts, text_words, bold)
-  if (length(font$scripts)) words <- lapply(words, part_scripts, font)
-  n <- vapply(words, nrow, 0L)
-  widths <- if (length(words)) run_widths(stack_tables(words), font)
+  text_pieces <- lapply(texts, text_words, bold)
+  if (length(font$scripts)) text_pieces <- lapply(text_pieces, part_scripts, font)
+  n <- vapply(text_pieces, nrow, 0L)
+  widths <- if (length(text_pieces)) run_widths(stack_tables(text_pieces), font)
   before <- cumsum(n) - n
   Map(
     function(one, from, k) {
       one$width <- widths[from + seq_len(k)]
       in_units(one, font$space[[1 + bold]], font)
     },
-    words,
+    text_pieces,
     before,
     n
   )
@@ -228,7 +228,7 @@ text_words <- function(text, bold) {
   before_number <- grepl("^[0-9]", c(utils::tail(part, -1L), ""))
   ends_unit <- ends_unit & !(grepl("[0-9][\u2010\u2013-]$", part) & before_number)
   unit <- cumsum(c(TRUE, utils::head(ends_unit, -1L)))
-  words <- new_table(
+  piece_table <- new_table(
     string = part,
     bold = runs$bold[run] | bold,
     italic = runs$italic[run],
@@ -237,7 +237,7 @@ text_words <- function(text, bold) {
     space = c(utils::tail(is_space, -1L), FALSE),
     .rows = length(part)
   )
-  renumber_units(table_rows(words, which(!is_space)))
+  renumber_units(table_rows(piece_table, which(!is_space)))
 }
 
 # A word in the pieces that may stand on lines of their own.

@@ -121,16 +121,16 @@ bracket_depth <- function(lines) {
 repeated_words <- function(lines) {
   none <- list(n = 0, line = 0)
   if (!any(grepl("(^|[\\s\\[{,:-])\\*[^\\s,\\]}]", lines, perl = TRUE))) return(none)
-  words <- regmatches(lines, gregexpr("[^\\s,\\[\\]{}]+", lines, perl = TRUE))
-  of_line <- rep(seq_along(lines), lengths(words))
-  words <- unlist(words)
-  is_anchor <- grepl("^&.", words)
-  is_alias <- grepl("^\\*.", words)
+  tokens <- regmatches(lines, gregexpr("[^\\s,\\[\\]{}]+", lines, perl = TRUE))
+  of_line <- rep(seq_along(lines), lengths(tokens))
+  tokens <- unlist(tokens)
+  is_anchor <- grepl("^&.", tokens)
+  is_alias <- grepl("^\\*.", tokens)
   begun <- list()
   size <- list()
   total <- 0
-  for (i in seq_along(words)) {
-    name <- substring(words[i], 2)
+  for (i in seq_along(tokens)) {
+    name <- substring(tokens[i], 2)
     if (is_anchor[i]) {
       begun[[name]] <- total
       size[[name]] <- NULL

@@ -64,18 +64,18 @@ read_section <- function(bytes, text, offset) {
 
 # Subsections of a plain table: first number and count, then so many lines.
 table_entries <- function(text) {
-  words <- strsplit(trimws(text), "\\s+")[[1]]
+  tokens <- strsplit(trimws(text), "\\s+")[[1]]
   found <- list()
   word_row <- 1
-  while (word_row + 1 <= length(words)) {
-    n <- as.integer(words[word_row + 1])
-    rows <- matrix(words[word_row + 1 + seq_len(3 * n)], ncol = 3, byrow = TRUE)
+  while (word_row + 1 <= length(tokens)) {
+    n <- as.integer(tokens[word_row + 1])
+    rows <- matrix(tokens[word_row + 1 + seq_len(3 * n)], ncol = 3, byrow = TRUE)
     type <- ifelse(rows[, 3] == "n", 1, 0)
     found <- c(
       found,
       list(
         reference_table(
-          as.integer(words[word_row]) + seq_len(n) - 1,
+          as.integer(tokens[word_row]) + seq_len(n) - 1,
           type,
           as.numeric(rows[, 1]),
           0

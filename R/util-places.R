@@ -38,8 +38,13 @@ within_bytes <- function(text, most) {
 
 # Words in the name of a file: letters and digits of all scripts, joined by hyphens, each name once.
 file_words <- function(names) {
-  words <- gsub("(*UCP)[^\\p{L}\\p{N}\\p{M}]+", "-", enc2utf8(as.character(names)), perl = TRUE)
-  make.unique(name_of_value(gsub("^-|-$", "", words)), sep = "-")
+  plain_names <- gsub(
+    "(*UCP)[^\\p{L}\\p{N}\\p{M}]+",
+    "-",
+    enc2utf8(as.character(names)),
+    perl = TRUE
+  )
+  make.unique(name_of_value(gsub("^-|-$", "", plain_names)), sep = "-")
 }
 
 # The file itself, wherever links lead: what two paths are told apart by.
