@@ -1,5 +1,7 @@
 # What inks at said places share.
 
+is_of <- function(values, n) is.null(n) || length(values) == n
+
 # A colour by name as #RRGGBB.
 plain_colour <- function(colour) {
   if (is.null(colour) || startsWith(colour, "#")) return(colour)
@@ -62,14 +64,24 @@ train_places <- function(layer, x = numeric(), y = numeric()) {
   )
 }
 
-# Positions in data units, or with their own, such as "200 g" (see ink-places.R); dates and times,
+# levels: can levels be positions, too? Positions in data units, or with their own, such as "200 g"
+# (see ink-places.R); dates and times,
 # also as ISO 8601 text, are seconds.
-check_places <- function(values, argument, n = NULL, call = rlang::caller_env()) {
+check_places <- function(
+  values,
+  argument,
+  n = NULL,
+  call = rlang::caller_env(),
+  levels = FALSE
+) {
   if (is.null(values)) return(NULL)
   if (is.list(values)) values <- unlist(values)
   if (is.character(values) && all(is_iso_moment(values))) values <- parse_iso(values, "UTC")
   if (is.character(values) && !is.null(places_with_units(values))) {
-    if (is.null(n) || length(values) == n) return(places_with_units(values))
+    if (is_of(values, n)) return(places_with_units(values))
+  }
+  if (levels && is.character(values) && length(values) && !anyNA(values) && is_of(values, n)) {
+    return(new_level_places(values))
   }
   if (inherits(values, c("Date", "POSIXct"))) values <- moment_seconds(values)
   if (

@@ -6,6 +6,40 @@ new_places <- function(values, units) {
 }
 is_places <- function(x) inherits(x, "nelvat_places")
 
+# Levels as positions: codes or shown names, found once the axis is known.
+new_level_places <- function(levels) structure(list(levels = levels), class = "nelvat_level_places")
+is_level_places <- function(x) inherits(x, "nelvat_level_places")
+
+# The codes of levels that are said as positions; anything else as it is.
+in_axis_levels <- function(places, variable, argument, call) {
+  if (!is_level_places(places)) return(places)
+  kind <- variable$kind
+  if (is.null(variable) || !has_levels(kind)) {
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("`", argument, "` must be a number, a date or a time."),
+        x = paste0("Found \"", places$levels[1], "\", and the axis shows no levels.")
+      ),
+      call
+    )
+  }
+  names <- plain_text(kind$level_names)
+  codes <- match(places$levels, kind$levels)
+  codes <- ifelse(is.na(codes), match(places$levels, names), codes)
+  if (!anyNA(codes)) return(as.numeric(codes))
+  lacking <- places$levels[is.na(codes)][1]
+  abort_nelvat(
+    "level",
+    c(
+      paste0("`", argument, "` names a level that does not exist."),
+      x = paste0("Found \"", lacking, "\"."),
+      offer(lacking, unique(c(kind$levels, names)), "level")
+    ),
+    call
+  )
+}
+
 # Text of numbers with units as places; NULL where it is none. NA and bare numbers among them have
 # no unit.
 places_with_units <- function(text) {
@@ -55,6 +89,9 @@ in_axis_unit <- function(places, variable, argument, call) {
 ink_in_axis_units <- function(ink, variables, call) {
   ends <- list(x = variables$x, y = variables$y[[1]])
   for (direction in c("x", "y")) {
+    if (is_level_places(ink[[direction]])) {
+      ink[[direction]] <- in_axis_levels(ink[[direction]], ends[[direction]], direction, call)
+    }
     if (is_places(ink[[direction]])) {
       ink[[direction]] <- in_axis_unit(ink[[direction]], ends[[direction]], direction, call)
     }

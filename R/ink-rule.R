@@ -6,9 +6,9 @@
 #' `ink_region()`: a rectangle's outline. `ink_arrow()`: an arrow. `ink_text()`: a note.
 #'
 #' @param x,y Positions in the unit that the axis shows, or with one of their own, such as
-#'   `"200 g"`, dates and times included: for a rule one or more,
-#'   for a shade or a region two ends, for a note one. For a note at `"panel"`, shares of
-#'   the panel, 0 to 1 from the lower left.
+#'   `"200 g"`, dates and times included; for rules and notes also levels, by code or name: for a
+#'   rule one or more, for a shade or a region two ends, for a note one. For a note at `"panel"`,
+#'   shares of the panel, 0 to 1 from the lower left.
 #' @param slope,intercept A rule that rises; on transformed axes in transformed units.
 #' @param dash Is the rule dashed?
 #' @param from,to Two numbers each, x and y.
@@ -67,8 +67,8 @@ ink_rule <- function(
   in_panels_where(
     new_ink(
       "rule",
-      x = check_places(x, "x"),
-      y = check_places(y, "y"),
+      x = check_places(x, "x", levels = TRUE),
+      y = check_places(y, "y", levels = TRUE),
       slope = slope,
       intercept = intercept,
       dash = check_flag(dash, "dash"),

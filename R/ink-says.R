@@ -3,10 +3,15 @@
 
 # "loaf rise 20 mm", "loaf rise 18 to 22 mm"; NULL on an axis of levels.
 said_place <- function(variable, values, between = FALSE) {
-  if (is.null(variable) || is.null(values) || has_levels(variable$kind) || variable$supplied) {
-    return(NULL)
-  }
+  if (is.null(variable) || is.null(values) || variable$supplied) return(NULL)
   kind <- variable$kind
+  if (has_levels(kind)) {
+    # Between levels, or at one of them.
+    if (any(values != round(values))) return(NULL)
+    return(
+      paste(lower_first(plain_text(kind$name)), listed(plain_text(kind$level_names[values])))
+    )
+  }
   text <- vapply(values, function(value) said_value_text(kind, value), "")
   unit <- kind$show %||% kind$unit
   paste0(

@@ -17,8 +17,8 @@ ink_text <- function(
     new_ink(
       "text",
       label = label,
-      x = check_places(x, "x", 1),
-      y = check_places(y, "y", 1),
+      x = check_places(x, "x", 1, levels = at == "data"),
+      y = check_places(y, "y", 1, levels = at == "data"),
       at = check_choice(at, c("data", "panel"), "at"),
       anchor = check_choice(anchor, names(anchors), "anchor"),
       size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE),

@@ -446,7 +446,7 @@ test_that("wrong settings of inks are refused in the user's terms", {
   expect_snapshot(error = TRUE, ink_rule())
   expect_snapshot(error = TRUE, ink_shade(x = 1:2, y = 1:2))
   expect_snapshot(error = TRUE, ink_contours(shares = 2))
-  expect_snapshot(error = TRUE, ink_text("a", "here", 1))
+  expect_snapshot(error = TRUE, panel(loaves, x = rise, y = ph, ink_text("a", "here", 1)))
   expect_snapshot(error = TRUE, ink_fit("spline"))
   expect_snapshot(error = TRUE, panel(loaves, x = rise, y = firmness, ink_box()))
   expect_snapshot(error = TRUE, panel(loaves, x = flour, y = firmness, ink_hexagons()))

@@ -82,3 +82,26 @@ test_that("logarithmic units are no multiples of others", {
   expect_error(quantity("Gain", unit = "dB", show = "1"), class = "nelvat_error_unit")
   expect_silent(quantity("Temperature", unit = "\u00b0C", show = "K"))
 })
+
+test_that("texts and rules stand at levels by code or shown name", {
+  loaves <- study("loaves")
+  at <- function(...) {
+    scene <- as_scene(
+      plate(panel(loaves, x = flour, y = rise, ink_dots(), ...), width = 90, height = 70)
+    )
+    scene$texts[scene$texts$string == "here", ]
+  }
+  by_name <- at(ink_text("here", "Spelt", 60, anchor = "middle"))
+  expect_equal(by_name, at(ink_text("here", "spelt", 60, anchor = "middle")))
+  expect_equal(by_name, at(ink_text("here", 2, 60, anchor = "middle")))
+  said <- legend_text(
+    plate(
+      panel(loaves, x = flour, y = rise, ink_dots(), ink_rule(x = "Rye")),
+      width = 90,
+      height = 70
+    )
+  )
+  expect_match(said, "line at flour Rye")
+  expect_error(at(ink_text("here", "Spellt", 60)), "spelt", class = "nelvat_error_level")
+  expect_error(at(ink_text("here", "Spelt", "Rye")), "no levels", class = "nelvat_error_argument")
+})
