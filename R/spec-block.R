@@ -174,6 +174,12 @@ build_pairs <- function(pairs, tables, at) {
   )
   parts <- panel_parts(pairs, tables, at)
   quo <- function(key) channel_quo(pairs[[key]], parts$columns, c(at, key))
+  # Columns that are meant by what their names have in common.
+  for (key in c("columns", "rows")) {
+    by_pattern <- is.list(pairs[[key]]) && !is.null(names(pairs[[key]])) &&
+      !any(c("column", "measure") %in% names(pairs[[key]]))
+    if (by_pattern) pairs[[key]] <- as.list(chosen_columns(pairs[[key]], parts$table, c(at, key)))
+  }
   inks <- list()
   for (part in intersect(c("above", "diagonal", "below"), names(pairs))) {
     inks[part] <- list(

@@ -84,18 +84,14 @@ renamed_columns <- function(book, rename, at) {
   book
 }
 
-# long: {columns: {starts_with: day_}, prefix: day_, into: {day: {title: Day}, mass: {title: Mass,
-# unit: g}}}
-build_long <- function(book, long, at) {
-  if (is.null(long)) return(book)
-  check_keys(long, c("columns", "prefix", "into"), needs = "columns", at = at)
+# Columns by name, or by what their names have in common: {starts_with: day_, except: day_0}.
+chosen_columns <- function(chosen, book, at) {
   columns <- names(book$data)
-  chosen <- long[["columns"]]
   if (is.list(chosen) && !is.null(names(chosen))) {
     check_keys(
       chosen,
       c("starts_with", "ends_with", "contains", "from", "to", "except"),
-      at = c(at, "columns")
+      at = at
     )
     is_chosen <- rep(TRUE, length(columns))
     for (test in intersect(c("starts_with", "ends_with"), names(chosen))) {
@@ -107,15 +103,27 @@ build_long <- function(book, long, at) {
       is_chosen <- is_chosen & grepl(chosen[["contains"]], columns, fixed = TRUE)
     }
     for (end in intersect(c("from", "to"), names(chosen))) {
-      at_key(c(at, "columns", end), check_column(chosen[[end]], book$data, book$label, NULL))
+      at_key(c(at, end), check_column(chosen[[end]], book$data, book$label, NULL))
       end_column <- match(chosen[[end]], columns)
       is_chosen <- is_chosen &
         (if (end == "from") seq_along(columns) >= end_column else seq_along(columns) <= end_column)
     }
     chosen <- setdiff(columns[is_chosen], unlist(chosen[["except"]]))
+    if (!length(chosen)) {
+      abort_figure(at, paste0("No column of ", book$label, " is meant."), NULL)
+    }
   }
   chosen <- as.character(unlist(chosen))
-  for (column in chosen) at_key(c(at, "columns"), check_column(column, book$data, book$label, NULL))
+  for (column in chosen) at_key(at, check_column(column, book$data, book$label, NULL))
+  chosen
+}
+
+# long: {columns: {starts_with: day_}, prefix: day_, into: {day: {title: Day}, mass: {title: Mass,
+# unit: g}}}
+build_long <- function(book, long, at) {
+  if (is.null(long)) return(book)
+  check_keys(long, c("columns", "prefix", "into"), needs = "columns", at = at)
+  chosen <- chosen_columns(long[["columns"]], book, c(at, "columns"))
   into <- Map(
     function(field, name) {
       at_key(c(at, "into", name), field_kind(as.list(field)))
@@ -203,7 +211,8 @@ build_correlations <- function(entry, tables, at) {
     at = at
   )
   table <- named_table(entry[["correlations"]][["data"]], tables, c(at, "data"))
-  columns <- unlist(entry[["correlations"]][["columns"]])
+  columns <- entry[["correlations"]][["columns"]]
+  if (!is.null(columns)) columns <- chosen_columns(columns, table, c(at, "columns"))
   chosen <- if (!is.null(columns)) {
     rlang::call2(
       "c",

@@ -335,7 +335,17 @@ joint_keys <- c(
   )
 )
 half <- any_of(one_or_more_inks, list(type = "null"))
-columns <- any_of(text, list_of(text))
+chosen <- any_of(
+  list_of(text),
+  mapping(named(c("starts_with", "ends_with", "except"), any_of(text, list_of(text)))),
+  mapping(
+    c(
+      named(c("starts_with", "ends_with", "except"), any_of(text, list_of(text))),
+      named(c("contains", "from", "to"), text)
+    )
+  )
+)
+columns <- any_of(text, chosen)
 pair_keys <- list(
   data = text,
   columns = columns,
@@ -500,16 +510,6 @@ one_join <- any_of(
     )
   )
 )
-chosen <- any_of(
-  list_of(text),
-  mapping(named(c("starts_with", "ends_with", "except"), any_of(text, list_of(text)))),
-  mapping(
-    c(
-      named(c("starts_with", "ends_with", "except"), any_of(text, list_of(text))),
-      named(c("contains", "from", "to"), text)
-    )
-  )
-)
 table <- any_of(
   text,
   mapping(
@@ -551,7 +551,7 @@ table <- any_of(
           correlations = mapping(
             list(
               data = text,
-              columns = list_of(text),
+              columns = chosen,
               method = choice("pearson", "spearman", "kendall"),
               half = flag
             ),
