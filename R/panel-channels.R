@@ -73,6 +73,21 @@ read_downwards <- function(variable) {
   if (has_levels(variable$kind)) changed(variable, reversed = TRUE) else variable
 }
 
+# Orders of levels without those that `keep` has taken away.
+order_left <- function(order, whole, kept) {
+  if (!is.list(order)) return(order)
+  for (column in intersect(names(order), names(kept$columns))) {
+    if (!is.character(order[[column]])) next
+    called <- function(book) {
+      kind <- book$columns[[column]]
+      c(kind$levels, plain_text(kind$level_names))
+    }
+    gone <- setdiff(called(whole), called(kept))
+    order[[column]] <- setdiff(order[[column]], gone)
+  }
+  order
+}
+
 # A codebook with the levels of some columns in another order.
 order_columns <- function(book, order, call) {
   if (is.null(order)) return(book)

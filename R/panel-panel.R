@@ -182,8 +182,9 @@ new_panel <- function(
   }
   parts <- c(channels[c("colour", "shape", "dash", "group")], parts)
   book <- derive_columns(book, derive, call, parts)
+  whole <- book
   book <- keep_rows(book, keep, call)
-  book <- order_columns(book, order, call)
+  book <- order_columns(book, order_left(order, whole, book), call)
   missing <- check_missing(missing, panel_channels, call)
   variables <- resolve_channels(channels, book, missing, call, series_codes(book, parts))
   check_channels(variables, call)

@@ -212,3 +212,19 @@ test_that("derived columns are given as a list, or combined", {
   other <- panel(loaves, x = v, y = twice, derive = list(twice = w * 2), ink_points())
   expect_identical(source_data(plate(one)), source_data(plate(other)))
 })
+
+test_that("an order may name levels that a condition takes away", {
+  design <- panel(
+    loaves,
+    x = f,
+    y = v,
+    keep = f != "a",
+    order = list(f = c("c", "a", "b")),
+    ink_bars()
+  )
+  expect_identical(as_scene(small(design))$axes[[1]]$text, c("c", "b"))
+  expect_error(
+    panel(loaves, x = f, y = v, order = list(f = c("c", "zz")), ink_bars()),
+    class = "nelvat_error"
+  )
+})

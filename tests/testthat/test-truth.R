@@ -30,7 +30,7 @@ test_that("what is false of a plate is found", {
     part <- made$parts[[1]]
     if (!part$name %in% setdiff(coloured, seen)) next
     seen <- c(seen, part$name)
-    column <- part$on[[part$value]]
+    column <- sub("^twice$", "rise", part$on[[part$value]])
     shown <- which(stats::complete.cases(truth$asked_rows(part)))
     if (!length(shown)) next
     # A value that is another than the one that was drawn.
