@@ -129,11 +129,9 @@ key_sentence <- function(key, name, of_quantity) {
     if (tells("dash")) "dashes",
     if (tells("size_mm")) "sizes"
   )
-  if (!length(what)) what <- "colours"
   measured <- of_quantity || identical(what, "sizes")
   paste0(
-    first_upper(listed(what)),
-    " show ",
+    if (length(what)) paste(first_upper(listed(what)), "show ") else "The key shows ",
     name,
     if (measured) {
       paste0(", the key from ", key$label[1], " to ", key$label[nrow(key)])
@@ -168,22 +166,17 @@ legend_kept <- function(scene) {
   # A condition of some panels only is said of these.
   several <- nrow(unique(kept[c("condition", "kept", "given")])) > 1 ||
     !all(read_blocks(scene) %in% kept$block)
-  lead <- if (several) {
-    vapply(
-      kept$block,
-      function(block) {
-        letters <- block_letters(scene, block)
-        if (length(letters)) paste0("In ", range_text(letters), " are shown rows with ") else ""
-      },
-      ""
-    )
-  } else {
+  letters <- lapply(kept$block, function(block) if (several) block_letters(scene, block))
+  where <- vapply(
+    letters,
+    function(own) if (length(own)) paste0(" in ", range_text(own)) else "",
     ""
-  }
-  lead <- ifelse(nzchar(lead), lead, "Shown are rows with ")
+  )
   unique(
     paste0(
-      lead,
+      "Shown",
+      where,
+      " are rows with ",
       kept$condition,
       " (",
       count_text(kept$kept),

@@ -163,6 +163,10 @@ finding_source <- function(layer, id, on) {
   findings <- layer$trained$findings
   if (is.null(findings)) return(NULL)
   rows <- which(findings$panel == id)
+  parts <- intersect(c("x", "y", mark_channels), names(findings))
+  if (length(parts)) {
+    rows <- rows[do.call(order, unname(as.list(table_rows(findings, rows)[parts])))]
+  }
   told <- finding_columns(table_rows(findings, rows), layer, on)
   traces <- layer$trained$traces
   along <- which(traces$finding %in% rows)

@@ -18,7 +18,7 @@ format.nelvat_codebook <- function(x, ...) {
           c(
             column,
             kind$kind,
-            plain_words(kind$name),
+            plain_text(kind$name),
             describe_unit(kind),
             described$text,
             if (described$missing) {
@@ -53,15 +53,13 @@ format.nelvat_codebook <- function(x, ...) {
   )
 }
 
-plain_words <- function(text) gsub("[*^~]", "", text)
-
 format_share <- function(share) paste0(format(round(100 * share, 1), nsmall = 1), "%")
 
 describe_unit <- function(kind) {
   if (is.null(kind$unit)) return("")
   paste0(
-    plain_words(kind$unit),
-    if (!is.null(kind$show)) paste0(", shown as ", plain_words(kind$show))
+    plain_text(kind$unit),
+    if (!is.null(kind$show)) paste0(", shown as ", plain_text(kind$show))
   )
 }
 
@@ -91,7 +89,7 @@ describe_values <- function(kind, values) {
 
 describe_levels <- function(kind, n, most = 6) {
   text <- paste0(
-    plain_words(utils::head(kind$level_names, most)),
+    plain_text(utils::head(kind$level_names, most)),
     " ",
     utils::head(n, most),
     collapse = ", "

@@ -188,6 +188,10 @@ supplied_axis.ink_bars <- function(ink, direction, variables) {
   }
 }
 
+# Bars that stand at numbers have their width there, those of a category in millimetres.
+#' @export
+said_on_axis.ink_bars <- function(ink, direction) if (direction == "x") ink["width"]
+
 #' @export
 train_ink.ink_bars <- function(ink, layer) {
   lying <- lies(layer)

@@ -81,6 +81,10 @@ right_side <- function(formula, argument, names, call) {
 #' @export
 check_ink.ink_curve <- function(ink, panel, call) check_two_quantities(panel, "A curve", call)
 
+# A formula is of the numbers that the axes show.
+#' @export
+said_on_axis.ink_curve <- function(ink, direction) ink["formula"]
+
 #' @export
 train_ink.ink_curve <- function(ink, layer) {
   formula <- paste0("y = ", paste(deparse(ink$formula, 500L), collapse = " "))

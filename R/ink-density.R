@@ -52,6 +52,9 @@ supplied_axis.ink_density <- function(ink, direction, variables) {
 }
 
 #' @export
+said_on_axis.ink_density <- function(ink, direction) ink["bandwidth"]
+
+#' @export
 train_ink.ink_density <- function(ink, layer) {
   one <- one_quantity(layer)
   complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))

@@ -100,6 +100,11 @@ is_unsized.ink_estimate <- function(ink, layer) {
 }
 
 #' @export
+said_on_axis.ink_estimate <- function(ink, direction) ink["line"]
+#' @export
+axis_columns.ink_estimate <- function(ink) c("low", "high")
+
+#' @export
 train_ink.ink_estimate <- function(ink, layer) {
   on_levels <- has_levels(layer$x$kind) || has_levels(layer$y$kind)
   slots <- if (on_levels) slot_groups(layer, share = 0.7) else free_slots(layer)

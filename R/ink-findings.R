@@ -1,9 +1,10 @@
 # Findings: what each mark of a layer says, one table a layer, a row for each mark that it draws,
 # and for each that it does not draw though there are rows for it.
 #
-#   panel    the area; x, y: on an axis that parts the marks, the code of the level, or the value,
-#            at which the mark stands; colour, shape, dash, group: codes of the levels that part
-#   them; part     what the mark is: bar, box, curve, bin, comparison ...;
+#   panel    the area;
+#   x, y     on an axis that parts the marks: the code of the level, or the value, where it stands;
+#   colour, shape, dash, group   codes of the levels that part them;
+#   part     what the mark is: bar, box, curve, bin, comparison ...;
 #   n        the values behind this mark;
 #   why      NA where it is drawn, else why it is not;
 #   value    the axis that its numbers stand on, "x" or "y"; NA where they stand on none;
@@ -15,19 +16,18 @@
 
 on_value <- c(
   "centre", "lower", "upper", "base", "q1", "median", "q3", "low", "high", "notch_low",
-  "notch_high"
+  "notch_high", "from", "to"
 )
 on_none <- c(
   "beyond", "density", "share", "r", "r_lower", "r_upper", "estimate", "estimate_low",
-  "estimate_high", "from", "to", "slope", "intercept", "first", "second", "n_first", "n_second",
+  "estimate_high", "slope", "intercept", "first", "second", "n_first", "n_second",
   "difference", "difference_low", "difference_high", "statistic", "df_groups", "df", "p",
-  "adjusted",
-  "term"
+  "adjusted", "term"
 )
 finding_channels <- c("panel", "x", "y", "colour", "shape", "dash", "group")
 
-# groups: a table with the panel and the codes of what parts the marks, a row a mark. upright: was
-# it computed as if its category stood on x, and lies?
+# groups: a table with the panel and the codes of what parts the marks, a row a mark; called: the
+# part; value: the axis of its numbers, as computed upright; lying: do x and y change places?
 new_findings <- function(groups, called, n, ..., why = NA_character_, value = "y", lying = FALSE) {
   k <- nrow(groups)
   coded <- as.list(groups)[intersect(finding_channels, names(groups))]

@@ -117,6 +117,11 @@ one_quantity <- function(layer) {
 }
 
 #' @export
+said_on_axis.ink_histogram <- function(ink, direction) {
+  list(width = ink$width, `breaks of bins` = ink$breaks)
+}
+
+#' @export
 train_ink.ink_histogram <- function(ink, layer) {
   one <- one_quantity(layer)
   table <- one$table
@@ -161,7 +166,7 @@ train_ink.ink_histogram <- function(ink, layer) {
         from = bars$x0,
         to = bars$x1,
         density = if (ink$scale == "density") as.vector(height),
-        value = NA_character_
+        value = if (one$lying) "y" else "x"
       ),
       which(n_in_bin > 0)
     ),
@@ -322,7 +327,7 @@ bin_outlines <- function(bars, at, colour, weight_pt) {
 #' @export
 ink_traits.ink_histogram <- function(ink) {
   new_traits(
-    if (ink$arrange == "outline") "line" else "swatch",
+    if (identical(ink$arrange, "outline")) "line" else "swatch",
     "colour",
     "counts",
     on_zero = TRUE,

@@ -149,6 +149,13 @@ check_needs <- function(panel, channels, what, call) {
   )
 }
 
+# Lines are apart along y; gaps are along x.
+#' @export
+said_on_axis.ink_line <- function(ink, direction) {
+  if (direction == "x") return(ink["gap"])
+  if (ink$stagger != 0) ink["stagger"]
+}
+
 #' @export
 train_ink.ink_line <- function(ink, layer) {
   table <- layer$table

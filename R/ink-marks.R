@@ -31,7 +31,10 @@ check_places_axes <- function(panel, call) {
 
 # A mark for some panels only: those that hold a row for which a condition is true.
 in_panels_where <- function(ink, where) {
-  if (!rlang::quo_is_null(where)) ink$mapped$where <- where
+  if (!rlang::quo_is_null(where)) {
+    ink$mapped$where <- where
+    ink$said_where <- rlang::as_label(where)
+  }
   ink
 }
 

@@ -1,8 +1,9 @@
 # Positions that are said: bare numbers are in the unit that the axis shows; text with a unit, such
 # as "200 g", is converted to it once the axis is known.
 
-new_places <- function(values, units) {
-  structure(list(values = values, units = units), class = "nelvat_places")
+# text: as it was said, which on an axis of levels is a level's name.
+new_places <- function(values, units, text = paste(values, units)) {
+  structure(list(values = values, units = units, text = text), class = "nelvat_places")
 }
 is_places <- function(x) inherits(x, "nelvat_places")
 
@@ -59,7 +60,7 @@ places_with_units <- function(text) {
   values <- suppressWarnings(as.numeric(sub("\u2212", "-", piece(2))))
   units <- piece(3)
   if (anyNA(values[!is.na(text)]) || !any(nzchar(stats::na.omit(units)))) return(NULL)
-  new_places(values, ifelse(is.na(units), "", units))
+  new_places(values, ifelse(is.na(units), "", units), text)
 }
 
 # Places in the unit of a variable's axis, as numbers; anything else as it is.
@@ -89,11 +90,16 @@ in_axis_unit <- function(places, variable, argument, call) {
 ink_in_axis_units <- function(ink, variables, call) {
   ends <- list(x = variables$x, y = variables$y[[1]])
   for (direction in c("x", "y")) {
-    if (is_level_places(ink[[direction]])) {
-      ink[[direction]] <- in_axis_levels(ink[[direction]], ends[[direction]], direction, call)
+    places <- ink[[direction]]
+    variable <- ends[[direction]]
+    # "2 h" can be a level's name.
+    if (is_places(places) && !is.null(variable) && has_levels(variable$kind)) {
+      places <- new_level_places(places$text)
     }
-    if (is_places(ink[[direction]])) {
-      ink[[direction]] <- in_axis_unit(ink[[direction]], ends[[direction]], direction, call)
+    if (is_level_places(places)) {
+      ink[[direction]] <- in_axis_levels(places, variable, direction, call)
+    } else if (is_places(places)) {
+      ink[[direction]] <- in_axis_unit(places, variable, direction, call)
     }
   }
   for (end in intersect(c("from", "to"), names(ink))) {
@@ -112,9 +118,22 @@ ink_in_axis_units <- function(ink, variables, call) {
   ink
 }
 
-# An axis_of() in the unit of its variable.
-axis_in_its_unit <- function(axis, variable, argument, call) {
+# An axis_of() in the unit of its variable. all: the variables of its direction, which must have one
+# unit where positions have.
+axis_in_its_unit <- function(axis, variable, argument, call, all = list(variable)) {
   if (is.null(axis)) return(NULL)
+  units <- unique(lapply(all, unit_of_variable))
+  if (length(units) > 1 && (is_places(axis$range) || is_places(axis$breaks))) {
+    abort_nelvat(
+      "unit",
+      c(
+        paste0("Positions with a unit are said for columns of several units."),
+        x = paste0("`", argument, "` is for ", quoted(vapply(all, `[[`, "", "id")), "."),
+        i = "Make a panel of each, or say bare numbers."
+      ),
+      call
+    )
+  }
   for (field in c("range", "breaks")) {
     if (!is_places(axis[[field]])) next
     values <- in_axis_unit(axis[[field]], variable, field, call)
@@ -123,40 +142,76 @@ axis_in_its_unit <- function(axis, variable, argument, call) {
   axis
 }
 
-# Positions without a unit, by argument, that a panel's axes and inks say in one direction.
-bare_places <- function(axes, inks, direction) {
-  of_axis <- axes[[direction]][c("range", "breaks")]
-  of_inks <- lapply(
-    Filter(function(ink) ink_traits(ink)$summarises == "nothing", inks),
-    function(ink) {
-      k <- match(direction, c("x", "y"))
-      ends <- Filter(is.numeric, ink[c("from", "to")])
-      c(list(ink[[direction]]), lapply(ends, `[`, k))
-    }
-  )
-  Filter(is.numeric, c(of_axis, unlist(of_inks, recursive = FALSE)))
+# What an ink says in the unit of an axis, as bare numbers: positions, and lengths such as the width
+# of bins, by argument. Each ink whose arguments are such has its method.
+said_on_axis <- function(ink, direction) UseMethod("said_on_axis")
+#' @export
+said_on_axis.default <- function(ink, direction) {
+  k <- match(direction, c("x", "y"))
+  at <- ink[intersect(direction, names(ink))]
+  ends <- Filter(is.numeric, ink[intersect(c("from", "to"), names(ink))])
+  c(at, lapply(ends, `[`, k))
 }
 
-# A change of the unit that an axis shows leaves bare positions without a meaning.
-check_same_unit <- function(before, now, axes, inks, call) {
+# The columns of an ink's own that stand on the axes of its panel, as ends of intervals do.
+axis_columns <- function(ink) UseMethod("axis_columns")
+#' @export
+axis_columns.default <- function(ink) character()
+
+# All that is said of one axis as bare numbers, or by a formula of them.
+bare_places <- function(axes, inks, direction) {
+  said <- c(
+    list(unclass(axes[[direction]])[c("range", "breaks", "every", "minor")]),
+    lapply(inks, said_on_axis, direction)
+  )
+  Filter(
+    function(one) is.numeric(one) || is.call(one) || is.name(one),
+    unlist(said, recursive = FALSE)
+  )
+}
+
+place_arguments <- c("range", "breaks", "x", "y", "from", "to")
+
+# How what is said bare can be said: with its unit, or anew.
+saying_bare <- function(bare, old, anew) {
+  name <- names(bare)[1]
+  said <- bare[[1]]
+  numbers <- if (is.numeric(said)) format(said[!is.na(said)], trim = TRUE) else deparse(said)[1]
+  c(
+    x = paste0("`", name, "` is said as bare numbers: ", listed(numbers), "."),
+    i = if (name %in% place_arguments && is.numeric(said)) {
+      paste0("Say it with its unit: ", listed(paste0("\"", numbers, " ", old, "\"")), ".")
+    } else {
+      anew
+    }
+  )
+}
+
+# A change of the unit that an axis shows leaves bare numbers that were said on it without a
+# meaning. Those that are said anew with it are meant so. margins: inks by side, of a panel that has
+# some.
+check_same_unit <- function(before, now, call, margins = NULL) {
   for (direction in c("x", "y")) {
-    first <- function(variables) if (direction == "x") variables$x else variables$y[[1]]
+    first <- function(panel) {
+      if (direction == "x") panel$variables$x else panel$variables$y[[1]]
+    }
     old <- unit_of_variable(first(before))
     new <- unit_of_variable(first(now))
-    bare <- bare_places(axes, inks, direction)
     same_column <- identical(first(before)$id, first(now)$id)
-    if (is.null(old) || is.null(new) || identical(old, new) || !length(bare) || !same_column) next
-    said <- paste0("\"", format(bare[[1]][!is.na(bare[[1]])], trim = TRUE), " ", old, "\"")
+    if (is.null(old) || is.null(new) || identical(old, new) || !same_column) next
+    left <- function(ink) any(vapply(before$made$inks, identical, NA, ink))
+    axis <- now$made$axes[direction]
+    bare <- bare_places(
+      if (identical(axis, before$made$axes[direction])) axis,
+      c(Filter(left, now$made$inks), margins[[direction]]),
+      direction
+    )
+    if (!length(bare)) next
     abort_nelvat(
       "unit",
       c(
         paste0("The ", direction, " axis would show \"", new, "\" in place of \"", old, "\"."),
-        x = paste0(
-          "Positions on it are said as bare numbers: ",
-          listed(format(bare[[1]], trim = TRUE)),
-          "."
-        ),
-        i = paste0("Say them with their unit: ", listed(said), ".")
+        saying_bare(bare, old, paste0("Say it anew in the same change, in \"", new, "\"."))
       ),
       call
     )

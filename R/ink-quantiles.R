@@ -95,6 +95,9 @@ supplied_axis.ink_quantiles <- function(ink, direction, variables) {
 }
 
 #' @export
+axis_columns.ink_quantiles <- function(ink) "against"
+
+#' @export
 train_ink.ink_quantiles <- function(ink, layer) {
   table <- layer$table
   complete <- complete_rows(table, c("y", if (!is_ramp(layer$colour)) "colour"))

@@ -32,7 +32,7 @@ train_ink.ink_region <- function(ink, layer) {
   ends <- c(said_place(layer$x, ink$x, TRUE), said_place(layer$y, ink$y, TRUE))
   c(
     train_places(layer, ink$x, ink$y),
-    list(says = if (length(ends)) paste("outlined,", listed(ends)))
+    list(says = said_phrases(ink, if (length(ends)) paste("outlined,", listed(ends))))
   )
 }
 

@@ -44,6 +44,9 @@ check_ink.ink_ridges <- function(ink, panel, call) {
 }
 
 #' @export
+said_on_axis.ink_ridges <- function(ink, direction) ink["bandwidth"]
+
+#' @export
 train_ink.ink_ridges <- function(ink, layer) {
   table <- layer$table
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))

@@ -98,6 +98,7 @@ train_ink.ink_rule <- function(ink, layer) {
     train_places(layer, ink$x, ink$y),
     list(
       says = said_phrases(
+        ink,
         if (length(where_said)) {
           paste(if (many) "lines at" else "line at", listed(where_said))
         },

@@ -6,17 +6,16 @@ said_place <- function(variable, values, between = FALSE) {
   if (is.null(variable) || is.null(values) || variable$supplied) return(NULL)
   kind <- variable$kind
   if (has_levels(kind)) {
-    # Between levels, or at one of them.
-    if (any(values != round(values))) return(NULL)
-    return(
-      paste(lower_first(plain_text(kind$name)), listed(plain_text(kind$level_names[values])))
-    )
+    # Beside and between levels there is no name.
+    if (!all(values %in% seq_along(kind$levels))) return(NULL)
+    text <- plain_text(kind$level_names[values])
+  } else {
+    text <- vapply(values, function(value) said_value_text(kind, value), "")
   }
-  text <- vapply(values, function(value) said_value_text(kind, value), "")
   unit <- kind$show %||% kind$unit
+  # In a matrix an axis is of one variable after the other, and has no name of its own.
   paste0(
-    lower_first(plain_text(kind$name)),
-    " ",
+    if (variable$id != "value") paste0(lower_first(plain_text(kind$name)), " "),
     if (between) paste(text, collapse = " to ") else listed(text),
     if (!is.null(unit) && nzchar(unit)) paste0("\u00a0", plain_text(unit))
   )
@@ -28,8 +27,12 @@ said_value_text <- function(kind, value) {
   format(as.POSIXct(value, origin = "1970-01-01", tz = kind$zone %||% "UTC"), pattern)
 }
 
-# Phrases that are there, as one; NULL for none.
-said_phrases <- function(...) {
+# Phrases that are there, as one, with the panels that an ink is for; NULL for none.
+said_phrases <- function(ink, ...) {
   phrases <- c(...)
-  if (length(phrases)) paste(phrases, collapse = ", ")
+  if (!length(phrases)) return(NULL)
+  paste0(
+    paste(phrases, collapse = ", "),
+    if (!is.null(ink$said_where)) paste(" where", ink$said_where)
+  )
 }

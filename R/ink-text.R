@@ -39,6 +39,10 @@ anchors <- list(
 #' @export
 check_ink.ink_text <- function(ink, panel, call) check_places_axes(panel, call)
 
+# A note in a corner of the panel stands on no axis.
+#' @export
+said_on_axis.ink_text <- function(ink, direction) if (ink$at == "data") ink[direction]
+
 #' @export
 train_ink.ink_text <- function(ink, layer) {
   if (ink$at == "panel") train_places(layer) else train_places(layer, ink$x, ink$y)

@@ -92,10 +92,7 @@ train_ink.ink_tiles <- function(ink, layer) {
 }
 
 tile_name <- function(kind, value) {
-  if (has_levels(kind)) return(kind$level_names[value])
-  if (kind$kind != "moment") return(number_text(value))
-  pattern <- if (isTRUE(kind$has_time)) "%Y-%m-%d %H:%M" else "%Y-%m-%d"
-  format(as.POSIXct(value, origin = "1970-01-01", tz = kind$zone %||% "UTC"), pattern)
+  if (has_levels(kind)) kind$level_names[value] else said_value_text(kind, value)
 }
 
 # Both ends of tiles on numbers, by panel: half way to the neighbours, but no further than half the

@@ -53,6 +53,9 @@ beside_middle <- 0.22
 check_ink.ink_violin <- function(ink, panel, call) check_category_quantity(panel, "Violins", call)
 
 #' @export
+said_on_axis.ink_violin <- function(ink, direction) ink["bandwidth"]
+
+#' @export
 train_ink.ink_violin <- function(ink, layer) {
   slots <- slot_groups(layer, share = 0.86)
   transform <- axis_transform(if (slots$lying) layer$x$transform else layer$y$transform)

@@ -205,7 +205,7 @@ new_panel <- function(
   )
   inks <- lapply(inks, ink_in_axis_units, variables, call)
   axes$x <- axis_in_its_unit(axes$x, variables$x, "x_axis", call)
-  axes$y <- axis_in_its_unit(axes$y, variables$y[[1]], "y_axis", call)
+  axes$y <- axis_in_its_unit(axes$y, variables$y[[1]], "y_axis", call, variables$y)
   design$inks <- inks
   design$axes <- axes
   for (ink in inks) check_ink(ink, design, call)

@@ -116,7 +116,7 @@ changed_panel <- function(panel, new, ink, call) {
     axes,
     call
   )
-  check_same_unit(panel$variables, copy$variables, copy$made$axes, copy$made$inks, call)
+  check_same_unit(panel, copy, call)
   copy <- with_house(copy, value("house", panel$house), call)
   with_heading(copy, value("heading", panel$heading), call)
 }
@@ -197,11 +197,25 @@ changed_facets <- function(block, new, ink, call, part = NULL) {
       marginal$layout[sub("^marginal_axis$", "axis", name)] <- value
     }
   }
+  check_margin_units(block, one_panel, marginal, call)
   # What a joint figure has at its margins where nothing is said goes by its colours.
   if (isTRUE(marginal$layout$joint)) {
     marginal[c("x", "y")] <- both_margins(marginal$layout$marginal, one_panel)
   }
   new_marginals(copy, marginal$x, marginal$y, marginal$layout, call)
+}
+
+# Margins whose bins and bandwidths were said in the unit that an axis showed before.
+check_margin_units <- function(block, now, marginal, call) {
+  left <- lapply(c(x = "x", y = "y"), function(side) {
+    inks <- marginal[[side]]
+    if (!identical(inks, block$marginals$made[[side]])) return(NULL)
+    if (is_ink(inks)) list(inks) else inks
+  })
+  before <- block$panel
+  before$made$inks <- list()
+  before$made$axes <- list()
+  check_same_unit(before, now, call, left)
 }
 
 pairs_quosures <- c("columns", "rows", "within", "colour", "shape", "keep")

@@ -5,11 +5,12 @@
 in_one_unit <- function(blocks, call) {
   units <- list()
   lapply(blocks, function(block) {
-    variables <- block$panel$variables
-    if (is.null(variables)) return(block)
     for (direction in c("x", "y")) {
-      several <- direction == "y"
-      of_direction <- if (several) variables$y else list(variables$x)
+      of_direction <- if (direction == "x") {
+        list(block$panel$variables$x)
+      } else {
+        block$panel$variables$y
+      }
       for (k in seq_along(of_direction)) {
         variable <- of_direction[[k]]
         unit <- unit_of_variable(variable)
@@ -18,14 +19,33 @@ in_one_unit <- function(blocks, call) {
         if (is.null(units[[id]])) units[[id]] <<- unit
         if (identical(units[[id]], unit)) next
         check_no_places(block, direction, unit, units[[id]], variable, call)
-        converted <- in_shown_unit(variable, unit, units[[id]], call)
-        if (several) variables$y[[k]] <- converted else variables$x <- converted
-        block <- with_places_in(block, direction, unit_conversion(unit, units[[id]], call))
+        block <- block_in_unit(block, direction, k, unit, units[[id]], call)
       }
     }
-    if (identical(variables, block$panel$variables)) return(block)
-    changed(block, panel = changed(block$panel, variables = variables))
+    block
   })
+}
+
+# A block whose k-th variable of a direction is shown in another unit, with the columns of inks that
+# stand on the same axis and the positions that were said with a unit.
+block_in_unit <- function(block, direction, k, from, to, call) {
+  design <- block$panel
+  variables <- design$variables
+  if (direction == "x") {
+    variables$x <- in_shown_unit(variables$x, from, to, call)
+  } else {
+    variables$y[[k]] <- in_shown_unit(variables$y[[k]], from, to, call)
+  }
+  inks <- lapply(design$inks, function(ink) {
+    for (name in intersect(axis_columns(ink), names(ink$variables))) {
+      column <- ink$variables[[name]]
+      own_unit <- unit_of_variable(column) %||% from
+      ink$variables[[name]] <- in_shown_unit(column, own_unit, to, call)
+    }
+    ink
+  })
+  block <- changed(block, panel = changed(design, variables = variables, inks = inks))
+  with_places_in(block, direction, unit_conversion(from, to, call))
 }
 
 in_shown_unit <- function(variable, from, to, call) {
@@ -49,14 +69,36 @@ in_shown_unit <- function(variable, from, to, call) {
 
 # Positions that a block says without a unit are in the unit of its own axis.
 check_no_places <- function(block, direction, from, to, variable, call) {
-  bare <- bare_places(block$panel$made$axes, block$panel$made$inks, direction)
-  if (!length(bare)) return(invisible())
+  made <- block$panel$made
+  margins <- block$marginals$made[[direction]]
+  inks <- c(made$inks, if (is_ink(margins)) list(margins) else margins)
+  bare <- bare_places(made$axes, inks, direction)
+  together <- direction == "y" && !is.null(block$panel$variables$shared_y)
+  if (!length(bare) && !together) return(invisible())
   abort_nelvat(
     "unit",
     c(
       paste0("\"", variable$id, "\" stands on this plate in \"", to, "\" and in \"", from, "\"."),
-      x = paste0("Positions on its axis in ", block$panel$label, " are said in \"", from, "\"."),
-      i = paste0("Say them with their unit, such as \"", format(bare[[1]][1]), " ", from, "\".")
+      if (together) {
+        c(
+          x = paste0("In ", block$panel$label, " it shares its axis with other columns."),
+          i = paste0("Show them there as \"", to, "\": `quantity(unit = , show = )`.")
+        )
+      } else {
+        saying_bare(
+          bare,
+          from,
+          paste0(
+            "Show it there as \"",
+            to,
+            "\", with `quantity(unit = \"",
+            from,
+            "\", show = \"",
+            to,
+            "\")`, and say it so."
+          )
+        )
+      }
     ),
     call
   )
@@ -66,17 +108,21 @@ check_no_places <- function(block, direction, from, to, variable, call) {
 with_places_in <- function(block, direction, conversion) {
   to <- function(values) values * conversion$factor + conversion$offset
   axis_to <- function(axis) {
-    if (is.null(axis)) return(NULL)
-    for (field in c("range", "breaks")) {
+    for (field in intersect(c("range", "breaks"), names(axis))) {
       if (is.numeric(axis[[field]])) axis[[field]] <- to(axis[[field]])
     }
     axis
   }
+  k <- match(direction, c("x", "y"))
   inks <- lapply(block$panel$inks, function(ink) {
-    if (ink_traits(ink)$summarises != "nothing") return(ink)
-    if (is.numeric(ink[[direction]])) ink[[direction]] <- to(ink[[direction]])
-    k <- match(direction, c("x", "y"))
-    for (end in intersect(c("from", "to"), names(ink))) ink[[end]][k] <- to(ink[[end]][k])
+    for (name in intersect(names(said_on_axis(ink, direction)), c("x", "y", "from", "to"))) {
+      if (!is.numeric(ink[[name]])) next
+      if (name %in% c("x", "y")) {
+        ink[[name]] <- to(ink[[name]])
+      } else {
+        ink[[name]][k] <- to(ink[[name]][k])
+      }
+    }
     ink
   })
   block$panel$inks <- inks

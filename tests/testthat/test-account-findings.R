@@ -123,7 +123,7 @@ test_that("a condition of one panel is said of that panel, and by proof", {
   kept <- sum(loaves$v > 18)
   expect_match(
     legend_text(fig),
-    paste0("In a are shown rows with v > 18 (", kept, " of 60)"),
+    paste0("Shown in a are rows with v > 18 (", kept, " of 60)"),
     fixed = TRUE
   )
   found <- proof(fig)
@@ -227,4 +227,26 @@ test_that("an order may name levels that a condition takes away", {
     panel(loaves, x = f, y = v, order = list(f = c("c", "zz")), ink_bars()),
     class = "nelvat_error"
   )
+})
+
+test_that("edges of bins are in data units: dates as dates, logarithms as the values", {
+  days <- data.frame(d = as.Date("2025-01-01") + c(0:9, 3, 5, 5, 20))
+  bins <- statistics(panel(days, x = d, ink_histogram()))
+  expect_true(all(grepl("^202[45]-", c(bins$from, bins$to))))
+  counted <- mapply(
+    function(from, to) sum(days$d > as.Date(from) & days$d <= as.Date(to)),
+    bins$from,
+    bins$to
+  )
+  expect_identical(as.integer(counted), bins$n)
+  matrix <- source_data(plate(every_pair(loaves, c(log10(w), v)), width = 120, height = 120))[[1]]
+  edges <- matrix[matrix$part == "histogram", ]
+  expect_true(all(edges$from >= min(loaves$w) / 2 & edges$to <= max(loaves$w) * 2))
+  within <- function(from, to) sum(loaves$w > from & loaves$w <= to)
+  expect_identical(as.integer(mapply(within, edges$from, edges$to)), edges$n)
+})
+
+test_that("marks are told in the order of their levels", {
+  book <- codebook(loaves, f = category("Flour", order = c("c", "a", "b")))
+  expect_identical(statistics(panel(book, x = f, y = v, ink_box()))$f, c("c", "a", "b"))
 })

@@ -105,3 +105,78 @@ test_that("texts and rules stand at levels by code or shown name", {
   expect_error(at(ink_text("here", "Spellt", 60)), "spelt", class = "nelvat_error_level")
   expect_error(at(ink_text("here", "Spelt", "Rye")), "no levels", class = "nelvat_error_argument")
 })
+
+test_that("what stands on a converted axis goes with it, and bare lengths on it are refused", {
+  held <- data.frame(g = letters[1:3], m = 1:3, lo = 1:3 - 0.5, hi = 1:3 + 0.5)
+  of_cm <- codebook(
+    held,
+    m = quantity("Rise", unit = "cm"),
+    lo = quantity("Low", unit = "cm"),
+    hi = quantity("High", unit = "cm")
+  )
+  of_mm <- codebook(
+    data.frame(g = letters[1:3], m = c(10, 20, 30)),
+    m = quantity("Rise", unit = "mm")
+  )
+  first <- panel(of_mm, x = m, y = g, ink_points())
+  fig <- plate(first, panel(of_cm, x = m, y = g, ink_estimate(lo, hi)), width = 170, height = 60)
+  scene <- as_scene(fig)
+  range <- scene$axes[[scene$panels$x_axis[2]]]$range
+  ends <- Find(function(one) one$primitive == "segments", scene$marks)$table
+  expect_equal(range[1] + ends$x0 * diff(range), 10 * held$lo)
+  expect_equal(range[1] + ends$x1 * diff(range), 10 * held$hi)
+  refused <- function(...) {
+    expect_error(
+      plate(first, panel(of_cm, x = m, ...)),
+      "show = \"mm\"",
+      class = "nelvat_error_unit"
+    )
+  }
+  refused(ink_histogram(width = 1))
+  refused(ink_histogram(breaks = 0:4))
+  refused(ink_density(bandwidth = 0.5))
+  refused(y = g, ink_estimate(lo, hi, line = 2))
+  refused(y = hi, ink_points(), ink_curve(y ~ 2 * x))
+  # A note in a corner stands on no axis.
+  noted <- panel(of_cm, x = m, y = g, ink_points(), ink_text("A", 0.1, 0.9, at = "panel"))
+  expect_s3_class(plate(first, noted, width = 170, height = 60), "nelvat_plate")
+})
+
+test_that("a changed unit leaves lengths without a meaning, unless they are said anew", {
+  shown <- list(m = quantity("Rise", unit = "mm", show = "cm"))
+  bins <- panel(in_mm, x = m, ink_histogram(width = 5))
+  expect_error(change(bins, codebook = shown), "`width`", class = "nelvat_error_unit")
+  anew <- change(bins, codebook = shown, ink = ink_histogram(width = 0.5))
+  expect_match(legend_text(plate(anew, width = 80, height = 60)), "bins of 0.5")
+  expect_match(legend_text(plate(change(bins, x = x), width = 80, height = 60)), "bins of 5")
+  edged <- joint(in_mm, x = m, y = x, marginal = ink_histogram(width = 5))
+  expect_error(change(edged, codebook = shown), "`width`", class = "nelvat_error_unit")
+})
+
+test_that("positions with a unit are of one unit, and a level is a level whatever its name", {
+  loaves <- study("loaves")
+  expect_error(
+    panel(
+      loaves,
+      x = flour,
+      y = c(rise, volume),
+      y_axis = axis_of(range = c("0 cm", "9 cm")),
+      ink_dots()
+    ),
+    "several units",
+    class = "nelvat_error_unit"
+  )
+  table <- data.frame(f = rep(c("2 h", "10 min"), 5), v = 1:10)
+  at <- function(...) {
+    legend_text(plate(panel(table, x = f, y = v, ink_dots(), ...), width = 80, height = 60))
+  }
+  expect_match(at(ink_rule(x = "2 h")), "line at F 2 h")
+  # Beside the levels there is nothing to name.
+  expect_no_match(at(ink_rule(x = 4), ink_rule(x = 0.5)), "line at")
+  expect_match(at(ink_shade(x = 1:2)), "shaded from F 2 h to 10 min")
+  some <- facets(
+    panel(table, x = v, y = v, ink_points(), ink_rule(y = 3, where = f == "2 h")),
+    across = f
+  )
+  expect_match(legend_text(plate(some, width = 120, height = 60)), "line at V 3 where f == \"2 h\"")
+})

@@ -194,6 +194,23 @@ judge_source <- function(verdict, part, where, table, used, marks) {
       " for ",
       one$true[["n"]]
     )
+    if (isTRUE(part$ink$sums)) {
+      held <- mapply(
+        function(from, to) sum(one$rows$value > from & one$rows$value <= to),
+        found$from,
+        found$to
+      )
+      lowest <- found$from == min(found$from)
+      held[lowest] <- held[lowest] + sum(one$rows$value == min(found$from))
+      holds(
+        verdict,
+        all(abs(held - n) == 0),
+        where,
+        "bins of ",
+        group,
+        " hold others than their edges"
+      )
+    }
     for (number in part$ink$numbers) {
       wanted <- unname(one$true[number])
       column <- stats::na.omit(found[[number]])
@@ -256,6 +273,8 @@ judge_contrasts <- function(verdict, part, where, told, rows) {
     rbind,
     lapply(families, function(family) {
       codes <- part$table$categories[[column]]$codes
+      # The panel's own order says which of two comes first.
+      if (column == "flour" && !is.null(part$order)) codes <- eval(part$order)$flour
       # A test needs two values a group.
     codes <- codes[codes %in% names(which(table(family[[column]]) > 1))]
       if (length(codes) < 2) return(NULL)

@@ -107,7 +107,14 @@ truth_plate <- function(seed) {
   )
   blocks <- lapply(parts, `[[`, "block")
   # On axes the mass has one unit, that of the first block that shows it there.
-  on_axis <- vapply(parts, function(part) "mass" %in% unlist(part$on), NA)
+  # Residuals of it are another variable.
+  on_axis <- vapply(
+    parts,
+    function(part) {
+      "mass" %in% unlist(if (isTRUE(part$ink$replaces)) part$on["x"] else part$on)
+    },
+    NA
+  )
   shown <- vapply(parts, function(part) part$table$show, "")
   unit <- ifelse(on_axis, shown[which(on_axis)[1]], shown)
   for (i in seq_along(parts)) {
