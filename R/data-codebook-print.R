@@ -18,7 +18,7 @@ format.nelvat_codebook <- function(x, ...) {
           c(
             column,
             kind$kind,
-            plain_text(kind$name),
+            plain_words(kind$name),
             describe_unit(kind),
             described$text,
             if (described$missing) {
@@ -53,13 +53,16 @@ format.nelvat_codebook <- function(x, ...) {
   )
 }
 
+# Text of a name without its markup; what is escaped is no markup.
+plain_words <- function(text) gsub("\\\\(.)|[*^~]", "\\1", text, perl = TRUE)
+
 format_share <- function(share) paste0(format(round(100 * share, 1), nsmall = 1), "%")
 
 describe_unit <- function(kind) {
   if (is.null(kind$unit)) return("")
   paste0(
-    plain_text(kind$unit),
-    if (!is.null(kind$show)) paste0(", shown as ", plain_text(kind$show))
+    plain_words(kind$unit),
+    if (!is.null(kind$show)) paste0(", shown as ", plain_words(kind$show))
   )
 }
 
@@ -89,7 +92,7 @@ describe_values <- function(kind, values) {
 
 describe_levels <- function(kind, n, most = 6) {
   text <- paste0(
-    plain_text(utils::head(kind$level_names, most)),
+    plain_words(utils::head(kind$level_names, most)),
     " ",
     utils::head(n, most),
     collapse = ", "

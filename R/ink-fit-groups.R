@@ -101,3 +101,9 @@ of_group <- function(layer, group, code) {
     stop(error)
   })
 }
+
+# Parameters of a formula are of the numbers that the axes show.
+#' @export
+said_on_axis.ink_fit <- function(ink, direction) list(start = unlist(ink$start))
+#' @export
+said_on_axis.ink_residuals <- function(ink, direction) list(start = unlist(ink$start))

@@ -229,9 +229,6 @@ check_fitted <- function(ink, panel, what, call) {
 }
 
 #' @export
-said_on_axis.ink_fit <- function(ink, direction) list(start = unlist(ink$start))
-
-#' @export
 train_ink.ink_fit <- function(ink, layer) {
   fitted <- fit_groups(ink, layer, ink$band %||% 0.95)
   as_is <- fits_data(ink$model)

@@ -148,9 +148,9 @@ said_on_axis <- function(ink, direction) UseMethod("said_on_axis")
 #' @export
 said_on_axis.default <- function(ink, direction) {
   k <- match(direction, c("x", "y"))
-  at <- ink[intersect(direction, names(ink))]
+  places <- ink[intersect(direction, names(ink))]
   ends <- Filter(is.numeric, ink[intersect(c("from", "to"), names(ink))])
-  c(at, lapply(ends, `[`, k))
+  c(places, lapply(ends, `[`, k))
 }
 
 # The columns of an ink's own that stand on the axes of its panel, as ends of intervals do.

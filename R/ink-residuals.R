@@ -47,9 +47,6 @@ fit_residuals <- function(ink, layer) {
 }
 
 #' @export
-said_on_axis.ink_residuals <- function(ink, direction) list(start = unlist(ink$start))
-
-#' @export
 place_ink.ink_residuals <- function(ink, trained, site) {
   points <- trained$table
   panels <- unique(points$panel)

@@ -57,3 +57,15 @@ test_that("clocks that no day has are no times, and those at the ends of an hour
   expect_identical(kind_of("14.03.2025 10:59", "15.03.2025 23:00"), "datetime")
   expect_identical(kind_of("14.03.2025 10:60", "15.03.2025 23:00"), "string")
 })
+
+test_that("a codebook prints levels as they are, and names without their markup", {
+  book <- codebook(
+    data.frame(o = c("a^2^", "*1/*1"), v = 1:2, `w^2` = 3:4, check.names = FALSE),
+    o = category("Oven"),
+    v = quantity("CO~2~", unit = "10^9^/L")
+  )
+  lines <- format(book)
+  expect_match(lines, "\\*1/\\*1 1|a\\^2\\^ 1", all = FALSE)
+  expect_match(lines, "CO2 +109/L", all = FALSE)
+  expect_no_match(lines, "\\\\")
+})
