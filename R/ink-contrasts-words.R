@@ -58,7 +58,9 @@ contrast_words <- function(ink, pairs, untested, transform, against = NULL) {
     contrast_tests[[ink$test]],
     if (!is.null(against)) paste(" against", against),
     ", two-sided, ",
-    if (ink$test %in% joint_tests) {
+    if (ink$test == "dunnett") {
+      "p adjusted for all comparisons with it"
+    } else if (ink$test == "tukey") {
       "p adjusted for all pairs"
     } else if (ink$adjust == "none" || max(each) < 2) {
       "p not adjusted"

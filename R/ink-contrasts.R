@@ -10,7 +10,7 @@
 #' @param test `"welch"` or `"student"`, t tests with unequal or equal variances; `"rank sum"`,
 #'   Wilcoxon's; of the same `subject` in both groups `"paired"`, a t test, or `"signed rank"`,
 #'   Wilcoxon's; `"tukey"`, Tukey's honest significant differences, or against one level
-#'   `"dunnett"`, Dunnett's tests, whose p are adjusted for all pairs already.
+#'   `"dunnett"`, Dunnett's tests, whose p are adjusted for all comparisons already.
 #' @param adjust How p is adjusted for the number of comparisons of a panel: a method of
 #'   [stats::p.adjust()].
 #' @param show `"p"`, `"stars"`, the `"difference"` with its 95 % interval, or `"letters"`: groups

@@ -9,7 +9,7 @@ contrast_tests <- c(
   welch = "Welch's t tests", student = "Student's t tests",
   `rank sum` = "Wilcoxon's rank sum tests",
   paired = "paired t tests", `signed rank` = "Wilcoxon's signed rank tests",
-  tukey = "Tukey's honest significant differences", dunnett = "Dunnett's tests against one group"
+  tukey = "Tukey's honest significant differences", dunnett = "Dunnett's tests"
 )
 paired_tests <- c("paired", "signed rank")
 joint_tests <- c("tukey", "dunnett") # whose p are those of all pairs together

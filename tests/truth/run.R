@@ -8,7 +8,7 @@ truth_folder <- function() {
   }
   stop("Run this from the package's root.")
 }
-for (file in c("tables.R", "inks.R", "plates.R", "compare.R", "figure.R")) {
+for (file in c("tables.R", "inks.R", "plates.R", "compare.R", "figure.R", "wholes.R")) {
   sys.source(file.path(truth_folder(), file), environment())
 }
 
@@ -18,8 +18,13 @@ judge_seed <- function(seed, with_pdf = seed %% 20 == 0) {
   verdict <- tryCatch(
     suppressMessages(
       suppressWarnings({
+        whole <- if (seed %% 5 == 0) judge_whole(seed)
         made <- truth_plate(seed)
-        judge_plate(made, with_pdf)
+        verdict <- judge_plate(made, with_pdf)
+        list(
+          checked = verdict$checked + (whole$checked %||% 0L),
+          false = c(verdict$false, whole$false)
+        )
       })
     ),
     nelvat_error = function(error) {

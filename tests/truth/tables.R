@@ -57,9 +57,11 @@ random_table <- function(categories = NULL) {
   data$low <- data$rise - 2
   data$high <- data$rise + 3
   data$loaf <- paste("loaf", seq_len(n))
+  # Whose each value is, once a flour.
+  data$mate <- paste("mate", stats::ave(seq_len(n), data$flour, FUN = seq_along))
   if (unit == "kg") data$mass <- data$mass / 1000
   for (column in sample(
-    setdiff(names(data), c("day", "time", "low", "high", "loaf")),
+    setdiff(names(data), c("day", "time", "low", "high", "loaf", "mate")),
     one_of(0, 1, 2)
   )) {
     data[[column]][sample(n, one_of(1, 3))] <- NA
