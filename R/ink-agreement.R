@@ -141,6 +141,7 @@ train_ink.ink_agreement <- function(ink, layer) {
     },
     series = new_table(panel = panels, .rows = length(panels)),
     fits = told,
+    fit_findings = 3L * seq_along(panels) - 2L,
     extent = if (!is.null(points)) {
       extent_by_panel(
         c(points$panel, rep(panels[made], each = 2)),

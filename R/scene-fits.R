@@ -1,4 +1,5 @@
-# The numbers of all fits of a block, a row a coefficient.
+# The numbers of all fits of a block, a row a coefficient: panel, levels and n are those of the
+# finding that the fit made (`fit_findings`, or as many findings as fits).
 
 scene_fits <- function(block, panels) {
   rows <- unlist(
@@ -20,7 +21,8 @@ scene_fits <- function(block, panels) {
 fit_rows <- function(layer, number, g, panels) {
   fit <- layer$trained$fits[[g]]
   if (is.null(fit)) return(NULL)
-  group <- layer$trained$series[g, , drop = FALSE]
+  rows <- layer$trained$fit_findings %||% seq_along(layer$trained$fits)
+  group <- layer$trained$findings[rows[g], ]
   level_of <- function(channel) {
     variable <- layer[[channel]]
     if (is.null(variable) || is.null(group[[channel]])) {
@@ -55,7 +57,7 @@ fit_rows <- function(layer, number, g, panels) {
     high = terms$high,
     r2 = fit$r2,
     p = fit$p,
-    n = fit$n,
+    n = group$n,
     x_unit = fit$x_unit %||% NA_character_
   )
 }
