@@ -3,14 +3,7 @@
 #' The difference of two measurements of the same thing against their mean, with the bias, the
 #' limits of agreement and their 95 % intervals.
 #'
-#' @param first,second Columns: the two measurements, in one unit. The difference is `first` less
-#'   `second`.
-#' @param level Share of the differences that the limits are to hold.
-#' @param intervals Draw the intervals of bias and limits as bands?
-#' @param size Diameter of the symbols in mm; `NULL` for the house's.
-#' @param colour A colour, or a category shown by colour in this ink alone; the limits are those of
-#'   all.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_agreement")
 #' @return An ink, for [panel()] without `x` and `y`. Its numbers are in [fits()].
 #' @details Source: Bland and Altman (1999), Statistical Methods in Medical Research 8. Rows count
 #'   as independent, and differences as of one spread over the range.
@@ -30,25 +23,35 @@ ink_agreement <- function(
   colour = NULL,
   ...
 ) {
-  check_rest(...)
-  if (missing(first) || missing(second)) {
-    abort_nelvat(
-      "argument",
-      c("Agreement needs `first` and `second`, columns.", x = "One of them is not given.")
+  ink <- said_ink("agreement", ...)
+  ink$model <- "agreement"
+  ink
+}
+
+#' @export
+word_rows.ink_agreement <- function(word) {
+  list(
+    first = a_column(
+      says = c(
+        "Columns: the two measurements, in one unit. The difference is `first` less",
+        "`second`."
+      )
+    ),
+    second = a_column(
+      says = c(
+        "Columns: the two measurements, in one unit. The difference is `first` less",
+        "`second`."
+      )
+    ),
+    level = a_number(0.5, 0.9999, says = "Share of the differences that the limits are to hold."),
+    intervals = a_flag(says = "Draw the intervals of bias and limits as bands?"),
+    size = mm_size(says = "Diameter of the symbols in mm; `NULL` for the house's."),
+    colour = a_channel(
+      says = c(
+        "A colour, or a category shown by colour in this ink alone; the limits are those of",
+        "all."
+      )
     )
-  }
-  ink <- new_ink(
-    "agreement",
-    level = check_number(level, "level", 0.5, 0.9999),
-    intervals = check_flag(intervals, "intervals"),
-    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-    model = "agreement"
-  )
-  with_channels(
-    ink,
-    first = rlang::enquo(first),
-    second = rlang::enquo(second),
-    colour = rlang::enquo(colour)
   )
 }
 

@@ -1,16 +1,22 @@
 #' @rdname marks
 #' @export
 ink_arrow <- function(from, to, colour = NULL, weight = 0.8, where = NULL, ...) {
-  check_rest(...)
-  in_panels_where(
-    new_ink(
-      "arrow",
-      from = check_places(from, "from", 2),
-      to = check_places(to, "to", 2),
-      colour = check_colour(colour),
-      weight = check_number(weight, "weight", 0.1, 10, unit = "pt")
-    ),
-    rlang::enquo(where)
+  said_ink("arrow", ...)
+}
+
+#' @export
+word_rows.ink_arrow <- function(word) {
+  list(
+    from = places(2, says = "Two numbers each, x and y."),
+    to = places(2, says = "Two numbers each, x and y."),
+    colour = a_colour(says = "A colour; `NULL` for the house's."),
+    weight = pt_weight(FALSE, says = "Line weight in points."),
+    where = a_condition(
+      says = c(
+        "A condition: the mark is drawn only in panels that hold a row for which it is true,",
+        'such as `flour == "rye"`; `NULL`: in all.'
+      )
+    )
   )
 }
 

@@ -4,26 +4,7 @@
 #' each category, with error bars. Colours stand side by side, on each other, or over
 #' each other.
 #'
-#' @param centre What the bar's length is: `"mean"`, `"median"`, `"sum"` or `"count"`.
-#'   `NULL`: the mean, or counts where the panel has no quantity.
-#' @param error What the error bar spans: for a mean `"sd"` (sample standard deviation
-#'   to each side), `"se"` (standard error), `"ci"` (95 % by Student's t), `"range"`,
-#'   `"bootstrap"` (95 % percentile interval, 1,000 resamples), `"exact"` (of zeros and ones, whose
-#'   mean is a share: the 95 % interval of Clopper and Pearson) or `"none"`; for a median
-#'   `"quartiles"`, `"range"`, `"bootstrap"` or `"none"`. `NULL`: sd, quartiles, or none for
-#'   counts and sums.
-#' @param arrange How colours share a slot: `"side"` by side; `"stack"`, on each other;
-#'   `"overlay"`, over each other; `"share"`, stacked to 100 %.
-#' @param values Write each bar's value: at its end, or inside where the end has no room.
-#' @param width How wide each bar is: in mm where the bars stand on a category (`NULL`: as wide as
-#'   its slot gives, 9 mm at most); where they stand on a quantity, a length in its unit; on a
-#'   moment also a step of time such as `"1 day"` (`NULL`: eight tenths of the least distance).
-#' @param opacity Opacity of the bars, 0 to 1; `NULL`: 1, or 0.6 when they overlay.
-#' @param seed Seed of the bootstrap.
-#' @param colour A colour for all bars, or a category for this ink alone.
-#' @param on What is summarised on a transformed axis: the values as the `"axis"` shows them, such
-#'   as their logarithms, or the `"data"` as they are.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_bars")
 #' @return An ink, for [panel()].
 #' @details The category stands on `x` for upright bars, on `y` for lying ones. On an `x` of
 #'   moments, or of a quantity where `width` is given, a bar stands at each value.
@@ -56,8 +37,7 @@ ink_bars <- function(
   on = "axis",
   ...
 ) {
-  check_rest(...)
-  if (!is.null(centre)) check_choice(centre, c("mean", "median", "sum", "count"), "centre")
+  ink <- said_ink("bars", ...)
   if (!is.null(error)) check_choice(error, errors_of(centre %||% "mean"), "error")
   if (arrange %in% c("stack", "share") && !identical(error %||% "none", "none")) {
     abort_nelvat(
@@ -69,18 +49,66 @@ ink_bars <- function(
       )
     )
   }
-  ink <- new_ink(
-    "bars",
-    centre = centre,
-    error = error,
-    arrange = check_choice(arrange, c("side", "stack", "overlay", "share"), "arrange"),
-    values = check_flag(values, "values"),
-    opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE),
-    seed = check_number(seed, "seed", whole = TRUE),
-    width = check_step(width, "width"),
-    on = check_choice(on, c("axis", "data"), "on")
+  ink
+}
+
+#' @export
+word_rows.ink_bars <- function(word) {
+  list(
+    centre = a_choice(
+      c("mean", "median", "sum", "count"),
+      or_null = TRUE,
+      says = c(
+        "What the bar's length is: `\"mean\"`, `\"median\"`, `\"sum\"` or `\"count\"`.",
+        "`NULL`: the mean, or counts where the panel has no quantity."
+      )
+    ),
+    error = a_choice(
+      all_errors(),
+      or_null = TRUE,
+      says = c(
+        'What the error bar spans: for a mean `"sd"` (sample standard deviation to each',
+        "side), `\"se\"` (standard error), `\"ci\"` (95 % by Student's t), `\"range\"`,",
+        '`"bootstrap"` (95 % percentile interval, 1,000 resamples), `"exact"` (of zeros and',
+        'ones, whose mean is a share: the 95 % interval of Clopper and Pearson) or `"none"`;',
+        'for a median `"quartiles"`, `"range"`, `"bootstrap"` or `"none"`. `NULL`: sd,',
+        "quartiles, or none for counts and sums."
+      )
+    ),
+    arrange = a_choice(
+      c("side", "stack", "overlay", "share"),
+      says = c(
+        'How colours share a slot: `"side"` by side; `"stack"`, on each other; `"overlay"`,',
+        'over each other; `"share"`, stacked to 100 %.'
+      )
+    ),
+    values = a_flag(
+      says = "Write each bar's value: at its end, or inside where the end has no room."
+    ),
+    width = a_step(
+      says = c(
+        "How wide each bar is: in mm where the bars stand on a category (`NULL`: as wide as",
+        "its slot gives, 9 mm at most); where they stand on a quantity, a length in its",
+        'unit; on a moment also a step of time such as `"1 day"` (`NULL`: eight tenths of',
+        "the least distance)."
+      )
+    ),
+    opacity = a_number(
+      0,
+      1,
+      or_null = TRUE,
+      says = "Opacity of the bars, 0 to 1; `NULL`: 1, or 0.6 when they overlay."
+    ),
+    seed = a_number(whole = TRUE, says = "Seed of the bootstrap."),
+    colour = a_channel(says = "A colour for all bars, or a category for this ink alone."),
+    on = a_choice(
+      c("axis", "data"),
+      says = c(
+        'What is summarised on a transformed axis: the values as the `"axis"` shows them,',
+        'such as their logarithms, or the `"data"` as they are.'
+      )
+    )
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export

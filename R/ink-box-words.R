@@ -1,6 +1,6 @@
 # What boxes show, in words, and where their whiskers may end.
 
-check_whiskers <- function(whiskers, call = rlang::caller_env()) {
+check_whiskers <- function(whiskers, argument, call) {
   if (is.list(whiskers)) whiskers <- unlist(whiskers)
   if (identical(whiskers, "range")) return(whiskers)
   number <- is.numeric(whiskers) && !anyNA(whiskers)
@@ -42,5 +42,21 @@ box_words <- function(ink, beyond = 0) {
     if (isFALSE(ink$outliers) && !isTRUE(ink$told_by_others) && beyond > 0) {
       paste0(", ", counted(beyond, "value"), " beyond them not drawn")
     }
+  )
+}
+
+whiskers_type <- function(says) {
+  own_type(
+    check_whiskers,
+    list(
+      anyOf = list(
+        list(type = "number", minimum = 0, maximum = 100),
+        list(enum = list("range")),
+        list(type = "array", items = list(type = "number"), minItems = 2, maxItems = 2)
+      )
+    ),
+    "a number of interquartile ranges, \"range\", or two quantiles",
+    FALSE,
+    says = says
   )
 }

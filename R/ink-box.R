@@ -4,18 +4,7 @@
 #' interquartile ranges, and the values beyond, for each category; colours stand side
 #' by side.
 #'
-#' @param whiskers Where whiskers end: at the farthest values within so many interquartile ranges of
-#'   the box, such as `1.5`; at the least and greatest value, `"range"`; or at two quantiles, such
-#'   as `c(0.05, 0.95)`.
-#' @param notch Draw a notch at the median: its 95 % interval for comparing two boxes.
-#' @param outliers Draw the values beyond the whiskers? `NULL`: where no other ink of the panel
-#'   draws every value.
-#' @param fill `"paper"`, or `"light"`: the box's own colour, paler.
-#' @param width Width of each box in mm, within its slot; `NULL`: what the slot gives, 9 mm at most.
-#' @param colour A colour, or a category for this ink alone.
-#' @param on What is summarised on a transformed axis: the values as the `"axis"` shows them, such
-#'   as their logarithms, or the `"data"` as they are.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_box")
 #' @return An ink, for [panel()].
 #' @details Quartiles are of type 7 (Hyndman and Fan 1996). Box and whiskers: Tukey
 #'   (1977), "Exploratory Data Analysis"; notches: McGill, Tukey and Larsen (1978),
@@ -41,17 +30,52 @@ ink_box <- function(
   on = "axis",
   ...
 ) {
-  check_rest(...)
-  ink <- new_ink(
-    "box",
-    whiskers = check_whiskers(whiskers),
-    notch = check_flag(notch, "notch"),
-    outliers = if (!is.null(outliers)) check_flag(outliers, "outliers"),
-    fill = check_choice(fill, c("paper", "light"), "fill"),
-    width = check_number(width, "width", 0.2, 200, unit = "mm", or_null = TRUE),
-    on = check_choice(on, c("axis", "data"), "on")
+  said_ink("box", ...)
+}
+
+#' @export
+word_rows.ink_box <- function(word) {
+  list(
+    whiskers = whiskers_type(
+      says = c(
+        "Where whiskers end: at the farthest values within so many interquartile ranges of",
+        'the box, such as `1.5`; at the least and greatest value, `"range"`; or at two',
+        "quantiles, such as `c(0.05, 0.95)`."
+      )
+    ),
+    notch = a_flag(
+      says = "Draw a notch at the median: its 95 % interval for comparing two boxes."
+    ),
+    outliers = a_flag(
+      or_null = TRUE,
+      says = c(
+        "Draw the values beyond the whiskers? `NULL`: where no other ink of the panel draws",
+        "every value."
+      )
+    ),
+    fill = a_choice(
+      c("paper", "light"),
+      says = "`\"paper\"`, or `\"light\"`: the box's own colour, paler."
+    ),
+    width = a_number(
+      0.2,
+      200,
+      unit = "mm",
+      or_null = TRUE,
+      says = c(
+        "Width of each box in mm, within its slot; `NULL`: what the slot gives, 9 mm at",
+        "most."
+      )
+    ),
+    colour = a_channel(says = "A colour, or a category for this ink alone."),
+    on = a_choice(
+      c("axis", "data"),
+      says = c(
+        'What is summarised on a transformed axis: the values as the `"axis"` shows them,',
+        'such as their logarithms, or the `"data"` as they are.'
+      )
+    )
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export

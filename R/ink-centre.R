@@ -4,15 +4,7 @@
 #' bar from zero would say more than is meant, and on logarithmic axes, which bars cannot stand on.
 #' Colours stand side by side.
 #'
-#' @param centre `"mean"` or `"median"`.
-#' @param error As in [ink_bars()]; `NULL`: sd for a mean, quartiles for a median.
-#' @param size Diameter of the symbols in mm; `NULL` for a third more than the house's.
-#' @param shape A symbol; `NULL`: a disc.
-#' @param seed Seed of the bootstrap.
-#' @param colour A colour, or a category for this ink alone.
-#' @param on What is summarised on a transformed axis: the values as the `"axis"` shows them, such
-#'   as their logarithms, or the `"data"` as they are.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_centre")
 #' @return An ink, for [panel()] with a category on one axis and a quantity on the other.
 #' @details Of values as the axis shows them: on a logarithmic axis the mean of the logarithms,
 #'   which is the geometric mean. For what is drawn of single values beside it see [ink_dots()].
@@ -38,21 +30,36 @@ ink_centre <- function(
   on = "axis",
   ...
 ) {
-  check_rest(...)
-  check_choice(centre, c("mean", "median"), "centre")
+  ink <- said_ink("centre", ...)
   if (!is.null(error)) check_choice(error, errors_of(centre), "error")
-  if (!is.null(shape)) check_choice(shape, symbol_names, "shape")
-  ink <- new_ink(
-    "centre",
-    centre = centre,
-    error = error %||% errors_of(centre)[1],
-    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-    seed = check_number(seed, "seed", whole = TRUE),
-    on = check_choice(on, c("axis", "data"), "on")
-  )
-  ink <- with_channels(ink, colour = rlang::enquo(colour))
+  ink$error <- error %||% errors_of(centre)[1]
   ink$settings$shape <- shape %||% "disc"
   ink
+}
+
+#' @export
+word_rows.ink_centre <- function(word) {
+  list(
+    centre = a_choice(c("mean", "median"), says = '`"mean"` or `"median"`.'),
+    error = a_choice(
+      all_errors(),
+      or_null = TRUE,
+      says = "As in [ink_bars()]; `NULL`: sd for a mean, quartiles for a median."
+    ),
+    size = mm_size(
+      says = "Diameter of the symbols in mm; `NULL` for a third more than the house's."
+    ),
+    shape = a_choice(symbol_names, or_null = TRUE, says = "A symbol; `NULL`: a disc."),
+    seed = a_number(whole = TRUE, says = "Seed of the bootstrap."),
+    colour = a_channel(says = "A colour, or a category for this ink alone."),
+    on = a_choice(
+      c("axis", "data"),
+      says = c(
+        'What is summarised on a transformed axis: the values as the `"axis"` shows them,',
+        'such as their logarithms, or the `"data"` as they are.'
+      )
+    )
+  )
 }
 
 #' @export

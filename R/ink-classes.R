@@ -4,14 +4,7 @@
 #' of negatives called positive as the threshold falls; or precision against recall. A curve for
 #' each colour, with its area.
 #'
-#' @param score A column: the score, higher for the positive class.
-#' @param truth A column of two levels, or of zeros and ones: what each row is.
-#' @param positive The level of `truth` that the score is to find; not needed for zeros and ones.
-#' @param curve `"roc"` or `"precision-recall"`.
-#' @param area Write the area under each curve, with its 95 % interval for the ROC?
-#' @param weight Line weight in points.
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_classes")
 #' @return An ink, for [panel()] without `x` and `y`. Its numbers are in [fits()].
 #' @details The area of the ROC is the share of pairs in which the positive one has the higher
 #'   score, ties counted half; its interval is that of DeLong, DeLong and Clarke-Pearson (1988),
@@ -35,26 +28,27 @@ ink_classes <- function(
   colour = NULL,
   ...
 ) {
-  check_rest(...)
-  if (missing(score) || missing(truth)) {
-    abort_nelvat(
-      "argument",
-      c("Classes need `score` and `truth`, columns.", x = "One of them is not given.")
-    )
-  }
-  ink <- new_ink(
-    "classes",
-    positive = positive,
-    curve = check_choice(curve, c("roc", "precision-recall"), "curve"),
-    area = check_flag(area, "area"),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE),
-    model = curve
-  )
-  with_channels(
-    ink,
-    score = rlang::enquo(score),
-    truth = rlang::enquo(truth),
-    colour = rlang::enquo(colour)
+  ink <- said_ink("classes", ...)
+  ink$model <- curve
+  ink
+}
+
+#' @export
+word_rows.ink_classes <- function(word) {
+  list(
+    score = a_column(says = "A column: the score, higher for the positive class."),
+    truth = a_column(says = "A column of two levels, or of zeros and ones: what each row is."),
+    positive = either(
+      a_text(),
+      a_number(),
+      a_flag(),
+      or_null = TRUE,
+      says = "The level of `truth` that the score is to find; not needed for zeros and ones."
+    ),
+    curve = a_choice(c("roc", "precision-recall"), says = '`"roc"` or `"precision-recall"`.'),
+    area = a_flag(says = "Write the area under each curve, with its 95 % interval for the ROC?"),
+    weight = pt_weight(says = "Line weight in points."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
 }
 

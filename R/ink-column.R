@@ -4,12 +4,7 @@
 #' beside a forest plot, row by row. Where the panel beside it in the plate names the same rows in
 #' the same order, they are not named again; other rows or another order there are an error.
 #'
-#' @param text A column, or an expression that makes texts, such as `paste0(n, " of ", all)`.
-#' @param side Where the texts stand: `"left"`, `"middle"` or `"right"` of the panel.
-#' @param bold Levels written in bold type, such as a heading of several rows or the pooled
-#'   estimate.
-#' @param size Size of type in points; `NULL`: the house's base.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_column")
 #' @return An ink, for [panel()] with a category on y; the panel's `heading` is the head of the
 #'   column.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or two texts at one row;
@@ -29,16 +24,29 @@
 #' )
 #' @export
 ink_column <- function(text, side = "left", bold = NULL, size = NULL, ...) {
-  check_rest(...)
-  if (missing(text)) abort_nelvat("argument", c("A column needs `text`.", x = "It is not given."))
-  ink <- new_ink(
-    "column",
-    side = check_choice(side, c("left", "middle", "right"), "side"),
-    bold = bold,
-    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
+  said_ink("column", ...)
+}
+
+#' @export
+word_rows.ink_column <- function(word) {
+  list(
+    text = a_column(
+      mapped = "label",
+      says = 'A column, or an expression that makes texts, such as `paste0(n, " of ", all)`.'
+    ),
+    side = a_choice(
+      c("left", "middle", "right"),
+      says = 'Where the texts stand: `"left"`, `"middle"` or `"right"` of the panel.'
+    ),
+    bold = texts(
+      or_null = TRUE,
+      says = c(
+        "Levels written in bold type, such as a heading of several rows or the pooled",
+        "estimate."
+      )
+    ),
+    size = pt_size(says = "Size of type in points; `NULL`: the house's base.")
   )
-  ink$mapped$label <- rlang::enquo(text)
-  ink
 }
 
 #' An estimate with its interval, as text

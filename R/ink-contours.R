@@ -2,11 +2,7 @@
 #'
 #' Lines or filled regions that hold given shares of the points, for each colour.
 #'
-#' @param shares Shares of the points inside, between 0 and 1.
-#' @param filled Fill the regions?
-#' @param weight Line weight in points.
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_contours")
 #' @return An ink, for [panel()].
 #' @details The density is a Gaussian kernel's on bilinear bins, the bandwidth Scott's
 #'   (1992, "Multivariate Density Estimation") in each direction, computed in the axes'
@@ -37,23 +33,25 @@ ink_contours <- function(
   colour = NULL,
   ...
 ) {
-  check_rest(...)
-  if (!is.numeric(shares) || !length(shares) || anyNA(shares) || any(shares <= 0 | shares >= 1)) {
-    abort_nelvat(
-      "argument",
-      c(
-        "`shares` must be numbers between 0 and 1.",
-        x = paste0("Found ", describe_value(shares), ".")
-      )
-    )
-  }
-  ink <- new_ink(
-    "contours",
-    shares = sort(shares, decreasing = TRUE),
-    filled = check_flag(filled, "filled"),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
+  ink <- said_ink("contours", ...)
+  ink$shares <- sort(shares, decreasing = TRUE)
+  ink
+}
+
+#' @export
+word_rows.ink_contours <- function(word) {
+  list(
+    shares = numbers(
+      c(1, 50),
+      1e-9,
+      1 - 1e-9,
+      "numbers between 0 and 1",
+      says = "Shares of the points inside, between 0 and 1."
+    ),
+    filled = a_flag(says = "Fill the regions?"),
+    weight = pt_weight(says = "Line weight in points."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export

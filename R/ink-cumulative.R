@@ -3,10 +3,7 @@
 #' The share of values up to each value, as steps, for each colour: the empirical distribution
 #' function, with a band that holds the true one.
 #'
-#' @param band Level of the band, or `NULL` for none.
-#' @param weight Line weight in points.
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_cumulative")
 #' @return An ink, for [panel()] with a quantity or a moment on `x`.
 #' @details The band is share +- sqrt(log(2 / alpha) / 2n), cut at 0 and 1, which holds the whole
 #'   true curve with at least the level's probability: Dvoretzky, Kiefer and Wolfowitz (1956),
@@ -23,13 +20,16 @@
 #' )
 #' @export
 ink_cumulative <- function(band = 0.95, weight = NULL, colour = NULL, ...) {
-  check_rest(...)
-  ink <- new_ink(
-    "cumulative",
-    band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
+  said_ink("cumulative", ...)
+}
+
+#' @export
+word_rows.ink_cumulative <- function(word) {
+  list(
+    band = a_number(0.5, 0.9999, or_null = TRUE, says = "Level of the band, or `NULL` for none."),
+    weight = pt_weight(says = "Line weight in points."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export

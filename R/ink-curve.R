@@ -2,13 +2,7 @@
 #'
 #' The curve of a formula over the whole panel, such as a model of theory beside the data.
 #'
-#' @param formula y as a function of x, such as `y ~ 2 * exp(-x / 3)`, or the same as text; in data
-#'   units, in the functions that figure files know.
-#' @param name What is written of it, in its colour, where it covers least; `NULL` for nothing.
-#' @param dash Is the curve dashed?
-#' @param weight Line weight in points.
-#' @param colour A colour; `NULL` for that of axes.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_curve")
 #' @return An ink, for [panel()] with quantities on `x` and `y`. It has no say in their ranges.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort;
 #' `nelvat_error_expression` for a formula of other functions; `nelvat_error_kind` where the panel
@@ -21,18 +15,25 @@
 #' )
 #' @export
 ink_curve <- function(formula, name = NULL, dash = FALSE, weight = 0.9, colour = NULL, ...) {
-  check_rest(...)
-  if (missing(formula)) {
-    abort_nelvat("argument", c("A curve needs a `formula`.", x = "It is not given."))
-  }
-  check_string(name, "name", or_null = TRUE)
-  new_ink(
-    "curve",
-    formula = right_side(formula, "formula", character(), rlang::current_env()),
-    name = name,
-    dash = check_flag(dash, "dash"),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt"),
-    colour = check_colour(colour)
+  said_ink("curve", ...)
+}
+
+#' @export
+word_rows.ink_curve <- function(word) {
+  list(
+    formula = formula_type(
+      says = c(
+        "y as a function of x, such as `y ~ 2 * exp(-x / 3)`, or the same as text; in data",
+        "units, in the functions that figure files know."
+      )
+    ),
+    name = a_text(
+      or_null = TRUE,
+      says = "What is written of it, in its colour, where it covers least; `NULL` for nothing."
+    ),
+    dash = a_flag(says = "Is the curve dashed?"),
+    weight = pt_weight(FALSE, says = "Line weight in points."),
+    colour = a_colour(says = "A colour; `NULL` for that of axes.")
   )
 }
 

@@ -3,14 +3,7 @@
 #' `ink_density()`: a smooth curve of how values of one quantity are spread, a curve for
 #' each colour, each of area one. `ink_rug()`: a short stroke at the axis for each value.
 #'
-#' @param bandwidth `"silverman"` (Silverman's rule of thumb), `"scott"` (Scott's),
-#'   `"sheather-jones"` (Sheather and Jones's), or a number in the axis's (transformed) units.
-#' @param fill Fill the area under the curve?
-#' @param weight Line weight in points.
-#' @param length Length of strokes in mm.
-#' @param opacity Opacity of strokes.
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_density", "ink_rug")
 #' @return An ink, for [panel()].
 #' @details A Gaussian kernel on a grid of 512, as [stats::density()] has it. Sources:
 #'   Silverman (1986), "Density Estimation for Statistics and Data Analysis"; Sheather and
@@ -26,19 +19,23 @@
 #' )
 #' @export
 ink_density <- function(bandwidth = "silverman", fill = TRUE, weight = NULL, colour = NULL, ...) {
-  check_rest(...)
-  if (!is.numeric(bandwidth)) {
-    check_choice(bandwidth, names(bandwidth_rules), "bandwidth")
-  } else {
-    check_number(bandwidth, "bandwidth", 1e-300)
-  }
-  ink <- new_ink(
-    "density",
-    bandwidth = bandwidth,
-    fill = check_flag(fill, "fill"),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE)
+  said_ink("density", ...)
+}
+
+#' @export
+word_rows.ink_density <- function(word) {
+  list(
+    bandwidth = bandwidth_type(
+      says = c(
+        "`\"silverman\"` (Silverman's rule of thumb), `\"scott\"` (Scott's),",
+        "`\"sheather-jones\"` (Sheather and Jones's), or a number in the axis's",
+        "(transformed) units."
+      )
+    ),
+    fill = a_flag(says = "Fill the area under the curve?"),
+    weight = pt_weight(says = "Line weight in points."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export
@@ -154,13 +151,16 @@ ink_traits.ink_density <- function(ink) new_traits("line", "colour", "spread")
 #' @rdname ink_density
 #' @export
 ink_rug <- function(length = 1.5, opacity = 0.5, colour = NULL, ...) {
-  check_rest(...)
-  ink <- new_ink(
-    "rug",
-    length = check_number(length, "length", 0.1, 20, unit = "mm"),
-    opacity = check_number(opacity, "opacity", 0, 1)
+  said_ink("rug", ...)
+}
+
+#' @export
+word_rows.ink_rug <- function(word) {
+  list(
+    length = a_number(0.1, 20, unit = "mm", says = "Length of strokes in mm."),
+    opacity = a_number(0, 1, says = "Opacity of strokes."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export

@@ -3,11 +3,7 @@
 #' An axonometric view: the panel's x and y lie on the floor, `z` stands upwards, with
 #' the box of the three axes, their ticks and names. Nearer points are larger.
 #'
-#' @param z The third quantity, a column.
-#' @param angle Degrees by which the floor is turned about the upright axis, 5 to 85.
-#' @param rise Degrees from which it is looked down on, 5 to 80.
-#' @param size Diameter of the nearest symbols in mm.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_depth")
 #' @return An ink, for [panel()]; it stands alone there.
 #' @details A parallel projection: lengths along one axis keep their ratio wherever they
 #'   stand. Values off the floor cannot be read exactly on paper; to compare them, panels
@@ -20,19 +16,21 @@
 #'   width = 100, height = 85)
 #' @export
 ink_depth <- function(z, angle = 35, rise = 22, size = 2, ...) {
-  check_rest(...)
-  quo <- rlang::enquo(z)
-  if (rlang::quo_is_missing(quo)) {
-    abort_nelvat("argument", c("`ink_depth()` needs `z`, a quantity.", x = "It is not given."))
-  }
-  ink <- new_ink(
-    "depth",
-    angle = check_number(angle, "angle", 5, 85),
-    rise = check_number(rise, "rise", 5, 80),
-    size = check_number(size, "size", 0.2, 10, unit = "mm")
+  said_ink("depth", ...)
+}
+
+#' @export
+word_rows.ink_depth <- function(word) {
+  list(
+    z = a_column(says = "The third quantity, a column."),
+    angle = a_number(
+      5,
+      85,
+      says = "Degrees by which the floor is turned about the upright axis, 5 to 85."
+    ),
+    rise = a_number(5, 80, says = "Degrees from which it is looked down on, 5 to 80."),
+    size = a_number(0.2, 10, unit = "mm", says = "Diameter of the nearest symbols in mm.")
   )
-  ink$mapped <- list(z = quo)
-  ink
 }
 
 #' @export

@@ -4,18 +4,7 @@
 #' `ink_swarm()` side by side so that no two overlap at the printed size. Colours stand
 #' side by side.
 #'
-#' @param spread `"jitter"`, each dot moved sideways at random (the same each time), or
-#'   `"line"`.
-#' @param size Diameter in mm; `NULL` for the house's. In a swarm it shrinks, down to
-#'   `least`, where a slot is too narrow.
-#' @param least Least diameter of a swarm's dots in mm; under it, an error says how many
-#'   millimetres the slot lacks.
-#' @param opacity Opacity, 0 to 1.
-#' @param seed Seed of the jitter.
-#' @param side Take `"both"` halves of the slot; or one, `"before"` or `"after"` its middle, beside
-#'   half a violin.
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_dots", "ink_swarm")
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
@@ -36,30 +25,62 @@ ink_dots <- function(
   side = "both",
   ...
 ) {
-  check_rest(...)
-  ink <- new_ink(
-    "dots",
-    spread = check_choice(spread, c("jitter", "line"), "spread"),
-    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-    opacity = check_number(opacity, "opacity", 0, 1),
-    seed = check_number(seed, "seed", whole = TRUE),
-    side = check_choice(side, names(slot_sides), "side")
+  said_ink("dots", ...)
+}
+
+#' @export
+word_rows.ink_dots <- function(word) {
+  list(
+    spread = a_choice(
+      c("jitter", "line"),
+      says = '`"jitter"`, each dot moved sideways at random (the same each time), or `"line"`.'
+    ),
+    size = mm_size(
+      says = c(
+        "Diameter in mm; `NULL` for the house's. In a swarm it shrinks, down to `least`,",
+        "where a slot is too narrow."
+      )
+    ),
+    opacity = a_number(0, 1, says = "Opacity, 0 to 1."),
+    seed = a_number(whole = TRUE, says = "Seed of the jitter."),
+    colour = a_channel(says = "A colour, or a category for this ink alone."),
+    side = a_choice(
+      names(slot_sides),
+      says = c(
+        'Take `"both"` halves of the slot; or one, `"before"` or `"after"` its middle,',
+        "beside half a violin."
+      )
+    )
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @rdname ink_dots
 #' @export
 ink_swarm <- function(size = NULL, least = 0.5, opacity = 1, colour = NULL, ...) {
-  check_rest(...)
-  ink <- new_ink(
-    "swarm",
-    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE),
-    least = check_number(least, "least", 0.05, 20, unit = "mm"),
-    opacity = check_number(opacity, "opacity", 0, 1)
-  )
+  ink <- said_ink("swarm", ...)
   class(ink) <- c("ink_swarm", "ink_dots", "nelvat_ink")
-  with_channels(ink, colour = rlang::enquo(colour))
+  ink
+}
+
+#' @export
+word_rows.ink_swarm <- function(word) {
+  list(
+    size = mm_size(
+      says = c(
+        "Diameter in mm; `NULL` for the house's. In a swarm it shrinks, down to `least`,",
+        "where a slot is too narrow."
+      )
+    ),
+    least = mm_size(
+      FALSE,
+      says = c(
+        "Least diameter of a swarm's dots in mm; under it, an error says how many",
+        "millimetres the slot lacks."
+      )
+    ),
+    opacity = a_number(0, 1, says = "Opacity, 0 to 1."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
+  )
 }
 
 #' @export

@@ -4,18 +4,7 @@
 #' of models fitted elsewhere, of published studies. With names of studies on y this is a forest
 #' plot. Colours stand side by side.
 #'
-#' @param low,high Columns with the ends of the interval.
-#' @param means What the interval is, such as `"95 % confidence interval"`: for the legend, which
-#'   else can only name the columns.
-#' @param pooled Levels of the category axis whose estimate is drawn as a diamond from `low` to
-#'   `high`, such as `"All studies"`.
-#' @param line Where a reference line stands, such as 1 for ratios or 0 for differences; `NULL` for
-#'   none.
-#' @param size Diameter of the symbols in mm, or a quantity that their area shows, such as the
-#'   weight of a study.
-#' @param shape A symbol, or a category shown by symbol in this ink alone.
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_estimate")
 #' @return An ink, for [panel()].
 #' @details The estimate stands on the axis that has the quantity; the other axis may hold levels or
 #'   a quantity, such as a dose. On a logarithmic axis an end that is not above zero reaches to the
@@ -47,36 +36,44 @@ ink_estimate <- function(
   colour = NULL,
   ...
 ) {
-  check_rest(...)
-  if (missing(low) || missing(high)) {
-    abort_nelvat(
-      "argument",
-      c("Estimates need `low` and `high`, columns.", x = "One of them is not given.")
-    )
-  }
-  check_string(means, "means", or_null = TRUE)
-  if (!is.null(pooled) && (!is.character(pooled) || anyNA(pooled))) {
-    abort_nelvat(
-      "argument",
-      c("`pooled` must be levels.", x = paste0("Found ", describe_value(pooled), "."))
-    )
-  }
-  ink <- new_ink(
-    "estimate",
-    means = means,
-    pooled = pooled,
-    line = check_number(line, "line", or_null = TRUE)
+  said_ink("estimate", ...)
+}
+
+#' @export
+word_rows.ink_estimate <- function(word) {
+  list(
+    low = a_column(says = "Columns with the ends of the interval."),
+    high = a_column(says = "Columns with the ends of the interval."),
+    means = a_text(
+      or_null = TRUE,
+      says = c(
+        'What the interval is, such as `"95 % confidence interval"`: for the legend, which',
+        "else can only name the columns."
+      )
+    ),
+    pooled = texts(
+      or_null = TRUE,
+      says = c(
+        "Levels of the category axis whose estimate is drawn as a diamond from `low` to",
+        '`high`, such as `"All studies"`.'
+      )
+    ),
+    line = a_number(
+      or_null = TRUE,
+      says = c(
+        "Where a reference line stands, such as 1 for ratios or 0 for differences; `NULL`",
+        "for none."
+      )
+    ),
+    size = a_channel(
+      says = c(
+        "Diameter of the symbols in mm, or a quantity that their area shows, such as the",
+        "weight of a study."
+      )
+    ),
+    shape = a_channel(says = "A symbol, or a category shown by symbol in this ink alone."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
-  ink <- with_channels(
-    ink,
-    low = rlang::enquo(low),
-    high = rlang::enquo(high),
-    size = rlang::enquo(size),
-    shape = rlang::enquo(shape),
-    colour = rlang::enquo(colour)
-  )
-  check_number(ink$settings$size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
-  ink
 }
 
 # Squares, where nothing else is said of shapes.

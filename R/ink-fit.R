@@ -4,28 +4,7 @@
 #' R^2 and p can be written where the panel is empty, or above all marks where it is nowhere.
 #' [fits()] gives the coefficients as a table.
 #'
-#' @param model A straight `"line"`; one through the origin, `"proportional"`; a `"polynomial"` of
-#'   `degree`; `"robust"`, a line that single values far off do not pull; `"loess"`, a local
-#'   regression over `span`; `"exponential"`, a e^(rate x); `"power"`, a x^exponent; `"logistic"`,
-#'   top / (1 + e^(-rate (x - middle))); `"dose-response"`, from bottom to top with the dose of half
-#'   the effect, EC50, and slope; `"michaelis-menten"`, Vmax x / (Km + x); `"binomial"`, logistic
-#'   regression of y from 0 to 1; or a formula such as `y ~ a + b * exp(-x / c)` (or the same as
-#'   text), fitted from `start`.
-#' @param degree Degree of a polynomial.
-#' @param band Level of the band and of the coefficients' intervals, or `NULL` for no band.
-#' @param equation Write the equation or the coefficients, R^2 and p?
-#' @param weight Line weight in points.
-#' @param colour A colour, or a category for this ink alone.
-#' @param group A column: a fit for each of its values. The `group` of the panel parts no fits.
-#' @param interval What the band holds: the mean, as a `"confidence"` interval; or a further value,
-#'   as a `"prediction"` interval.
-#' @param span Share of the values that a local regression looks at, 0.2 to 1.
-#' @param parameters Of a logistic or a dose-response curve: 3, or 4 with a bottom that is not zero.
-#'   `NULL`: 3 for logistic, 4 for dose-response.
-#' @param start Where a formula's parameters begin: such as `list(a = 1, b = 2, c = 10)`.
-#' @param weigh_by A column: the weight of each row, such as 1 / variance; for a binomial fit the
-#'   number of trials.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_fit", "ink_residuals")
 #' @return An ink, for [panel()].
 #' @details Lines, polynomials, local regressions and binomial fits are in the axes' transformed
 #'   units: on a logarithmic axis a line in the logarithms. All other curves are fitted to the data
@@ -61,30 +40,77 @@ ink_fit <- function(
   weigh_by = NULL,
   ...
 ) {
-  check_rest(...)
-  ink <- fit_ink(
-    "fit",
-    model,
-    degree,
-    span,
-    parameters,
-    start,
-    band = check_number(band, "band", 0.5, 0.9999, or_null = TRUE),
-    equation = check_flag(equation, "equation"),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE),
-    interval = check_choice(interval, c("confidence", "prediction"), "interval")
-  )
+  ink <- with_model(said_ink("fit", ...))
   if (interval == "prediction" && ink$model == "binomial") {
     abort_nelvat(
       "argument",
       c("A binomial fit has no prediction interval.", i = "Its values are 0 or 1.")
     )
   }
-  with_channels(
-    ink,
-    colour = rlang::enquo(colour),
-    group = rlang::enquo(group),
-    weigh_by = rlang::enquo(weigh_by)
+  ink
+}
+
+#' @export
+word_rows.ink_fit <- function(word) {
+  list(
+    model = model_type(
+      says = c(
+        'A straight `"line"`; one through the origin, `"proportional"`; a `"polynomial"` of',
+        '`degree`; `"robust"`, a line that single values far off do not pull; `"loess"`, a',
+        'local regression over `span`; `"exponential"`, a e^(rate x); `"power"`, a',
+        'x^exponent; `"logistic"`, top / (1 + e^(-rate (x - middle))); `"dose-response"`,',
+        "from bottom to top with the dose of half the effect, EC50, and slope;",
+        '`"michaelis-menten"`, Vmax x / (Km + x); `"binomial"`, logistic regression of y',
+        "from 0 to 1; or a formula such as `y ~ a + b * exp(-x / c)` (or the same as text),",
+        "fitted from `start`."
+      )
+    ),
+    degree = a_number(1, 9, whole = TRUE, says = "Degree of a polynomial."),
+    band = a_number(
+      0.5,
+      0.9999,
+      or_null = TRUE,
+      says = "Level of the band and of the coefficients' intervals, or `NULL` for no band."
+    ),
+    equation = a_flag(says = "Write the equation or the coefficients, R^2 and p?"),
+    weight = pt_weight(says = "Line weight in points."),
+    colour = a_channel(says = "A colour, or a category for this ink alone."),
+    group = a_column(
+      or_null = TRUE,
+      says = "A column: a fit for each of its values. The `group` of the panel parts no fits."
+    ),
+    interval = a_choice(
+      c("confidence", "prediction"),
+      says = c(
+        'What the band holds: the mean, as a `"confidence"` interval; or a further value, as',
+        'a `"prediction"` interval.'
+      )
+    ),
+    span = a_number(
+      0.2,
+      1,
+      says = "Share of the values that a local regression looks at, 0.2 to 1."
+    ),
+    parameters = a_number(
+      3,
+      4,
+      whole = TRUE,
+      or_null = TRUE,
+      says = c(
+        "Of a logistic or a dose-response curve: 3, or 4 with a bottom that is not zero.",
+        "`NULL`: 3 for logistic, 4 for dose-response."
+      )
+    ),
+    start = start_type(
+      says = "Where a formula's parameters begin: such as `list(a = 1, b = 2, c = 10)`."
+    ),
+    weigh_by = a_column(
+      or_null = TRUE,
+      says = c(
+        "A column: the weight of each row, such as 1 / variance; for a binomial fit the",
+        "number of trials."
+      )
+    )
   )
 }
 
@@ -100,9 +126,12 @@ ink_residuals <- function(
   weigh_by = NULL,
   ...
 ) {
-  check_rest(...)
-  ink <- fit_ink("residuals", model, degree, span, parameters, start)
-  with_channels(ink, colour = rlang::enquo(colour), weigh_by = rlang::enquo(weigh_by))
+  with_model(said_ink("residuals", ...))
+}
+
+#' @export
+word_rows.ink_residuals <- function(word) {
+  rows_of("ink_fit")[c("model", "degree", "colour", "span", "parameters", "start", "weigh_by")]
 }
 
 fit_models <- c(
@@ -112,36 +141,22 @@ fit_models <- c(
 )
 
 # An ink that fits: what both inks say of the model.
-fit_ink <- function(ink, model, degree, span, parameters, start, ..., call = rlang::caller_env()) {
-  formula <- NULL
-  if (inherits(model, "formula") || rlang::is_string(model) && grepl("~", model, fixed = TRUE)) {
-    formula <- own_formula(model, start, call)
-    model <- "formula"
-  } else if (!is.null(start)) {
+# A formula of one's own is a model with its start.
+with_model <- function(ink, call = rlang::caller_env()) {
+  model <- ink$model
+  is_own <- inherits(model, "formula") || grepl("~", model, fixed = TRUE)
+  if (!is_own && !is.null(ink$start)) {
     abort_nelvat(
       "argument",
       c("`start` is for a formula.", i = "Other models find theirs in the data."),
       call
     )
   }
-  new_ink(
-    ink,
-    model = if (is.null(formula)) check_choice(model, fit_models, "model", call) else "formula",
-    degree = check_number(degree, "degree", 1, 9, whole = TRUE, call = call),
-    span = check_number(span, "span", 0.2, 1, call = call),
-    parameters = check_number(
-      parameters,
-      "parameters",
-      3,
-      4,
-      whole = TRUE,
-      or_null = TRUE,
-      call = call
-    ),
-    formula = formula,
-    start = if (!is.null(formula)) lapply(as.list(start), as.numeric),
-    ...
-  )
+  if (!is_own) return(ink)
+  ink$formula <- own_formula(model, ink$start, call)
+  ink$start <- lapply(as.list(ink$start), as.numeric)
+  ink$model <- "formula"
+  ink
 }
 
 # The right side of a formula of y, of x and the parameters that `start` names.

@@ -3,9 +3,7 @@
 #' Counts of two quantities in cells, shaded by steps, for more points than can be
 #' told apart. Hexagons are regular on paper, whatever the panel's shape.
 #'
-#' @param bins Cells across the panel; for `ink_bins()` also two numbers, across and up.
-#' @param steps Number of shades, 2 to 12.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_hexagons", "ink_bins")
 #' @return An ink, for [panel()].
 #' @details Source of hexagon bins: Carr, Littlefield, Nicholson and Littlefield (1987),
 #'   "Scatterplot matrix techniques for large N", JASA 82. Cells without values are
@@ -21,31 +19,38 @@
 #' )
 #' @export
 ink_hexagons <- function(bins = 30, steps = 6, ...) {
-  check_rest(...)
-  new_ink(
-    "hexagons",
-    bins = check_number(bins, "bins", 2, 500),
-    steps = check_number(steps, "steps", 2, 12, whole = TRUE)
+  said_ink("hexagons", ...)
+}
+
+#' @export
+word_rows.ink_hexagons <- function(word) {
+  list(
+    bins = a_number(
+      2,
+      500,
+      says = "Cells across the panel; for `ink_bins()` also two numbers, across and up."
+    ),
+    steps = a_number(2, 12, whole = TRUE, says = "Number of shades, 2 to 12.")
   )
 }
 
 #' @rdname ink_hexagons
 #' @export
 ink_bins <- function(bins = 30, steps = 6, ...) {
-  check_rest(...)
-  if (!is.numeric(bins) || !length(bins) %in% 1:2 || anyNA(bins) || any(bins < 1 | bins > 1000)) {
-    abort_nelvat(
-      "argument",
-      c(
-        "`bins` must be one or two numbers from 1 to 1000.",
-        x = paste0("Found ", describe_value(bins), ".")
-      )
-    )
-  }
-  new_ink(
-    "bins",
-    bins = rep_len(bins, 2),
-    steps = check_number(steps, "steps", 2, 12, whole = TRUE)
+  ink <- said_ink("bins", ...)
+  ink$bins <- rep_len(bins, 2)
+  ink
+}
+
+#' @export
+word_rows.ink_bins <- function(word) {
+  list(
+    bins = either(
+      a_number(1, 1000),
+      numbers(c(2, 2), 1, 1000),
+      says = "Cells across the panel; for `ink_bins()` also two numbers, across and up."
+    ),
+    steps = a_number(2, 12, whole = TRUE, says = "Number of shades, 2 to 12.")
   )
 }
 

@@ -3,16 +3,7 @@
 #' Counts of a quantity in bins, by colour over each other, on each other, or as
 #' outlines. Lying where the quantity stands on `y`.
 #'
-#' @param bins,width,breaks Number of bins, their width in data units, or their edges; no
-#'   more than one of them. Without any: the rule of Freedman and Diaconis (1981), made
-#'   round.
-#' @param arrange `"overlay"`, `"stack"` or `"outline"`; `NULL`: over each other, or as outlines
-#'   from three colours on.
-#' @param scale `"count"`, or `"density"`: the area of each colour's bars is one.
-#' @param curve Draw a density curve on the same scale?
-#' @param opacity Opacity; `NULL`: 1, or 0.55 for colours over each other.
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_histogram")
 #' @return An ink, for [panel()].
 #' @details Bins are closed on the right; the first holds its left end too. On a
 #'   transformed axis bins are even in the transformed values. Source: Freedman and
@@ -35,34 +26,66 @@ ink_histogram <- function(
   colour = NULL,
   ...
 ) {
-  check_rest(...)
-  check_number(bins, "bins", 1, 1000, whole = TRUE, or_null = TRUE)
-  check_number(width, "width", 0, or_null = TRUE)
-  if (!is.null(breaks) && (!is.numeric(breaks) || length(breaks) < 2 || anyNA(breaks))) {
-    abort_nelvat(
-      "argument",
-      c("`breaks` must be at least two numbers.", x = paste0("Found ", describe_value(breaks), "."))
-    )
-  }
+  ink <- said_ink("histogram", ...)
   if (sum(!is.null(bins), !is.null(width), !is.null(breaks)) > 1) {
     abort_nelvat(
       "argument",
       c("Only one of `bins`, `width` and `breaks` can be given.", x = "Found more.")
     )
   }
-  ink <- new_ink(
-    "histogram",
-    bins = bins,
-    width = width,
-    breaks = breaks,
-    arrange = if (!is.null(arrange)) {
-      check_choice(arrange, c("overlay", "stack", "outline"), "arrange")
-    },
-    scale = check_choice(scale, c("count", "density"), "scale"),
-    curve = check_flag(curve, "curve"),
-    opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE)
+  ink
+}
+
+#' @export
+word_rows.ink_histogram <- function(word) {
+  list(
+    bins = a_number(
+      1,
+      1000,
+      whole = TRUE,
+      or_null = TRUE,
+      says = c(
+        "Number of bins, their width in data units, or their edges; no more than one of",
+        "them. Without any: the rule of Freedman and Diaconis (1981), made round."
+      )
+    ),
+    width = a_number(
+      0,
+      or_null = TRUE,
+      says = c(
+        "Number of bins, their width in data units, or their edges; no more than one of",
+        "them. Without any: the rule of Freedman and Diaconis (1981), made round."
+      )
+    ),
+    breaks = numbers(
+      c(2, Inf),
+      or_null = TRUE,
+      says = c(
+        "Number of bins, their width in data units, or their edges; no more than one of",
+        "them. Without any: the rule of Freedman and Diaconis (1981), made round."
+      )
+    ),
+    arrange = a_choice(
+      c("overlay", "stack", "outline"),
+      or_null = TRUE,
+      says = c(
+        '`"overlay"`, `"stack"` or `"outline"`; `NULL`: over each other, or as outlines from',
+        "three colours on."
+      )
+    ),
+    scale = a_choice(
+      c("count", "density"),
+      says = "`\"count\"`, or `\"density\"`: the area of each colour's bars is one."
+    ),
+    curve = a_flag(says = "Draw a density curve on the same scale?"),
+    opacity = a_number(
+      0,
+      1,
+      or_null = TRUE,
+      says = "Opacity; `NULL`: 1, or 0.55 for colours over each other."
+    ),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export

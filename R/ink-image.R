@@ -3,11 +3,7 @@
 #' A PNG, JPEG or TIFF file in a panel, with equal lengths across and upwards, so that other inks
 #' can be drawn over it in its units.
 #'
-#' @param path Path of a PNG, JPEG or TIFF file; what it holds counts, not its ending. Of a TIFF of
-#'   several pages the first is drawn, and it is said.
-#' @param x,y The ends it spans, two numbers each in data units; `NULL`: its pixels, with
-#'   0 at the lower left.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_image")
 #' @return An ink, for [panel()]. The panel can leave out `x` and `y`; it then has no axes.
 #' @section Errors: `nelvat_error_file`, `nelvat_error_package` where the package for the format
 #'   (png, jpeg or tiff) is not installed.
@@ -23,17 +19,41 @@
 #' }
 #' @export
 ink_image <- function(path, x = NULL, y = NULL, ...) {
-  check_rest(...)
+  ink <- said_ink("image", ...)
   call <- rlang::current_env()
-  check_string(path, "path")
   check_file(path, "image", call)
   pixels <- read_image(path, call)
-  new_ink(
-    "image",
-    pixels = pixel_colours(pixels),
-    x = check_places(x, "x", 2) %||% c(0, dim(pixels)[2]),
-    y = check_places(y, "y", 2) %||% c(0, dim(pixels)[1]),
-    equal = TRUE
+  ink$path <- NULL
+  ink$pixels <- pixel_colours(pixels)
+  ink$x <- ink$x %||% c(0, dim(pixels)[2])
+  ink$y <- ink$y %||% c(0, dim(pixels)[1])
+  ink$equal <- TRUE
+  ink
+}
+
+#' @export
+word_rows.ink_image <- function(word) {
+  list(
+    path = a_path(
+      says = c(
+        "Path of a PNG, JPEG or TIFF file; what it holds counts, not its ending. Of a TIFF",
+        "of several pages the first is drawn, and it is said."
+      )
+    ),
+    x = places(
+      2,
+      says = c(
+        "The ends it spans, two numbers each in data units; `NULL`: its pixels, with 0 at",
+        "the lower left."
+      )
+    ),
+    y = places(
+      2,
+      says = c(
+        "The ends it spans, two numbers each in data units; `NULL`: its pixels, with 0 at",
+        "the lower left."
+      )
+    )
   )
 }
 

@@ -33,16 +33,54 @@ new_ink <- function(ink, ...) {
 
 # An ink whose own channels were given as quosures: a colour or a number is a setting
 # for the whole ink, anything else a column.
-with_channels <- function(ink, ..., call = rlang::caller_env()) {
-  for (channel in ...names()) {
-    quo <- list(...)[[channel]]
+# An ink as its word says it, with what its call gives: to be called by the function of the word.
+said_ink <- function(name, ..., call = rlang::caller_env()) {
+  word <- paste0("ink_", name)
+  taken <- taken_arguments(word, call, if (...length()) ...names() %||% rep("", ...length()))
+  ink <- do.call(new_ink, c(list(name), taken$values))
+  rows <- rows_of(word)
+  for (argument in names(taken$columns)) {
+    quo <- taken$columns[[argument]]
+    type <- rows[[argument]]
+    if (rlang::quo_is_null(quo)) next
+    if (type$kind == "channel") {
+      ink <- with_channels(ink, taken$columns[argument], call)
+    } else if (type$kind == "condition") {
+      ink <- in_panels_where(ink, quo)
+    } else if (!is.null(type$choices) && is.character(rlang::quo_get_expr(quo))) {
+      ink[[argument]] <- check_choice(rlang::quo_get_expr(quo), type$choices, argument, call)
+    } else {
+      check_is_no_text(quo, argument, call)
+      ink$mapped[[type$mapped %||% argument]] <- quo
+    }
+  }
+  ink
+}
+
+# A column is said bare.
+check_is_no_text <- function(quo, argument, call) {
+  said <- rlang::quo_get_expr(quo)
+  if (!is.atomic(said)) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", argument, "` must be a column, bare."),
+      x = paste0("Found ", describe_value(said), ".")
+    ),
+    call
+  )
+}
+
+with_channels <- function(ink, channels, call = rlang::caller_env()) {
+  for (channel in names(channels)) {
+    quo <- channels[[channel]]
     if (rlang::quo_is_null(quo)) next
     fixed <- tryCatch(rlang::eval_tidy(quo), error = function(error) NULL)
     if (is_setting(fixed, channel)) {
       ink$settings[[channel]] <- if (channel == "colour") {
         plain_colour(fixed)
       } else if (is.numeric(fixed)) {
-        as.numeric(fixed)
+        as.numeric(check_type(mm_size(), fixed, channel, call))
       } else {
         fixed
       }

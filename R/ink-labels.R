@@ -4,10 +4,7 @@
 #' leader joins those that stand away. Labels that find no place are left out and counted
 #' in the facts.
 #'
-#' @param text A column whose values are written.
-#' @param far Greatest distance of a label from its point, in mm.
-#' @param size Size of type in points; `NULL`: the house's least.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_labels")
 #' @return An ink, for [panel()].
 #' @details Greedy placement among candidates round each point, in C++, in the order of the
 #'   rows: Christensen, Marks and Shieber (1995), ACM Transactions on Graphics 14(3).
@@ -19,17 +16,21 @@
 #' plate(panel(few, x = rise, y = volume, ink_points(), ink_labels(loaf)), width = 100, height = 80)
 #' @export
 ink_labels <- function(text, far = 8, size = NULL, ...) {
-  check_rest(...)
-  if (missing(text)) {
-    abort_nelvat("argument", c("Labels need `text`, a column.", x = "It is not given."))
-  }
-  ink <- new_ink(
-    "labels",
-    far = check_number(far, "far", 0.5, 60, unit = "mm"),
-    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
+  said_ink("labels", ...)
+}
+
+#' @export
+word_rows.ink_labels <- function(word) {
+  list(
+    text = a_column(mapped = "label", says = "A column whose values are written."),
+    far = a_number(
+      0.5,
+      60,
+      unit = "mm",
+      says = "Greatest distance of a label from its point, in mm."
+    ),
+    size = pt_size(says = "Size of type in points; `NULL`: the house's least.")
   )
-  ink$mapped$label <- rlang::enquo(text)
-  ink
 }
 
 #' @export

@@ -3,25 +3,7 @@
 #' A line for each series, in the order of x; or the mean at each x with a band. Series
 #' are parted by colour, dash, shape and group.
 #'
-#' @param centre `NULL` joins the values themselves; `"mean"` or `"median"` joins that of
-#'   the values at each x.
-#' @param band What the band about a centre spans: as `error` of [ink_bars()]. `NULL`:
-#'   sd for a mean, quartiles for a median.
-#' @param markers Put a symbol at each value?
-#' @param stagger Offset in y between one series and the next, in units of y; said in
-#'   the facts.
-#' @param gap The longest step of x that a line goes over: a number, or for times such as `"6
-#'   hours"`. `NULL`: where nine of ten steps of a series are equal, a step longer by half is a gap,
-#'   and the line breaks; `FALSE` joins all.
-#' @param weight Line weight in points.
-#' @param opacity Opacity, 0 to 1.
-#' @param seed Seed of the bootstrap.
-#' @param colour A colour, or a category for this ink alone.
-#' @param group A column that tells this ink's series apart. The `group` of the panel tells lines of
-#'   raw values apart; a centre is that of all its groups.
-#' @param on What is summarised on a transformed axis: the values as the `"axis"` shows them, such
-#'   as their logarithms, or the `"data"` as they are.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_line", "ink_step")
 #' @return An ink, for [panel()].
 #' @details Missing values of y break the line unless the panel's `missing` policy for
 #'   `y` is `"bridge"` or `"drop"`. `ink_step()` holds each value until the next x.
@@ -50,28 +32,70 @@ ink_line <- function(
   on = "axis",
   ...
 ) {
-  check_rest(...)
-  if (!is.null(centre)) check_choice(centre, c("mean", "median"), "centre")
-  if (!is.null(band)) {
-    if (is.null(centre)) {
-      abort_nelvat(
-        "argument",
-        c(
-          "A band is about a centre.", x = "`centre` is not given.",
-          i = "Say `centre = \"mean\"` or `centre = \"median\"`."
-        )
+  ink <- as_line(said_ink("line", ...))
+  if (is.null(band)) return(ink)
+  if (is.null(centre)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "A band is about a centre.", x = "`centre` is not given.",
+        i = "Say `centre = \"mean\"` or `centre = \"median\"`."
       )
-    }
-    check_choice(band, errors_of(centre), "band")
+    )
   }
-  ink <- new_line_ink("line", markers, stagger, weight, opacity, gap)
-  ink[c("centre", "band", "seed", "on")] <- list(
-    centre,
-    band,
-    check_number(seed, "seed", whole = TRUE),
-    check_choice(on, c("axis", "data"), "on")
+  check_choice(band, errors_of(centre), "band")
+  ink
+}
+
+#' @export
+word_rows.ink_line <- function(word) {
+  list(
+    centre = a_choice(
+      c("mean", "median"),
+      or_null = TRUE,
+      says = c(
+        '`NULL` joins the values themselves; `"mean"` or `"median"` joins that of the values',
+        "at each x."
+      )
+    ),
+    band = a_choice(
+      all_errors(),
+      or_null = TRUE,
+      says = c(
+        "What the band about a centre spans: as `error` of [ink_bars()]. `NULL`: sd for a",
+        "mean, quartiles for a median."
+      )
+    ),
+    markers = a_flag(says = "Put a symbol at each value?"),
+    stagger = a_number(
+      says = "Offset in y between one series and the next, in units of y; said in the facts."
+    ),
+    weight = pt_weight(says = "Line weight in points."),
+    opacity = a_number(0, 1, says = "Opacity, 0 to 1."),
+    seed = a_number(whole = TRUE, says = "Seed of the bootstrap."),
+    colour = a_channel(says = "A colour, or a category for this ink alone."),
+    group = a_column(
+      or_null = TRUE,
+      says = c(
+        "A column that tells this ink's series apart. The `group` of the panel tells lines",
+        "of raw values apart; a centre is that of all its groups."
+      )
+    ),
+    gap = gap_type(
+      says = c(
+        'The longest step of x that a line goes over: a number, or for times such as `"6',
+        'hours"`. `NULL`: where nine of ten steps of a series are equal, a step longer by',
+        "half is a gap, and the line breaks; `FALSE` joins all."
+      )
+    ),
+    on = a_choice(
+      c("axis", "data"),
+      says = c(
+        'What is summarised on a transformed axis: the values as the `"axis"` shows them,',
+        'such as their logarithms, or the `"data"` as they are.'
+      )
+    )
   )
-  with_channels(ink, colour = rlang::enquo(colour), group = rlang::enquo(group))
 }
 
 #' @rdname ink_line
@@ -85,22 +109,15 @@ ink_step <- function(
   gap = NULL,
   ...
 ) {
-  check_rest(...)
-  with_channels(
-    new_line_ink("step", markers, stagger, weight, opacity, gap),
-    colour = rlang::enquo(colour)
-  )
+  as_line(said_ink("step", ...))
 }
 
-new_line_ink <- function(name, markers, stagger, weight, opacity, gap, call = rlang::caller_env()) {
-  ink <- new_ink(
-    name,
-    markers = check_flag(markers, "markers", call),
-    stagger = check_number(stagger, "stagger", call = call),
-    weight = check_number(weight, "weight", 0.1, 10, unit = "pt", or_null = TRUE, call = call),
-    opacity = check_number(opacity, "opacity", 0, 1, call = call),
-    gap = if (isFALSE(gap)) FALSE else check_step(gap, "gap", call)
-  )
+#' @export
+word_rows.ink_step <- function(word) {
+  rows_of("ink_line")[c("markers", "stagger", "weight", "opacity", "colour", "gap")]
+}
+
+as_line <- function(ink) {
   class(ink) <- unique(c(class(ink)[1], "ink_line", "nelvat_ink"))
   ink
 }

@@ -5,10 +5,7 @@
 #' `group` in order; their colour is a category's or the mean of a quantity. Both keep
 #' lengths equal across and upwards.
 #'
-#' @param edges Draw the edges?
-#' @param equal Is a unit as long upwards as across?
-#' @param opacity Opacity of the fill.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_mesh", "ink_polygons")
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
@@ -21,28 +18,28 @@
 #' )
 #' @export
 ink_mesh <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
-  check_rest(...)
-  new_ink(
-    "mesh",
-    edges = check_flag(edges, "edges"),
-    equal = check_flag(equal, "equal"),
-    opacity = check_number(opacity, "opacity", 0, 1)
+  said_ink("mesh", ...)
+}
+
+#' @export
+word_rows.ink_mesh <- function(word) {
+  list(
+    edges = a_flag(says = "Draw the edges?"),
+    equal = a_flag(says = "Is a unit as long upwards as across?"),
+    opacity = a_number(0, 1, says = "Opacity of the fill.")
   )
 }
 
 #' @rdname ink_mesh
 #' @export
 ink_polygons <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
-  check_rest(...)
-  ink <- new_ink(
-    "polygons",
-    edges = check_flag(edges, "edges"),
-    equal = check_flag(equal, "equal"),
-    opacity = check_number(opacity, "opacity", 0, 1)
-  )
+  ink <- said_ink("polygons", ...)
   class(ink) <- c("ink_polygons", "ink_mesh", "nelvat_ink")
   ink
 }
+
+#' @export
+word_rows.ink_polygons <- function(word) rows_of("ink_mesh")
 
 #' @export
 check_ink.ink_mesh <- function(ink, panel, call) {

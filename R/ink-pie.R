@@ -4,8 +4,7 @@
 #' named with its share. The panel gives the category as `colour`; with a quantity on `y`
 #' sectors are its sums, else counts.
 #'
-#' @param labels Name the sectors around the circle, in place of a key?
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_pie")
 #' @return An ink, for [panel()].
 #' @details Angles are read less well than lengths on a common line (Cleveland and McGill
 #'   1984, "Graphical perception", JASA 79): for more than a few shares, or shares to be
@@ -17,8 +16,14 @@
 #' plate(panel(study("loaves"), colour = grade, ink_pie()), width = 80, height = 60)
 #' @export
 ink_pie <- function(labels = TRUE, ...) {
-  check_rest(...)
-  new_ink("pie", labels = check_flag(labels, "labels"))
+  said_ink("pie", ...)
+}
+
+#' @export
+word_rows.ink_pie <- function(word) {
+  list(
+    labels = a_flag(says = "Name the sectors around the circle, in place of a key?")
+  )
 }
 
 #' @export

@@ -3,17 +3,7 @@
 #' A symbol at each pair of values. On an axis of categories, points stand in the
 #' middle of their slot.
 #'
-#' @param size Diameter of the symbols in mm, or a quantity that their area shows, none of it below
-#'   zero; `NULL` for the panel's `size`, or the house's diameter, smaller where points crowd. What
-#'   would be too small to see, zero too, is a dot of 0.25 mm.
-#' @param colour A colour, or a column shown by colour in this ink alone.
-#' @param opacity Opacity, 0 to 1. `NULL`: see-through where size shows a quantity, as such symbols
-#'   cover each other, unless the house forbids it; else 1.
-#' @param shape A symbol: `"disc"`, `"triangle"`, `"ring"`, `"square"`, `"wedge"`,
-#'   `"diamond"`, `"open square"` or `"open triangle"`; or a category shown by symbol in this
-#'   ink alone. `NULL`: the panel's `shape`; else a disc, or where three to eight categories have
-#'   colours, a symbol each, so that grey print tells them apart.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_points")
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
@@ -24,16 +14,38 @@
 #' )
 #' @export
 ink_points <- function(size = NULL, opacity = NULL, shape = NULL, colour = NULL, ...) {
-  check_rest(...)
-  ink <- new_ink("points", opacity = check_number(opacity, "opacity", 0, 1, or_null = TRUE))
-  ink <- with_channels(
-    ink,
-    size = rlang::enquo(size),
-    colour = rlang::enquo(colour),
-    shape = rlang::enquo(shape)
+  said_ink("points", ...)
+}
+
+#' @export
+word_rows.ink_points <- function(word) {
+  list(
+    size = a_channel(
+      says = c(
+        "Diameter of the symbols in mm, or a quantity that their area shows, none of it",
+        "below zero; `NULL` for the panel's `size`, or the house's diameter, smaller where",
+        "points crowd. What would be too small to see, zero too, is a dot of 0.25 mm."
+      )
+    ),
+    opacity = a_number(
+      0,
+      1,
+      or_null = TRUE,
+      says = c(
+        "Opacity, 0 to 1. `NULL`: see-through where size shows a quantity, as such symbols",
+        "cover each other, unless the house forbids it; else 1."
+      )
+    ),
+    shape = a_channel(
+      says = c(
+        'A symbol: `"disc"`, `"triangle"`, `"ring"`, `"square"`, `"wedge"`, `"diamond"`,',
+        '`"open square"` or `"open triangle"`; or a category shown by symbol in this ink',
+        "alone. `NULL`: the panel's `shape`; else a disc, or where three to eight categories",
+        "have colours, a symbol each, so that grey print tells them apart."
+      )
+    ),
+    colour = a_channel(says = "A colour, or a column shown by colour in this ink alone.")
   )
-  check_number(ink$settings$size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
-  ink
 }
 
 #' @export

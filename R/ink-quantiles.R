@@ -3,12 +3,7 @@
 #' The sorted values against the quantiles of a distribution, or of another sample, with the line on
 #' which they stand where the two are alike.
 #'
-#' @param against A distribution, `"normal"`, `"exponential"` or `"uniform"`; or a column, another
-#'   sample in the same unit, missing where it is shorter.
-#' @param line Draw the line through the quartiles, or of equal quantiles for two samples?
-#' @param size Diameter of the symbols in mm; `NULL` for the house's.
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_quantiles")
 #' @return An ink, for [panel()] with a quantity on `y` and nothing on `x`.
 #' @details Quantiles of the distribution are at [stats::ppoints()]; of two samples of unlike length
 #'   those of the longer one are interpolated, as [stats::qqplot()] does; the line is that of
@@ -21,20 +16,28 @@
 #' plate(panel(study("loaves"), y = rise, colour = flour, ink_quantiles()), width = 80, height = 70)
 #' @export
 ink_quantiles <- function(against = "normal", line = TRUE, size = NULL, colour = NULL, ...) {
-  check_rest(...)
-  quo <- rlang::enquo(against)
-  said <- rlang::quo_get_expr(quo)
-  ink <- new_ink(
-    "quantiles",
-    line = check_flag(line, "line"),
-    size = check_number(size, "size", 0.05, 20, unit = "mm", or_null = TRUE)
+  ink <- said_ink("quantiles", ...)
+  ink$distribution <- ink$against
+  ink$against <- NULL
+  ink
+}
+
+#' @export
+word_rows.ink_quantiles <- function(word) {
+  list(
+    against = a_column(
+      choices = names(quantile_functions),
+      says = c(
+        'A distribution, `"normal"`, `"exponential"` or `"uniform"`; or a column, another',
+        "sample in the same unit, missing where it is shorter."
+      )
+    ),
+    line = a_flag(
+      says = "Draw the line through the quartiles, or of equal quantiles for two samples?"
+    ),
+    size = mm_size(says = "Diameter of the symbols in mm; `NULL` for the house's."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
-  if (is.character(said)) {
-    ink$distribution <- check_choice(said, names(quantile_functions), "against")
-  } else {
-    ink$mapped$against <- quo
-  }
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 quantile_functions <- list(normal = stats::qnorm, exponential = stats::qexp, uniform = stats::qunif)

@@ -3,10 +3,7 @@
 #' The density of a quantity for each category, in rows that may reach over the row above: many
 #' distributions on little room. Colours of a row lie over each other.
 #'
-#' @param overlap Height of the highest ridge, in rows; the ridge of the top row stays in the panel.
-#' @param bandwidth As in [ink_density()].
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_ridges")
 #' @return An ink, for [panel()] with a quantity on `x` and a category on `y`.
 #' @details Densities are those of [ink_density()], of area one each, and all ridges of a panel have
 #'   one scale. The rows are drawn from the top down, so that lower ones stand before higher ones.
@@ -17,18 +14,20 @@
 #' plate(panel(study("loaves"), x = rise, y = flour, ink_ridges()), width = 100, height = 60)
 #' @export
 ink_ridges <- function(overlap = 1.4, bandwidth = "silverman", colour = NULL, ...) {
-  check_rest(...)
-  if (!is.numeric(bandwidth)) {
-    check_choice(bandwidth, names(bandwidth_rules), "bandwidth")
-  } else {
-    check_number(bandwidth, "bandwidth", 1e-300)
-  }
-  ink <- new_ink(
-    "ridges",
-    overlap = check_number(overlap, "overlap", 0.3, 4),
-    bandwidth = bandwidth
+  said_ink("ridges", ...)
+}
+
+#' @export
+word_rows.ink_ridges <- function(word) {
+  list(
+    overlap = a_number(
+      0.3,
+      4,
+      says = "Height of the highest ridge, in rows; the ridge of the top row stays in the panel."
+    ),
+    bandwidth = bandwidth_type(says = "As in [ink_density()]."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export

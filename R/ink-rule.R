@@ -5,25 +5,7 @@
 #' points and lines said before it.
 #' `ink_region()`: a rectangle's outline. `ink_arrow()`: an arrow. `ink_text()`: a note.
 #'
-#' @param x,y Positions in the unit that the axis shows, or with one of their own, such as
-#'   `"200 g"`, dates and times included; for rules and notes also levels, by code or name: for a
-#'   rule one or more, for a shade or a region two ends, for a note one. For a note at `"panel"`,
-#'   shares of the panel, 0 to 1 from the lower left.
-#' @param slope,intercept A rule that rises; on transformed axes in transformed units.
-#' @param dash Is the rule dashed?
-#' @param from,to Two numbers each, x and y.
-#' @param label The note, with inline markup; `{n}` and `{missing}` in it are the rows that its
-#'   panel draws, and those that it was given and does not draw.
-#' @param at `"data"` or `"panel"`.
-#' @param anchor Where the note stands from its position: `"right"`, `"left"`, `"above"`,
-#'   `"below"` or `"middle"`.
-#' @param size Type size in points; `NULL` for the house's base.
-#' @param colour A colour; `NULL` for the house's.
-#' @param opacity Opacity of a shade.
-#' @param weight Line weight in points.
-#' @param where A condition: the mark is drawn only in panels that hold a row for which it is true,
-#'   such as `flour == "rye"`; `NULL`: in all.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_rule", "ink_shade", "ink_region", "ink_text", "ink_arrow")
 #' @return An ink, for [panel()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
@@ -58,24 +40,47 @@ ink_rule <- function(
   where = NULL,
   ...
 ) {
-  check_rest(...)
   if (is.null(x) && is.null(y) && is.null(slope)) {
     abort_nelvat("argument", c("A rule needs `x`, `y` or `slope`.", x = "None is given."))
   }
-  check_number(slope, "slope", or_null = TRUE)
-  check_number(intercept, "intercept")
-  in_panels_where(
-    new_ink(
-      "rule",
-      x = check_places(x, "x", levels = TRUE),
-      y = check_places(y, "y", levels = TRUE),
-      slope = slope,
-      intercept = intercept,
-      dash = check_flag(dash, "dash"),
-      weight = check_number(weight, "weight", 0.1, 10, unit = "pt"),
-      colour = check_colour(colour)
+  said_ink("rule", ...)
+}
+
+#' @export
+word_rows.ink_rule <- function(word) {
+  list(
+    x = places(
+      levels = TRUE,
+      says = c(
+        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
+        'g"`, dates and times included; for rules and notes also levels, by code or name:',
+        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
+        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
+      )
     ),
-    rlang::enquo(where)
+    y = places(
+      levels = TRUE,
+      says = c(
+        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
+        'g"`, dates and times included; for rules and notes also levels, by code or name:',
+        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
+        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
+      )
+    ),
+    slope = a_number(
+      or_null = TRUE,
+      says = "A rule that rises; on transformed axes in transformed units."
+    ),
+    intercept = a_number(says = "A rule that rises; on transformed axes in transformed units."),
+    dash = a_flag(says = "Is the rule dashed?"),
+    weight = pt_weight(FALSE, says = "Line weight in points."),
+    colour = a_colour(says = "A colour; `NULL` for the house's."),
+    where = a_condition(
+      says = c(
+        "A condition: the mark is drawn only in panels that hold a row for which it is true,",
+        'such as `flour == "rye"`; `NULL`: in all.'
+      )
+    )
   )
 }
 

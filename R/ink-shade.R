@@ -1,7 +1,6 @@
 #' @rdname marks
 #' @export
 ink_shade <- function(x = NULL, y = NULL, colour = NULL, opacity = 0.14, where = NULL, ...) {
-  check_rest(...)
   if (is.null(x) == is.null(y)) {
     abort_nelvat(
       "argument",
@@ -11,15 +10,38 @@ ink_shade <- function(x = NULL, y = NULL, colour = NULL, opacity = 0.14, where =
       )
     )
   }
-  in_panels_where(
-    new_ink(
-      "shade",
-      x = check_places(x, "x", 2),
-      y = check_places(y, "y", 2),
-      colour = check_colour(colour),
-      opacity = check_number(opacity, "opacity", 0, 1)
+  said_ink("shade", ...)
+}
+
+#' @export
+word_rows.ink_shade <- function(word) {
+  list(
+    x = places(
+      2,
+      says = c(
+        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
+        'g"`, dates and times included; for rules and notes also levels, by code or name:',
+        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
+        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
+      )
     ),
-    rlang::enquo(where)
+    y = places(
+      2,
+      says = c(
+        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
+        'g"`, dates and times included; for rules and notes also levels, by code or name:',
+        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
+        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
+      )
+    ),
+    colour = a_colour(says = "A colour; `NULL` for the house's."),
+    opacity = a_number(0, 1, says = "Opacity of a shade."),
+    where = a_condition(
+      says = c(
+        "A condition: the mark is drawn only in panels that hold a row for which it is true,",
+        'such as `flour == "rye"`; `NULL`: in all.'
+      )
+    )
   )
 }
 

@@ -11,20 +11,54 @@ ink_text <- function(
   where = NULL,
   ...
 ) {
-  check_rest(...)
-  check_string(label, "label")
-  in_panels_where(
-    new_ink(
-      "text",
-      label = label,
-      x = check_places(x, "x", 1, levels = at == "data"),
-      y = check_places(y, "y", 1, levels = at == "data"),
-      at = check_choice(at, c("data", "panel"), "at"),
-      anchor = check_choice(anchor, names(anchors), "anchor"),
-      size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE),
-      colour = check_colour(colour)
+  said_ink("text", ...)
+}
+
+#' @export
+word_rows.ink_text <- function(word) {
+  list(
+    label = a_text(
+      says = c(
+        "The note, with inline markup; `{n}` and `{missing}` in it are the rows that its",
+        "panel draws, and those that it was given and does not draw."
+      )
     ),
-    rlang::enquo(where)
+    x = places(
+      1,
+      levels = TRUE,
+      says = c(
+        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
+        'g"`, dates and times included; for rules and notes also levels, by code or name:',
+        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
+        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
+      )
+    ),
+    y = places(
+      1,
+      levels = TRUE,
+      says = c(
+        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
+        'g"`, dates and times included; for rules and notes also levels, by code or name:',
+        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
+        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
+      )
+    ),
+    at = a_choice(c("data", "panel"), says = '`"data"` or `"panel"`.'),
+    anchor = a_choice(
+      names(anchors),
+      says = c(
+        'Where the note stands from its position: `"right"`, `"left"`, `"above"`, `"below"`',
+        'or `"middle"`.'
+      )
+    ),
+    size = pt_size(says = "Type size in points; `NULL` for the house's base."),
+    colour = a_colour(says = "A colour; `NULL` for the house's."),
+    where = a_condition(
+      says = c(
+        "A condition: the mark is drawn only in panels that hold a row for which it is true,",
+        'such as `flour == "rye"`; `NULL`: in all.'
+      )
+    )
   )
 }
 

@@ -3,12 +3,7 @@
 #' A tile for each pair of categories, numbers or moments, shaded by the quantity on `colour`, its
 #' value written in black or white, whichever stands out.
 #'
-#' @param values Write the values?
-#' @param diverging A ramp to both sides of zero with limits the same way far? `NULL`:
-#'   when there are values on both sides.
-#' @param gap Share of a tile's side left white between tiles; `NULL` for 0.03 on categories and
-#'   none where x or y is a quantity or moment.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_tiles")
 #' @return An ink, for [panel()].
 #' @details On a quantity or moment a tile reaches half way to its neighbours; where values are
 #'   missing from an even series, it is as wide as the others, and the place stays empty. More
@@ -24,13 +19,29 @@
 #' )
 #' @export
 ink_tiles <- function(values = TRUE, diverging = NULL, gap = NULL, ...) {
-  check_rest(...)
-  if (!is.null(diverging)) check_flag(diverging, "diverging")
-  new_ink(
-    "tiles",
-    values = check_flag(values, "values"),
-    diverging = diverging,
-    gap = check_number(gap, "gap", 0, 0.9, or_null = TRUE)
+  said_ink("tiles", ...)
+}
+
+#' @export
+word_rows.ink_tiles <- function(word) {
+  list(
+    values = a_flag(says = "Write the values?"),
+    diverging = a_flag(
+      or_null = TRUE,
+      says = c(
+        "A ramp to both sides of zero with limits the same way far? `NULL`: when there are",
+        "values on both sides."
+      )
+    ),
+    gap = a_number(
+      0,
+      0.9,
+      or_null = TRUE,
+      says = c(
+        "Share of a tile's side left white between tiles; `NULL` for 0.03 on categories and",
+        "none where x or y is a quantity or moment."
+      )
+    )
   )
 }
 

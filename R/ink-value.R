@@ -3,13 +3,7 @@
 #' Writes the correlation of two quantities in the middle of the panel, with its interval;
 #' for each level of colour where there is one, in its colour.
 #'
-#' @param value `"r"`: a correlation.
-#' @param method `"pearson"`, `"spearman"` or `"kendall"`.
-#' @param interval Level of the confidence interval, or `NULL` for none.
-#' @param n Write the number of rows behind it?
-#' @param size Size of type in points; `NULL`: the house's base.
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_value")
 #' @return An ink, for [panel()] and [every_pair()].
 #' @details The correlation is that of the values as the axes show them: on a logarithmic
 #'   axis of the logarithms. What does not fit the panel at the house's least size of type
@@ -32,16 +26,27 @@ ink_value <- function(
   colour = NULL,
   ...
 ) {
-  check_rest(...)
-  check_choice(value, "r", "value")
-  ink <- new_ink(
-    "value",
-    method = check_choice(method, names(correlation_methods), "method"),
-    interval = check_number(interval, "interval", 0.5, 0.9999, or_null = TRUE),
-    n = check_flag(n, "n"),
-    size = check_number(size, "size", 3, 40, unit = "pt", or_null = TRUE)
+  said_ink("value", ...)
+}
+
+#' @export
+word_rows.ink_value <- function(word) {
+  list(
+    value = a_choice("r", says = '`"r"`: a correlation.'),
+    method = a_choice(
+      names(correlation_methods),
+      says = '`"pearson"`, `"spearman"` or `"kendall"`.'
+    ),
+    interval = a_number(
+      0.5,
+      0.9999,
+      or_null = TRUE,
+      says = "Level of the confidence interval, or `NULL` for none."
+    ),
+    n = a_flag(says = "Write the number of rows behind it?"),
+    size = pt_size(says = "Size of type in points; `NULL`: the house's base."),
+    colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
-  with_channels(ink, colour = rlang::enquo(colour))
 }
 
 #' @export

@@ -3,13 +3,7 @@
 #' The density of a quantity in each category, mirrored, with its quartiles; colours
 #' stand side by side. All violins of a panel have the same greatest width.
 #'
-#' @param quartiles Draw the median and the quartiles?
-#' @param side Draw `"both"` halves; or one, `"before"` or `"after"` the middle of its slot (left or
-#'   right of it where violins stand), which leaves room for a narrow box, `ink_box(width = 1.5)`,
-#'   and `ink_dots(side = "before")`.
-#' @param bandwidth As in [ink_density()].
-#' @param colour A colour, or a category for this ink alone.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("ink_violin")
 #' @return An ink, for [panel()].
 #' @details Source: Hintze and Nelson (1998), "Violin plots: a box plot-density trace
 #'   synergism", The American Statistician 52(2). Curves end at the least and greatest
@@ -27,20 +21,23 @@ ink_violin <- function(
   side = "both",
   ...
 ) {
-  check_rest(...)
-  if (!is.numeric(bandwidth)) {
-    check_choice(bandwidth, names(bandwidth_rules), "bandwidth")
-  } else {
-    check_number(bandwidth, "bandwidth", 1e-300)
-  }
-  with_channels(
-    new_ink(
-      "violin",
-      quartiles = check_flag(quartiles, "quartiles"),
-      bandwidth = bandwidth,
-      side = check_choice(side, names(slot_sides), "side")
-    ),
-    colour = rlang::enquo(colour)
+  said_ink("violin", ...)
+}
+
+#' @export
+word_rows.ink_violin <- function(word) {
+  list(
+    quartiles = a_flag(says = "Draw the median and the quartiles?"),
+    bandwidth = bandwidth_type(says = "As in [ink_density()]."),
+    colour = a_channel(says = "A colour, or a category for this ink alone."),
+    side = a_choice(
+      names(slot_sides),
+      says = c(
+        'Draw `"both"` halves; or one, `"before"` or `"after"` the middle of its slot (left',
+        "or right of it where violins stand), which leaves room for a narrow box,",
+        '`ink_box(width = 1.5)`, and `ink_dots(side = "before")`.'
+      )
+    )
   )
 }
 

@@ -1,0 +1,88 @@
+# Types of arguments that only inks have.
+
+# Positions on an axis: numbers, dates, times, texts with a unit, and levels where they can be.
+# n: how many; NULL for any number.
+places <- function(n = NULL, levels = FALSE, says = "") {
+  one <- list(anyOf = list(list(type = "number"), list(type = "string")))
+  several <- c(
+    list(type = "array", items = one),
+    if (!is.null(n)) list(minItems = n, maxItems = n)
+  )
+  own_type(
+    function(value, argument, call) check_places(value, argument, n, call, levels),
+    if (identical(n, 2)) several else if (identical(n, 1)) one else list(anyOf = list(one, several)),
+    paste0(
+      if (is.null(n)) "numbers" else counted(n, "number"),
+      ", dates, times or texts with a unit",
+      if (levels) ", or levels"
+    ),
+    says = says
+  )
+}
+
+# A length along an axis: a number, or a step of time.
+a_step <- function(says = "") {
+  own_type(
+    function(value, argument, call) check_step(value, argument, call),
+    list(anyOf = list(list(type = "number"), list(type = "string"))),
+    "a number above 0, or a step of time such as \"6 hours\"",
+    says = says
+  )
+}
+
+gap_type <- function(says) {
+  own_type(
+    function(value, argument, call) if (isFALSE(value)) FALSE else check_step(value, argument, call),
+    list(anyOf = list(list(type = "number"), list(type = "string"), list(const = FALSE))),
+    "a number above 0, a step of time, or false",
+    says = says
+  )
+}
+
+a_colour <- function(says = "") {
+  own_type(
+    function(value, argument, call) check_colour(value, call),
+    list(type = "string"),
+    "a colour",
+    says = says
+  )
+}
+
+a_path <- function(says = "") new_type("path", says)
+
+bandwidth_type <- function(says) {
+  either(a_number(1e-300), a_choice(names(bandwidth_rules)), says = says)
+}
+
+# What fits take: a model's word or a formula, and where its parameters begin.
+model_type <- function(says) {
+  own_type(
+    function(value, argument, call) {
+      if (inherits(value, "formula")) return(value)
+      if (rlang::is_string(value) && grepl("~", value, fixed = TRUE)) return(value)
+      check_choice(value, fit_models, argument, call)
+    },
+    list(anyOf = list(list(enum = as.list(fit_models)), list(type = "string", pattern = "~"))),
+    "a model's word, or a formula such as `y ~ a + b * x`",
+    FALSE,
+    says = says
+  )
+}
+start_type <- function(says) {
+  new_type("mapping", says, or_null = TRUE, schema = list(
+    type = "object",
+    additionalProperties = list(type = "number")
+  ), words = "a number for each parameter")
+}
+
+formula_type <- function(says) {
+  own_type(
+    function(value, argument, call) right_side(value, argument, character(), call),
+    list(type = "string"),
+    "a formula such as `y ~ 2 * x`",
+    FALSE,
+    says = says
+  )
+}
+
+all_errors <- function() union(errors_of("mean"), errors_of("median"))
