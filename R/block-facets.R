@@ -3,35 +3,7 @@
 #' Repeats a panel over the levels of categories across and down the page, over several
 #' measures (several `y` in [panel()]), or both: measures go down where levels go across.
 #'
-#' @param panel A [panel()].
-#' @param across,down Categories whose levels make columns and rows: columns of the
-#'   panel's data, or several nested in one direction, `c(bakery, flour)`, the first
-#'   outermost. Quantities can be cut: [cut_into()].
-#' @param per_row Number of panels in a row, for one sequence of panels (`across` or
-#'   several measures, not both); `"page"` lets the page's shape say. `NULL` keeps them in
-#'   one row where it has room for them. Of nested levels the panels of an outer one stay in
-#'   one row, where rows are as long as that.
-#' @param order Order of the levels of `across`, if it is one column: levels by code or
-#'   shown name (others follow), or a rule such as [by_statistic()].
-#' @param missing Rows without a level: `"drop"`, or `"own"` for a panel of their own,
-#'   named as the codebook says.
-#' @param empty Combinations without rows: `"draw"` their axes, `"drop"` them, or
-#'   `"say"` so in the panel.
-#' @param heading Pattern of headings, such as `"{name}: {level}{unit} (n = {n}, {missing}
-#'   missing)"`, or one for each direction, `c(across = , down = )`. `NULL`: the level, with its
-#'   unit. n are the rows drawn. Text without any of these pieces is a title over the whole block.
-#' @param behind Draw the rows of all other panels faintly behind those of each?
-#' @param range_per For what there is a range of its own: the whole `"block"`, each `"column"`, each
-#'   `"row"` or each `"panel"`; one word, or `c(x = , y = )`. Panels that show unlike variables
-#'   never share a range.
-#' @param alone Panels whose axis has a range of its own, whatever the others share, by a level that
-#'   they stand for or their number in reading order: `list(y = "rye")`.
-#' @param show_axes Tick text at the `"edge"` of shared axes, or at `"all"` panels.
-#' @param room With levels of their own on a category axis (`range_per` not `"block"`), panels
-#'   leave out the levels they lack; slots stay as wide in all. Panels are of `"even"` size,
-#'   or take room in proportion to their `"levels"`.
-#' @param aspect Height of panels over their width; `NULL` fills the room there is.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("facets")
 #' @return A block, for [plate()].
 #' @section Errors:
 #' `nelvat_error_column`, `nelvat_error_kind`, `nelvat_error_argument`.
@@ -86,31 +58,13 @@ facets <- function(
   )
 }
 
-facets_settings <- list(
-  per_row = NULL,
-  order = NULL,
-  missing = "drop",
-  empty = "draw",
-  heading = NULL,
-  behind = FALSE,
-  range_per = c(x = "block", y = "block"),
-  show_axes = "edge",
-  room = "even",
-  aspect = NULL,
-  alone = NULL
-)
+facets_settings <- function() setdiff(names(word_arguments("facets")), c("panel", "across", "down"))
 
-# across, down: quosures; settings: a list, those not given as in facets_settings.
+# across, down: quosures; settings: a list, those not given as facets() has them.
 new_facets <- function(panel, across, down, settings, call) {
   across_quo <- across
   down_quo <- down
-  settings <- c(settings, facets_settings[setdiff(names(facets_settings), names(settings))])
-  if (!identical(settings$per_row, "page")) {
-    check_number(settings$per_row, "per_row", 1, 200, whole = TRUE, or_null = TRUE, call = call)
-  }
-  check_choice(settings$empty, c("draw", "drop", "say"), "empty", call)
-  check_choice(settings$show_axes, c("edge", "all"), "show_axes", call)
-  check_choice(settings$room, c("even", "levels"), "room", call)
+  settings <- with_defaults("facets", settings, call)
   panel <- with_parts(panel, list(across, down), call)
   across <- split_variables(across, "across", panel, settings$order, settings$missing, call)
   down <- split_variables(down, "down", panel, NULL, settings$missing, call)
@@ -128,8 +82,8 @@ new_facets <- function(panel, across, down, settings, call) {
     room = settings$room,
     empty = settings$empty,
     made = list(across = across_quo, down = down_quo, settings = settings),
-    behind = check_flag(settings$behind, "behind", call),
-    aspect = check_aspect(settings$aspect, call),
+    behind = settings$behind,
+    aspect = settings$aspect,
     axes = panel$axes,
     alone = check_alone(settings$alone, panel, across, down, call)
   )
@@ -166,10 +120,6 @@ check_alone <- function(alone, panel, across, down, call) {
     }
   }
   lapply(alone, unlist)
-}
-
-check_aspect <- function(aspect, call) {
-  check_number(aspect, "aspect", 0.05, 20, or_null = TRUE, call = call)
 }
 
 #' @export
@@ -282,6 +232,7 @@ check_is_panel <- function(panel, call) {
 }
 
 check_range_per <- function(range_per, call) {
+  if (is.list(range_per)) range_per <- unlist(range_per)
   if (rlang::is_string(range_per) && !rlang::have_name(range_per)) {
     range_per <- c(x = range_per, y = range_per)
   }

@@ -3,20 +3,7 @@
 #' `joint()` draws two quantities against each other and each of them alone along its
 #' edge. `marginals()` adds marginals to a panel, or to each panel of [facets()].
 #'
-#' @inheritParams panel
-#' @param x,y In `joint()` the two quantities; in `marginals()` the inks of one quantity
-#'   along the top and the right, or `NULL` for none there.
-#' @param ... Inks of two quantities, drawn in this order; none: [ink_points()].
-#' @param marginal An ink of one quantity, or lists of them; `list(x = , y = )` sets them apart.
-#'   `NULL`: [ink_density()] where colour tells groups apart, else [ink_histogram()]. Bins
-#'   that are not asked for line up with the panel's ticks.
-#' @param size In `joint()` a quantity shown by the area of symbols; in `marginals()` what
-#'   `depth` is.
-#' @param depth Depth of the marginals in mm; `NULL`: a fifth of the panel's shorter side.
-#' @param gap Millimetres between panel and marginals; 0: they touch.
-#' @param marginal_axis,axis Tick text on the marginals' own axes?
-#' @param aspect Height of the plot area over its width, such as 1; `NULL` fills the room.
-#' @param panel A [panel()] or [facets()].
+#' @eval argument_lines("joint", "marginals")
 #' @return A block, for [plate()].
 #' @details On a transformed axis marginals are computed in the transformed values and
 #'   stand over the axis's own labels. A key stands in the corner between the marginals
@@ -95,7 +82,56 @@ joint <- function(
   )
 }
 
+#' @export
+word_rows.joint <- function(word) {
+  of_panel <- word_arguments("panel")
+  direction <- a_variable(says = "The two quantities.")
+  c(
+    of_panel["data"],
+    list(x = direction, y = direction),
+    of_panel[c("colour", "shape", "dash", "size", "group")],
+    list(
+      ink = some_inks(
+      dots = TRUE,
+      says = "Inks of two quantities, drawn in this order; none: [ink_points()]."
+    ),
+    marginal = some_inks(
+      inks_for_both(),
+      says = c(
+        "An ink of one quantity, or lists of them; `list(x = , y = )` sets them apart.",
+        "`NULL`: [ink_density()] where colour tells groups apart, else [ink_histogram()].",
+        "Bins that are not asked for line up with the panel's ticks."
+      )
+    ),
+    depth = a_depth(
+      says = "Depth of the marginals in mm; `NULL`: a fifth of the panel's shorter side."
+    ),
+    gap = a_number(
+      0,
+      50,
+      unit = "mm",
+      says = "Millimetres between panel and marginals; 0: they touch."
+    ),
+    marginal_axis = a_flag(says = "Tick text on the marginals' own axes?"),
+    aspect = an_aspect(
+      says = "Height of the plot area over its width, such as 1; `NULL` fills the room."
+    )
+    ),
+    of_panel[c("derive", "keep", "order", "missing", "x_axis", "y_axis", "heading")]
+  )
+}
+
 joint_settings <- c("marginal", "depth", "gap", "marginal_axis", "aspect", "heading")
+
+inks_for_both <- function() {
+  inks <- one_or_more(ref_to("ink"))
+  sides <- list(
+    type = "object",
+    properties = list(x = inks, y = inks),
+    additionalProperties = FALSE
+  )
+  list(anyOf = c(inks$anyOf, list(sides)))
+}
 
 new_joint <- function(book, channels, inks, settings, layout, call) {
   for (channel in c("x", "y")) {
@@ -160,6 +196,35 @@ marginals <- function(panel, x = NULL, y = NULL, depth = NULL, gap = 1, axis = F
   new_marginals(panel, x, y, list(depth = depth, gap = gap, axis = axis), call)
 }
 
+#' @export
+word_rows.marginals <- function(word) {
+  list(
+    panel = a_part("panel", NULL, "a panel or facets", FALSE, says = "A [panel()] or [facets()]."),
+    x = some_inks(
+      says = c(
+        "In `marginals()` the inks of one quantity along",
+        "the top and the right, or `NULL` for none there."
+      )
+    ),
+    y = some_inks(
+      says = c(
+        "In `marginals()` the inks of one quantity along",
+        "the top and the right, or `NULL` for none there."
+      )
+    ),
+    depth = a_depth(
+      says = "Depth of the marginals in mm; `NULL`: a fifth of the panel's shorter side."
+    ),
+    gap = a_number(
+      0,
+      50,
+      unit = "mm",
+      says = "Millimetres between panel and marginals; 0: they touch."
+    ),
+    axis = a_flag(says = "Tick text on the marginals' own axes?")
+  )
+}
+
 new_marginals <- function(panel, x, y, layout, call) {
   block <- as_block(panel, call)
   design <- block$panel
@@ -197,11 +262,13 @@ new_marginals <- function(panel, x, y, layout, call) {
   block$marginals <- list(
     made = list(x = x, y = y, layout = layout),
     inks = inks,
-    depth = check_number(layout$depth, "depth", 1, 200, unit = "mm", or_null = TRUE, call = call),
-    gap = check_number(layout$gap %||% 1, "gap", 0, 50, unit = "mm", call = call),
-    axis = check_flag(layout$axis %||% FALSE, "axis", call)
+    depth = checked_argument("marginals", "depth", layout$depth, call),
+    gap = checked_argument("marginals", "gap", layout$gap %||% 1, call),
+    axis = checked_argument("marginals", "axis", layout$axis %||% FALSE, call)
   )
-  if (!is.null(layout$aspect)) block$aspect <- check_aspect(layout$aspect, call)
+  if (!is.null(layout$aspect)) {
+    block$aspect <- checked_argument("joint", "aspect", layout$aspect, call)
+  }
   block
 }
 

@@ -3,26 +3,7 @@
 #' A matrix of panels: each variable against each other, in columns and rows, and each
 #' alone on the diagonal.
 #'
-#' @inheritParams panel
-#' @param columns Variables, as `c(rise, volume, log10(area))`; `NULL`: all quantities, in
-#'   the table's order, up to 12.
-#' @param ... Not used; a misspelt argument is an error.
-#' @param above,below Inks of the panels above and below the diagonal, such as
-#'   [ink_points()], a list of them, or `NULL` for an empty half, which holds the key. Not
-#'   given: points below. Above 5,000 rows they turn transparent, above 50,000 they are
-#'   hexagons.
-#' @param diagonal Inks of one quantity, `"names"` for the variables' names alone, or `NULL`
-#'   for no diagonal. Not given: densities where colour tells groups apart, else histograms.
-#' @param rows In place of a square matrix: variables of its rows, those of its columns being
-#'   `columns`. Cells are drawn as `below` says.
-#' @param colour,shape Columns told apart by colour and symbol, as in [panel()].
-#' @param mixed Ink of cells of a quantity against a category. Two categories give counts.
-#' @param within A category: one matrix for each level, side by side, with the same ranges.
-#' @param per_row Number of matrices in a row.
-#' @param names Names of variables at the `"edge"`, or on the `"diagonal"`.
-#' @param missing `"pair"`: each panel has the rows with both its variables; `"complete"`: all
-#'   panels have the rows with every variable.
-#' @param aspect Height of panels over their width; `NULL` fills the page.
+#' @eval argument_lines("every_pair")
 #' @return A block, for [plate()].
 #' @details Each row of panels shares its y axis and each column its x axis; what the diagonal
 #'   counts has an axis of its own, which is not drawn. Values stand in the axes' transformed
@@ -87,16 +68,81 @@ every_pair <- function(
   )
 }
 
-pairs_settings <- c("per_row", "mixed", "names", "missing", "derive", "order", "aspect", "heading")
+#' @export
+word_rows.every_pair <- function(word) {
+  of_panel <- word_arguments("panel")
+  of_pairs <- list(
+    columns = some_columns(
+      says = c(
+        "Variables, as `c(rise, volume, log10(area))`; `NULL`: all quantities, in the",
+        "table's order, up to 12."
+      )
+    ),
+    colour = a_variable(says = "Columns told apart by colour and symbol, as in [panel()]."),
+    shape = a_variable(says = "Columns told apart by colour and symbol, as in [panel()]."),
+    above = some_inks(
+      says = c(
+        "Inks of the panels above and below the diagonal, such as [ink_points()], a list of",
+        "them, or `NULL` for an empty half, which holds the key. Not given: points below.",
+        "Above 5,000 rows they turn transparent, above 50,000 they are hexagons."
+      )
+    ),
+    diagonal = some_inks(
+      diagonal_inks(),
+      also = "names",
+      says = c(
+        "Inks of one quantity, `\"names\"` for the variables' names alone, or `NULL` for no",
+        "diagonal. Not given: densities where colour tells groups apart, else histograms."
+      )
+    ),
+    below = some_inks(
+      says = c(
+        "Inks of the panels above and below the diagonal, such as [ink_points()], a list of",
+        "them, or `NULL` for an empty half, which holds the key. Not given: points below.",
+        "Above 5,000 rows they turn transparent, above 50,000 they are hexagons."
+      )
+    ),
+    rows = some_columns(
+      says = c(
+        "In place of a square matrix: variables of its rows, those of its columns being",
+        "`columns`. Cells are drawn as `below` says."
+      )
+    ),
+    within = a_variable(
+      says = "A category: one matrix for each level, side by side, with the same ranges."
+    ),
+    per_row = a_number(1, 50, whole = TRUE, or_null = TRUE, says = "Number of matrices in a row."),
+    mixed = one_ink(
+      says = "Ink of cells of a quantity against a category. Two categories give counts."
+    ),
+    names = a_choice(
+      c("edge", "diagonal"),
+      says = 'Names of variables at the `"edge"`, or on the `"diagonal"`.'
+    ),
+    missing = a_choice(
+      c("pair", "complete"),
+      says = c(
+        '`"pair"`: each panel has the rows with both its variables; `"complete"`: all panels',
+        "have the rows with every variable."
+      )
+    ),
+    aspect = an_aspect(says = "Height of panels over their width; `NULL` fills the page.")
+  )
+  c(of_panel["data"], of_pairs, of_panel[c("derive", "keep", "order", "heading")])
+}
+
+pairs_settings <- function() {
+  setdiff(names(word_arguments("every_pair")), c("data", pairs_quosures, pairs_parts))
+}
+pairs_quosures <- c("columns", "rows", "within", "colour", "shape", "keep")
+pairs_parts <- c("above", "diagonal", "below")
 most_pairs <- 12
 
 # quosures: columns, rows, within, colour, shape, keep; parts: above, diagonal, below where
 # given; settings as pairs_settings names them.
 new_pairs <- function(book, quosures, parts, settings, call) {
   made <- list(book = book, quosures = quosures, parts = parts, settings = settings)
-  check_choice(settings$names %||% "edge", c("edge", "diagonal"), "names", call)
-  check_choice(settings$missing %||% "pair", c("pair", "complete"), "missing", call)
-  check_number(settings$per_row, "per_row", 1, 50, whole = TRUE, or_null = TRUE, call = call)
+  settings <- with_defaults("every_pair", settings, call)
   book <- order_columns(
     keep_rows(derive_columns(book, settings$derive, call), quosures$keep, call),
     settings$order,
@@ -153,12 +199,12 @@ new_pairs <- function(book, quosures, parts, settings, call) {
     mixed = settled$mixed,
     notes = settled$notes,
     per_row = settings$per_row,
-    names = settings$names %||% "edge",
+    names = settings$names,
     complete = identical(settings$missing, "complete"),
     n = nrow(book$data),
     spans_values = TRUE,
-    aspect = check_aspect(settings$aspect, call),
-    title_over = check_string(settings$heading, "heading", or_null = TRUE, call = call),
+    aspect = settings$aspect,
+    title_over = settings$heading,
     made = made
   )
 }
@@ -294,4 +340,8 @@ check_own_axes <- function(inks, variables, what, call) {
       )
     }
   }
+}
+
+diagonal_inks <- function() {
+  list(anyOf = c(list(list(const = "names")), one_or_more(ref_to("ink"))$anyOf))
 }

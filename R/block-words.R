@@ -1,10 +1,6 @@
 #' Text or an image in the place of a panel
 #'
-#' @param text Text with inline markup; line feeds begin new lines.
-#' @param path Path of a PNG, JPEG or TIFF file.
-#' @param scale A [scale_bar()], or `NULL`.
-#' @param heading A title over it, or `NULL`.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("text_panel", "image_panel")
 #' @return A block, for [plate()].
 #' @section Errors: `nelvat_error_space` (when the plate is resolved) for text that does not
 #'   fit its place; `nelvat_error_file` for an image that cannot be read.
@@ -14,13 +10,21 @@
 #' plate(beside(bars, words, widths = c(2, 1)), width = 120, height = 60)
 #' @export
 text_panel <- function(text, heading = NULL, ...) {
-  check_rest(...)
+  said <- said_arguments("text_panel", ...)
   new_block(
     "words",
     panel = list(book = NULL, variables = list()),
-    text = check_string(text, "text"),
-    title_over = check_string(heading, "heading", or_null = TRUE),
-    said = list(word = text_panel, arguments = list(text = text, heading = heading))
+    text = said$text,
+    title_over = heading,
+    said = list(word = text_panel, arguments = said)
+  )
+}
+
+#' @export
+word_rows.text_panel <- function(word) {
+  list(
+    text = a_text(says = "Text with inline markup; line feeds begin new lines."),
+    heading = a_text(or_null = TRUE, says = "A title over it, or `NULL`.")
   )
 }
 
@@ -95,38 +99,41 @@ image_panel <- function(path, scale = NULL, heading = NULL, ...) {
   with_heading(block, heading, call)
 }
 
+#' @export
+word_rows.image_panel <- function(word) {
+  list(
+    path = a_path(says = "Path of a PNG, JPEG or TIFF file."),
+    scale = a_part(
+      "scale_bar",
+      ref_to("scale_bar"),
+      "a `scale_bar()`",
+      says = "A [scale_bar()], or `NULL`."
+    ),
+    heading = a_text(or_null = TRUE, says = "A title over it, or `NULL`.")
+  )
+}
+
 #' A scale bar for an image
 #'
-#' @param length Length it stands for, in `unit`.
-#' @param unit Unit of length, such as `"mm"` or `"\u00b5m"`.
-#' @param per_pixel Length of one pixel of the image, in `unit`.
-#' @param colour Colour of the bar and its text; `NULL`: black or white, whichever stands out.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("scale_bar")
 #' @return A description, for [image_panel()].
 #' @examples
 #' scale_bar(length = 5, unit = "mm", per_pixel = 0.02)
 #' @export
 scale_bar <- function(length, unit, per_pixel, colour = NULL, ...) {
-  check_rest(...)
-  lacking <- c("length", "unit", "per_pixel")[c(missing(length), missing(unit), missing(per_pixel))]
-  if (length(lacking)) {
-    abort_nelvat(
-      "argument",
-      c(
-        "A scale bar needs `length`, `unit` and `per_pixel`.",
-        x = paste0("`", lacking[1], "` is not given."),
-        i = "Such as `scale_bar(200, \"\u00b5m\", per_pixel = 1.6)`."
-      )
+  structure(said_arguments("scale_bar", ...), class = "nelvat_scale_bar")
+}
+
+#' @export
+word_rows.scale_bar <- function(word) {
+  list(
+    length = a_number(1e-12, says = "Length it stands for, in `unit`."),
+    unit = a_text(says = 'Unit of length, such as `"mm"` or `"\\u00b5m"`.'),
+    per_pixel = a_number(1e-15, says = "Length of one pixel of the image, in `unit`."),
+    colour = a_text(
+      or_null = TRUE,
+      says = "Colour of the bar and its text; `NULL`: black or white, whichever stands out."
     )
-  }
-  structure(
-    list(
-      length = check_number(length, "length", 1e-12),
-      unit = check_string(unit, "unit"),
-      per_pixel = check_number(per_pixel, "per_pixel", 1e-15),
-      colour = check_string(colour, "colour", or_null = TRUE)
-    ),
-    class = "nelvat_scale_bar"
   )
 }
 

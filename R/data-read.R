@@ -4,23 +4,7 @@
 #' Parquet file, and gives it the meaning a codebook file says. What was found and not said, such as
 #' title lines above the header, is told in a message.
 #'
-#' @param path Path of a `.csv`, `.tsv`, `.txt` (also with `.gz` added), `.xlsx`, `.xls` or
-#'   `.parquet` file.
-#' @param codebook Path of a codebook file (a Frictionless Table Schema document
-#'   in YAML or JSON), or `NULL`.
-#' @param sheet,range Sheet of a spreadsheet, by name or number, and cells of it, such
-#'   as `"B2:F40"`.
-#' @param encoding Encoding of text files: `"UTF-8"` (with or without byte order mark), or any name
-#'   of [iconvlist()], such as `"latin1"` or `"UTF-16"`.
-#' @param zone Time zone of times that bear no offset; `NULL`: UTC.
-#' @param skip How many lines stand above the header; `NULL`: as many as have another number of
-#'   fields than the rows.
-#' @param comment What lines to be passed over begin with, such as `"%"`; `NULL`: `"#"` above the
-#'   header.
-#' @param names Names of the columns, for a file that has no header.
-#' @param files In place of `path`: several files of the same columns, as a pattern
-#'   (`"plate-*.csv"`) or paths; the table has a column `file` with the name of each.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("read_data")
 #' @return A [codebook()].
 #' @details Dates and times in ISO 8601 are recognised, and columns all of whose values are as
 #'   `03.11.2026`, `3 Nov 2026`, `2026/11/03` or `28/02/2026`, with or without a time; where day and
@@ -49,13 +33,10 @@ read_data <- function(
   files = NULL,
   ...
 ) {
-  check_rest(...)
   local_number_options()
   call <- rlang::current_env()
-  check_string(encoding, "encoding")
+  said_arguments("read_data", ...)
   check_zone(zone, call)
-  check_number(skip, "skip", 0, 1e6, whole = TRUE, or_null = TRUE)
-  check_string(comment, "comment", or_null = TRUE)
   check_names_given(names, call)
   paths <- data_paths(path, files, call)
   book <- if (!is.null(codebook)) read_codebook(codebook, call)
@@ -71,6 +52,68 @@ read_data <- function(
   )
   table <- read_tables(paths, !is.null(files), reading, call)
   described_table(table, book, codebook, paths, call)
+}
+
+#' @export
+word_rows.read_data <- function(word) {
+  list(
+    path = a_text(
+      or_null = TRUE,
+      says = c(
+        "Path of a `.csv`, `.tsv`, `.txt` (also with `.gz` added), `.xlsx`, `.xls` or",
+        "`.parquet` file."
+      )
+    ),
+    codebook = a_text(
+      or_null = TRUE,
+      says = c(
+        "Path of a codebook file (a Frictionless Table Schema document in YAML or JSON), or",
+        "`NULL`."
+      )
+    ),
+    sheet = either(
+      a_text(),
+      a_number(1, whole = TRUE),
+      or_null = TRUE,
+      says = 'Sheet of a spreadsheet, by name or number, and cells of it, such as `"B2:F40"`.'
+    ),
+    range = a_text(
+      or_null = TRUE,
+      says = 'Sheet of a spreadsheet, by name or number, and cells of it, such as `"B2:F40"`.'
+    ),
+    encoding = a_text(
+      says = c(
+        'Encoding of text files: `"UTF-8"` (with or without byte order mark), or any name of',
+        '[iconvlist()], such as `"latin1"` or `"UTF-16"`.'
+      )
+    ),
+    zone = a_text(or_null = TRUE, says = "Time zone of times that bear no offset; `NULL`: UTC."),
+    skip = a_number(
+      0,
+      1e6,
+      whole = TRUE,
+      or_null = TRUE,
+      says = c(
+        "How many lines stand above the header; `NULL`: as many as have another number of",
+        "fields than the rows."
+      )
+    ),
+    comment = a_text(
+      or_null = TRUE,
+      says = c(
+        'What lines to be passed over begin with, such as `"%"`; `NULL`: `"#"` above the',
+        "header."
+      )
+    ),
+    names = texts(or_null = TRUE, says = "Names of the columns, for a file that has no header."),
+    files = texts(
+      or_null = TRUE,
+      says = c(
+        "In place of `path`: several files of the same columns, as a pattern",
+        '(`"plate-*.csv"`) or paths; the table has a column `file` with the name of each.'
+      )
+    )
+  )
 }
 
 # A moment whose form is not declared is read as it is found.

@@ -37,8 +37,8 @@ new_ink <- function(ink, ...) {
 said_ink <- function(name, ..., call = rlang::caller_env()) {
   word <- paste0("ink_", name)
   taken <- taken_arguments(word, call, if (...length()) ...names() %||% rep("", ...length()))
-  ink <- do.call(new_ink, c(list(name), taken$values))
-  rows <- rows_of(word)
+  ink <- structure(c(list(ink = name), taken$values), class = c(word, "nelvat_ink"))
+  rows <- word_arguments(word)
   for (argument in names(taken$columns)) {
     quo <- taken$columns[[argument]]
     type <- rows[[argument]]

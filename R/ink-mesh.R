@@ -39,7 +39,7 @@ ink_polygons <- function(edges = TRUE, equal = TRUE, opacity = 1, ...) {
 }
 
 #' @export
-word_rows.ink_polygons <- function(word) rows_of("ink_mesh")
+word_rows.ink_polygons <- function(word) word_arguments("ink_mesh")
 
 #' @export
 check_ink.ink_mesh <- function(ink, panel, call) {

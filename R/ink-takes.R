@@ -10,7 +10,13 @@ places <- function(n = NULL, levels = FALSE, says = "") {
   )
   own_type(
     function(value, argument, call) check_places(value, argument, n, call, levels),
-    if (identical(n, 2)) several else if (identical(n, 1)) one else list(anyOf = list(one, several)),
+    if (identical(n, 2)) {
+      several
+    } else if (identical(n, 1)) {
+      one
+    } else {
+      list(anyOf = list(one, several))
+    },
     paste0(
       if (is.null(n)) "numbers" else counted(n, "number"),
       ", dates, times or texts with a unit",
@@ -32,7 +38,9 @@ a_step <- function(says = "") {
 
 gap_type <- function(says) {
   own_type(
-    function(value, argument, call) if (isFALSE(value)) FALSE else check_step(value, argument, call),
+    function(value, argument, call) {
+      if (isFALSE(value)) FALSE else check_step(value, argument, call)
+    },
     list(anyOf = list(list(type = "number"), list(type = "string"), list(const = FALSE))),
     "a number above 0, a step of time, or false",
     says = says
@@ -69,10 +77,16 @@ model_type <- function(says) {
   )
 }
 start_type <- function(says) {
-  new_type("mapping", says, or_null = TRUE, schema = list(
-    type = "object",
-    additionalProperties = list(type = "number")
-  ), words = "a number for each parameter")
+  new_type(
+    "mapping",
+    says,
+    or_null = TRUE,
+    schema = list(
+      type = "object",
+      additionalProperties = list(type = "number")
+    ),
+    words = "a number for each parameter"
+  )
 }
 
 formula_type <- function(says) {

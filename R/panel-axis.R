@@ -3,25 +3,7 @@
 #' Where the codebook and the data do not say it. Given to `x_axis` and `y_axis` of
 #' [panel()].
 #'
-#' @param range Two ends in the unit that the axis shows, or with one of their own, such as
-#'   `"200 g"` (dates and times too); `NA` leaves an end to the data. Values beyond are counted in
-#'   the facts.
-#' @param every Step between breaks: a number, or for times such as `"6 hours"`,
-#'   `"2 days"`, `"1 month"`.
-#' @param minor Step between minor ticks, likewise.
-#' @param breaks Positions of breaks, in place of steps; said as `range` is.
-#' @param format For times a pattern as in [strptime()]; for numbers the number of
-#'   decimals.
-#' @param title Title, with inline markup; `""` for none.
-#' @param reverse Run the other way?
-#' @param padding Room beyond the data at each end, as a share of the range.
-#' @param grid Faint lines at the breaks? `"minor"`: between them too, at the minor ticks or half
-#'   way.
-#' @param labels What tick text shall do: `"as is"`, `"wrap"`, `"tilt"` or `"upright"`; `NULL`: what
-#'   costs least of all that fit.
-#' @param counts Write under each level how many rows stand behind its marks, as `n = 12`; where
-#'   panels that share the axis differ, from the least to the most.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("axis_of")
 #' @return A description of an axis.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits.
 #' @examples
@@ -42,27 +24,64 @@ axis_of <- function(
   counts = FALSE,
   ...
 ) {
-  check_rest(...)
-  structure(
-    list(
-      range = check_ends(range),
-      every = check_step(every, "every"),
-      minor = check_step(minor, "minor"),
-      breaks = sorted_places(breaks),
-      format = check_axis_format(format),
-      title = check_string(title, "title", or_null = TRUE),
-      reverse = check_flag(reverse, "reverse"),
-      padding = check_number(padding, "padding", 0, 2, or_null = TRUE),
-      grid = if (identical(grid, "minor")) grid else check_flag(grid, "grid"),
-      labels = if (!is.null(labels)) check_choice(labels, names(label_treatments), "labels"),
-      counts = check_flag(counts, "counts")
+  structure(said_arguments("axis_of", ...), class = "nelvat_axis")
+}
+
+#' @export
+word_rows.axis_of <- function(word) {
+  list(
+    range = ends_type(
+      says = c(
+        'Two ends in the unit that the axis shows, or with one of their own, such as `"200',
+        'g"` (dates and times too); `NA` leaves an end to the data. Values beyond are',
+        "counted in the facts."
+      )
     ),
-    class = "nelvat_axis"
+    every = a_step(
+      says = c(
+        'Step between breaks: a number, or for times such as `"6 hours"`, `"2 days"`, `"1',
+        'month"`.'
+      )
+    ),
+    minor = a_step(says = "Step between minor ticks, likewise."),
+    breaks = breaks_type(says = "Positions of breaks, in place of steps; said as `range` is."),
+    format = format_type(
+      says = "For times a pattern as in [strptime()]; for numbers the number of decimals."
+    ),
+    title = a_text(or_null = TRUE, says = 'Title, with inline markup; `""` for none.'),
+    reverse = a_flag(says = "Run the other way?"),
+    padding = a_number(
+      0,
+      2,
+      or_null = TRUE,
+      says = "Room beyond the data at each end, as a share of the range."
+    ),
+    grid = either(
+      a_flag(),
+      a_choice("minor"),
+      says = c(
+        'Faint lines at the breaks? `"minor"`: between them too, at the minor ticks or half',
+        "way."
+      )
+    ),
+    labels = a_choice(
+      names(label_treatments),
+      or_null = TRUE,
+      says = c(
+        'What tick text shall do: `"as is"`, `"wrap"`, `"tilt"` or `"upright"`; `NULL`: what',
+        "costs least of all that fit."
+      )
+    ),
+    counts = a_flag(
+      says = c(
+        "Write under each level how many rows stand behind its marks, as `n = 12`; where",
+        "panels that share the axis differ, from the least to the most."
+      )
+    )
   )
 }
 
-sorted_places <- function(breaks, call = rlang::caller_env()) {
-  if (is.null(breaks)) return(NULL)
+sorted_places <- function(breaks, call) {
   positions <- check_places(breaks, "breaks", call = call)
   if (is_places(positions)) positions else sort(positions)
 }
@@ -93,9 +112,9 @@ check_ends <- function(range, call = rlang::caller_env()) {
   rising_ends(ends, call)
 }
 
-check_axis_format <- function(format, call = rlang::caller_env()) {
+check_axis_format <- function(format, call) {
   if (
-    is.null(format) || (rlang::is_string(format) && grepl("%", format, fixed = TRUE)) || (
+    (rlang::is_string(format) && grepl("%", format, fixed = TRUE)) || (
       is.numeric(format) && length(format) == 1 && format >= 0 && format <= 12
     )
   ) return(format)
@@ -137,4 +156,23 @@ repadded <- function(range, padding, grounded) {
   inner <- diff(range) / (1 + value_padding * if (grounded) 1 else 2)
   low <- if (grounded) range[1] else range[1] + inner * value_padding
   c(if (grounded) range[1] else low - inner * padding, low + inner * (1 + padding))
+}
+
+breaks_type <- function(says) {
+  one <- list(anyOf = list(list(type = "number"), list(type = "string")))
+  own_type(
+    function(value, argument, call) sorted_places(value, call),
+    one_or_more(one),
+    "numbers, dates, times or texts with a unit",
+    says = says
+  )
+}
+
+format_type <- function(says) {
+  own_type(
+    function(value, argument, call) check_axis_format(value, call),
+    text_or_number,
+    "a pattern of time such as \"%H:%M\", or a number of decimals",
+    says = says
+  )
 }

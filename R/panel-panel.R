@@ -8,28 +8,7 @@
 #' `logit()` or `reverse()` on `x` or `y` makes an axis of that transform, labelled in
 #' the column's own units; other expressions make new values.
 #'
-#' @param data A [codebook()] or a data frame.
-#' @param ... Inks, such as [ink_bars()], or lists of inks, drawn in this order; bands, shades and
-#'   filled contours lie under the points and lines before them.
-#' @param x,y Columns on the axes. Bars and points also run across when the
-#'   category stands on `y`.
-#' @param colour,shape,dash Categories told apart by colour, symbol or dashes of lines,
-#'   or [measure()]. `colour` can also be a quantity: a ramp of colours.
-#' @param size A quantity shown by the area of symbols.
-#' @param group A category that parts series without telling them apart.
-#' @param derive New columns, as `list(ratio = volume / rise)`; [derived()] says also what they
-#'   mean.
-#' @param keep A condition; rows for which it is not true are left out, before any
-#'   statistic.
-#' @param order Orders of levels for this panel, by column: levels by code or shown
-#'   name (others follow), or a rule: `list(flour = by_statistic(rise))`.
-#' @param missing What becomes of missing values: a policy for `y`, or a list by
-#'   channel. For values `"gap"` (lines break; the default), `"bridge"` (lines go on),
-#'   `"drop"` or [fill_with()]; for categories (on `x` and `y`, too) `"drop"` (the default) or
-#'   `"own"`, a level that the codebook names.
-#' @param x_axis,y_axis What an axis shall be: [axis_of()].
-#' @param house A house style for what is drawn inside this panel: see [house()].
-#' @param heading A title over the panel, with inline markup; in [facets()] over all of them.
+#' @eval argument_lines("panel")
 #' @return A panel: a list with class `nelvat_panel`.
 #' @section Errors:
 #' `nelvat_error_column` for a column that is not there, `nelvat_error_kind` for a

@@ -1,10 +1,5 @@
 # Types of arguments that panels and blocks have. How each is read from a file is in spec-read.R.
 
-one_or_more <- function(one) list(anyOf = list(one, list(type = "array", items = one)))
-ref_to <- function(name) list(`$ref` = paste0("#/$defs/", name))
-open_map <- function(values = TRUE) list(type = "object", additionalProperties = values)
-text_or_number <- list(anyOf = list(list(type = "string"), list(type = "number")))
-
 a_table <- function(says = "") {
   a_part("table", list(type = "string"), "a table", FALSE, says)
 }
@@ -20,9 +15,11 @@ some_columns <- function(says = "") {
 }
 
 # Inks, in the dots of a call; in a file under the key.
-some_inks <- function(schema = one_or_more(ref_to("ink")), dots = FALSE, says = "") {
+# also: a word that can stand in their place.
+some_inks <- function(schema = one_or_more(ref_to("ink")), dots = FALSE, also = NULL, says = "") {
   type <- a_part("inks", schema, "inks", says = says)
   type$dots <- dots
+  type$also <- also
   type
 }
 one_ink <- function(says = "") a_part("ink", ref_to("ink"), "an ink", says = says)
@@ -69,10 +66,12 @@ a_depth <- function(says = "") a_number(1, 200, unit = "mm", or_null = TRUE, say
 
 # Two ends of an axis, of which one can be missing where `open`.
 ends_type <- function(open = TRUE, says = "") {
-  item <- list(anyOf = c(
-    list(list(type = "number"), list(type = "string")),
-    if (open) list(list(type = "null"))
-  ))
+  item <- list(
+    anyOf = c(
+      list(list(type = "number"), list(type = "string")),
+      if (open) list(list(type = "null"))
+    )
+  )
   own_type(
     function(value, argument, call) check_ends(value, call),
     list(type = "array", items = item, minItems = 2, maxItems = 2),

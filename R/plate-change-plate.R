@@ -8,9 +8,9 @@ changed_plate <- function(plate, new, ink, block, call) {
   chosen <- chosen_blocks(plate, path$block, call)
   taken <- lapply(chosen, function(i) block_arguments(leaves[[match(i, numbers)]], path$part))
   # What both have is the block's where a block is named, else the plate's.
-  of_plate <- setdiff(intersect(names(new), plate_settings), if (!is.null(block)) unlist(taken))
+  of_plate <- setdiff(intersect(names(new), plate_settings()), if (!is.null(block)) unlist(taken))
   for_blocks <- new[!names(new) %in% of_plate]
-  known <- unique(c(plate_settings, unlist(taken)))
+  known <- unique(c(plate_settings(), unlist(taken)))
   check_stray(setdiff(names(for_blocks), unlist(taken)), known, "change", call)
   settings <- plate$made$settings
   for (name in of_plate) settings[name] <- list(rlang::eval_tidy(new[[name]]))

@@ -86,7 +86,9 @@ block_arguments <- function(figure, part = NULL) {
   if (inherits(figure, "nelvat_panel")) return(panel_words)
   if (inherits(figure, "nelvat_pairs")) return(c(of_word(every_pair), "codebook"))
   if (!inherits(figure, "nelvat_facets")) return(character())
-  c(panel_words, setdiff(of_word(facets), "panel"), setdiff(margin_words, c("x", "y")))
+  is_joint <- isTRUE(figure$marginals$made$layout$joint)
+  facet_words <- if (!is_joint) setdiff(of_word(facets), "panel")
+  c(panel_words, facet_words, setdiff(margin_words, c("x", "y")))
 }
 
 # A block that one word says, such as a zoom, with other values of its arguments.
@@ -172,7 +174,10 @@ changed_facets <- function(block, new, ink, call, part = NULL) {
   margin_words <- if (!is.null(block$marginals)) {
     setdiff(block_arguments(block, "marginals"), if (is.null(part)) c("x", "y"))
   }
-  of_facets <- if (is.null(part)) c("across", "down", names(facets_settings))
+  # A joint figure has no facets.
+  of_facets <- if (is.null(part) && !isTRUE(block$marginals$made$layout$joint)) {
+    c("across", "down", facets_settings())
+  }
   for_margins <- if (!identical(part, "panel")) new[names(new) %in% margin_words]
   of_panel <- new[!names(new) %in% c(names(for_margins), of_facets)]
   made <- block$made
@@ -218,16 +223,13 @@ check_margin_units <- function(block, now, marginal, call) {
   check_same_unit(before, now, call, left)
 }
 
-pairs_quosures <- c("columns", "rows", "within", "colour", "shape", "keep")
-pairs_parts <- c("above", "diagonal", "below")
-
 changed_pairs <- function(block, new, ink, call) {
   made <- block$made
   for (name in intersect(names(new), pairs_quosures)) made$quosures[[name]] <- new[[name]]
   for (name in intersect(names(new), pairs_parts)) {
     made$parts[name] <- list(rlang::eval_tidy(new[[name]]))
   }
-  for (name in intersect(names(new), pairs_settings)) {
+  for (name in intersect(names(new), pairs_settings())) {
     made$settings[name] <- list(
       if (name == "derive") captured_derive(new$derive, call) else rlang::eval_tidy(new[[name]])
     )

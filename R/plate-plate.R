@@ -1,30 +1,6 @@
 #' A whole figure on a page of a given size
 #'
-#' @param ... Blocks, such as [facets()], or [panel()]s, or lists of them; or placements:
-#'   [beside()], [stacked()], [at()]. Blocks without a placement are dealt out in rows, so that
-#'   their places have a good shape and none stays empty, where that can be.
-#' @param width Width of the page: a column of the house (`"single"` 86 mm,
-#'   `"middle"` 120 mm, `"double"` 178 mm) or a number of millimetres.
-#' @param height Height in mm. Without one, panels get about three quarters of
-#'   their width.
-#' @param widths,heights Sizes of the columns and rows of the plate's table: weights,
-#'   [mm()] or [natural()].
-#' @param per_row Blocks in a row, where they have no placement.
-#' @param key Where keys stand: `"top"`, `"bottom"`, `"left"`, `"right"`, `"inside"` the emptiest
-#'   corner, with the `"block"` that alone has them, `"direct"` at the ends of lines, or `"none"`.
-#'   `NULL`: in free room that a block has,
-#'   else at the top. A place of its own: [key_place()].
-#' @param key_titles Titles of keys by variable, as `c(flour = "Grain")`, with inline markup;
-#'   `"none"` leaves the key of a variable out.
-#' @param letters Letters a, b, c by `"block"` or by `"panel"`, `"none"`, or the letters
-#'   themselves. `NULL`: by block, where there are several.
-#' @param title,note Text over and under all, wrapped to the page, with inline markup.
-#' @param share Do blocks over the same columns (rows) that show the same variable on x (y)
-#'   share its range, and neighbours its tick text? `TRUE`, `FALSE`, or [share_axis()].
-#' @param align Do blocks one under the other line up by their plot areas? `"auto"`: where that
-#'   costs none of them more than 15 % of the page's width; `"always"`; or `"never"`.
-#' @param house House style: a built-in one's name, the path of a house file or a [house()].
-#'   `NULL`: the session's, see [set_house()].
+#' @eval argument_lines("plate")
 #' @return A plate. Printing it draws it at true size on the open device;
 #'   [save_plate()] writes it, [as_scene()] gives all that was computed.
 #' @section Errors:
@@ -56,7 +32,7 @@ plate <- function(
   house = NULL
 ) {
   call <- rlang::current_env()
-  check_named_blocks(...names(), function(i) ...elt(i), plate_settings, "plate", call)
+  check_named_blocks(...names(), function(i) ...elt(i), plate_settings(), "plate", call)
   new_plate(
     list(...),
     list(
@@ -89,11 +65,7 @@ check_named_blocks <- function(names, value, arguments, of, call) {
   }
 }
 
-plate_settings <- c(
-  "width", "height", "widths", "heights", "per_row", "key", "key_titles", "letters", "title",
-  "note", "share",
-  "align", "house"
-)
+plate_settings <- function() setdiff(names(word_arguments("plate")), "place")
 
 # What is worked out of a plate, such as its scene: once, and kept in the cell that it carries. A
 # plate with something changed has a new cell.
@@ -103,11 +75,9 @@ worked_out <- function(plate, what, code) {
 }
 
 new_plate <- function(blocks, settings, call) {
+  settings <- with_defaults("plate", settings, call)
   style <- settled_house(settings$house, call)
-  width_mm <- page_width(settings$width %||% "double", style, call)
-  check_number(settings$height, "height", 10, 2000, unit = "mm", or_null = TRUE, call = call)
-  check_number(settings$per_row, "per_row", 1, 200, whole = TRUE, or_null = TRUE, call = call)
-  if (!is.null(settings[["key"]])) check_choice(settings[["key"]], key_places, "key", call)
+  width_mm <- page_width(settings$width, style, call)
   children <- placed_children(blocks, call)
   if (!length(children)) {
     abort_nelvat("argument", c("A plate needs a block.", x = "Found none."), call)
@@ -151,10 +121,10 @@ new_plate <- function(blocks, settings, call) {
       key = settings[["key"]] %||% house_key(style),
       key_titles = check_key_titles(settings$key_titles, call),
       letters = check_letters(settings$letters, sum(!is.na(grid$places$x0)), call),
-      title = check_string(settings$title, "title", or_null = TRUE, call = call),
-      note = check_string(settings$note, "note", or_null = TRUE, call = call),
-      share = check_shared(settings$share %||% TRUE, call),
-      align = check_choice(settings$align %||% "auto", c("auto", "always", "never"), "align", call),
+      title = settings$title,
+      note = settings$note,
+      share = check_shared(settings$share, call),
+      align = settings$align,
       # Its house stays its own, whatever the session's is when it is changed.
       made = list(blocks = blocks, settings = changed(settings, house = style)),
       # What is worked out of it, once for all that is asked (see worked_out()).

@@ -3,19 +3,7 @@
 #' A panel that shows part of another panel of the same plate with the same inks and
 #' colours. The part is outlined on the other panel, with the letter of the zoom.
 #'
-#' @param of The panel's block: its name on the plate (`plate(slice = <block>, ...)`) or its
-#'   number in reading order. A zoom can be of another zoom.
-#' @param x,y The part: two ends each, in the unit that the axis shows or with one of their own,
-#'   such as `"200 g"`; `NULL` for all.
-#' @param panel Which panel of the block, counted in reading order.
-#' @param leaders Draw thin lines from the outlined part to the zoom?
-#' @param inset `FALSE` to stand where the plate places it; `TRUE` to stand inside its
-#'   panel, where it covers no data: in a corner, if one is free; or the corner, whatever lies
-#'   there: `"top left"`, `"top right"`, `"bottom left"` or `"bottom right"`.
-#' @param size Of an inset, share of the panel's width and height; `NULL`: 0.4, or as much of it,
-#'   down to 0.25, as is free.
-#' @param heading A title over it.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("zoom")
 #' @return A block, for [plate()].
 #' @details Where the panel keeps lengths equal across and upwards, so does the zoom: its
 #'   plot area is made narrower or lower than its place.
@@ -48,18 +36,8 @@ zoom <- function(
   heading = NULL,
   ...
 ) {
-  check_rest(...)
   call <- rlang::current_env()
-  if (!rlang::is_string(of) && !(is.numeric(of) && length(of) == 1)) {
-    abort_nelvat(
-      "argument",
-      c(
-        "`of` must be the name or number of a block.",
-        x = paste0("Found ", describe_value(of), ".")
-      ),
-      call
-    )
-  }
+  said <- said_arguments("zoom", ...)
   if (is.null(x) && is.null(y)) {
     abort_nelvat(
       "argument",
@@ -67,33 +45,25 @@ zoom <- function(
       call
     )
   }
-  if (!rlang::is_bool(inset)) {
-    check_choice(inset, c("top left", "top right", "bottom left", "bottom right"), "inset", call)
-  }
-  ends <- function(range) {
-    ends <- check_ends(range, call)
+  for (ends in said[c("x", "y")]) {
     if (anyNA(if (is_places(ends)) ends$values else ends)) {
       abort_nelvat(
         "argument",
-        c(
-          "Both ends of a zoom's part must be given.",
-          x = paste0("Found ", describe_value(range), ".")
-        ),
+        c("Both ends of a zoom's part must be given.", x = "One of them is missing."),
         call
       )
     }
-    ends
   }
   new_block(
     "zoom",
     of = of,
-    x = if (!is.null(x)) ends(x),
-    y = if (!is.null(y)) ends(y),
-    of_panel = check_number(panel, "panel", 1, 10000, whole = TRUE, call = call),
-    leaders = check_flag(leaders, "leaders", call),
+    x = said$x,
+    y = said$y,
+    of_panel = panel,
+    leaders = leaders,
     inset = inset,
-    size = check_number(size, "size", 0.1, 0.9, or_null = TRUE, call = call),
-    title_over = check_string(heading, "heading", or_null = TRUE, call = call),
+    size = size,
+    title_over = heading,
     said = list(
       word = zoom,
       arguments = list(
@@ -107,6 +77,60 @@ zoom <- function(
         heading = heading
       )
     )
+  )
+}
+
+#' @export
+word_rows.zoom <- function(word) {
+  list(
+    of = either(
+      a_text(),
+      a_number(1, whole = TRUE),
+      says = c(
+        "The panel's block: its name on the plate (`plate(slice = <block>, ...)`) or its",
+        "number in reading order. A zoom can be of another zoom."
+      )
+    ),
+    x = ends_type(
+      FALSE,
+      says = c(
+        "The part: two ends each, in the unit that the axis shows or with one of their own,",
+        'such as `"200 g"`; `NULL` for all.'
+      )
+    ),
+    y = ends_type(
+      FALSE,
+      says = c(
+        "The part: two ends each, in the unit that the axis shows or with one of their own,",
+        'such as `"200 g"`; `NULL` for all.'
+      )
+    ),
+    panel = a_number(
+      1,
+      10000,
+      whole = TRUE,
+      says = "Which panel of the block, counted in reading order."
+    ),
+    leaders = a_flag(says = "Draw thin lines from the outlined part to the zoom?"),
+    inset = either(
+      a_flag(),
+      a_choice(c("top left", "top right", "bottom left", "bottom right")),
+      says = c(
+        "`FALSE` to stand where the plate places it; `TRUE` to stand inside its panel, where",
+        "it covers no data: in a corner, if one is free; or the corner, whatever lies there:",
+        '`"top left"`, `"top right"`, `"bottom left"` or `"bottom right"`.'
+      )
+    ),
+    size = a_number(
+      0.1,
+      0.9,
+      or_null = TRUE,
+      says = c(
+        "Of an inset, share of the panel's width and height; `NULL`: 0.4, or as much of it,",
+        "down to 0.25, as is free."
+      )
+    ),
+    heading = a_text(or_null = TRUE, says = "A title over it.")
   )
 }
 

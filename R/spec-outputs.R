@@ -6,7 +6,7 @@
 #   for_each:  {flour: {data: loaves, levels_of: flour}}
 #   outputs:   {journal: {width: single}, talk: {house: projected, key: right, formats: [png]}}
 
-output_keys <- c(setdiff(plate_settings, character()), "save", "formats")
+output_keys <- function() c(plate_settings(), "save", "formats")
 
 # The drawings of a document: a list of list(name, plate, save). stem: the figure file's path
 # without its ending.
@@ -42,14 +42,14 @@ asked_plates <- function(document) {
     )
   }
   if (!is.null(document[["plate"]])) {
-    check_keys(document[["plate"]], c(plate_settings, "place", "save"), at = "plate")
+    check_keys(document[["plate"]], c(plate_settings(), "place", "save"), at = "plate")
     return(stats::setNames(list(document[["plate"]]), ""))
   }
   plates <- named_list(document[["plates"]], "plates")
   for (name in names(plates)) {
     check_keys(
       plates[[name]],
-      c(plate_settings, "place", "save"),
+      c(plate_settings(), "place", "save"),
       needs = c("place", "save"),
       at = c("plates", name)
     )
@@ -77,10 +77,10 @@ plate_outputs <- function(plate, document, blocks, folder, stem, named) {
   outputs <- named_list(outputs, "outputs")
   lapply(names(outputs), function(name) {
     changes_of_output <- as.list(outputs[[name]])
-    check_keys(changes_of_output, output_keys, at = c("outputs", name))
+    check_keys(changes_of_output, output_keys(), at = c("outputs", name))
     changed_plate <- utils::modifyList(
       plate,
-      changes_of_output[intersect(names(changes_of_output), plate_settings)]
+      changes_of_output[intersect(names(changes_of_output), plate_settings())]
     )
     # A height goes with the width that it was said with.
     if (!is.null(changes_of_output[["width"]]) && is.null(changes_of_output[["height"]])) {
@@ -237,7 +237,7 @@ with_changes <- function(block, changes, at) {
     abort_figure(at, paste0("\"", word, "\" has no keys here."), names(changes))
   }
   facet_words <- if (word == "facets") {
-    c("across", "down", names(facets_settings))
+    c("across", "down", facets_settings())
   } else {
     names(changes)
   }

@@ -5,16 +5,10 @@
 # Without one, all blocks in their order.
 
 build_plate <- function(plate, blocks, folder, at = "plate") {
-  check_keys(plate, c(plate_settings, "place"), at = at)
   children <- build_place(plate[["place"]] %||% names(blocks), blocks, c(at, "place"))
-  settings <- plate[intersect(names(plate), plate_settings)]
-  for (side in c("width", "height")) check_plain_mm(settings[[side]], c(at, side))
-  for (side in c("widths", "heights")) {
-    if (!is.null(settings[[side]])) settings[[side]] <- build_sizes(settings[[side]], c(at, side))
-  }
-  if (is.list(settings$letters)) settings$letters <- unlist(settings$letters)
-  if (is.list(settings$share)) settings$share <- unlist(settings$share)
-  settings$house <- file_house(settings$house, folder) %||% folder_house(folder)
+  for (side in c("width", "height")) check_plain_mm(plate[[side]], c(at, side))
+  settings <- file_values("plate", plate[names(plate) != "place"], list(folder = folder), at)
+  settings$house <- settings$house %||% folder_house(folder)
   if (is.list(settings$house)) {
     settings$house <- at_key(c(at, "house"), inline_house(settings$house, folder))
   }

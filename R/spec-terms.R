@@ -178,68 +178,6 @@ known_help <- new.env(parent = emptyenv())
 
 help_title <- function(word) help_page(word)$title
 
-# What a word takes in figure files, by argument: the parts of the schema.
-word_properties <- function(word) {
-  if (is.null(known_help$schema)) {
-    known_help$schema <- jsonlite::read_json(
-      system.file("schema", "figure.schema.json", package = "nelvat", mustWork = TRUE)
-    )
-  }
-  schema <- known_help$schema
-  inks <- schema[["$defs"]]$ink$anyOf[[2]]$properties
-  blocks <- unlist(lapply(schema[["$defs"]]$block$anyOf, `[[`, "properties"), recursive = FALSE)
-  entry <- if (startsWith(word, "ink_")) {
-    inks[[sub("^ink_", "", word)]]
-  } else if (word == "axis_of") {
-    schema[["$defs"]]$axis
-  } else if (word == "plate") {
-    schema$properties$plate
-  } else {
-    blocks[[word]]
-  }
-  with_properties(entry, schema)
-}
-
-# The properties of an entry of the schema, behind references and choices.
-with_properties <- function(entry, schema) {
-  if (is.null(entry)) return(NULL)
-  if (!is.null(entry[["$ref"]])) {
-    return(with_properties(schema[["$defs"]][[basename(entry[["$ref"]])]], schema))
-  }
-  if (!is.null(entry$properties)) return(entry$properties)
-  for (one in entry$anyOf) {
-    found <- with_properties(one, schema)
-    if (length(found)) return(found)
-  }
-}
-
-# What a value may be, in words: "a number from 0 to 1", "\"mean\" or \"median\"".
-type_phrase <- function(entry) {
-  if (!is.null(entry$enum)) {
-    return(paste(vapply(entry$enum, function(one) paste0("\"", one, "\""), ""), collapse = ", "))
-  }
-  if (!is.null(entry$anyOf)) {
-    return(paste(unique(vapply(entry$anyOf, type_phrase, "")), collapse = "; "))
-  }
-  if (!is.null(entry[["$ref"]])) return(paste("as", basename(entry[["$ref"]])))
-  limits <- c(
-    if (!is.null(entry$minimum)) paste("from", entry$minimum),
-    if (!is.null(entry$maximum)) paste("to", entry$maximum)
-  )
-  name <- switch(
-    entry$type %||% "any",
-    string = "text",
-    number = "a number",
-    integer = "a whole number",
-    boolean = "true or false",
-    array = "a list",
-    object = "keys",
-    null = "null",
-    "anything"
-  )
-  paste(c(name, limits), collapse = " ")
-}
-
 # An example of a word in a figure file, from those that ship; NULL where none has it.
 yaml_example <- function(word) {
   key <- sub("^ink_", "", word)
@@ -290,20 +228,20 @@ word_lines <- function(found) {
 
 lines_of_word <- function(word) {
   page <- help_page(word)
-  properties <- word_properties(word)
   given <- formals(get(word, asNamespace("nelvat")))
-  arguments <- setdiff(names(given), "...")
-  told <- lapply(arguments, function(name) {
-    entry <- properties[[name]]
-    default <- paste(deparse(given[[name]]), collapse = " ")
+  rows <- if (is_word(word)) word_arguments(word)
+  called <- if (is.null(rows)) setdiff(names(given), "...") else names(rows)
+  told <- lapply(called, function(name) {
+    type <- rows[[name]]
+    default <- if (name %in% names(given)) paste(deparse(given[[name]]), collapse = " ")
     c(
       paste0(
         "  ",
         name,
-        if (nzchar(default)) paste0(" = ", default) else " (needed)",
-        if (!is.null(entry)) paste0(": ", type_phrase(entry))
+        if (identical(default, "")) " (needed)" else if (length(default)) paste0(" = ", default),
+        if (!is.null(type)) paste0(": ", type_words(type))
       ),
-      if (!is.null(entry$description)) strwrap(entry$description, 92, prefix = "      ")
+      if (!is.null(type)) strwrap(plain_says(type), 92, prefix = "      ")
     )
   })
   example <- trimws(strsplit(page$examples, "\n")[[1]], "right")

@@ -5,7 +5,7 @@ rest_line <- "@param ... Nothing; a misspelt argument is told with the nearest r
 # For `@eval` in the help of one or several words: a line an argument; of words that share one the
 # first says it.
 argument_lines <- function(...) {
-  rows <- unlist(lapply(c(...), rows_of), recursive = FALSE)
+  rows <- unlist(lapply(c(...), word_arguments), recursive = FALSE)
   rows <- rows[!duplicated(names(rows))]
   says <- vapply(rows, `[[`, "", "says")
   called <- ifelse(vapply(rows, function(row) isTRUE(row$dots), NA), "...", names(rows))

@@ -6,7 +6,7 @@ word_rows <- function(word) UseMethod("word_rows")
 known_words <- new.env(parent = emptyenv())
 
 # The rows of a word by its name: a type an argument, in the order of its call.
-rows_of <- function(name) {
+word_arguments <- function(name) {
   if (is.null(known_words[[name]])) {
     known_words[[name]] <- word_rows(structure(list(), class = name))
   }
@@ -20,7 +20,7 @@ is_word <- function(name) {
 # What a call of a word gives: list(values, columns), values by argument, each checked; columns as
 # quosures. frame: the environment of the call; given: the names in its dots.
 taken_arguments <- function(name, frame, given = NULL) {
-  rows <- rows_of(name)
+  rows <- word_arguments(name)
   check_stray(given, names(rows), name, frame)
   if (length(given)) {
     abort_nelvat(
@@ -42,8 +42,8 @@ taken_arguments <- function(name, frame, given = NULL) {
       abort_nelvat(
         "argument",
         c(
-          paste0("`", name, "()` needs `", argument, "`: ", type_words(type), "."),
-          x = "It is not given."
+          paste0("`", name, "()` needs ", needed_words(name, frame), "."),
+          x = paste0("`", argument, "` is not given: ", type_words(type), ".")
         ),
         frame
       )
@@ -55,4 +55,37 @@ taken_arguments <- function(name, frame, given = NULL) {
     }
   }
   list(values = values, columns = columns)
+}
+
+# What a call must give, in words.
+needed_words <- function(name, frame) {
+  given <- formals(get(name, envir = frame))
+  listed(paste0("`", setdiff(names(given), c(names(given_defaults(given)), "...")), "`"))
+}
+
+given_defaults <- function(formals) formals[!vapply(formals, identical, NA, quote(expr = ))]
+
+# The checked arguments of a word that names no columns: to be called by its function, with its
+# dots.
+said_arguments <- function(name, ..., call = rlang::caller_env()) {
+  taken_arguments(name, call, if (...length()) ...names() %||% rep("", ...length()))$values
+}
+
+checked_argument <- function(name, argument, value, call) {
+  check_type(word_arguments(name)[[argument]], value, argument, call)
+}
+
+# Settings of a word, checked; what is not given is as its function has it.
+with_defaults <- function(name, settings, call) {
+  defaults <- given_defaults(formals(get(name, envir = topenv())))
+  for (argument in setdiff(
+    intersect(names(word_arguments(name)), names(defaults)),
+    names(settings)
+  )) {
+    settings[argument] <- list(eval(defaults[[argument]], topenv()))
+  }
+  for (argument in intersect(names(word_arguments(name)), names(settings))) {
+    settings[argument] <- list(checked_argument(name, argument, settings[[argument]], call))
+  }
+  settings
 }

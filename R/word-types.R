@@ -63,8 +63,8 @@ own_type <- function(check, schema, words, or_null = TRUE, says = "") {
 }
 
 # What is not a value but names columns: one (`column`), a setting or a column (`channel`), or a
-# condition over columns. mapped: what the column is called in the ink; choices: words that can stand
-# in place of a column.
+# condition over columns. mapped: what the column is called in the ink; choices: words that can
+# stand in place of a column.
 a_column <- function(or_null = FALSE, mapped = NULL, choices = NULL, says = "") {
   new_type("column", says, mapped = mapped, choices = choices, or_null = or_null)
 }
@@ -126,7 +126,7 @@ looks_like <- function(type, value) {
   switch(
     type$kind,
     number = is.numeric(value) && length(value) == 1,
-    numbers = is.numeric(value) && length(value) > 1,
+    numbers = is.numeric(value) && length(value) >= type$n[1] && length(value) <= type$n[2],
     choice = ,
     text = is.character(value) && length(value) == 1,
     texts = is.character(value),
@@ -137,7 +137,8 @@ looks_like <- function(type, value) {
 
 check_either <- function(type, value, argument, call) {
   for (one in type$types) {
-    if (looks_like(one, value)) return(check_type(one, value, argument, call))
+    is_other_word <- one$kind == "choice" && !any(value %in% one$choices)
+    if (looks_like(one, value) && !is_other_word) return(check_type(one, value, argument, call))
   }
   abort_type(type, value, argument, call)
 }

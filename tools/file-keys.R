@@ -12,7 +12,9 @@ takes <- function(one, deep = 0) {
   if (!is.null(one$enum)) return(paste0("`", paste(unlist(one$enum), collapse = "`, `"), "`"))
   if (!is.null(one$const)) return(paste0("`", tolower(as.character(one$const)), "`"))
   if (!is.null(one$anyOf)) {
+    # That a key may be empty is said where it means something.
     each <- unique(unlist(lapply(one$anyOf, takes, deep + 1)))
+    if (!any(grepl("#ink)", each, fixed = TRUE))) each <- setdiff(each, "nothing")
     return(paste(each[nzchar(each)], collapse = "; "))
   }
   limits <- function() {
@@ -62,6 +64,14 @@ section <- function(title, r_form, properties, level = "##", note = NULL) {
     rows(properties),
     ""
   )
+}
+# What stands in other entries: in text or a list, or with keys.
+parts_of <- function(name, note) {
+  within <- function(part) {
+    c(part$properties, unlist(unname(lapply(part$anyOf, within)), recursive = FALSE))
+  }
+  keys <- within(defs[[name]])
+  section(name, "", keys[!duplicated(names(keys))], note = note)
 }
 block <- defs$block$anyOf[[2]]$properties
 inner <- function(word) {
@@ -115,6 +125,11 @@ lines <- c(
     defs$axis$properties,
     note = "`format` is a pattern of time such as `\"%H:%M\"`, or a number of decimals."
   ),
+  parts_of("variable", "A column's name or an expression over columns; or what the column is:"),
+  parts_of("columns", "Columns by name, or by what their names have in common:"),
+  parts_of("derived", "An expression, or with what it means:"),
+  parts_of("order", "By number, by appearance, levels in their order, or by a statistic:"),
+  parts_of("missing", "A policy, or policies by channel:"),
   section("facets", "facets(panel, across = , down = )", block$facets$properties),
   section("every_pair", "every_pair(data, columns)", block$every_pair$properties),
   section("joint", "joint(data, x, y)", block$joint$properties),

@@ -33,143 +33,14 @@ header <- function(name, title, schema) {
   )
 }
 
-# What the package's own checks say of an argument: its choices, numbers, words. Read from the
-# bodies of the functions, so that schema and program cannot differ; descriptions from the help
-# pages.
-namespace <- asNamespace("nelvat")
-
-checks_in <- function(f) {
-  found <- list()
-  walk <- function(node) {
-    if (is.call(node)) {
-      if (is.symbol(node[[1]])) {
-        one <- checked_argument(as.character(node[[1]]), node)
-        if (!is.null(one)) found[[one$argument]] <<- one$schema
-      }
-      for (part in as.list(node)[-1]) if (!missing(part)) walk(part)
-    } else if (is.pairlist(node)) for (part in node) if (!missing(part)) walk(part)
-  }
-  walk(body(f))
-  found
-}
-
-literal <- function(node) tryCatch(eval(node, namespace), error = function(error) NULL)
-
-checked_argument <- function(name, node) {
-  if (
-    !name %in% c(
-      "check_choice", "check_number", "check_flag", "check_string", "check_colour", "check_step",
-      "check_places", "check_ends", "check_aspect"
-    )
-  ) {
-    return(NULL)
-  }
-  call <- tryCatch(match.call(get(name, namespace), node), error = function(error) NULL)
-  if (is.null(call)) return(NULL)
-  argument <- if (!is.null(call$argument)) {
-    literal(call$argument)
-  } else if (name == "check_colour" && is.symbol(call$colour)) {
-    as.character(call$colour)
-  } else if (name == "check_ends") {
-    "range"
-  } else if (name == "check_aspect") "aspect"
-  if (is.null(argument) || length(argument) != 1) return(NULL)
-  schema <- switch(
-    name,
-    check_choice = if (!is.null(literal(call$choices))) choice(literal(call$choices)),
-    check_number = number_schema(
-      literal(call$least),
-      literal(call$most),
-      isTRUE(literal(call$whole))
-    ),
-    check_aspect = number_schema(0.05, 20, FALSE),
-    check_flag = flag,
-    check_string = text,
-    check_colour = text,
-    check_step = any_of(number, text),
-    check_places = any_of(number, text, list_of(any_of(number, text))),
-    check_ends = list(
-      type = "array",
-      items = any_of(number, text, list(type = "null")),
-      minItems = 2,
-      maxItems = 2
-    )
-  )
-  if (!is.null(schema)) list(argument = argument, schema = schema)
-}
-
+# Arguments of words are from the table of words; what only files have is said here.
+type_schema <- private("type_schema")
+word_schema <- private("word_schema")
 number_schema <- function(least, most, whole) {
-  c(
-    list(type = if (whole) "integer" else "number"),
-    if (length(least) && is.finite(least)) list(minimum = least),
-    if (length(most) && is.finite(most)) list(maximum = most)
-  )
+  type_schema(private("a_number")(least, most, whole))
 }
-
-# Arguments and what the help page says of each.
-help_of <- local({
-  pages <- NULL
-  function(name) {
-    at <- find.package("nelvat")
-    if (is.null(pages)) {
-      pages <<- if (dir.exists(file.path(at, "man"))) {
-        tools::Rd_db(dir = at)
-      } else {
-        tools::Rd_db("nelvat")
-      }
-    }
-    tag <- function(page, of) Filter(function(part) identical(attr(part, "Rd_tag"), of), page)
-    page <- Find(
-      function(page) {
-        name %in% vapply(
-          tag(page, "\\alias"),
-          function(alias) paste(unlist(alias), collapse = ""),
-          ""
-        )
-      },
-      pages
-    )
-    if (is.null(page)) return(list())
-    items <- Filter(
-      function(part) identical(attr(part, "Rd_tag"), "\\item"),
-      unlist(tag(page, "\\arguments"), recursive = FALSE)
-    )
-    said <- lapply(
-      items,
-      function(item) gsub("\\s+", " ", trimws(paste(unlist(item[[2]]), collapse = "")))
-    )
-    names <- lapply(
-      items,
-      function(item) trimws(strsplit(paste(unlist(item[[1]]), collapse = ""), ",")[[1]])
-    )
-    stats::setNames(rep(said, lengths(names)), unlist(names))
-  }
-})
-
-# A schema for each argument of a function: from the checks of it and of `more` functions that it
-# hands them to.
-arguments_schema <- function(name, more = NULL, given = list()) {
-  checks <- unlist(
-    lapply(c(name, more), function(one) checks_in(get(one, namespace))),
-    recursive = FALSE
-  )
-  help <- help_of(name)
-  arguments <- private("argument_names")(get(name, namespace))
-  stats::setNames(
-    lapply(arguments, function(argument) {
-      schema <- given[[argument]] %||% checks[[argument]] %||% anything
-      if (is.null(help[[argument]])) schema else c(list(description = help[[argument]]), schema)
-    }),
-    arguments
-  )
-}
-`%||%` <- function(left, right) if (is.null(left)) right else left
-null_or <- function(schema) {
-  c(
-    schema["description"][lengths(schema["description"]) > 0],
-    list(anyOf = list(schema[setdiff(names(schema), "description")], list(type = "null")))
-  )
-}
+# The properties of a word with what its help says of each argument.
+arguments_of <- function(word) word_schema(word)$properties
 
 # What a codebook's field says of a column --------------------------------------------------
 
@@ -193,73 +64,12 @@ field_keys <- list(
 # Figure files -------------------------------------------------------------------------
 
 inks <- words("ink_words")()
-several_words <- any_of(text, number, list_of(any_of(text, number)))
-own_channel <- any_of(text, number)
-ink_given <- list(
-  error = choice(union(private("errors_of")("mean"), private("errors_of")("median"))),
-  band = any_of(
-    choice(union(private("errors_of")("mean"), private("errors_of")("median"))),
-    number,
-    list(type = "null")
-  ),
-  colour = text,
-  shape = text,
-  size = own_channel,
-  group = text,
-  weigh_by = text,
-  low = text,
-  high = text,
-  subject = text,
-  against = text,
-  first = text,
-  second = text,
-  score = text,
-  truth = text,
-  pooled = several_words,
-  bold = several_words,
-  positive = any_of(text, number, flag),
-  whiskers = any_of(number, choice("range"), list_of(number)),
-  breaks = list_of(number),
-  bandwidth = any_of(number, text),
-  gap = any_of(number, text, flag)
-)
-ink_schema <- function(word) {
-  name <- paste0("ink_", word)
-  given <- ink_given
-  if (word == "fit") given$band <- any_of(number, list(type = "null"))
-  if (word %in% c("fit", "residuals")) {
-    given <- c(
-      given,
-      list(
-        model = any_of(choice(words("fit_models")), list(type = "string", pattern = "~")),
-        start = open_mapping(number),
-        weigh_by = text
-      )
-    )
-  }
-  any_of(
-    mapping(arguments_schema(name, if (word %in% c("line", "step")) "new_line_ink", given)),
-    list(type = "null")
-  )
-}
+ink_schema <- function(word) any_of(word_schema(paste0("ink_", word)), list(type = "null"))
 ink <- any_of(choice(inks), mapping(stats::setNames(lapply(inks, ink_schema), inks)))
 ink$anyOf[[2]]$minProperties <- 1
 ink$anyOf[[2]]$maxProperties <- 1
-one_or_more_inks <- any_of(reference("ink"), list_of(reference("ink")))
-column <- any_of(text, number, list_of(any_of(text, number)), open_mapping())
 named <- function(keys, schema) stats::setNames(rep(list(schema), length(keys)), keys)
 
-axis <- mapping(
-  arguments_schema(
-    "axis_of",
-    given = list(
-      grid = any_of(flag, choice("minor")),
-      format = any_of(text, number),
-      labels = choice(names(words("label_treatments"))),
-      breaks = any_of(number, text, list_of(any_of(number, text)))
-    )
-  )
-)
 order_rule <- any_of(
   text,
   list_of(any_of(text, number)),
@@ -272,7 +82,6 @@ order_rule <- any_of(
     "by_statistic"
   )
 )
-orders <- open_mapping(order_rule)
 levels_said <- any_of(open_mapping(text), list_of(text))
 kind_said <- mapping(
   list(
@@ -294,8 +103,6 @@ measure_said <- mapping(
   "measure"
 )
 channel <- any_of(text, kind_said, measure_said)
-channels <- named(words("panel_channels"), channel)
-channels$y <- any_of(text, kind_said, list_of(text))
 derived_said <- any_of(text, number, mapping(c(list(expression = text), field_keys), "expression"))
 fill <- mapping(list(fill_with = any_of(number, choice("median", "mean"))), "fill_with")
 missing_said <- any_of(
@@ -308,33 +115,6 @@ missing_said <- any_of(
     )
   )
 )
-heading <- any_of(text, mapping(list(across = text, down = text)))
-panel_keys <- c(
-  list(data = text),
-  channels,
-  list(
-    ink = one_or_more_inks,
-    derive = open_mapping(derived_said),
-    keep = text,
-    order = orders,
-    missing = missing_said,
-    x_axis = reference("axis"),
-    y_axis = reference("axis"),
-    house = any_of(text, open_mapping()),
-    heading = text
-  )
-)
-marginal_numbers <- list(depth = number_schema(1, 200, FALSE), gap = number_schema(0, 50, FALSE))
-joint_keys <- c(
-  panel_keys[setdiff(names(panel_keys), "house")],
-  marginal_numbers,
-  list(
-    marginal = any_of(one_or_more_inks, mapping(list(x = one_or_more_inks, y = one_or_more_inks))),
-    marginal_axis = flag,
-    aspect = number_schema(0.05, 20, FALSE)
-  )
-)
-half <- any_of(one_or_more_inks, list(type = "null"))
 chosen <- any_of(
   list_of(text),
   mapping(named(c("starts_with", "ends_with", "except"), any_of(text, list_of(text)))),
@@ -346,65 +126,6 @@ chosen <- any_of(
   )
 )
 columns <- any_of(text, chosen)
-pair_keys <- list(
-  data = text,
-  columns = columns,
-  rows = columns,
-  within = text,
-  colour = channel,
-  shape = channel,
-  keep = text,
-  above = half,
-  below = half,
-  diagonal = any_of(choice("names"), half),
-  per_row = number_schema(1, 50, TRUE),
-  mixed = reference("ink"),
-  names = choice("edge", "diagonal"),
-  missing = choice("pair", "complete"),
-  derive = open_mapping(derived_said),
-  order = orders,
-  aspect = number_schema(0.05, 20, FALSE),
-  heading = text
-)
-range_word <- choice(words("range_words"))
-facet_checks <- checks_in(get("new_facets", namespace))
-facet_keys <- c(
-  list(
-    panel = any_of(reference("panel"), mapping(list(use = text, with = open_mapping()), "use")),
-    across = any_of(text, kind_said, list_of(text)),
-    down = any_of(text, kind_said, list_of(text)),
-    per_row = any_of(number_schema(1, 200, TRUE), choice("page")),
-    order = order_rule,
-    missing = choice(words("level_policies")),
-    heading = heading,
-    behind = flag,
-    range_per = any_of(range_word, mapping(list(x = range_word, y = range_word))),
-    alone = mapping(named(c("x", "y"), any_of(text, number, list_of(any_of(text, number))))),
-    aspect = number_schema(0.05, 20, FALSE)
-  ),
-  facet_checks[c("empty", "show_axes", "room")]
-)
-described <- function(schema, name, rename = character()) {
-  help <- help_of(name)
-  stats::setNames(
-    lapply(names(schema), function(key) {
-      said <- help[[if (key %in% names(rename)) rename[[key]] else key]]
-      if (is.null(said)) schema[[key]] else c(list(description = said), schema[[key]])
-    }),
-    names(schema)
-  )
-}
-facet_keys <- described(facet_keys, "facets")
-ends <- list(type = "array", items = any_of(number, text), minItems = 2, maxItems = 2)
-zoom_keys <- arguments_schema(
-  "zoom",
-  given = list(
-    of = any_of(text, number),
-    x = ends,
-    y = ends,
-    inset = any_of(flag, choice(names(words("inset_corners"))))
-  )
-)
 used <- mapping(list(use = text, with = open_mapping()), "use")
 block <- any_of(
   used,
@@ -412,25 +133,13 @@ block <- any_of(
     mapping(
       list(
         panel = reference("panel"),
-        facets = mapping(facet_keys, "panel"),
-        every_pair = mapping(described(pair_keys, "every_pair"), "data"),
-        joint = mapping(described(joint_keys, "joint"), c("data", "x", "y")),
-        zoom = mapping(zoom_keys, "of"),
-        text_panel = any_of(text, mapping(list(text = text, heading = text), "text")),
-        image_panel = any_of(
-          text,
-          mapping(
-            list(
-              path = text,
-              scale = mapping(arguments_schema("scale_bar"), c("length", "unit", "per_pixel")),
-              heading = text
-            ),
-            "path"
-          )
-        ),
-        marginals = mapping(
-          c(list(x = one_or_more_inks, y = one_or_more_inks), marginal_numbers, list(axis = flag))
-        )
+        facets = word_schema("facets", "panel"),
+        every_pair = word_schema("every_pair", "data"),
+        joint = word_schema("joint", c("data", "x", "y")),
+        zoom = word_schema("zoom", "of"),
+        text_panel = any_of(text, word_schema("text_panel", "text")),
+        image_panel = any_of(text, word_schema("image_panel", "path")),
+        marginals = word_schema("marginals", without = "panel")
       )
     ),
     list(minProperties = 1)
@@ -449,22 +158,9 @@ place <- any_of(
   mapping(list(stacked = reference("place"), heights = list_of(reference("size"))), "stacked"),
   mapping(list(at = reference("place"), rows = cells, columns = cells), c("at", "rows", "columns"))
 )
-reading <- described(
-  list(
-    file = text,
-    files = any_of(text, list_of(text)),
-    codebook = text,
-    sheet = any_of(text, number),
-    range = text,
-    encoding = text,
-    zone = text,
-    skip = number,
-    comment = text,
-    names = list_of(text)
-  ),
-  "read_data",
-  c(file = "path")
-)
+# Paths stand under `file`.
+reading <- arguments_of("read_data")
+names(reading)[names(reading) == "path"] <- "file"
 explained <- function(schema, said) {
   for (key in names(said)) schema[[key]] <- c(list(description = said[[key]]), schema[[key]])
   schema
@@ -563,37 +259,8 @@ table <- any_of(
     )
   )
 )
-columns_of_page <- names(house()$page$width_mm)
-letters_said <- any_of(
-  choice("block", "panel", "none"),
-  list(type = "string", maxLength = 3),
-  list(const = FALSE),
-  list_of(list(type = "string", maxLength = 3))
-)
-setting_keys <- described(
-  list(
-    width = any_of(
-      number_schema(10, 2000, FALSE),
-      choice(columns_of_page),
-      list(type = "string", pattern = "^[A-Za-z_]+$")
-    ),
-    height = number_schema(10, 2000, FALSE),
-    widths = list_of(reference("size")),
-    heights = list_of(reference("size")),
-    per_row = number_schema(1, 200, TRUE),
-    key = choice(words("key_places")),
-    key_titles = open_mapping(text),
-    align = choice("auto", "always", "never"),
-    letters = letters_said,
-    title = text,
-    note = text,
-    share = any_of(flag, text, list_of(text)),
-    house = any_of(text, open_mapping())
-  ),
-  "plate"
-)
-paths <- any_of(text, list_of(text))
-saved <- function(paths) paths
+plate_keys <- arguments_of("plate")
+setting_keys <- plate_keys[names(plate_keys) != "place"]
 path <- list(
   type = "string",
   pattern = paste0("[.](", paste(names(words("plate_writers")()), collapse = "|"), ")$")
@@ -618,10 +285,10 @@ figure <- header(
           nelvat = list(const = 1),
           data = open_mapping(reference("table")),
           blocks = open_mapping(reference("block")),
-          plate = mapping(c(list(place = reference("place")), setting_keys, list(save = saves))),
+          plate = mapping(c(plate_keys, list(save = saves))),
           plates = open_mapping(
             mapping(
-              c(list(place = reference("place")), setting_keys, list(save = saves)),
+              c(plate_keys, list(save = saves)),
               c("place", "save")
             )
           ),
@@ -637,8 +304,16 @@ figure <- header(
     list(
       `$defs` = list(
         ink = ink,
-        axis = axis,
-        panel = mapping(described(panel_keys, "panel"), c("data", "ink")),
+        axis = word_schema("axis_of"),
+        panel = word_schema("panel", c("data", "ink")),
+        used = used,
+        scale_bar = word_schema("scale_bar", c("length", "unit", "per_pixel")),
+        variable = channel,
+        variables = any_of(channel, list_of(text)),
+        columns = columns,
+        derived = derived_said,
+        order = order_rule,
+        missing = missing_said,
         block = block,
         size = size,
         place = place,

@@ -345,7 +345,7 @@ test_that("a file can say all that a call can", {
     marginals = c("panel", names(of_block("marginals")$properties)),
     text_panel = c("text", "heading"),
     image_panel = names(of_block("image_panel")$anyOf[[2]]$properties),
-    scale_bar = names(of_block("image_panel")$anyOf[[2]]$properties$scale$properties),
+    scale_bar = names(defs$scale_bar$properties),
     axis_of = names(defs$axis$properties),
     plate = names(schema$properties$plate$properties),
     read_data = c("path", names(of_table)),

@@ -1,13 +1,14 @@
 # The rooms in the order of the design: a file's first word is its room, and a room
 # calls only itself and those above it.
 rooms <- c(
-  "util", "data", "stat", "axis", "text", "house", "ink", "panel", "block", "plate", "key", "scene",
+  "util", "word", "data", "stat", "axis", "text", "house", "ink", "panel", "block", "plate", "key",
+  "scene",
   "account", "draw", "save", "report",
   "spec", "cli"
 )
 may_use <- lapply(seq_along(rooms), function(i) rooms[seq_len(i)])
 names(may_use) <- rooms
-may_use$data <- c("util", "data")
+may_use$data <- c("util", "word", "data")
 may_use$stat <- c("util", "stat")
 may_use$axis <- c("util", "data", "axis")
 may_use$text <- c("util", "data", "axis", "text")

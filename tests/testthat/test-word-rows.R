@@ -1,0 +1,84 @@
+# The table of words: each argument is said once, and stands wherever arguments are listed.
+words_with_rows <- function() {
+  namespace <- asNamespace("nelvat")
+  methods <- ls(namespace, pattern = "^word_rows[.]")
+  setdiff(sub("^word_rows[.]", "", methods), "")
+}
+
+test_that("the formals of each word are the rows of its table, and its defaults pass them", {
+  for (word in words_with_rows()) {
+    rows <- nelvat:::word_arguments(word)
+    formals <- formals(get(word, asNamespace("nelvat")))
+    in_dots <- vapply(rows, function(row) isTRUE(row$dots), NA)
+    expect_setequal(names(rows)[!in_dots], setdiff(names(formals), "..."))
+    for (name in names(rows)[!in_dots]) {
+      row <- rows[[name]]
+      expect_match(row$says, "[.?)]$", label = paste("the sentence of", word, name))
+      if (identical(formals[[name]], quote(expr = ))) next
+      default <- eval(formals[[name]], asNamespace("nelvat"))
+      expect_no_error(nelvat:::check_type(row, default, name, NULL))
+    }
+  }
+})
+
+test_that("every argument stands in the schema, the list of keys, the help and words()", {
+  keys <- readLines(system.file("schema", "figure.schema.json", package = "nelvat"))
+  keys <- paste(keys, collapse = "\n")
+  pages <- tools::Rd_db("nelvat")
+  helped <- lapply(pages, function(page) {
+    of <- function(tag) Filter(function(part) identical(attr(part, "Rd_tag"), tag), page)
+    items <- unlist(of("\\arguments"), recursive = FALSE)
+    items <- Filter(function(part) identical(attr(part, "Rd_tag"), "\\item"), items)
+    list(
+      words = vapply(of("\\alias"), function(one) as.character(one[[1]]), ""),
+      arguments = trimws(
+        unlist(lapply(items, function(item) strsplit(paste(unlist(item[[1]]), collapse = ""), ",")))
+      )
+    )
+  })
+  for (word in words_with_rows()) {
+    rows <- nelvat:::word_arguments(word)
+    page <- Find(function(one) word %in% one$words, helped)
+    in_dots <- vapply(rows, function(row) isTRUE(row$dots), NA)
+    expect_identical(setdiff(names(rows)[!in_dots], page$arguments), character(), label = word)
+    for (row in rows) {
+      said <- jsonlite::toJSON(nelvat:::plain_says(row), auto_unbox = TRUE)
+      if (word != "marginals" || row$kind != "panel") {
+        expect_true(grepl(said, keys, fixed = TRUE), label = paste(word, "in the schema:", said))
+      }
+    }
+  }
+  lines <- nelvat:::lines_of_word("ink_bars")
+  for (name in names(nelvat:::word_arguments("ink_bars"))) {
+    expect_true(any(startsWith(trimws(lines), paste0(name, " = "))), label = name)
+  }
+})
+
+test_that("an argument more is one row: calls, files, schema, help and change() take it", {
+  on.exit(rm("ink_pie", envir = nelvat:::known_words))
+  rows <- nelvat:::word_arguments("ink_pie")
+  more <- c(rows, list(hole = nelvat:::a_number(0, 0.9, says = "Share that is left open.")))
+  assign("ink_pie", more, nelvat:::known_words)
+  # A function has its formals for the editor; this one is as its author would write it.
+  ink_pie <- function(labels = TRUE, hole = 0, ...) nelvat:::said_ink("pie", ...)
+  expect_identical(ink_pie(hole = 0.5)$hole, 0.5)
+  expect_error(ink_pie(hole = 2), "`hole` must be one number, at least 0 and at most 0.9")
+  expect_error(ink_pie(hle = 0.5), "Did you mean \"hole\"")
+  expect_identical(nelvat:::word_schema("ink_pie")$properties$hole$maximum, 0.9)
+  expect_true("@param hole Share that is left open." %in% nelvat:::argument_lines("ink_pie"))
+  context <- list(columns = character())
+  expect_identical(nelvat:::file_values("ink_pie", list(hole = 0.2), context, "ink")$hole, 0.2)
+  expect_error(
+    nelvat:::file_values("ink_pie", list(holes = 0.2), context, "ink"),
+    class = "nelvat_error_figure"
+  )
+})
+
+test_that("what is needed, one too many and a wrong type are errors in the words of the call", {
+  expect_error(ink_estimate(), "`ink_estimate\\(\\)` needs `low` and `high`")
+  expect_error(ink_violin(TRUE, "silverman", NULL, "both", 5), "takes 4 arguments")
+  expect_error(ink_labels("name"), "`text` must be a column, bare")
+  expect_error(ink_density(bandwidth = TRUE), "`bandwidth` must be a number")
+  expect_error(ink_points(size = 400), "`size` must be one number")
+  expect_error(ink_bins(bins = c(1, 2, 3)), "or 2 numbers from 1 to 1000")
+})
