@@ -1,5 +1,6 @@
 # Transforms of an axis. forward: from data to the axis; backward: from the axis to
-# data; holds: which data the axis can show, and why it cannot show others.
+# data; holds: which data the axis can show, and why it cannot show others; restored: as backward,
+# but NA where no data lie, such as below a root of zero, which backward() unfolds.
 
 # "asinh/150" is asinh of the values over 150: about even up to there, logarithmic beyond.
 
@@ -12,8 +13,9 @@ axis_transform <- function(name = "identity") {
   all_numbers <- list(holds = function(x) rep(TRUE, length(x)), why = NULL)
   # What an axis cannot show becomes NaN; who asks decides what that means.
   quiet <- function(f) if (identical(f, identity)) f else function(x) suppressWarnings(f(x))
-  pair <- function(forward, backward, domain = all_numbers) {
-    c(list(name = name, forward = quiet(forward), backward = backward), domain)
+  pair <- function(forward, backward, domain = all_numbers, restored = backward) {
+    both <- list(name = name, forward = quiet(forward), backward = backward, restored = restored)
+    c(both, domain)
   }
   switch(
     sub("/.*", "", name),
@@ -27,7 +29,8 @@ axis_transform <- function(name = "identity") {
       list(
         holds = function(x) x >= 0,
         why = "values below zero, which a square-root axis cannot show"
-      )
+      ),
+      function(x) ifelse(x < 0, NA_real_, x^2)
     ),
     asinh = pair(function(x) asinh(x / scale), function(x) scale * sinh(x)),
     logit = pair(

@@ -195,7 +195,7 @@ train_ink.ink_bars <- function(ink, layer) {
   } else {
     summed <- centre_error(scale$forward(table$y), group$at, n_groups, centre, error, ink$seed)
     ends <- c("centre", "lower", "upper")
-    summed[ends] <- lapply(summed[ends], scale$backward)
+    summed[ends] <- lapply(summed[ends], scale$restored)
     summed
   }
   error <- error_that_exists(error, heights$lower)

@@ -136,8 +136,8 @@ train_ink.ink_box <- function(ink, layer) {
   values <- scale$forward(slots$table$y)
   summary <- box_summary(values, slots$at, nrow(slots$rows), ink$whiskers)
   drawn_ends <- setdiff(names(summary$boxes), c("group", "n"))
-  summary$boxes[drawn_ends] <- lapply(summary$boxes[drawn_ends], scale$backward)
-  summary$outliers$value <- scale$backward(summary$outliers$value)
+  summary$boxes[drawn_ends] <- lapply(summary$boxes[drawn_ends], scale$restored)
+  summary$outliers$value <- scale$restored(summary$outliers$value)
   boxes <- cbind(table_rows(slots$rows, summary$boxes$group), summary$boxes[-1])
   outliers <- cbind(table_rows(slots$rows, summary$outliers$group), value = summary$outliers$value)
   draws_beyond <- ink$outliers %||% TRUE

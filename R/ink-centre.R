@@ -82,7 +82,7 @@ train_ink.ink_centre <- function(ink, layer) {
   rows$n <- found$n
   rows[c("centre", "lower", "upper")] <- lapply(
     found[c("centre", "lower", "upper")],
-    scale$backward
+    scale$restored
   )
   list(
     table = rows,

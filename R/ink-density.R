@@ -62,6 +62,7 @@ train_ink.ink_density <- function(ink, layer) {
   curves <- stack_tables(
     lapply(made, function(g) {
       curve <- density_curve(values[which(group$at == g)], ink$bandwidth)
+      curve <- shown_curve(curve, one$transform)
       new_table(
         panel = group$rows$panel[g],
         series = g,

@@ -179,7 +179,7 @@ train_ink.ink_fit <- function(ink, layer) {
   fitted <- fit_groups(ink, layer, ink$band %||% 0.95)
   as_is <- fits_data(ink$model)
   back <- function(direction) {
-    if (as_is) identity else axis_transform(layer[[direction]]$transform)$backward
+    if (as_is) identity else axis_transform(layer[[direction]]$transform)$restored
   }
   x_back <- back("x")
   y_back <- if (ink$model == "binomial") identity else back("y")
@@ -200,6 +200,8 @@ train_ink.ink_fit <- function(ink, layer) {
       seq_along(fitted$fits)
     )
   )
+  # Where the axis has no value a curve ends.
+  if (!is.null(curves)) curves <- table_rows(curves, which(!is.na(curves$y)))
   if (!is.null(curves) && is.null(ink$band)) curves$lower <- curves$upper <- NA_real_
   # What a transformed axis cannot show says nothing of its range.
   seen <- function(values) ifelse(axis_transform(layer$y$transform)$holds(values), values, NA)

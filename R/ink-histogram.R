@@ -189,7 +189,7 @@ stack_bins <- function(bars) {
 histogram_curve <- function(values, group, breaks, n, scale, transform) {
   stack_tables(
     lapply(seq_len(nrow(group$rows)), function(g) {
-      curve <- density_curve(values[which(group$at == g)])
+      curve <- shown_curve(density_curve(values[which(group$at == g)]), transform)
       factor <- if (scale == "density") 1 else n[g] * diff(breaks)[1]
       new_table(
         panel = group$rows$panel[g],

@@ -34,9 +34,9 @@ centre_lines <- function(table, series, ink, scale) {
     series = rows$series,
     order = series_order(series$rows)[rows$series],
     x = rows$x,
-    y = scale$backward(middle$centre),
-    lower = scale$backward(middle$lower),
-    upper = scale$backward(middle$upper),
+    y = scale$restored(middle$centre),
+    lower = scale$restored(middle$lower),
+    upper = scale$restored(middle$upper),
     n = middle$n,
     .rows = nrow(rows)
   )

@@ -59,7 +59,7 @@ train_ink.ink_ridges <- function(ink, layer) {
       values_of_group <- values[which(group$at == g)]
       # One value has no spread.
       if (length(unique(values_of_group)) < 2) return(NULL)
-      curve <- density_curve(values_of_group, ink$bandwidth)
+      curve <- shown_curve(density_curve(values_of_group, ink$bandwidth), axis)
       new_table(
         panel = group$rows$panel[g],
         series = g,

@@ -2,6 +2,11 @@
 # `on = "data"` takes the data as they are, and places what comes out. Medians are the same either
 # way, but for the mean of the middle two.
 
+# The part of a curve along x, in the axis's values, at which data can lie.
+shown_curve <- function(curve, transform) {
+  table_rows(curve, which(!is.na(transform$restored(curve$x))))
+}
+
 # list(forward, backward, name) of the scale that a summary is computed on.
 summary_scale <- function(ink, variable) {
   axis_transform(if (identical(ink$on, "data")) "identity" else variable$transform)
@@ -19,7 +24,9 @@ words_on_scale <- function(words, centre, error, scale) {
 unseen_bands <- function(variable, curves) {
   if (is.null(curves)) return(NULL)
   holds <- axis_transform(variable$transform)$holds
-  cut <- unique(curves$series[!is.na(curves$lower) & !holds(curves$lower)])
+  is_cut <- is.na(curves$lower) & !is.na(curves$upper) |
+    !is.na(curves$lower) & !holds(curves$lower)
+  cut <- unique(curves$series[is_cut])
   if (length(cut)) {
     new_table(
       column = variable$id,
@@ -34,7 +41,8 @@ unseen_bands <- function(variable, curves) {
 # not drawn there, and told.
 unseen_errors <- function(variable, lower, upper) {
   holds <- axis_transform(variable$transform)$holds
-  beyond <- sum(!is.na(lower) & !holds(lower) | !is.na(upper) & !holds(upper))
+  below <- is.na(lower) & !is.na(upper)
+  beyond <- sum(below | !is.na(lower) & !holds(lower) | !is.na(upper) & !holds(upper))
   if (!beyond) return(NULL)
   new_table(
     column = variable$id,

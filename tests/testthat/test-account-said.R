@@ -297,3 +297,30 @@ test_that("statistics in source data have their level and the n of their group",
     expect_equal(as.vector(n[names(counts)]), as.vector(counts))
   }
 })
+
+test_that("on an axis of square roots what would lie below zero is none, and is told", {
+  table <- data.frame(f = rep(c("a", "b"), each = 2), h = c(1, 1, 2, 2), m = c(95, 283, 100, 20)^2)
+  roots <- sqrt(table$m[1:2])
+  low <- mean(roots) - qt(0.975, 1) * sd(roots) / sqrt(2)
+  expect_lt(low, 0)
+  for (design in list(
+    panel(table, x = f, y = sqrt(m), ink_centre(error = "ci")),
+    panel(table, x = f, y = sqrt(m), ink_bars(error = "ci")),
+    panel(table, x = h, y = sqrt(m), ink_line(centre = "mean", band = "ci"))
+  )) {
+    expect_warning(found <- source_data(plate(design))$panel, "below what the axis can show")
+    found <- found[found$part != "values", ]
+    expect_identical(found$lower, c(NA_real_, NA_real_))
+    expect_equal(found$centre[1], mean(roots)^2)
+  }
+  falling <- data.frame(x = 1:20, m = pmax(0, 20 - 1.3 * (1:20))^2)
+  scene <- suppressWarnings(
+    as_scene(plate(panel(falling, x = x, y = sqrt(m), ink_points(), ink_fit())))
+  )
+  line <- Find(function(one) one$primitive == "lines", scene$marks)$table
+  # A straight line on the axis, down to its end and not up again.
+  expect_true(all(diff(line$y) < 0))
+  shape <- as_scene(plate(panel(falling, x = sqrt(m), ink_density())))
+  line <- Find(function(one) one$primitive == "lines", shape$marks)$table
+  expect_true(all(diff(line$x) > 0))
+})

@@ -15,7 +15,7 @@ holds <- function(verdict, is_true, ...) {
 
 near <- function(a, b, slack = 1e-6) {
   length(a) == length(b) && identical(is.na(a), is.na(b)) &&
-    all(abs(a - b) <= slack * pmax(1e-9, abs(b)), na.rm = TRUE)
+    all(abs(a - b) <= slack * pmax(1e-7, abs(b)), na.rm = TRUE)
 }
 near_sorted <- function(a, b) length(a) == length(b) && near(sort(a), sort(b))
 

@@ -223,7 +223,7 @@ judge_family <- function(verdict, plate, table, test, codes) {
   rows <- kept_rows(table, c("flour", "rise", if (paired) "mate"))
   codes <- codes[codes %in% names(which(table(rows$flour) > 1))]
   name <- function(code) shown_name(table, "flour", code)
-  pairs <- utils::combn(codes, 2, simplify = FALSE)
+  pairs <- if (length(codes) > 1) utils::combn(codes, 2, simplify = FALSE)
   if (test == "dunnett") pairs <- Filter(function(pair) codes[1] %in% pair, pairs)
   legend <- nelvat::legend_text(plate)
   holds(
