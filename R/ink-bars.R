@@ -243,6 +243,7 @@ train_ink.ink_bars <- function(ink, layer) {
     ),
     zero = if (lying) "x" else "y",
     used = complete,
+    notes = unseen_errors(measured, bars$lower, bars$upper),
     shows = if (ink$arrange == "share") {
       "shares of 100 %"
     } else {

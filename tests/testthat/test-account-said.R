@@ -308,7 +308,8 @@ test_that("on an axis of square roots what would lie below zero is none, and is 
     panel(table, x = f, y = sqrt(m), ink_bars(error = "ci")),
     panel(table, x = h, y = sqrt(m), ink_line(centre = "mean", band = "ci"))
   )) {
-    expect_warning(as_scene(plate(design)), "below what the axis can show")
+    told <- suppressWarnings(as_scene(plate(design)))$columns
+    expect_identical(told$n[grepl("below what the axis can show", told$what)], 2L)
     found <- source_data(plate(design))$panel
     found <- found[found$part != "values", ]
     expect_identical(found$lower, c(NA_real_, NA_real_))
