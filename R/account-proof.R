@@ -48,7 +48,7 @@ finding <- function(rule, measured, limit, verdict, where = "plate", mend = "", 
     limit = as.character(limit),
     verdict = verdict,
     where = where,
-    mend = if (verdict == "good") "" else mend,
+    mend = if (verdict == "good") "" else in_their_words(mend),
     boxes = boxes,
     variables = character()
   )

@@ -178,17 +178,14 @@ draw_figure_file <- function(path, options = list(), with_proof = FALSE, taken =
     abort_nelvat(
       "figure",
       c(
-        paste0("In \"", path, "\": nothing is to be written."),
+        "Nothing is to be written.",
         i = "Name files under `save`, such as `save: [figure.pdf]`."
       )
     )
   }
   check_apart(figure$drawings, path)
   check_outputs(unlist(lapply(figure$drawings, `[[`, "save")), figure, path, taken)
-  made <- with_place(
-    paste0("\"", path, "\""),
-    lapply(figure$drawings, drawing_files, options, with_proof)
-  )
+  made <- lapply(figure$drawings, drawing_files, options, with_proof)
   files <- unlist(lapply(made, `[[`, "files"), recursive = FALSE)
   check_outputs(names(files), figure, path, taken)
   record <- drawing_record(path, figure$read, names(files), options)
@@ -206,7 +203,7 @@ draw_figure_file <- function(path, options = list(), with_proof = FALSE, taken =
 # Nothing is written over what the figure is drawn from, nor over what another figure file has drawn
 # in this call, or in the folder before.
 check_outputs <- function(outputs, figure, path, taken) {
-  with_place(paste0("\"", path, "\""), check_not_input(outputs, names(figure$read$files)))
+  at_key("save", check_not_input(outputs, names(figure$read$files)))
   of_others <- c(taken, drawn_by_others(outputs, path))
   for (other in names(of_others)) {
     both <- outputs[file_itself(outputs) %in% file_itself(of_others[[other]])]
@@ -214,9 +211,10 @@ check_outputs <- function(outputs, figure, path, taken) {
     abort_nelvat(
       "figure",
       c(
-        paste0("In \"", path, "\": \"", both[1], "\" is what \"", other, "\" draws."),
+        paste0("\"", both[1], "\" is what \"", other, "\" draws."),
         i = "Give each figure file a `save` of its own."
-      )
+      ),
+      at = "save"
     )
   }
 }
@@ -240,9 +238,10 @@ check_apart <- function(drawings, path) {
   abort_nelvat(
     "figure",
     c(
-      paste0("In \"", path, "\": two drawings would be written to \"", basename(twice[1]), "\"."),
+      paste0("Two drawings would be written to \"", basename(twice[1]), "\"."),
       i = "Give each of them a `save` of its own, or `formats` in place of it."
-    )
+    ),
+    at = "save"
   )
 }
 

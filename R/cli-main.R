@@ -73,7 +73,7 @@ run_command <- function(arguments) {
       )
     )
   }
-  guarded(commands[[first]]$run(arguments[-1]), command = first)
+  in_words_of_files(guarded(commands[[first]]$run(arguments[-1]), command = first))
 }
 
 cli_usage <- function(commands, to, status) {
@@ -118,7 +118,7 @@ guarded <- function(code, about = NULL, command = NULL) {
   }
   tryCatch(
     withCallingHandlers(
-      code,
+      if (is.null(about)) code else in_figure_file(about, code),
       warning = function(condition) {
         tell(conditionMessage(condition))
         invokeRestart("muffleWarning")

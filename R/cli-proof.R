@@ -51,16 +51,13 @@ proof_with_files <- function(plate, saved) {
 prove_figure_file <- function(path, options) {
   figure <- read_figure(path, only = options$only)
   several <- length(figure$drawings) > 1
-  findings <- with_place(
-    paste0("\"", path, "\""),
-    do.call(
-      rbind,
-      lapply(figure$drawings, function(one) {
-        found <- proof_with_files(one$plate, one$save)
-        if (several) found$where <- paste0(paste(one$name, collapse = " "), ": ", found$where)
-        found
-      })
-    )
+  findings <- do.call(
+    rbind,
+    lapply(figure$drawings, function(one) {
+      found <- proof_with_files(one$plate, one$save)
+      if (several) found$where <- paste0(paste(one$name, collapse = " "), ": ", found$where)
+      found
+    })
   )
   json <- function() {
     jsonlite::toJSON(

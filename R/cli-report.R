@@ -30,7 +30,7 @@ cli_report <- function(arguments) {
         guarded(
           {
             output <- parsed$options$output %||% paste0(tools::file_path_sans_ext(path), ".html")
-            with_place(paste0("\"", path, "\""), report(read_figure(path)$plate, output, path))
+            report(read_figure(path)$plate, output, path)
             writeLines(output)
             0L
           },

@@ -35,10 +35,7 @@ cli_text <- function(arguments, name, description, say, options = list()) {
         {
           drawings <- read_figure(path, only = parsed$options$only)$drawings
           for (drawing in drawings) {
-            text <- with_place(
-              paste0("\"", path, "\""),
-              suppressWarnings(say(drawing$plate, parsed$options))
-            )
+            text <- suppressWarnings(say(drawing$plate, parsed$options))
             said[[length(said) + 1]] <<- list(
               figure = path,
               drawing = paste(drawing$name, collapse = " "),

@@ -155,6 +155,7 @@ check_column <- function(column, data, label, call, where = NULL) {
       x = where,
       offer(column, names(data), "column")
     ),
-    call
+    call,
+    found = column
   )
 }

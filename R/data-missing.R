@@ -54,7 +54,9 @@ check_missing <- function(missing, channels, call) {
         },
         if (length(stray)) offer(stray[1], channels, "channel")
       ),
-      call
+      call,
+      argument = "missing",
+      found = stray[1]
     )
   }
   for (channel in names(missing)) {

@@ -300,6 +300,7 @@ check_variable_kind <- function(variable, channel, kinds, call, why = NULL) {
         "`codebook()` says what kind a column is."
       }
     ),
-    call
+    call,
+    argument = channel
   )
 }

@@ -205,6 +205,7 @@ abort_expression <- function(at, text, why, hint = NULL) {
       x = why,
       hint
     ),
-    call = NULL
+    call = NULL,
+    at = at
   )
 }

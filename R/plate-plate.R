@@ -196,7 +196,7 @@ check_shared <- function(share, call) {
   abort_nelvat(
     "argument",
     c(
-      "`share` must be TRUE, FALSE or such as `share_axis(\"time\")`.",
+      paste0("`share` must be ", said_true_or_false(), ", or such as `share_axis(\"time\")`."),
       x = paste0("Found ", describe_value(share), ".")
     ),
     call

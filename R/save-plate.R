@@ -91,8 +91,14 @@ plate_writers <- function() {
 
 plate_writer <- function(path, call) {
   check_string(path, "paths", call = call)
-  format <- tolower(tools::file_ext(path))
   known <- plate_writers()
+  check_ending(path, known, call)
+  check_folder(path, call)
+  known[[tolower(tools::file_ext(path))]]
+}
+
+check_ending <- function(path, known, call) {
+  format <- tolower(tools::file_ext(path))
   if (!format %in% names(known)) {
     abort_nelvat(
       "file",
@@ -106,11 +112,11 @@ plate_writer <- function(path, call) {
         ),
         x = if (nzchar(format)) paste0("Found \".", format, "\".") else "It has no ending."
       ),
-      call
+      call,
+      at = "save",
+      found = basename(path)
     )
   }
-  check_folder(path, call)
-  known[[format]]
 }
 
 # In a knitr document a plate is shown at its own size.

@@ -136,7 +136,13 @@ plate_cells <- function(blocks) {
 
 # Runs `code`, any error saying which block it is of where the plate has several.
 with_block <- function(plate, i, code) {
-  with_place(if (length(plate$blocks) > 1) block_called(plate, i), code)
+  tryCatch(
+    with_place(if (length(plate$blocks) > 1) block_called(plate, i), code),
+    nelvat_error = function(error) {
+      if (nzchar(plate$names[i])) error$block <- plate$names[i]
+      stop(error)
+    }
+  )
 }
 
 block_called <- function(plate, i) {

@@ -4,7 +4,7 @@ abort_figure <- function(at, message, found, choices = NULL, hint = NULL) {
   abort_nelvat(
     "figure",
     c(
-      paste0("At ", place_text_of(at), ": ", message),
+      paste0("At ", if (length(at)) place_text_of(at) else "the top of the file", ": ", message),
       x = paste0("Found ", describe_found(found), "."),
       if (!is.null(hint)) {
         c(i = hint)
@@ -33,46 +33,34 @@ at_key <- function(at, code) {
   )
 }
 
-# The line of a figure file that an error is about: that of the last key on the way to its
-# place, or below it that of the word the error found wrong. NULL where it has no place.
+# The line of a file that an error is about: that of its place, of the argument or key that it
+# found wrong there, or of the value. NULL where it has no place.
 error_line <- function(lines, error) {
-  place <- error$at %||% sub(
-    "^(At|In) ",
-    "",
-    regmatches(error$message, regexpr("^(At|In) [^:]+(?=:)", error$message, perl = TRUE))
-  )
-  steps <- unlist(strsplit(as.character(place), " > ", fixed = TRUE))
-  entries <- Filter(function(key) !grepl("^[0-9]+$", key) && key != "the top of the file", steps)
-  if (!length(entries)) return(NULL)
-  bare <- sub("(^|\\s)#.*$", "", lines)
-  line <- 0
-  for (key in entries) {
-    candidates <- grep(
-      paste0("(^|[{,\\[\\s-])[\"']?", escaped(key), "[\"']?\\s*:"),
-      bare,
-      perl = TRUE
-    )
-    # Within one line several keys may follow each other.
-    candidates <- candidates[candidates >= max(line, 1)]
-    if (!length(candidates)) break
-    line <- candidates[1]
+  at <- error$at %||% if (!is.null(error$block)) c("blocks", error$block)
+  if (is.null(at)) return(NULL)
+  places <- yaml_places(lines)
+  named <- vapply(places$place, paste, "", collapse = "\r")
+  line_of <- function(place) places$line[match(paste(place, collapse = "\r"), named)]
+  wrong <- Filter(rlang::is_string, list(error$argument, error$found))
+  for (word in wrong) {
+    if (is.na(line_of(c(at, word)))) next
+    at <- c(at, word)
+    wrong <- setdiff(wrong, word)
   }
-  said <- c(error$body[names(error$body) == "x"], error$message)
-  wrong <- if (rlang::is_string(error$found)) {
-    error$found
-  } else {
-    gsub('"', "", unlist(regmatches(said, regexpr('"[^"]+"', said)))[1])
-  }
-  if (!is.na(wrong) && nzchar(wrong)) {
-    below <- grep(
-      paste0("(^|[^A-Za-z0-9_])", escaped(wrong), "($|[^A-Za-z0-9_])"),
-      bare,
-      perl = TRUE
-    )
-    below <- below[below >= max(line, 1)]
-    if (length(below)) line <- below[1]
-  }
-  if (line > 0) line
+  while (length(at) && is.na(line_of(at))) at <- at[-length(at)]
+  # What is wrong with the file as a whole is wrong at its top.
+  if (!length(at)) return(1L)
+  if (!length(wrong)) return(line_of(at))
+  # A value stands somewhere below its place, before the next one that is not below.
+  below <- startsWith(named, paste(c(at, ""), collapse = "\r"))
+  own <- match(paste(at, collapse = "\r"), named)
+  after <- which(!below & seq_along(named) > own)[1]
+  end <- if (is.na(after)) length(lines) else max(places$line[own], places$line[after] - 1L)
+  range <- seq(places$line[own], max(end, places$line[below]))
+  word <- utils::tail(wrong, 1)[[1]]
+  pattern <- paste0("(^|[^A-Za-z0-9_])", escaped(word), "($|[^A-Za-z0-9_])")
+  met <- if (nzchar(word)) grep(pattern, lines[range], perl = TRUE)
+  range[c(met, 1)[1]]
 }
 
 escaped <- function(text) gsub("([][{}()+*^$|\\\\?.])", "\\\\\\1", text)
@@ -81,14 +69,14 @@ check_keys <- function(mapping, known, needs = character(), at) {
   where <- if (is.null(at)) "the top of the file" else place_text_of(at)
   if (!is.list(mapping) || (length(mapping) && is.null(names(mapping)))) {
     if (length(mapping) || length(needs)) {
-      abort_figure(where, paste0("Expected keys (", quoted(known), ")."), mapping)
+      abort_figure(at %||% character(), paste0("Expected keys (", quoted(known), ")."), mapping)
     }
     return(invisible())
   }
   for (key in setdiff(names(mapping), known)) {
     now <- current_name(key, known)
     abort_figure(
-      where,
+      at %||% character(),
       "There is no key of that name.",
       key,
       known,
@@ -102,7 +90,8 @@ check_keys <- function(mapping, known, needs = character(), at) {
         paste0("At ", where, ": The key \"", key, "\" is missing."),
         x = paste0("Found ", if (length(mapping)) quoted(names(mapping)) else "no keys", ".")
       ),
-      call = NULL
+      call = NULL,
+      at = at %||% character()
     )
   }
 }

@@ -44,20 +44,23 @@ read_figure <- function(path, only = NULL, ...) {
   in_figure_file(path, chosen_drawings(figure, only))
 }
 
-# Errors of a figure file name it, and its line.
+# Errors of a figure file name it, and its line; those of a page that has no place of its own that
+# of `plate`. One that names its file already stays as it is.
 in_figure_file <- function(path, code) {
-  tryCatch(code, nelvat_error = function(error) {
+  tryCatch(in_words_of_files(code), nelvat_error = function(error) {
+    if (!is.null(error$in_file) || !file.exists(path)) stop(error)
+    if (inherits(error, "nelvat_error_space") && is.null(error$block)) error$at <- "plate"
     line <- error_line(byte_lines(file_bytes(path)), error)
-    said <- in_words_of_files(error$message)
     error$message <- paste0(
       "In \"",
       path,
       "\"",
       if (!is.null(line)) paste0(", line ", line),
       ": ",
-      said
+      error$message
     )
     error$call <- NULL
+    error$in_file <- path
     stop(error)
   })
 }
@@ -106,6 +109,7 @@ chosen_drawings <- function(figure, only) {
 
 build_save <- function(save, folder) {
   paths <- vapply(as.list(save), string_at, "", at = "save")
+  for (path in paths) check_ending(path, plate_writers(), NULL)
   vapply(paths, beside_file, "", folder = folder, USE.NAMES = FALSE)
 }
 

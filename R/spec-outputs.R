@@ -36,7 +36,7 @@ build_blocks <- function(document, tables) {
 asked_plates <- function(document) {
   if (is.null(document[["plate"]]) == is.null(document[["plates"]])) {
     abort_figure(
-      "the top of the file",
+      character(),
       "A figure has one of the keys \"plate\" and \"plates\".",
       names(document)
     )
@@ -102,7 +102,10 @@ output_paths <- function(own, save, named, folder, stem) {
   formats <- unlist(own[["formats"]]) %||% unique(tools::file_ext(save))
   formats <- formats[nzchar(formats)]
   if (!length(formats)) formats <- "pdf"
-  for (format in formats) check_choice(format, names(plate_writers()), "formats", NULL)
+  at_key(
+    c("outputs", utils::tail(named, 1)),
+    for (format in formats) check_choice(format, names(plate_writers()), "formats", NULL)
+  )
   stems <- if (length(save)) unique(tools::file_path_sans_ext(save)) else basename(stem)
   in_file <- file_words(named)
   # A value that stands in the name already is not said twice.

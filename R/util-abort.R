@@ -1,10 +1,12 @@
 # Errors are classed `nelvat_error_<kind>` and carry the user's call.
 
 abort_nelvat <- function(kind, message, call = rlang::caller_env(), ...) {
+  message <- in_their_words(message)
   rlang::abort(message, class = c(paste0("nelvat_error_", kind), "nelvat_error"), call = call, ...)
 }
 
 warn_nelvat <- function(kind, message, ...) {
+  message <- in_their_words(message)
   rlang::warn(message, class = c(paste0("nelvat_warning_", kind), "nelvat_warning"), ...)
 }
 

@@ -4,7 +4,12 @@ check_choice <- function(value, choices, argument, call = rlang::caller_env()) {
   if (rlang::is_string(value) && value %in% choices) return(value)
   expected <- paste0("`", argument, "` must be one of ", quoted(choices), ".")
   if (!rlang::is_string(value)) {
-    abort_nelvat("argument", c(expected, x = paste0("Found ", describe_value(value), ".")), call)
+    abort_nelvat(
+      "argument",
+      c(expected, x = paste0("Found ", describe_value(value), ".")),
+      call,
+      argument = argument
+    )
   }
   near <- nearest_name(value, choices)
   abort_nelvat(
@@ -14,7 +19,9 @@ check_choice <- function(value, choices, argument, call = rlang::caller_env()) {
       x = paste0("Found \"", value, "\"."),
       i = if (!is.null(near)) paste0("Did you mean \"", near, "\"?")
     ),
-    call
+    call,
+    argument = argument,
+    found = value
   )
 }
 
@@ -51,7 +58,9 @@ check_number <- function(
       ),
       x = paste0("Found ", describe_value(value), ".")
     ),
-    call
+    call,
+    argument = argument,
+    found = value
   )
 }
 
@@ -64,7 +73,9 @@ check_string <- function(value, argument, or_null = FALSE, call = rlang::caller_
       paste0("`", argument, "` must be one string."),
       x = paste0("Found ", describe_value(value), ".")
     ),
-    call
+    call,
+    argument = argument,
+    found = value
   )
 }
 
@@ -73,10 +84,12 @@ check_flag <- function(value, argument, call = rlang::caller_env()) {
   abort_nelvat(
     "argument",
     c(
-      paste0("`", argument, "` must be TRUE or FALSE."),
+      paste0("`", argument, "` must be ", said_true_or_false(), "."),
       x = paste0("Found ", describe_value(value), ".")
     ),
-    call
+    call,
+    argument = argument,
+    found = value
   )
 }
 
@@ -140,7 +153,7 @@ current_name <- function(word, known) {
 }
 
 describe_value <- function(value) {
-  if (is.null(value)) return("nothing (NULL)")
+  if (is.null(value)) return(paste0("nothing (", said_null(), ")"))
   if (is.function(value)) return("a function")
   if (is.data.frame(value)) return(paste0("a data frame of ", counted(nrow(value), "row")))
   if (is.atomic(value) && length(value) == 1) {

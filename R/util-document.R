@@ -20,7 +20,8 @@ read_document <- function(path, what, call) {
     abort_nelvat(
       what,
       c(paste0("\"", path, "\" cannot be read as YAML."), x = conditionMessage(condition)),
-      call
+      call,
+      in_file = path
     )
   }
   # What the parser only warns of, such as an anchor that is not there, it reads as something else.

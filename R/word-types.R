@@ -97,9 +97,17 @@ check_type <- function(type, value, argument, call) {
     numbers = check_numbers(type, value, argument, call),
     texts = check_texts(value, argument, call),
     either = check_either(type, value, argument, call),
-    own = type$check(value, argument, call),
+    own = of_argument(argument, type$check(value, argument, call)),
     value
   )
+}
+
+# An error of a check says which argument it is about.
+of_argument <- function(argument, code) {
+  tryCatch(code, nelvat_error = function(error) {
+    error$argument <- error$argument %||% argument
+    stop(error)
+  })
 }
 
 check_numbers <- function(type, value, argument, call) {
@@ -117,7 +125,9 @@ check_texts <- function(value, argument, call) {
       paste0("`", argument, "` must be levels."),
       x = paste0("Found ", describe_value(value), ".")
     ),
-    call
+    call,
+    argument = argument,
+    found = value
   )
 }
 
@@ -150,7 +160,9 @@ abort_type <- function(type, value, argument, call) {
       paste0("`", argument, "` must be ", type_words(type), "."),
       x = paste0("Found ", describe_value(value), ".")
     ),
-    call
+    call,
+    argument = argument,
+    found = value
   )
 }
 

@@ -185,7 +185,7 @@ damaged_document <- function(document) {
       sample(list("no such word", list(a = list(b = 2))), 1)[[1]]
     }
   }
-  if (length(path) == 1) return(parent)
+  if (length(path) == 1) return(list(document = parent, what = paste(last, spot$how)))
   set <- function(node, steps) {
     if (!length(steps)) return(parent)
     node[[steps[[1]]]] <- set(node[[steps[[1]]]], steps[-1])
@@ -238,6 +238,11 @@ test_that("of 200 good and 200 damaged figure files the schema says what the rea
         ")"
       )
     )
+    if (!is.null(said)) {
+      expect_match(said, ", line [0-9]+:", label = paste("the line of", bad$what))
+      line <- as.integer(sub(".*, line ([0-9]+):.*", "\\1", sub("\n.*", "", said)))
+      if (grepl("key$", bad$what)) expect_match(readLines(path)[line], "zz", label = bad$what)
+    }
   }
 })
 
