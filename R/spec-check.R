@@ -36,27 +36,27 @@ at_key <- function(at, code) {
 # The line of a file that an error is about: that of its place, of the argument or key that it
 # found wrong there, or of the value. NULL where it has no place.
 error_line <- function(lines, error) {
-  at <- error$at %||% if (!is.null(error$block)) c("blocks", error$block)
-  if (is.null(at)) return(NULL)
+  steps <- error$at %||% if (!is.null(error$block)) c("blocks", error$block)
+  if (is.null(steps)) return(NULL)
   places <- yaml_places(lines)
   named <- vapply(places$place, paste, "", collapse = "\r")
   line_of <- function(place) places$line[match(paste(place, collapse = "\r"), named)]
   wrong <- Filter(rlang::is_string, list(error$argument, error$found))
   for (word in wrong) {
-    if (is.na(line_of(c(at, word)))) next
-    at <- c(at, word)
+    if (is.na(line_of(c(steps, word)))) next
+    steps <- c(steps, word)
     wrong <- setdiff(wrong, word)
   }
-  while (length(at) && is.na(line_of(at))) at <- at[-length(at)]
+  while (length(steps) && is.na(line_of(steps))) steps <- steps[-length(steps)]
   # What is wrong with the file as a whole is wrong at its top.
-  if (!length(at)) return(1L)
-  if (!length(wrong)) return(line_of(at))
+  if (!length(steps)) return(1L)
+  if (!length(wrong)) return(line_of(steps))
   # A value stands somewhere below its place, before the next one that is not below.
-  below <- startsWith(named, paste(c(at, ""), collapse = "\r"))
-  own <- match(paste(at, collapse = "\r"), named)
-  after <- which(!below & seq_along(named) > own)[1]
-  end <- if (is.na(after)) length(lines) else max(places$line[own], places$line[after] - 1L)
-  range <- seq(places$line[own], max(end, places$line[below]))
+  below <- startsWith(named, paste(c(steps, ""), collapse = "\r"))
+  here <- match(paste(steps, collapse = "\r"), named)
+  after <- which(!below & seq_along(named) > here)[1]
+  end <- if (is.na(after)) length(lines) else max(places$line[here], places$line[after] - 1L)
+  range <- seq(places$line[here], max(end, places$line[below]))
   word <- utils::tail(wrong, 1)[[1]]
   pattern <- paste0("(^|[^A-Za-z0-9_])", escaped(word), "($|[^A-Za-z0-9_])")
   met <- if (nzchar(word)) grep(pattern, lines[range], perl = TRUE)

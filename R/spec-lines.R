@@ -74,9 +74,9 @@ block_line <- function(text, open, content, indent, line) {
     keep_place(text, c(parent, name), line)
     taken <- if (is_item) attr(regexpr("^-\\s*", rest), "match.length") else nchar(key)
     rest <- substring(rest, taken + 1)
-    blank <- attr(regexpr("^\\s*", rest), "match.length")
-    rest <- substring(rest, blank + 1)
-    indent <- indent + taken + blank
+    blanks <- attr(regexpr("^\\s*", rest), "match.length")
+    rest <- substring(rest, blanks + 1)
+    indent <- indent + taken + blanks
     if (!is_item || !nzchar(rest)) break
   }
   if (!length(open)) return(list(open = open, line = line + 1L))
@@ -115,66 +115,70 @@ flow_value <- function(text, place, from) {
   if (sign %in% c("\"", "'")) return(after_quote(text, from, sign))
   if (!sign %in% c("{", "[")) return(after_plain(text, from))
   closing <- c("{" = "}", "[" = "]")[[sign]]
-  at <- c(from[1], from[2] + 1L)
+  cursor <- c(from[1], from[2] + 1L)
   entry <- 0L
   repeat {
-    at <- next_sign(text, at)
-    now <- sign_at(text, at)
-    if (is.null(now) || now == closing) return(c(at[1], at[2] + 1L))
+    cursor <- next_sign(text, cursor)
+    now <- sign_at(text, cursor)
+    if (is.null(now) || now == closing) return(c(cursor[1], cursor[2] + 1L))
     if (now == ",") {
-      at[2] <- at[2] + 1L
+      cursor[2] <- cursor[2] + 1L
       next
     }
-    began <- at
+    began <- cursor
     if (closing == "]") {
       entry <- entry + 1L
-      keep_place(text, c(place, entry), at[1])
-      at <- flow_value(text, c(place, entry), at)
+      keep_place(text, c(place, entry), cursor[1])
+      cursor <- flow_value(text, c(place, entry), cursor)
     } else {
-      at <- if (now %in% c("\"", "'")) after_quote(text, at, now) else after_plain(text, at)
-      key <- unquoted(trimws(substring(text$lines[began[1]], began[2], at[2] - 1L)))
+      cursor <- if (now %in% c("\"", "'")) {
+        after_quote(text, cursor, now)
+      } else {
+        after_plain(text, cursor)
+      }
+      key <- unquoted(trimws(substring(text$lines[began[1]], began[2], cursor[2] - 1L)))
       keep_place(text, c(place, key), began[1])
-      at <- next_sign(text, at)
-      if (identical(sign_at(text, at), ":")) {
-        at <- flow_value(text, c(place, key), c(at[1], at[2] + 1L))
+      cursor <- next_sign(text, cursor)
+      if (identical(sign_at(text, cursor), ":")) {
+        cursor <- flow_value(text, c(place, key), c(cursor[1], cursor[2] + 1L))
       }
     }
     # What cannot be read must not hold up the rest.
-    if (identical(at, began)) at[2] <- at[2] + 1L
+    if (identical(cursor, began)) cursor[2] <- cursor[2] + 1L
   }
 }
 
 # The next place that is no blank and no comment; beyond the last line there is none.
-next_sign <- function(text, at) {
-  while (at[1] <= length(text$lines)) {
-    rest <- substring(text$lines[at[1]], at[2])
-    blank <- attr(regexpr("^\\s*", rest), "match.length")
-    rest <- substring(rest, blank + 1)
-    if (nzchar(rest) && !startsWith(rest, "#")) return(c(at[1], at[2] + blank))
-    at <- c(at[1] + 1L, 1L)
+next_sign <- function(text, cursor) {
+  while (cursor[1] <= length(text$lines)) {
+    rest <- substring(text$lines[cursor[1]], cursor[2])
+    blanks <- attr(regexpr("^\\s*", rest), "match.length")
+    rest <- substring(rest, blanks + 1)
+    if (nzchar(rest) && !startsWith(rest, "#")) return(c(cursor[1], cursor[2] + blanks))
+    cursor <- c(cursor[1] + 1L, 1L)
   }
-  at
+  cursor
 }
-sign_at <- function(text, at) {
-  if (at[1] <= length(text$lines)) substr(text$lines[at[1]], at[2], at[2])
+sign_at <- function(text, cursor) {
+  if (cursor[1] <= length(text$lines)) substr(text$lines[cursor[1]], cursor[2], cursor[2])
 }
 
-after_quote <- function(text, at, sign) {
+after_quote <- function(text, cursor, sign) {
   pattern <- if (sign == "\"") "^(?:[^\"\\\\]|\\\\.)*\"" else "^(?:[^']|'')*'"
-  at[2] <- at[2] + 1L
-  while (at[1] <= length(text$lines)) {
-    found <- regexpr(pattern, substring(text$lines[at[1]], at[2]), perl = TRUE)
-    if (found > 0) return(c(at[1], at[2] + attr(found, "match.length")))
-    at <- c(at[1] + 1L, 1L)
+  cursor[2] <- cursor[2] + 1L
+  while (cursor[1] <= length(text$lines)) {
+    found <- regexpr(pattern, substring(text$lines[cursor[1]], cursor[2]), perl = TRUE)
+    if (found > 0) return(c(cursor[1], cursor[2] + attr(found, "match.length")))
+    cursor <- c(cursor[1] + 1L, 1L)
   }
-  at
+  cursor
 }
 
 # A plain text ends at a comma, a bracket or brace, or a colon before a blank.
-after_plain <- function(text, at) {
-  rest <- substring(text$lines[at[1]], at[2])
+after_plain <- function(text, cursor) {
+  rest <- substring(text$lines[cursor[1]], cursor[2])
   c(
-    at[1],
-    at[2] + attr(regexpr("^(?:[^,\\[\\]{}:]|:(?!\\s|$))*", rest, perl = TRUE), "match.length")
+    cursor[1],
+    cursor[2] + attr(regexpr("^(?:[^,\\[\\]{}:]|:(?!\\s|$))*", rest, perl = TRUE), "match.length")
   )
 }

@@ -96,8 +96,8 @@ call_in_file <- function(call) {
     return(paste0("house: {", paste(pairs_in_file(arguments), collapse = ", "), "}"))
   }
   if (startsWith(name, "ink_")) {
-    keys <- paste(pairs_in_file(arguments), collapse = ", ")
-    return(paste0("{", sub("^ink_", "", name), ": {", keys, "}}"))
+    inner <- paste(pairs_in_file(arguments), collapse = ", ")
+    return(paste0("{", sub("^ink_", "", name), ": {", inner, "}}"))
   }
   if (name %in% names(first_keys) || name == "c" && all(rlang::have_name(arguments))) {
     bare <- which(rlang::names2(arguments) == "")
