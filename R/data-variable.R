@@ -150,8 +150,14 @@ kind_variable <- function(quo, book, argument, call) {
   settings <- lapply(arguments[-column_argument], eval, rlang::quo_get_env(quo))
   column <- quo_column(inner)
   if (!is.null(column)) check_column(column, book$data, book$label, call, asked_for(argument))
-  kind <- do.call(make, settings)
   known <- if (!is.null(column)) book$columns[[column]]
+  # What is not said stays as the codebook has it, where the kind does.
+  if (identical(known$kind, rlang::call_name(expression))) {
+    of_kind <- intersect(c("unit", "zone", "count", "format"), names(formals(make)))
+    unsaid <- Filter(function(name) !is.null(known[[name]]), setdiff(of_kind, names(settings)))
+    settings[unsaid] <- unclass(known)[unsaid]
+  }
+  kind <- do.call(make, settings)
   kind$name <- kind$name %||% known$name
   if (
     has_levels(kind) && !is.null(known) && has_levels(known) && is.null(kind$order) && is.null(

@@ -134,12 +134,25 @@ axis_in_its_unit <- function(axis, variable, argument, call, all = list(variable
       call
     )
   }
+  if (!is.null(variable)) axis$breaks <- breaks_at_levels(axis$breaks, variable, call)
   for (field in c("range", "breaks")) {
     if (!is_places(axis[[field]])) next
     values <- in_axis_unit(axis[[field]], variable, field, call)
     axis[[field]] <- if (field == "breaks") sort(values) else rising_ends(values, call)
   }
   axis
+}
+
+# Breaks of an axis of levels are levels, by code or name; they become names, as panels of their own
+# levels have only some of them.
+breaks_at_levels <- function(breaks, variable, call) {
+  if (has_levels(variable$kind) && length(breaks)) {
+    if (is_places(breaks)) breaks <- new_level_places(breaks$text)
+    if (is.numeric(breaks)) breaks <- new_level_places(as.character(breaks))
+  }
+  if (!is_level_places(breaks)) return(breaks)
+  codes <- in_axis_levels(breaks, variable, "breaks", call)
+  new_level_places(variable$kind$level_names[codes])
 }
 
 # What an ink says in the unit of an axis, as bare numbers: positions, and lengths such as the width

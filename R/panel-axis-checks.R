@@ -8,6 +8,10 @@ check_category_ranges <- function(variables, axes, call) {
       c("range", "breaks", "every", "minor"),
       names(Filter(Negate(is.null), unclass(axes[[direction]])))
     )
+    # Breaks can be levels, or every so many of them.
+    said <- setdiff(said, "breaks")
+    step <- axes[[direction]]$every
+    if (is.numeric(step) && step >= 1 && step == round(step)) said <- setdiff(said, "every")
     if (!is.null(one) && !has_levels(one$kind) && isTRUE(axes[[direction]]$counts)) {
       abort_nelvat(
         "argument",

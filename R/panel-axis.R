@@ -40,11 +40,16 @@ word_rows.axis_of <- function(word) {
     every = a_step(
       says = c(
         'Step between breaks: a number, or for times such as `"6 hours"`, `"2 days"`, `"1',
-        'month"`.'
+        'month"`; of levels, every how many have their name.'
       )
     ),
     minor = a_step(says = "Step between minor ticks, likewise."),
-    breaks = breaks_type(says = "Positions of breaks, in place of steps; said as `range` is."),
+    breaks = breaks_type(
+      says = c(
+        "Positions of breaks, in place of steps, said as `range` is; or the levels that have",
+        "their name, by code or shown name. `character()`, in a file `[]`: none."
+      )
+    ),
     format = format_type(
       says = "For times a pattern as in [strptime()]; for numbers the number of decimals."
     ),
@@ -82,8 +87,10 @@ word_rows.axis_of <- function(word) {
 }
 
 sorted_places <- function(breaks, call) {
-  positions <- check_places(breaks, "breaks", call = call)
-  if (is_places(positions)) positions else sort(positions)
+  # None at all are asked for.
+  if (!length(breaks)) return(numeric())
+  positions <- check_places(breaks, "breaks", call = call, levels = TRUE)
+  if (is.numeric(positions)) sort(positions) else positions
 }
 
 check_ends <- function(range, call = rlang::caller_env()) {
@@ -163,7 +170,7 @@ breaks_type <- function(says) {
   own_type(
     function(value, argument, call) sorted_places(value, call),
     one_or_more(one),
-    "numbers, dates, times or texts with a unit",
+    "numbers, dates, times, texts with a unit, or levels",
     says = says
   )
 }

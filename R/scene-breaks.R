@@ -5,11 +5,21 @@
 axis_breaks <- function(axis, n, font, numbers) {
   if (axis$hidden || axis$bare) return(list(at = numeric(), texts = list(), minor = numeric()))
   if (axis$slots) {
-    return(list(at = seq_along(axis$slot_texts), texts = axis$slot_texts, minor = numeric()))
+    shown <- shown_slots(axis)
+    return(list(at = shown, texts = axis$slot_texts[shown], minor = numeric()))
   }
   breaks <- asked_breaks(axis, value_breaks(axis, n))
   text <- if (is.null(axis$moment)) house_numbers(breaks$text, numbers) else breaks$text
   c(breaks, list(texts = measure_texts(text, font)))
+}
+
+# The slots whose names are shown: all, but where `breaks` says which or `every` how many.
+shown_slots <- function(axis) {
+  all <- seq_along(axis$slot_texts)
+  breaks <- axis$asked$breaks
+  if (is.list(breaks)) return(all[axis$slot_names %in% breaks$levels])
+  if (!is.null(breaks)) return(integer())
+  if (is.null(axis$asked$every)) all else all[(all - 1) %% axis$asked$every == 0]
 }
 
 # Breaks as axis_of() asks, where it does, else those found.
@@ -18,6 +28,9 @@ asked_breaks <- function(axis, found) {
   ends <- sort(axis_transform(axis$transform)$backward(axis$range))
   positions <- asked$breaks %||%
     (if (!is.null(asked$every)) stepped(ends, asked$every, axis, "every"))
+  if (!is.null(positions) && !length(positions)) {
+    return(list(at = numeric(), text = character(), minor = numeric()))
+  }
   if (!is.null(positions)) {
     positions <- positions[
       positions >= ends[1] - 1e-9 * diff(ends) & positions <= ends[2] + 1e-9 * diff(ends)

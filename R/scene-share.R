@@ -62,7 +62,8 @@ shareable_axes <- function(blocks, direction) {
           slots = paste(
             vapply(axis$slot_texts, function(one) paste(one$words$string, collapse = " "), ""),
             collapse = "|"
-          )
+          ),
+          ticks = asked_ticks(axis)
         )
       })
     )
@@ -74,8 +75,16 @@ shareable_axes <- function(blocks, direction) {
     name = character(),
     transform = character(),
     turned = logical(),
-    slots = character()
+    slots = character(),
+    ticks = character()
   )
+}
+
+# What was asked of the ticks of an axis: only axes of the same ticks share their text.
+asked_ticks <- function(axis) {
+  asked <- Filter(Negate(is.null), axis$asked[c("every", "breaks", "format", "counts")])
+  if (isFALSE(asked$counts)) asked$counts <- NULL
+  if (length(asked)) rlang::hash(asked) else ""
 }
 
 # The range that one of them was asked to have, else what all of them show.
@@ -135,7 +144,8 @@ drawn_once <- function(blocks, joined, plate, direction) {
             joined$name == joined$name[row] &
             joined$transform == joined$transform[row] &
             joined$turned == joined$turned[row] &
-            joined$slots == joined$slots[row]
+            joined$slots == joined$slots[row] &
+            joined$ticks == joined$ticks[row]
         )
       },
       beyond

@@ -3,6 +3,8 @@
 # The tables that blocks use, in the order they stand; an entry may use those before it.
 build_tables <- function(document, folder) {
   tables <- list()
+  # Images and words need no table.
+  if (is.null(document[["data"]])) return(tables)
   entries <- named_list(document[["data"]], "data")
   for (name in used_tables(document)) {
     tables[[name]] <- build_table(entries[[name]], tables, folder, c("data", name))

@@ -4,7 +4,7 @@ file_expression <- function(text, columns, at) checked_expression(string_at(text
 
 # What stands on a channel: a column's name, an expression over columns, or the
 # measures themselves.
-channel_quo <- function(value, columns, at) {
+channel_quo <- function(value, columns, at, book = NULL) {
   if (is.null(value)) return(rlang::quo(NULL))
   if (is.list(value) && "measure" %in% names(value)) {
     check_keys(value, c("measure", "colours", "order"), at = at)
@@ -15,7 +15,7 @@ channel_quo <- function(value, columns, at) {
     )
     return(rlang::new_quosure(rlang::call2("measure", !!!Filter(Negate(is.null), said)), topenv()))
   }
-  if (is.list(value) && "column" %in% names(value)) return(kind_quo(value, columns, at))
+  if (is.list(value) && "column" %in% names(value)) return(kind_quo(value, columns, at, book))
   if (identical(value, "measure()")) return(rlang::new_quosure(quote(measure()), topenv()))
   texts <- unlist(value)
   if (!is.character(texts) || (is.list(value) && any(lengths(value) != 1))) {
@@ -34,14 +34,16 @@ channel_quo <- function(value, columns, at) {
   )
 }
 
-# x: {column: month, kind: ordinal, title: Month, order: [..]}
-kind_quo <- function(value, columns, at) {
+# x: {column: month, kind: ordinal, title: Month, order: [..]}; without `kind` that of the codebook.
+kind_quo <- function(value, columns, at, book = NULL) {
+  known_kind <- if (rlang::is_string(value$column)) book$columns[[value$column]]$kind
   check_keys(
     value,
     c("column", "kind", "title", "unit", "show", "order", "names", "colours", "format", "zone"),
-    needs = c("column", "kind"),
+    needs = c("column", if (is.null(known_kind)) "kind"),
     at = at
   )
+  value$kind <- value$kind %||% known_kind
   make <- at_key(c(at, "kind"), check_choice(value$kind, names(kind_makers), "kind", NULL))
   settings <- value[setdiff(names(value), c("column", "kind", "title", "order"))]
   settings <- lapply(settings, function(one) if (is.list(one)) unlist(one) else one)

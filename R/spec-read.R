@@ -56,7 +56,7 @@ file_value <- function(type, value, context, at) {
     condition = file_expression(value, columns, at),
     table = named_table(value, context$tables, at),
     panel = build_panel(value, context$tables, at),
-    variable = channel_quo(value, columns, at),
+    variable = channel_quo(value, columns, at, context$book),
     columns = channel_quo(columns_by_pattern(value, context$book, at), columns, at),
     inks = file_inks(type, value, context, at),
     ink = build_inks(value, columns, context$tables, at)[[1]],
@@ -111,6 +111,7 @@ columns_by_pattern <- function(value, book, at) {
 # A value, or a list of values as a vector; an end that is null is missing.
 plain_value <- function(value, at) {
   if (!is.list(value)) return(value)
+  if (!length(value)) return(character())
   if (!is.null(names(value))) abort_figure(at, "Expected a value or a list of values.", value)
   if (any(lengths(value) > 1)) return(value)
   unlist(lapply(value, function(one) if (is.null(one)) NA else one))

@@ -96,7 +96,7 @@ kind_said <- mapping(
     format = text,
     zone = text
   ),
-  c("column", "kind")
+  "column"
 )
 measure_said <- mapping(
   list(measure = text, colours = levels_said, order = list_of(text)),
@@ -298,7 +298,7 @@ figure <- header(
         ),
         top_said
       ),
-      c("nelvat", "data", "blocks")
+      c("nelvat", "blocks")
     ),
     list(anyOf = list(list(required = list("plate")), list(required = list("plates")))),
     list(

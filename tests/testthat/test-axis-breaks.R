@@ -112,3 +112,44 @@ test_that("levels on a vertical axis read from the top down", {
   ticks <- scene$texts[scene$texts$role == "tick", ]
   expect_lt(ticks$y0[ticks$string == "Wheat"], ticks$y0[ticks$string == "Rye"])
 })
+
+test_that("axes of levels show the names that are asked for, some, every so many or none", {
+  table <- expand.grid(line = sprintf("line %02d", 1:40), dish = c("p", "q"))
+  table$mass <- seq_len(nrow(table))
+  shown <- function(...) {
+    design <- panel(
+      table,
+      x = dish,
+      y = line,
+      colour = mass,
+      ink_tiles(FALSE),
+      y_axis = axis_of(...)
+    )
+    scene <- as_scene(plate(design, width = 90, height = 150))
+    grep("^line", scene$texts$string[scene$texts$role == "tick"], value = TRUE)
+  }
+  expect_length(shown(), 40)
+  expect_identical(shown(breaks = character()), character())
+  expect_setequal(shown(breaks = c("line 31", "line 04")), c("line 04", "line 31"))
+  expect_setequal(shown(every = 10), sprintf("line %02d", c(1, 11, 21, 31)))
+  expect_error(shown(breaks = "line 99"), "names a level that does not exist")
+  expect_error(shown(every = 2.5), "`every` is for numbers and times")
+  scene <- as_scene(
+    plate(panel(table, x = mass, y = dish, ink_box(), x_axis = axis_of(breaks = numeric())))
+  )
+  expect_false(any(scene$texts$role == "tick" & grepl("^[0-9]", scene$texts$string)))
+})
+
+test_that("neighbours of unlike ticks each have their own", {
+  table <- data.frame(f = c("a", "b"), v = c(10, 90))
+  bars <- function(...) panel(table, x = f, y = v, ink_bars("sum"), y_axis = axis_of(...))
+  ticks <- function(...) {
+    scene <- as_scene(plate(..., width = 120, height = 50))
+    grep("^[0-9]", scene$texts$string[scene$texts$role == "tick"], value = TRUE)
+  }
+  expect_identical(
+    sort(ticks(bars(breaks = c(0, 50)), bars(breaks = c(0, 30)))),
+    c("0", "0", "30", "50")
+  )
+  expect_identical(sort(ticks(bars(breaks = c(0, 50)), bars(breaks = c(0, 50)))), c("0", "50"))
+})
