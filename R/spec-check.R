@@ -35,9 +35,12 @@ at_key <- function(at, code) {
 
 # The line of a file that an error is about: that of its place, of the argument or key that it
 # found wrong there, or of the value. NULL where it has no place.
-error_line <- function(lines, error) {
+error_line <- function(lines, error) error_place(lines, error)$line
+
+# list(line, depth): depth is how many steps of the place the file has.
+error_place <- function(lines, error) {
   steps <- error$at %||% if (!is.null(error$block)) c("blocks", error$block)
-  if (is.null(steps)) return(NULL)
+  if (is.null(steps)) return(list(line = NULL, depth = 0))
   places <- yaml_places(lines)
   named <- vapply(places$place, paste, "", collapse = "\r")
   line_of <- function(place) places$line[match(paste(place, collapse = "\r"), named)]
@@ -48,9 +51,10 @@ error_line <- function(lines, error) {
     wrong <- setdiff(wrong, word)
   }
   while (length(steps) && is.na(line_of(steps))) steps <- steps[-length(steps)]
+  depth <- length(steps)
   # What is wrong with the file as a whole is wrong at its top.
-  if (!length(steps)) return(1L)
-  if (!length(wrong)) return(line_of(steps))
+  if (!depth) return(list(line = 1L, depth = 0))
+  if (!length(wrong)) return(list(line = line_of(steps), depth = depth))
   # A value stands somewhere below its place, before the next one that is not below.
   below <- startsWith(named, paste(c(steps, ""), collapse = "\r"))
   here <- match(paste(steps, collapse = "\r"), named)
@@ -60,7 +64,7 @@ error_line <- function(lines, error) {
   word <- utils::tail(wrong, 1)[[1]]
   pattern <- paste0("(^|[^A-Za-z0-9_])", escaped(word), "($|[^A-Za-z0-9_])")
   met <- if (nzchar(word)) grep(pattern, lines[range], perl = TRUE)
-  range[c(met, 1)[1]]
+  list(line = range[c(met, 1)[1]], depth = depth)
 }
 
 escaped <- function(text) gsub("([][{}()+*^$|\\\\?.])", "\\\\\\1", text)

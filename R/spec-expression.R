@@ -37,13 +37,17 @@ channel_quo <- function(value, columns, at, book = NULL) {
 # x: {column: month, kind: ordinal, title: Month, order: [..]}; without `kind` that of the codebook.
 kind_quo <- function(value, columns, at, book = NULL) {
   known_kind <- if (rlang::is_string(value$column)) book$columns[[value$column]]$kind
+  has_column <- rlang::is_string(value$column) && value$column %in% columns
   check_keys(
     value,
     c("column", "kind", "title", "unit", "show", "order", "names", "colours", "format", "zone"),
-    needs = c("column", if (is.null(known_kind)) "kind"),
+    needs = c("column", if (is.null(known_kind) && has_column) "kind"),
     at = at
   )
   value$kind <- value$kind %||% known_kind
+  if (is.null(value$kind)) {
+    abort_figure(c(at, "column"), "There is no column of that name.", value$column, columns)
+  }
   make <- at_key(c(at, "kind"), check_choice(value$kind, names(kind_makers), "kind", NULL))
   settings <- value[setdiff(names(value), c("column", "kind", "title", "order"))]
   settings <- lapply(settings, function(one) if (is.list(one)) unlist(one) else one)

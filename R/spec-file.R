@@ -30,8 +30,8 @@ read_figure <- function(path, only = NULL, ...) {
   check_string(path, "path")
   call <- rlang::current_env()
   heard <- with_files_read({
-    document <- read_document(path, "figure", call)
     in_figure_file(path, {
+      document <- whole_document(path, call)
       build_figure(document, dirname(path), tools::file_path_sans_ext(path))
     })
   })
@@ -50,10 +50,17 @@ in_figure_file <- function(path, code) {
   tryCatch(in_words_of_files(code), nelvat_error = function(error) {
     if (!is.null(error$in_file) || !file.exists(path)) stop(error)
     if (inherits(error, "nelvat_error_space") && is.null(error$block)) error$at <- "plate"
-    line <- error_line(byte_lines(file_bytes(path)), error)
+    # Of a file that is from another the one which says what is wrong.
+    found <- Map(
+      function(file) error_place(byte_lines(file_bytes(file)), error),
+      files_from(path)
+    )
+    depth <- vapply(found, function(one) one$depth, 0)
+    file <- names(found)[which.max(depth)]
+    line <- found[[file]]$line
     error$message <- paste0(
       "In \"",
-      path,
+      file,
       "\"",
       if (!is.null(line)) paste0(", line ", line),
       ": ",
@@ -65,7 +72,9 @@ in_figure_file <- function(path, code) {
   })
 }
 
-figure_keys <- c("nelvat", "data", "blocks", "plate", "plates", "for_each", "outputs", "save")
+figure_keys <- c(
+  "nelvat", "from", "data", "blocks", "plate", "plates", "for_each", "outputs", "save"
+)
 
 build_figure <- function(document, folder, stem) {
   check_keys(document, figure_keys, needs = c("nelvat", "blocks"), at = NULL)

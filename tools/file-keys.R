@@ -3,6 +3,7 @@
 
 schema <- jsonlite::fromJSON("inst/schema/figure.schema.json", simplifyVector = FALSE)
 defs <- schema$`$defs`
+top <- c(defs$figure$properties[1], defs$variant$properties["from"], defs$figure$properties[-1])
 
 # What a value may be, in words.
 takes <- function(one, deep = 0) {
@@ -104,7 +105,7 @@ lines <- c(
   "save: [figure.pdf]",
   "```",
   "",
-  section("The top of the file", "", schema$properties),
+  section("The top of the file", "", top),
   section(
     "An entry of data",
     "read_data(), long_data(), join_data(), counts(), correlations()",
@@ -140,7 +141,7 @@ lines <- c(
   section(
     "plate",
     "plate(<blocks>)",
-    schema$properties$plate$properties,
+    top$plate$properties,
     note = paste(
       "`letters` is `block`, `panel`, `none` or the letters;",
       "`share` is `true`, `false` or the variables that have one range everywhere."

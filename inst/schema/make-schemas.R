@@ -162,7 +162,9 @@ place <- any_of(
 reading <- arguments_of("read_data")
 names(reading)[names(reading) == "path"] <- "file"
 explained <- function(schema, said) {
-  for (key in names(said)) schema[[key]] <- c(list(description = said[[key]]), schema[[key]])
+  for (key in intersect(names(said), names(schema))) {
+    schema[[key]] <- c(list(description = said[[key]]), schema[[key]])
+  }
   schema
 }
 table_said <- list(
@@ -176,6 +178,10 @@ table_said <- list(
 )
 top_said <- list(
   nelvat = "The version of this form of file.",
+  from = paste(
+    "Another figure file, of which this one is a variant: only what differs is said. Mappings are",
+    "merged, inks, places and lists replaced, null takes a key away."
+  ),
   data = "Tables by name: a path, or a mapping of the keys below.",
   blocks = paste(
     "Blocks by name: one of the words below with its keys,",
@@ -275,50 +281,64 @@ each <- any_of(
   list_of(any_of(text, number)),
   mapping(list(data = text, levels_of = text), c("data", "levels_of"))
 )
+whole_figure <- c(
+  mapping(
+    explained(
+      list(
+        nelvat = list(const = 1),
+        data = open_mapping(reference("table")),
+        blocks = open_mapping(reference("block")),
+        plate = mapping(c(plate_keys, list(save = saves))),
+        plates = open_mapping(mapping(c(plate_keys, list(save = saves)), c("place", "save"))),
+        for_each = c(open_mapping(each), list(minProperties = 1, maxProperties = 1)),
+        outputs = c(open_mapping(output), list(minProperties = 1)),
+        save = saves
+      ),
+      top_said
+    ),
+    c("nelvat", "blocks")
+  ),
+  list(anyOf = list(list(required = list("plate")), list(required = list("plates"))))
+)
+# Another figure with something different: only the keys that differ, as deep as they are.
+any_key <- list(type = "object")
+variant <- mapping(
+  list(
+    nelvat = list(const = 1),
+    from = list(type = "string", description = top_said$from),
+    data = any_key,
+    blocks = any_key,
+    plate = any_key,
+    plates = any_key,
+    for_each = any_key,
+    outputs = any_key,
+    save = saves
+  ),
+  c("nelvat", "from")
+)
 figure <- header(
   "figure",
   "Nelvat figure file",
-  c(
-    mapping(
-      explained(
-        list(
-          nelvat = list(const = 1),
-          data = open_mapping(reference("table")),
-          blocks = open_mapping(reference("block")),
-          plate = mapping(c(plate_keys, list(save = saves))),
-          plates = open_mapping(
-            mapping(
-              c(plate_keys, list(save = saves)),
-              c("place", "save")
-            )
-          ),
-          for_each = c(open_mapping(each), list(minProperties = 1, maxProperties = 1)),
-          outputs = c(open_mapping(output), list(minProperties = 1)),
-          save = saves
-        ),
-        top_said
-      ),
-      c("nelvat", "blocks")
-    ),
-    list(anyOf = list(list(required = list("plate")), list(required = list("plates")))),
-    list(
-      `$defs` = list(
-        ink = ink,
-        axis = word_schema("axis_of"),
-        panel = word_schema("panel", c("data", "ink")),
-        used = used,
-        scale_bar = word_schema("scale_bar", c("length", "unit", "per_pixel")),
-        variable = channel,
-        variables = any_of(channel, list_of(text)),
-        columns = columns,
-        derived = derived_said,
-        order = order_rule,
-        missing = missing_said,
-        block = block,
-        size = size,
-        place = place,
-        table = table
-      )
+  list(
+    anyOf = list(reference("figure"), reference("variant")),
+    `$defs` = list(
+      figure = whole_figure,
+      variant = variant,
+      ink = ink,
+      axis = word_schema("axis_of"),
+      panel = word_schema("panel", c("data", "ink")),
+      used = used,
+      scale_bar = word_schema("scale_bar", c("length", "unit", "per_pixel")),
+      variable = channel,
+      variables = any_of(channel, list_of(text)),
+      columns = columns,
+      derived = derived_said,
+      order = order_rule,
+      missing = missing_said,
+      block = block,
+      size = size,
+      place = place,
+      table = table
     )
   )
 )

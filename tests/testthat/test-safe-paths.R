@@ -79,7 +79,7 @@ test_that("values that become one name are two drawings of one path, told before
   )
   done <- command_in(folder, "draw", "one.yaml")
   expect_identical(done$status, 1L)
-  expect_match(done$complained, "two drawings would be written")
+  expect_match(done$complained, "Two drawings would be written")
   expect_length(list.files(folder, "pdf$"), 0)
 })
 

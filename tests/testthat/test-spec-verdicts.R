@@ -352,7 +352,7 @@ test_that("a file can say all that a call can", {
     image_panel = names(of_block("image_panel")$anyOf[[2]]$properties),
     scale_bar = names(defs$scale_bar$properties),
     axis_of = names(defs$axis$properties),
-    plate = names(schema$properties$plate$properties),
+    plate = names(defs$figure$properties$plate$properties),
     read_data = c("path", names(of_table)),
     long_data = c("data", "columns", "prefix"),
     join_data = c("data", "other", "by", "columns"),

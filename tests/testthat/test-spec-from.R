@@ -1,0 +1,80 @@
+# Figure files that are another one with something different.
+project <- function(env = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = env)
+  file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml")), folder)
+  writeLines(
+    c(
+      "nelvat: 1",
+      "data: {l: {file: loaves.csv, codebook: loaves.codebook.yaml}}",
+      "blocks:",
+      "  scatter: {panel: {data: l, x: rise, y: volume, colour: flour, ink: [points, fit]}}",
+      "plate: {width: single, height: 60}",
+      "save: [figure-1.pdf, figure-1.png]"
+    ),
+    file.path(folder, "figure-1.yaml")
+  )
+  folder
+}
+variant <- function(folder, ..., name = "variant.yaml", from = "figure-1.yaml") {
+  path <- file.path(folder, name)
+  dir.create(dirname(path), showWarnings = FALSE)
+  writeLines(c("nelvat: 1", paste("from:", from), ...), path)
+  path
+}
+
+test_that("a variant is the other figure with what it says, saved under its own name", {
+  folder <- project()
+  path <- variant(
+    folder,
+    "blocks: {scatter: {panel: {y: firmness, colour: null, ink: points}}}",
+    "plate: {height: 70}"
+  )
+  read <- read_figure(path)
+  expect_identical(basename(read$save), c("variant.pdf", "variant.png"))
+  book <- read_data(file.path(folder, "loaves.csv"), file.path(folder, "loaves.codebook.yaml"))
+  direct <- plate(
+    scatter = panel(book, x = rise, y = firmness, ink_points()),
+    width = "single",
+    height = 70
+  )
+  of_call <- suppressWarnings(as_scene(direct))
+  of_file <- suppressWarnings(as_scene(read$plate))
+  expect_equal(lapply(of_file$marks, `[[`, "table"), lapply(of_call$marks, `[[`, "table"))
+  expect_true(file.path(folder, "figure-1.yaml") %in% read$inputs)
+  expect_null(schema_faults(read_yaml_list(path), shipped_schema("figure")))
+})
+
+test_that(
+  "paths stay those of the other file, a variant of a variant works, and a block can be another",
+  {
+    folder <- project()
+    near <- variant(folder, "plate: {note: near}")
+    far <- variant(
+      folder,
+      "blocks: {scatter: {text_panel: Words}}",
+      "save: far.svg",
+      name = "deep/far.yaml",
+      from = "../variant.yaml"
+    )
+    read <- read_figure(far)
+    expect_identical(basename(read$save), "far.svg")
+    expect_identical(basename(dirname(read$save)), "deep")
+    expect_identical(read$plate$note, "near")
+    expect_s3_class(read$plate$blocks[[1]], "nelvat_words")
+    expect_identical(basename(read_figure(near)$save), c("variant.pdf", "variant.png"))
+  }
+)
+
+test_that("an error names the file and line that it stands in", {
+  folder <- project()
+  message_of <- function(path) rlang::cnd_message(tryCatch(read_figure(path), error = identity))
+  path <- variant(folder, "blocks: {scatter: {panel: {y: firmess}}}")
+  expect_match(message_of(path), "variant.yaml\", line 3: .*\"firmess\"")
+  writeLines(
+    sub("ink: .points", "ink: [pints", readLines(file.path(folder, "figure-1.yaml"))),
+    file.path(folder, "broken.yaml")
+  )
+  expect_match(message_of(variant(folder, from = "broken.yaml")), "broken.yaml\", line 4: .*pints")
+  expect_match(message_of(variant(folder, from = "variant.yaml")), "cannot be from itself")
+  expect_match(message_of(variant(folder, from = "figure-2.yaml")), "line 2: .*no such file")
+})
