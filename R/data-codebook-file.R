@@ -33,6 +33,7 @@ read_codebook <- function(path, call = rlang::caller_env()) {
     )
   }
   with_place(paste0("\"", path, "\""), check_misspelt(document, codebook_keys, "a codebook"), call)
+  fields <- with_shared_levels(fields, document[["levels"]], path, call)
   kinds <- lapply(fields, function(field) {
     with_place(paste0("\"", path, "\", field \"", field[["name"]], "\""), field_kind(field), call)
   })
@@ -42,6 +43,35 @@ read_codebook <- function(path, call = rlang::caller_env()) {
     text_columns = columns[stays_text(fields)],
     missing_values = as.character(unlist(document$missingValues %||% ""))
   )
+}
+
+# Fields with what a file says that several codebooks share, such as levels, their order and
+#   colours: flour: {title: Flour, categories: [wheat, rye], colours: {rye: "#7A4A1E"}}
+# What a codebook says itself goes before.
+with_shared_levels <- function(fields, shared, path, call) {
+  if (is.null(shared)) return(fields)
+  where <- paste0("\"", path, "\"")
+  if (!rlang::is_string(shared)) {
+    with_place(where, check_string(shared, "levels", call = call), call)
+  }
+  shared_path <- beside_file(shared, dirname(path))
+  by_name <- read_document(shared_path, "codebook", call)
+  right <- is.list(by_name) && length(by_name) && all(rlang::have_name(by_name)) &&
+    all(vapply(by_name, is.list, NA))
+  if (!right) {
+    abort_nelvat(
+      "codebook",
+      c(
+        paste0("\"", shared_path, "\" must have keys of a field by name."),
+        i = "Such as `flour: {categories: [wheat, rye], colours: {rye: \"#7A4A1E\"}}`."
+      ),
+      call
+    )
+  }
+  lapply(fields, function(field) {
+    other <- by_name[[field[["name"]]]]
+    c(field, other[setdiff(names(other), names(field))])
+  })
 }
 
 # Columns that are text whatever their cells look like: those that are called so, and dates of a
@@ -66,7 +96,7 @@ field_types <- c(
 # misspelt.
 codebook_keys <- c(
   "name", "title", "description", "fields", "missingValues", "primaryKey", "foreignKeys",
-  "uniqueKeys"
+  "uniqueKeys", "levels"
 )
 field_keys <- c(
   "name", "title", "description", "type", "format", "example", "constraints", "rdfType",

@@ -43,8 +43,8 @@ replaced_whole <- c("ink", "above", "below", "diagonal", "mixed", "marginal", "p
 
 merged_documents <- function(base, new) {
   # Another word for a block is another block.
-  words <- intersect(names(new), block_words)
-  if (length(words) && !any(words %in% names(base))) {
+  of_block <- intersect(names(new), block_words)
+  if (length(of_block) && !any(of_block %in% names(base))) {
     base <- base[!names(base) %in% block_words]
   }
   for (key in names(new)) {

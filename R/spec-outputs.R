@@ -57,41 +57,76 @@ asked_plates <- function(document) {
   plates
 }
 
-# A plate in each output that is asked for.
+# A plate in each output that is asked for: by the file itself, and by its project for all figures.
 plate_outputs <- function(plate, document, blocks, folder, stem, named) {
   where <- if (is.null(document[["plates"]])) "plate" else c("plates", named[1])
   save <- plate[["save"]] %||% document[["save"]]
   plate[["save"]] <- NULL
   outputs <- document[["outputs"]]
-  if (is.null(outputs)) {
-    return(
-      list(
-        list(
-          name = named,
-          plate = build_plate(plate, blocks, folder, where),
-          save = build_save(save, folder)
-        )
-      )
+  in_output <- function(name, output, at) {
+    plate_output(
+      name,
+      as.list(output),
+      plate,
+      blocks,
+      folder,
+      at,
+      function(changes) {
+        output_paths(changes, save, c(named, name), folder, stem)
+      },
+      named
     )
   }
-  outputs <- named_list(outputs, "outputs")
-  lapply(names(outputs), function(name) {
-    changes_of_output <- as.list(outputs[[name]])
-    check_keys(changes_of_output, output_keys(), at = c("outputs", name))
-    changed_plate <- utils::modifyList(
-      plate,
-      changes_of_output[intersect(names(changes_of_output), plate_settings())]
-    )
-    # A height goes with the width that it was said with.
-    if (!is.null(changes_of_output[["width"]]) && is.null(changes_of_output[["height"]])) {
-      changed_plate$height <- NULL
-    }
+  own_drawings <- if (is.null(outputs)) {
     list(
-      name = c(named, name),
-      plate = build_plate(changed_plate, blocks, folder, c("outputs", name)),
-      save = output_paths(changes_of_output, save, c(named, name), folder, stem)
+      list(
+        name = named,
+        plate = build_plate(plate, blocks, folder, where),
+        save = build_save(save, folder)
+      )
     )
-  })
+  } else {
+    outputs <- named_list(outputs, "outputs")
+    lapply(names(outputs), function(name) in_output(name, outputs[[name]], c("outputs", name)))
+  }
+  of_project <- project_outputs(folder)
+  others <- setdiff(names(of_project$outputs), names(outputs))
+  c(
+    own_drawings,
+    lapply(others, function(name) {
+      in_figure_file(of_project$path, in_output(name, of_project$outputs[[name]], name))
+    })
+  )
+}
+
+plate_output <- function(name, changes, plate, blocks, folder, at, paths_of, named) {
+  check_keys(changes, output_keys(), at = at)
+  changed_plate <- utils::modifyList(
+    plate,
+    changes[intersect(names(changes), plate_settings())]
+  )
+  # A height goes with the width that it was said with.
+  if (!is.null(changes[["width"]]) && is.null(changes[["height"]])) changed_plate$height <- NULL
+  list(
+    name = c(named, name),
+    plate = build_plate(changed_plate, blocks, folder, at),
+    save = paths_of(changes)
+  )
+}
+
+# Outputs for all figures of a project: of the file nelvat.outputs.yaml in the figure's folder, or
+# in one above it up to the root of the project, such as
+#   talk: {house: projected, width: double, height: 140, formats: [png]}
+# list(path, outputs), NULL where there is none. A figure's own output of a name goes before.
+project_outputs <- function(folder) {
+  within <- normalizePath(folder, "/", mustWork = FALSE)
+  here <- beside_file("nelvat.outputs.yaml", folder)
+  above <- file.path(project_folders(within), "nelvat.outputs.yaml")
+  path <- Filter(file.exists, c(here, above))[1]
+  if (is.na(path)) return(NULL)
+  outputs <- in_figure_file(path, named_list(read_document(path, "figure", NULL), character()))
+  if (dirname(path) != folder) outputs <- rebased_paths(outputs, dirname(path))
+  list(path = path, outputs = outputs)
 }
 
 # Where an output is written: where it says; else under the name that `save` has, else that of the

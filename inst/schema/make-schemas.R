@@ -410,6 +410,10 @@ codebook_schema <- header(
     properties = list(
       fields = list_of(field),
       missingValues = list_of(text),
+      levels = list(
+        type = "string",
+        description = "A file of what several codebooks share: keys of a field by name of column."
+      ),
       name = text,
       title = text
     )

@@ -40,14 +40,28 @@ test_that("R code in the documents runs from top to bottom", {
 
 test_that("figure and house files in the documents are read", {
   folder <- withr::local_tempdir()
-  file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml")), folder)
+  file.copy(
+    c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")),
+    folder
+  )
   n <- 0
   for (path in documents()) {
     for (block in code_blocks(path, "yaml")) {
       n <- n + 1
-      file <- file.path(folder, "block.yaml")
+      # A comment can say what the file is called.
+      name <- regmatches(block[1], regexec("^# ([a-z.]+[.]yaml)$", block[1]))[[1]][2]
+      file <- file.path(folder, if (is.na(name)) "block.yaml" else name)
       writeLines(block, file)
-      if (any(grepl("^nelvat:", block))) {
+      if (basename(file) == "nelvat.outputs.yaml") {
+        expect_length(read_figure(file.path(folder, "responses.yaml"))$drawings, 2)
+        unlink(file)
+      } else if (basename(file) == "levels.yaml") {
+        book <- readLines(file.path(folder, "loaves.codebook.yaml"))
+        writeLines(c("levels: levels.yaml", book), file.path(folder, "shared.codebook.yaml"))
+        expect_no_error(
+          read_data(file.path(folder, "loaves.csv"), file.path(folder, "shared.codebook.yaml"))
+        )
+      } else if (any(grepl("^nelvat:", block))) {
         expect_s3_class(suppressWarnings(as_scene(read_figure(file)$plate)), "nelvat_scene")
       } else {
         expect_s3_class(house(file), "nelvat_house")

@@ -393,3 +393,94 @@ test_that("errors of files speak in the words of files", {
     )
   }
 })
+
+test_that("outputs of a project are drawn of every figure, beside what it saves itself", {
+  folder <- withr::local_tempdir()
+  file.copy(study_file("loaves.csv"), folder)
+  figure <- function(name, ...) {
+    path <- file.path(folder, name)
+    writeLines(
+      c(
+        "nelvat: 1",
+        "data: {l: loaves.csv}",
+        "blocks: {b: {panel: {data: l, x: rise, y: volume, ink: points}}}",
+        "plate: {width: 80, height: 60}",
+        paste0("save: ", sub("yaml", "pdf", name)),
+        ...
+      ),
+      path
+    )
+    path
+  }
+  shared <- file.path(folder, "nelvat.outputs.yaml")
+  writeLines("talk: {house: projected, width: 200, height: 140, formats: [png]}", shared)
+  read <- read_figure(figure("one.yaml"))
+  expect_identical(
+    basename(unlist(lapply(read$drawings, `[[`, "save"))),
+    c("one.pdf", "one-talk.png")
+  )
+  expect_identical(vapply(read$drawings, function(one) one$plate$width_mm, 0), c(80, 200))
+  expect_true(shared %in% read$inputs)
+  own <- read_figure(figure("two.yaml", "outputs: {talk: {width: 160, formats: [svg]}}"))
+  expect_identical(basename(own$save), "two-talk.svg")
+  expect_length(own$drawings, 1)
+  writeLines("talk: {widht: 200}", shared)
+  expect_error(
+    read_figure(figure("one.yaml")),
+    "nelvat.outputs.yaml\", line 1: .*no key of that name",
+    class = "nelvat_error_figure"
+  )
+})
+
+test_that("codebooks share levels and colours of one file; what they say themselves goes before", {
+  folder <- withr::local_tempdir()
+  writeLines(c("flour,mass", "r,1", "w,2", "s,3"), file.path(folder, "a.csv"))
+  writeLines(
+    "flour: {title: Flour, categories: [w, s, r], colours: [red, navy, gold]}",
+    file.path(folder, "levels.yaml")
+  )
+  codebook_of <- function(field, levels = "levels.yaml") {
+    path <- file.path(folder, "a.codebook.yaml")
+    writeLines(c(paste("levels:", levels), "fields:", paste("  -", field), "  - name: mass"), path)
+    read_data(file.path(folder, "a.csv"), path)
+  }
+  kind <- codebook_of("name: flour")$columns$flour
+  expect_identical(kind$levels, c("w", "s", "r"))
+  expect_identical(kind$name, "Flour")
+  expect_identical(codebook_of("{name: flour, title: Grain}")$columns$flour$name, "Grain")
+  expect_identical(
+    codebook_of("{name: flour, categories: [r, s, w]}")$columns$flour$levels,
+    c("r", "s", "w")
+  )
+  expect_error(codebook_of("name: flour", "none.yaml"), "does not exist", class = "nelvat_error")
+  expect_error(codebook_of("name: flour", "[a, b]"), "`levels` must be one string")
+  writeLines("- flour", file.path(folder, "levels.yaml"))
+  expect_error(codebook_of("name: flour"), "must have keys of a field by name")
+})
+
+test_that("figures of words and images need no data, and a kind is that of the codebook", {
+  folder <- withr::local_tempdir()
+  file.copy(c(study_file("loaves.csv"), study_file("loaves.codebook.yaml")), folder)
+  path <- file.path(folder, "f.yaml")
+  writeLines(
+    c("nelvat: 1", "blocks: {a: {text_panel: Words}}", "plate: {width: 60, height: 40}"),
+    path
+  )
+  expect_null(schema_faults(read_yaml_list(path), shipped_schema("figure")))
+  expect_match(paste(as_scene(read_figure(path)$plate)$texts$string, collapse = " "), "Words")
+  figure <- function(y) {
+    writeLines(
+      c(
+        "nelvat: 1",
+        "data: {l: {file: loaves.csv, codebook: loaves.codebook.yaml}}",
+        paste0("blocks: {a: {panel: {data: l, x: flour, y: ", y, ", ink: box}}}"),
+        "plate: {}"
+      ),
+      path
+    )
+    read_figure(path)$plate
+  }
+  in_cm <- figure("{column: rise, show: cm}")
+  expect_match(suppressWarnings(as_scene(in_cm))$axes[[2]]$title, "(cm)", fixed = TRUE)
+  expect_error(figure("{column: rize, show: cm}"), "no column of that name.*rise")
+})
