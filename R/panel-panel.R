@@ -76,7 +76,7 @@ panel <- function(
   made <- new_panel(
     book,
     channels,
-    list(...),
+    inks_in_dots(book, call, list(...)),
     derive,
     rlang::enquo(keep),
     order,
@@ -284,4 +284,25 @@ print.nelvat_panel <- function(x, ...) {
     sep = ""
   )
   invisible(x)
+}
+
+# What stands in the dots: inks. A column there was meant for an axis.
+inks_in_dots <- function(book, call, inks) {
+  tryCatch(inks, error = function(error) {
+    if (inherits(error, "nelvat_error")) stop(error)
+    missing_name <- regmatches(
+      conditionMessage(error),
+      regexec("^object '([^']+)' not found$", conditionMessage(error))
+    )[[1]][2]
+    if (is.na(missing_name) || !missing_name %in% names(book$data)) stop(error)
+    abort_nelvat(
+      "argument",
+      c(
+        "Columns of a panel are named: `x =`, `y =`, `colour =`.",
+        x = paste0("Found ", missing_name, " without a name."),
+        i = paste0("Such as `panel(data, x = ", missing_name, ", <inks>)`.")
+      ),
+      call
+    )
+  })
 }

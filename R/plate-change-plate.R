@@ -19,6 +19,7 @@ changed_plate <- function(plate, new, ink, block, call) {
     check_one_table(plate, chosen, for_blocks, block, call)
     blocks <- mapped_blocks(blocks, chosen, function(one, i) {
       own_new <- for_blocks[names(for_blocks) %in% taken[[match(i, chosen)]]]
+      if (is.null(block)) own_new <- meanings_of(one, own_new)
       if (!length(own_new) && is.null(ink)) return(one)
       changed_block(one, own_new, ink, call, path$part)
     })
@@ -67,9 +68,40 @@ is_changeable <- function(block) {
   inherits(block, c("nelvat_facets", "nelvat_pairs")) && is.null(block$zoom)
 }
 
-# A new table for several blocks must be meant for all of them.
+# Of new meanings of columns those of a block's own table.
+meanings_of <- function(block, new) {
+  if (!"codebook" %in% names(new)) return(new)
+  kinds <- rlang::eval_tidy(new$codebook)
+  if (!is.list(kinds)) return(new)
+  book <- (if (inherits(block, "nelvat_panel")) block else block$panel)$book
+  of_block <- kinds[names(kinds) %in% names(book$data)]
+  if (!length(of_block)) return(new[names(new) != "codebook"])
+  new$codebook <- rlang::quo(!!of_block)
+  new
+}
+
+# New meanings must be of columns that some block has; a new table for several blocks must be meant
+# for all of them.
 check_one_table <- function(plate, chosen, new, block, call) {
-  if (!any(c("data", "codebook") %in% names(new)) || !is.null(block)) return(invisible())
+  if (!is.null(block)) return(invisible())
+  if ("codebook" %in% names(new)) {
+    columns <- unique(
+      unlist(lapply(plate$blocks[chosen], function(one) names(one$panel$book$data)))
+    )
+    kinds <- names(rlang::eval_tidy(new$codebook))
+    absent <- setdiff(kinds, columns)
+    if (length(absent)) {
+      abort_nelvat(
+        "column",
+        c(
+          paste0("`codebook`: no table of the plate has a column \"", absent[1], "\"."),
+          offer(absent[1], columns, "column")
+        ),
+        call
+      )
+    }
+  }
+  if (!"data" %in% names(new)) return(invisible())
   labels <- unique(vapply(plate$blocks[chosen], function(one) one$panel$book$label %||% "", ""))
   if (length(labels) < 2) return(invisible())
   abort_nelvat(

@@ -183,6 +183,8 @@ as_sizes <- function(sizes, n, argument, call) {
   if (!is.numeric(sizes) && !is.list(sizes)) wrong(describe_value(sizes))
   if (length(sizes) != n) wrong(counted(length(sizes), "size"))
   one <- function(size) {
+    # mm() in a list stands in a list of its own.
+    if (is.list(size) && length(size) == 1 && is.null(names(size))) size <- size[[1]]
     if (is.list(size) && identical(size$natural, TRUE)) return(c(mm = NA, weight = 0))
     if (is.list(size) && is.numeric(size$mm)) return(c(mm = size$mm, weight = 0))
     if (is.numeric(size) && length(size) == 1 && is.finite(size) && size > 0) {

@@ -78,13 +78,13 @@ check_keys <- function(mapping, known, needs = character(), at) {
     return(invisible())
   }
   for (key in setdiff(names(mapping), known)) {
-    now <- current_name(key, known)
+    hint <- hint_of_name(key, known)
     abort_figure(
       at %||% character(),
       "There is no key of that name.",
       key,
       known,
-      hint = if (!is.null(now)) paste0("It is called \"", now, "\" now.")
+      hint = unname(hint)
     )
   }
   for (key in setdiff(needs, names(mapping))) {

@@ -49,7 +49,10 @@ offer <- function(name, candidates, what = "name") {
   near <- nearest_name(name, candidates)
   if (!is.null(near)) return(c(i = paste0("Did you mean \"", near, "\"?")))
   if (!length(candidates)) return(c(i = paste0("There is no ", what, " to choose from.")))
-  c(i = paste0("There ", if (length(candidates) == 1) "is " else "are ", quoted(candidates), "."))
+  # Of arguments all are said.
+  most <- if (what == "argument") 40 else 12
+  said <- quoted(candidates, most)
+  c(i = paste0("There ", if (length(candidates) == 1) "is " else "are ", said, "."))
 }
 
 # "1 value left out", of a phrase that says many.

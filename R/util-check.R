@@ -98,20 +98,82 @@ check_flag <- function(value, argument, call = rlang::caller_env()) {
 check_stray <- function(names, arguments, of, call = rlang::caller_env()) {
   stray <- setdiff(names, c("", NA))
   if (!length(stray)) return(invisible())
-  now <- current_name(stray[1], arguments)
   abort_nelvat(
     "argument",
     c(
       paste0("`", of, "()` has no argument \"", stray[1], "\"."),
-      if (is.null(now)) {
-        offer(stray[1], arguments, "argument")
-      } else {
-        c(i = paste0("It is called `", now, "` now."))
-      }
+      hint_of_name(stray[1], arguments) %||% offer(stray[1], arguments, "argument")
     ),
-    call
+    call,
+    found = stray[1]
   )
 }
+
+# What a name that is none is called here: of before, or of the trade.
+hint_of_name <- function(name, known) {
+  now <- current_name(name, known)
+  if (!is.null(now)) return(c(i = paste0("It is called `", now, "` now.")))
+  here <- intersect(guessed_names[[tolower(name)]], known)
+  if (length(here)) {
+    c(i = paste0("It is called ", paste0("`", here, "`", collapse = " or "), " here."))
+  }
+}
+
+# What the trade calls what has another name here, in the order of likelihood.
+guessed_names <- list(
+  legend = "key",
+  caption = "note",
+  title = c("heading", "title"),
+  subtitle = "note",
+  label = c("title", "heading", "letters"),
+  labels = c("names", "letters", "title"),
+  limits = "range",
+  limit = "range",
+  columns = c("across", "per_row", "columns"),
+  rows = c("down", "rows"),
+  by = c("across", "colour"),
+  split = "across",
+  groups = "colour",
+  fill = "colour",
+  hue = "colour",
+  transparency = "opacity",
+  levels = "order",
+  palette = c("colours", "colour"),
+  method = c("model", "test", "method"),
+  pairs = "between",
+  comparisons = "between",
+  position = c("arrange", "anchor", "key"),
+  stacked = "arrange",
+  statistic = c("centre", "error"),
+  summary = c("centre"),
+  ci = c("error", "band", "interval"),
+  confidence = c("band", "interval", "level"),
+  errorbar = "error",
+  errors = "error",
+  linetype = "dash",
+  thickness = "weight",
+  linewidth = "weight",
+  symbol = "shape",
+  marker = c("markers", "shape"),
+  pointsize = "size",
+  weights = "weigh_by",
+  filter = "keep",
+  subset = "keep",
+  transform = "derive",
+  margin = c("marginal", "depth"),
+  ticks = c("every", "breaks"),
+  step = "every",
+  theme = "house",
+  style = "house",
+  geometry = "ink",
+  layer = "ink",
+  bin = c("bins", "width"),
+  horizontal = "y",
+  vertical = "x",
+  panels = "across",
+  units = "unit",
+  decimals = "format"
+)
 
 # Stops where a function was given more than its arguments: to be called with its dots.
 check_rest <- function(...) {

@@ -22,7 +22,7 @@ test_that("words of before are errors that say the word of now, in calls and in 
     )
   )
   error <- said(read_figure(file.path(folder, "f.yaml")))
-  expect_match(error, "It is called \"(opacity|per_row)\" now")
+  expect_match(error, "It is called `(opacity|per_row)` now")
 })
 
 test_that(
@@ -90,4 +90,42 @@ test_that("dashes are lengths of strokes and gaps", {
   )
   expect_error(house(dashes = c("solid", "dotted")), "4 2", class = "nelvat_error_house")
   expect_identical(nelvat:::line_type(c("solid", "12 3 1 2")), c("solid", "C312"))
+})
+
+test_that("words of the trade are answered with the word here, in calls and files", {
+  loaves <- study("loaves")
+  design <- panel(loaves, x = flour, y = rise, ink_box())
+  expect_error(plate(design, legend = "top"), "It is called `key` here")
+  expect_error(axis_of(limits = c(0, 10)), "It is called `range` here")
+  expect_error(facets(design, columns = grade), "It is called `across` or `per_row` here")
+  expect_error(panel(loaves, x = flour, y = rise, ink_box(), title = "A"), "called `heading` here")
+  expect_error(category(levels = c("a", "b")), "It is called `order` here")
+  expect_error(ink_fit(method = "line"), "It is called `model` here")
+  expect_error(panel(loaves, flour, rise, ink_box()), "`x =`", class = "nelvat_error_argument")
+  # Each guess leads to a word that there is.
+  known <- unique(
+    unlist(lapply(words_with_rows(), function(word) names(nelvat:::word_arguments(word))))
+  )
+  known <- c(known, names(formals(category)), names(formals(quantity)))
+  expect_identical(setdiff(unlist(nelvat:::guessed_names), known), character())
+  # All arguments are told, not the first dozen.
+  expect_no_match(
+    tryCatch(plate(design, zzzzzzzzzz = 1), error = conditionMessage),
+    "and [0-9]+ more"
+  )
+})
+
+test_that("sizes stand in lists, too, and meanings change in every table that has the column", {
+  loaves <- study("loaves")
+  first <- panel(loaves, x = flour, y = rise, ink_box())
+  table <- data.frame(flour = c("wheat", "rye"), taste = 1:2)
+  second <- panel(table, x = flour, y = taste, ink_bars("sum"))
+  fig <- plate(first, second, widths = list(1, mm(30)))
+  expect_identical(plate(first, second, widths = c(1, mm(30)))$grid, fig$grid)
+  both <- change(fig, codebook = list(flour = category("Grain")))
+  titles <- vapply(suppressWarnings(as_scene(both))$axes, function(axis) axis$title, "")
+  expect_identical(sum(titles == "Grain"), 2L)
+  one <- change(fig, codebook = list(taste = quantity("Taste", unit = "points")))
+  expect_s3_class(one, "nelvat_plate")
+  expect_error(change(fig, codebook = list(tast = quantity("T"))), "no table.*taste")
 })

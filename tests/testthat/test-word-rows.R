@@ -1,10 +1,4 @@
 # The table of words: each argument is said once, and stands wherever arguments are listed.
-words_with_rows <- function() {
-  namespace <- asNamespace("nelvat")
-  methods <- ls(namespace, pattern = "^word_rows[.]")
-  setdiff(sub("^word_rows[.]", "", methods), "")
-}
-
 test_that("the formals of each word are the rows of its table, and its defaults pass them", {
   for (word in words_with_rows()) {
     rows <- nelvat:::word_arguments(word)
