@@ -76,3 +76,79 @@ test_that("what is needed, one too many and a wrong type are errors in the words
   expect_error(ink_points(size = 400), "`size` must be one number")
   expect_error(ink_bins(bins = c(1, 2, 3)), "or 2 numbers from 1 to 1000")
 })
+
+# Values that a type takes, and such as it does not, as a file would have them.
+right_values <- function(type) {
+  if (!is.null(type$choices) && type$kind == "choice") return(as.list(type$choices))
+  switch(
+    type$kind,
+    number = Filter(
+      function(n) !type$whole || n == round(n),
+      list(max(type$least, min(type$most, 1)), max(type$least, -1e6), min(type$most, 1e6))
+    ),
+    flag = list(TRUE, FALSE),
+    text = list("words"),
+    numbers = list(as.list(rep(mean(c(max(type$least, 0), min(type$most, 1))), max(2, type$n[1])))),
+    texts = list("level", list("a", "b")),
+    either = unlist(lapply(type$types, right_values), recursive = FALSE),
+    list()
+  )
+}
+wrong_values <- function(type) {
+  switch(
+    type$kind,
+    number = c(
+      list("many", list(a = 1)),
+      if (is.finite(type$least)) list(type$least - 1),
+      if (is.finite(type$most)) list(type$most + 1),
+      if (type$whole) list(max(type$least, 0) + 0.5)
+    ),
+    choice = list("no such word", 3, list(a = 1)),
+    flag = list("perhaps", 1),
+    text = list(list("a", "b"), list(a = 1)),
+    numbers = list("many", if (type$n[1] > 1) 1 else list(type$most + 1)),
+    texts = list(list(a = 1)),
+    either = Filter(
+      function(value) all(vapply(type$types, refused, NA, value = value)),
+      list("no such word", list(a = 1), -1e9)
+    ),
+    list()
+  )
+}
+refused <- function(type, value) {
+  context <- list(columns = character(), tables = list(), folder = ".")
+  inherits(
+    tryCatch(
+      nelvat:::check_type(type, nelvat:::file_value(type, value, context, "here"), "it", NULL),
+      nelvat_error = identity
+    ),
+    "nelvat_error"
+  )
+}
+
+test_that("schema and program agree on every argument of every word: kinds, limits, choices", {
+  n <- 0
+  for (word in words_with_rows()) {
+    rows <- nelvat:::word_arguments(word)
+    for (name in names(rows)) {
+      type <- rows[[name]]
+      schema <- jsonlite::fromJSON(
+        jsonlite::toJSON(nelvat:::type_schema(type), auto_unbox = TRUE, null = "null"),
+        simplifyVector = FALSE
+      )
+      for (value in right_values(type)) {
+        label <- paste(word, name, deparse(value)[1])
+        expect_false(refused(type, value), label = paste(label, "is refused"))
+        expect_null(schema_faults(value, schema), label = label)
+        n <- n + 1
+      }
+      for (value in wrong_values(type)) {
+        label <- paste(word, name, deparse(value)[1])
+        expect_true(refused(type, value), label = paste(label, "is refused"))
+        expect_false(is.null(schema_faults(value, schema)), label = paste(label, "by the schema"))
+        n <- n + 1
+      }
+    }
+  }
+  expect_gt(n, 500)
+})
