@@ -48,6 +48,7 @@ joint <- function(
   heading = NULL
 ) {
   call <- rlang::current_env()
+  check_needed(joint, "joint", call)
   check_stray(...names(), setdiff(names(formals(joint)), "..."), "joint", call)
   channels <- list(
     x = rlang::enquo(x),

@@ -38,6 +38,7 @@ every_pair <- function(
   heading = NULL
 ) {
   call <- rlang::current_env()
+  check_needed(every_pair, "every_pair", call, c("...", pairs_parts))
   check_stray(...names(), setdiff(names(formals(every_pair)), "..."), "every_pair", call)
   parts <- list()
   if (!missing(above)) parts["above"] <- list(above)

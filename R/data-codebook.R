@@ -24,6 +24,7 @@
 #' )
 #' @export
 codebook <- function(data, ...) {
+  check_needed(codebook, "codebook", rlang::current_env())
   new_codebook(
     data,
     list(...),
@@ -135,7 +136,10 @@ as_codebook <- function(data, label = "the table", call = rlang::caller_env()) {
 }
 
 check_table <- function(data, argument, call) {
-  if (is.data.frame(data)) return(as.data.frame(data))
+  if (is.data.frame(data)) {
+    check_utf8(names(data), paste("names of", argument), call)
+    return(as.data.frame(data))
+  }
   abort_nelvat(
     "argument",
     c(

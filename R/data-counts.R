@@ -16,6 +16,7 @@
 #' @export
 counts <- function(data, ..., empty = TRUE) {
   call <- rlang::current_env()
+  check_needed(counts, "counts", call)
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   quos <- rlang::enquos(...)
   if (!length(quos)) {

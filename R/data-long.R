@@ -25,6 +25,7 @@
 #' )
 #' @export
 long_data <- function(data, columns, ..., prefix = NULL) {
+  check_needed(long_data, "long_data", rlang::current_env())
   call <- rlang::current_env()
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   check_string(prefix, "prefix", or_null = TRUE)

@@ -20,6 +20,7 @@
 #' study_file("loaves.csv")
 #' @export
 study <- function(name) {
+  check_needed(study, "study", rlang::current_env())
   check_choice(
     name,
     c("loaves", "probe", "pores", "slice", "cultures", "trials", "doses", "tasting"),

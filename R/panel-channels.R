@@ -6,8 +6,17 @@ resolve_channels <- function(channels, book, missing, call, series = NULL) {
   of_measure <- names(Filter(Negate(is.null), measures))
   variables <- lapply(stats::setNames(nm = setdiff(names(given), of_measure)), function(channel) {
     if (channel == "y") {
+      named <- resolve_variables(given$y, book, "y", call)
+      if (!length(named)) {
+        abort_nelvat(
+          "argument",
+          c("`y` must be a column, or several.", x = "Found none."),
+          call,
+          argument = "y"
+        )
+      }
       lapply(
-        resolve_variables(given$y, book, "y", call),
+        named,
         ready_variable,
         missing$y,
         on_y = TRUE,

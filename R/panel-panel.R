@@ -44,6 +44,7 @@ panel <- function(
   heading = NULL
 ) {
   call <- rlang::current_env()
+  check_needed(panel, "panel", call)
   check_stray(
     ...names(),
     c(

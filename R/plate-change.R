@@ -26,6 +26,7 @@
 #' )
 #' @export
 change <- function(figure, ..., ink = NULL, block = NULL) {
+  check_needed(change, "change", rlang::current_env())
   call <- rlang::current_env()
   new <- rlang::enquos(...)
   if (length(new) && any(rlang::names2(new) == "")) {

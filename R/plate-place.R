@@ -100,6 +100,7 @@ blank <- function() structure(list(how = "blank"), class = "nelvat_placement")
 #' plate(beside(bars, heat, widths = c(1, natural())), width = "double", height = 80)
 #' @export
 mm <- function(length) {
+  check_needed(mm, "mm", rlang::current_env())
   list(list(mm = as.numeric(check_number(length, "length", 1, 2000, unit = "mm"))))
 }
 

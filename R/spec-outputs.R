@@ -179,9 +179,31 @@ each_document <- function(document, tables) {
     )
   }
   parts <- setdiff(names(document), c("nelvat", "data", "for_each"))
+  for (part in parts) check_placeholders(document[[part]], name, part)
   lapply(values, function(value) {
     list(value = value, document = changed_texts(document, parts, piece, value))
   })
+}
+
+# A piece in braces that is hardly another name than that of `for_each` is a slip.
+check_placeholders <- function(node, name, at) {
+  if (is.list(node)) {
+    keys <- if (is.null(names(node))) seq_along(node) else names(node)
+    for (i in seq_along(node)) check_placeholders(node[[i]], name, c(at, keys[i]))
+    return(invisible())
+  }
+  if (!is.character(node)) return(invisible())
+  pieces <- unlist(regmatches(node, gregexpr("[{][A-Za-z_]+[}]", node)))
+  pieces <- setdiff(pieces, c(heading_pieces, paste0("{", name, "}")))
+  for (piece in pieces) {
+    if (is.null(nearest_name(gsub("[{}]", "", piece), name))) next
+    abort_figure(
+      at,
+      paste0("`for_each` has no \"", piece, "\"."),
+      piece,
+      hint = paste0("Did you mean \"{", name, "}\"?")
+    )
+  }
 }
 
 each_values <- function(said, tables, at) {

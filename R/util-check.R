@@ -66,7 +66,10 @@ check_number <- function(
 
 check_string <- function(value, argument, or_null = FALSE, call = rlang::caller_env()) {
   if (or_null && is.null(value)) return(NULL)
-  if (rlang::is_string(value)) return(value)
+  if (rlang::is_string(value)) {
+    check_utf8(value, argument, call)
+    return(value)
+  }
   abort_nelvat(
     "argument",
     c(
@@ -76,6 +79,24 @@ check_string <- function(value, argument, or_null = FALSE, call = rlang::caller_
     call,
     argument = argument,
     found = value
+  )
+}
+
+# Text of another encoding, or of none.
+check_utf8 <- function(texts, argument, call) {
+  texts <- as.character(texts)
+  is_latin1 <- Encoding(texts) == "latin1"
+  wrong <- which(!validUTF8(texts) & !is_latin1)
+  if (!length(wrong)) return(invisible())
+  abort_nelvat(
+    "encoding",
+    c(
+      paste0("`", argument, "` is not in UTF-8."),
+      x = paste0("Found \"", iconv(texts[wrong[1]], "latin1", "UTF-8"), "\", read as Latin-1."),
+      i = "Convert it with iconv()."
+    ),
+    call,
+    argument = argument
   )
 }
 
@@ -175,8 +196,27 @@ guessed_names <- list(
   decimals = "format"
 )
 
-# Stops where a function was given more than its arguments: to be called with its dots.
+# Stops where a function was not given what it needs: formals without a default.
+check_needed <- function(f, name, frame, may_lack = "...") {
+  given <- formals(f)
+  needed <- names(given)[vapply(given, identical, NA, quote(expr = ))]
+  needed <- setdiff(needed, may_lack)
+  lacking <- Filter(function(one) eval(call("missing", as.symbol(one)), frame), needed)
+  if (!length(lacking)) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", name, "()` needs ", listed(paste0("`", needed, "`")), "."),
+      x = paste0("`", lacking[1], "` is not given.")
+    ),
+    frame
+  )
+}
+
+# Stops where a function was given more than its arguments, or less than it needs: to be called with
+# its dots.
 check_rest <- function(...) {
+  check_needed(sys.function(-1), rlang::call_name(sys.call(-1)) %||% "function", parent.frame())
   if (!...length()) return(invisible())
   call <- rlang::caller_env()
   caller <- rlang::call_name(sys.call(-1)) %||% "function"

@@ -129,3 +129,29 @@ test_that("sizes stand in lists, too, and meanings change in every table that ha
   expect_s3_class(one, "nelvat_plate")
   expect_error(change(fig, codebook = list(tast = quantity("T"))), "no table.*taste")
 })
+
+test_that("what is not given, no column, and text of no encoding are errors of our own", {
+  loaves <- study("loaves")
+  broken <- "a\xff"
+  expect_error(facets(), "`facets\\(\\)` needs `panel`", class = "nelvat_error_argument")
+  expect_error(panel(), "`panel\\(\\)` needs `data`", class = "nelvat_error_argument")
+  expect_error(every_pair(), "needs `data`", class = "nelvat_error_argument")
+  expect_error(join_data(loaves), "needs `", class = "nelvat_error_argument")
+  expect_error(panel(loaves, x = flour, y = c(), ink_box()), "`y` must be a column")
+  design <- function(...) panel(loaves, x = flour, y = rise, ink_box(), ...)
+  expect_error(text_panel(broken), "`text` is not in UTF-8", class = "nelvat_error_encoding")
+  expect_error(design(heading = broken), "`heading` is not in UTF-8")
+  expect_error(plate(design(), title = broken), "`title` is not in UTF-8")
+  expect_error(codebook(stats::setNames(data.frame(1:2), broken)), "names of data")
+  expect_error(read_data(broken), "UTF-8", class = "nelvat_error")
+})
+
+test_that("every exported function that needs something says so", {
+  for (name in getNamespaceExports("nelvat")) {
+    f <- get(name, asNamespace("nelvat"))
+    if (!is.function(f) || inherits(f, "S4")) next
+    error <- tryCatch(suppressMessages(f()), error = identity)
+    if (!inherits(error, "error")) next
+    expect_s3_class(error, "nelvat_error")
+  }
+})
