@@ -4,7 +4,11 @@
 # list(place, line): places as keys and numbers of entries on the way, and the line of each. lines:
 # the text of the file. Reads what figure, house and codebook files are written in: mappings and
 # lists by indentation or in braces, quoted and plain texts, texts of several lines, comments.
+# Of a file that is no one's writing, by its length or depth, only the beginning is read.
 yaml_places <- function(lines) {
+  lines <- utils::head(lines, 5000L)
+  long <- nchar(lines, "bytes") > 5000L
+  if (any(long)) lines <- utils::head(lines, which(long)[1] - 1L)
   text <- new.env()
   text$lines <- lines
   text$places <- list()
@@ -25,9 +29,12 @@ yaml_places <- function(lines) {
   list(place = text$places, line = text$at)
 }
 
+deepest_place <- 40L
+
 keep_place <- function(text, place, line) {
-  text$places <- c(text$places, list(place))
-  text$at <- c(text$at, line)
+  k <- length(text$at) + 1L
+  text$places[[k]] <- place
+  text$at[k] <- line
 }
 
 # A comment begins with a number sign after a blank, outside of quotes.
@@ -64,6 +71,7 @@ block_line <- function(text, open, content, indent, line) {
     last <- if (length(open)) open[[length(open)]]
     same <- !is.null(last) && last$indent == indent && last$is_list == is_item
     parent <- if (same) last$parent else c(last$parent, last$key)
+    if (length(parent) > deepest_place) return(list(open = open, line = line + 1L))
     name <- if (is_item) {
       as.character(if (same) as.integer(last$key) + 1L else 1L)
     } else {
@@ -112,6 +120,7 @@ flow_value <- function(text, place, from) {
   from <- next_sign(text, from)
   sign <- sign_at(text, from)
   if (is.null(sign)) return(from)
+  if (length(place) > deepest_place) return(c(length(text$lines) + 1L, 1L))
   if (sign %in% c("\"", "'")) return(after_quote(text, from, sign))
   if (!sign %in% c("{", "[")) return(after_plain(text, from))
   closing <- c("{" = "}", "[" = "]")[[sign]]

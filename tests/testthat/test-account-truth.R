@@ -233,7 +233,7 @@ test_that("zooms outside the panel, ranges of levels and residuals in matrices a
     class = "nelvat_error_argument"
   )
   expect_error(
-    panel(loaves, x = flour, y = volume, x_axis = axis_of(every = 2), ink_box()),
+    panel(loaves, x = flour, y = volume, x_axis = axis_of(every = 2.5), ink_box()),
     "shows levels",
     class = "nelvat_error_argument"
   )
