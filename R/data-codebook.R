@@ -137,7 +137,7 @@ as_codebook <- function(data, label = "the table", call = rlang::caller_env()) {
 
 check_table <- function(data, argument, call) {
   if (is.data.frame(data)) {
-    check_utf8(names(data), paste("names of", argument), call)
+    check_said_utf8(names(data), paste("names of", argument), call)
     return(as.data.frame(data))
   }
   abort_nelvat(

@@ -188,8 +188,8 @@ each_document <- function(document, tables) {
 # A piece in braces that is hardly another name than that of `for_each` is a slip.
 check_placeholders <- function(node, name, at) {
   if (is.list(node)) {
-    keys <- if (is.null(names(node))) seq_along(node) else names(node)
-    for (i in seq_along(node)) check_placeholders(node[[i]], name, c(at, keys[i]))
+    steps <- if (is.null(names(node))) seq_along(node) else names(node)
+    for (i in seq_along(node)) check_placeholders(node[[i]], name, c(at, steps[i]))
     return(invisible())
   }
   if (!is.character(node)) return(invisible())

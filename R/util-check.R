@@ -67,7 +67,7 @@ check_number <- function(
 check_string <- function(value, argument, or_null = FALSE, call = rlang::caller_env()) {
   if (or_null && is.null(value)) return(NULL)
   if (rlang::is_string(value)) {
-    check_utf8(value, argument, call)
+    check_said_utf8(value, argument, call)
     return(value)
   }
   abort_nelvat(
@@ -83,7 +83,7 @@ check_string <- function(value, argument, or_null = FALSE, call = rlang::caller_
 }
 
 # Text of another encoding, or of none.
-check_utf8 <- function(texts, argument, call) {
+check_said_utf8 <- function(texts, argument, call) {
   texts <- as.character(texts)
   is_latin1 <- Encoding(texts) == "latin1"
   wrong <- which(!validUTF8(texts) & !is_latin1)
