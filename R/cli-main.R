@@ -73,7 +73,11 @@ run_command <- function(arguments) {
       )
     )
   }
-  in_words_of_files(guarded(commands[[first]]$run(arguments[-1]), command = first))
+  in_words_of_files(
+    guarded(commands[[first]]$run(arguments[-1]), command = first),
+    # These read a table, and how is said by options.
+    if (first %in% c("codebook", "start")) c("sheet", "encoding", "skip")
+  )
 }
 
 cli_usage <- function(commands, to, status) {

@@ -3,8 +3,9 @@
 # the message is made; no message is taken apart later.
 
 # Evaluates `code` with its messages in the words of files.
-in_words_of_files <- function(code) {
-  rlang::local_options(nelvat_words = "files")
+# options: arguments that are options of the command that is running.
+in_words_of_files <- function(code, options = getOption("nelvat_options")) {
+  rlang::local_options(nelvat_words = "files", nelvat_options = options)
   code
 }
 is_asked_by_file <- function() identical(getOption("nelvat_words"), "files")
@@ -45,6 +46,9 @@ code_in_file <- function(code) {
   }
   if (rlang::is_call(parsed, "<-", 2)) {
     key <- rlang::as_string(parsed[[2]])
+    if (key %in% getOption("nelvat_options")) {
+      return(paste0("`--", key, " ", value_in_file(parsed[[3]]), "`"))
+    }
     return(paste0("`", pair_in_file(key, parsed[[3]]), "`"))
   }
   form <- if (rlang::is_call(parsed) && is.symbol(parsed[[1]])) {
@@ -84,9 +88,21 @@ first_keys <- list(
   scale_bar = c("length", "unit")
 )
 
+# What a command says in place of a function.
+said_by_command <- list(
+  legend_text = "nelvat legend",
+  alt_text = "nelvat alt",
+  save_source_data = "nelvat source",
+  source_data = "nelvat source",
+  proof = "nelvat proof",
+  mend = "nelvat mend",
+  save_plate = "nelvat draw"
+)
+
 call_in_file <- function(call) {
   name <- rlang::call_name(call)
   arguments <- rlang::call_args(call)
+  if (name %in% names(said_by_command)) return(said_by_command[[name]])
   if (!length(arguments)) return(sub("^ink_", "", name))
   if (name == "natural") return("natural")
   if (name == "mm") return(paste(value_in_file(arguments[[1]]), "mm"))

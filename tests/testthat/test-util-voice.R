@@ -24,12 +24,23 @@ test_that("code in messages is said as keys to who writes files, and as it is in
     "`log10(mass)` and `mass > 4`" = "`log10(mass)` and `mass > 4`",
     "`plate(<block>, width = , height = )`" = "`plate`",
     "`error` is \"sd\"" = "`error` is \"sd\"",
-    "`mm()` or `natural()`" = "`mm` or `natural`"
+    "`mm()` or `natural()`" = "`mm` or `natural`",
+    "as `legend_text()` does" = "as `nelvat legend` does"
   )
   for (text in names(said)) {
     expect_identical(in_file(text), said[[text]])
     expect_identical(nelvat:::in_their_words(text), text)
   }
+})
+
+test_that("commands that read a table are answered with their options", {
+  latin <- withr::local_tempfile(fileext = ".csv")
+  writeBin(c(charToRaw("fl"), as.raw(0xfc), charToRaw("r,v\na,1\n")), latin)
+  said <- function(...) {
+    utils::capture.output(nelvat:::run_command(c(...)), type = "message")
+  }
+  expect_match(said("codebook", latin), "`--encoding latin1`", fixed = TRUE, all = FALSE)
+  expect_error(read_data(latin), "`encoding = \"latin1\"`", fixed = TRUE)
 })
 
 test_that("one error is in the words of a call, and of a file", {
