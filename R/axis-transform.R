@@ -1,6 +1,6 @@
 # Transforms of an axis. forward: from data to the axis; backward: from the axis to
 # data; holds: which data the axis can show, and why it cannot show others; restored: as backward,
-# but NA where no data lie, such as below a root of zero, which backward() unfolds.
+# but NA where no data lie, such as below a root of zero.
 
 # "asinh/150" is asinh of the values over 150: about even up to there, logarithmic beyond.
 
@@ -25,7 +25,8 @@ axis_transform <- function(name = "identity") {
     ln = pair(log, exp, above_zero),
     sqrt = pair(
       sqrt,
-      function(x) x^2,
+      # Below a root of zero an axis has room and no values: its end there is zero.
+      function(x) pmax(x, 0)^2,
       list(
         holds = function(x) x >= 0,
         why = "values below zero, which a square-root axis cannot show"

@@ -86,10 +86,8 @@ train_ink.ink_contours <- function(ink, layer) {
   })
   rings <- stack_tables(rings)
   if (!is.null(rings)) {
-    # Where no data can lie a ring runs along the edge.
-    rings$x <- x_axis$restored(rings$x)
-    rings$y <- y_axis$restored(rings$y)
-    rings[c("x", "y")] <- lapply(rings[c("x", "y")], function(at) ifelse(is.na(at), 0, at))
+    rings$x <- x_axis$backward(rings$x)
+    rings$y <- y_axis$backward(rings$y)
   }
   rows_used <- which(complete)
   list(

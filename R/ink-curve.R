@@ -103,10 +103,12 @@ place_ink.ink_curve <- function(ink, trained, site) {
   n <- 4 * curve_points
   of_panel <- rep(panels, each = n)
   unit <- rep(seq(0, 1, length.out = n), length(panels))
-  value <- formula_value(ink$formula)(site$data(unit, of_panel, "x"), NULL)
-  y <- suppressWarnings(site$unit(value, of_panel, "y"))
-  # Beyond the panel, and where it has no value, there is no curve.
-  shown <- which(is.finite(y) & y >= 0 & y <= 1)
+  x <- site$data(unit, of_panel, "x")
+  y <- suppressWarnings(site$unit(formula_value(ink$formula)(x, NULL), of_panel, "y"))
+  # Beyond the panel, where the axis has room and no values, and where the formula has none, there
+  # is no curve.
+  has_x <- abs(site$unit(x, of_panel, "x") - unit) < 1e-9
+  shown <- which(has_x & is.finite(y) & y >= 0 & y <= 1)
   if (!length(shown)) {
     inform_once(
       c(i = paste0("The curve y = ", deparse(ink$formula, 60L)[1], " is nowhere in its panel."))

@@ -326,3 +326,25 @@ test_that("on an axis of square roots what would lie below zero is none, and is 
   line <- Find(function(one) one$primitive == "lines", shape$marks)$table
   expect_true(all(diff(line$x) > 0))
 })
+
+test_that("zero has its place on an axis of square roots: tick, tile, bin and curve", {
+  table <- expand.grid(m = c(0, 1, 4, 9), f = c("a", "b"))
+  table$v <- seq_len(nrow(table))
+  ticks <- function(...) {
+    scene <- as_scene(plate(panel(table, x = v, y = sqrt(m), ink_points(), y_axis = axis_of(...))))
+    number <- scene$texts$role == "tick" & scene$texts$x1 < scene$panels$x[1]
+    scene$texts$string[number]
+  }
+  expect_true("0" %in% ticks())
+  expect_setequal(ticks(breaks = c(0, 9)), c("0", "9"))
+  tiles <- as_scene(plate(panel(table, x = sqrt(m), y = f, colour = v, ink_tiles(FALSE))))$marks
+  wide <- tiles[[1]]$table$x1 - tiles[[1]]$table$x0
+  expect_true(all(wide > 0.1))
+  joined <- joint(table, x = sqrt(m), y = v, ink_points(), marginal = ink_histogram())
+  edge <- source_data(plate(joined))[["margin of x"]]
+  expect_true(all(edge$from < edge$to))
+  expect_identical(sum(edge$n), nrow(table))
+  scene <- as_scene(plate(panel(table, x = sqrt(m), y = v, ink_points(), ink_curve(y ~ 1 + x / 3))))
+  line <- Find(function(one) one$primitive == "lines", scene$marks)$table
+  expect_true(all(diff(line$y) > 0))
+})
