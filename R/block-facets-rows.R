@@ -2,6 +2,14 @@
 
 #' @export
 word_rows.facets <- function(word) {
+  direction <- a_variable(
+    several = TRUE,
+    says = c(
+      "Categories whose levels make columns and rows: columns of the panel's data, or",
+      "several nested in one direction, `c(bakery, flour)`, the first outermost.",
+      "Quantities can be cut: [cut_into()]."
+    )
+  )
   list(
     panel = a_part(
       "panel",
@@ -10,22 +18,8 @@ word_rows.facets <- function(word) {
       FALSE,
       says = "A [panel()]."
     ),
-    across = a_variable(
-      several = TRUE,
-      says = c(
-        "Categories whose levels make columns and rows: columns of the panel's data, or",
-        "several nested in one direction, `c(bakery, flour)`, the first outermost.",
-        "Quantities can be cut: [cut_into()]."
-      )
-    ),
-    down = a_variable(
-      several = TRUE,
-      says = c(
-        "Categories whose levels make columns and rows: columns of the panel's data, or",
-        "several nested in one direction, `c(bakery, flour)`, the first outermost.",
-        "Quantities can be cut: [cut_into()]."
-      )
-    ),
+    across = direction,
+    down = direction,
     per_row = either(
       a_number(1, 200, whole = TRUE),
       a_choice("page"),

@@ -199,20 +199,16 @@ marginals <- function(panel, x = NULL, y = NULL, depth = NULL, gap = 1, axis = F
 
 #' @export
 word_rows.marginals <- function(word) {
+  side <- some_inks(
+    says = c(
+      "In `marginals()` the inks of one quantity along",
+      "the top and the right, or `NULL` for none there."
+    )
+  )
   list(
     panel = a_part("panel", NULL, "a panel or facets", FALSE, says = "A [panel()] or [facets()]."),
-    x = some_inks(
-      says = c(
-        "In `marginals()` the inks of one quantity along",
-        "the top and the right, or `NULL` for none there."
-      )
-    ),
-    y = some_inks(
-      says = c(
-        "In `marginals()` the inks of one quantity along",
-        "the top and the right, or `NULL` for none there."
-      )
-    ),
+    x = side,
+    y = side,
     depth = a_depth(
       says = "Depth of the marginals in mm; `NULL`: a fifth of the panel's shorter side."
     ),

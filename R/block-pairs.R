@@ -71,6 +71,14 @@ every_pair <- function(
 
 #' @export
 word_rows.every_pair <- function(word) {
+  told_apart <- a_variable(says = "Columns told apart by colour and symbol, as in [panel()].")
+  half <- some_inks(
+    says = c(
+      "Inks of the panels above and below the diagonal, such as [ink_points()], a list of",
+      "them, or `NULL` for an empty half, which holds the key. Not given: points below.",
+      "Above 5,000 rows they turn transparent, above 50,000 they are hexagons."
+    )
+  )
   of_panel <- word_arguments("panel")
   of_pairs <- list(
     columns = some_columns(
@@ -79,15 +87,9 @@ word_rows.every_pair <- function(word) {
         "table's order, up to 12."
       )
     ),
-    colour = a_variable(says = "Columns told apart by colour and symbol, as in [panel()]."),
-    shape = a_variable(says = "Columns told apart by colour and symbol, as in [panel()]."),
-    above = some_inks(
-      says = c(
-        "Inks of the panels above and below the diagonal, such as [ink_points()], a list of",
-        "them, or `NULL` for an empty half, which holds the key. Not given: points below.",
-        "Above 5,000 rows they turn transparent, above 50,000 they are hexagons."
-      )
-    ),
+    colour = told_apart,
+    shape = told_apart,
+    above = half,
     diagonal = some_inks(
       diagonal_inks(),
       also = "names",
@@ -96,13 +98,7 @@ word_rows.every_pair <- function(word) {
         "diagonal. Not given: densities where colour tells groups apart, else histograms."
       )
     ),
-    below = some_inks(
-      says = c(
-        "Inks of the panels above and below the diagonal, such as [ink_points()], a list of",
-        "them, or `NULL` for an empty half, which holds the key. Not given: points below.",
-        "Above 5,000 rows they turn transparent, above 50,000 they are hexagons."
-      )
-    ),
+    below = half,
     rows = some_columns(
       says = c(
         "In place of a square matrix: variables of its rows, those of its columns being",

@@ -6,18 +6,8 @@ ink_arrow <- function(from, to, colour = NULL, weight = 0.8, where = NULL, ...) 
 
 #' @export
 word_rows.ink_arrow <- function(word) {
-  list(
-    from = places(2, says = "Two numbers each, x and y."),
-    to = places(2, says = "Two numbers each, x and y."),
-    colour = a_colour(says = "A colour; `NULL` for the house's."),
-    weight = pt_weight(FALSE, says = "Line weight in points."),
-    where = a_condition(
-      says = c(
-        "A condition: the mark is drawn only in panels that hold a row for which it is true,",
-        'such as `flour == "rye"`; `NULL`: in all.'
-      )
-    )
-  )
+  end <- places(2, says = "Two numbers each, x and y.")
+  c(list(from = end, to = end), mark_rows(2)[c("colour", "weight", "where")])
 }
 
 #' @export

@@ -16,34 +16,7 @@ ink_region <- function(x = NULL, y = NULL, colour = NULL, weight = 0.8, where = 
 
 #' @export
 word_rows.ink_region <- function(word) {
-  list(
-    x = places(
-      2,
-      says = c(
-        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
-        'g"`, dates and times included; for rules and notes also levels, by code or name:',
-        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
-        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
-      )
-    ),
-    y = places(
-      2,
-      says = c(
-        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
-        'g"`, dates and times included; for rules and notes also levels, by code or name:',
-        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
-        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
-      )
-    ),
-    colour = a_colour(says = "A colour; `NULL` for the house's."),
-    weight = pt_weight(FALSE, says = "Line weight in points."),
-    where = a_condition(
-      says = c(
-        "A condition: the mark is drawn only in panels that hold a row for which it is true,",
-        'such as `flour == "rye"`; `NULL`: in all.'
-      )
-    )
-  )
+  mark_rows(2)[c("x", "y", "colour", "weight", "where")]
 }
 
 #' @export

@@ -48,39 +48,16 @@ ink_rule <- function(
 
 #' @export
 word_rows.ink_rule <- function(word) {
-  list(
-    x = places(
-      levels = TRUE,
-      says = c(
-        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
-        'g"`, dates and times included; for rules and notes also levels, by code or name:',
-        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
-        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
-      )
+  of_marks <- mark_rows(levels = TRUE)
+  rising <- "A rule that rises; on transformed axes in transformed units."
+  c(
+    of_marks[c("x", "y")],
+    list(
+      slope = a_number(or_null = TRUE, says = rising),
+      intercept = a_number(says = rising),
+      dash = a_flag(says = "Is the rule dashed?")
     ),
-    y = places(
-      levels = TRUE,
-      says = c(
-        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
-        'g"`, dates and times included; for rules and notes also levels, by code or name:',
-        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
-        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
-      )
-    ),
-    slope = a_number(
-      or_null = TRUE,
-      says = "A rule that rises; on transformed axes in transformed units."
-    ),
-    intercept = a_number(says = "A rule that rises; on transformed axes in transformed units."),
-    dash = a_flag(says = "Is the rule dashed?"),
-    weight = pt_weight(FALSE, says = "Line weight in points."),
-    colour = a_colour(says = "A colour; `NULL` for the house's."),
-    where = a_condition(
-      says = c(
-        "A condition: the mark is drawn only in panels that hold a row for which it is true,",
-        'such as `flour == "rye"`; `NULL`: in all.'
-      )
-    )
+    of_marks[c("weight", "colour", "where")]
   )
 }
 

@@ -100,3 +100,29 @@ formula_type <- function(says) {
 }
 
 all_errors <- function() union(errors_of("mean"), errors_of("median"))
+
+# What marks that are said by their positions have in common.
+mark_rows <- function(n = NULL, levels = FALSE) {
+  position <- places(
+    n,
+    levels,
+    says = c(
+      'Positions in the unit that the axis shows, or with one of their own, such as `"200',
+      'g"`, dates and times included; for rules and notes also levels, by code or name:',
+      "for a rule one or more, for a shade or a region two ends, for a note one. For a",
+      'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
+    )
+  )
+  list(
+    x = position,
+    y = position,
+    colour = a_colour(says = "A colour; `NULL` for the house's."),
+    weight = pt_weight(FALSE, says = "Line weight in points."),
+    where = a_condition(
+      says = c(
+        "A condition: the mark is drawn only in panels that hold a row for which it is true,",
+        'such as `flour == "rye"`; `NULL`: in all.'
+      )
+    )
+  )
+}

@@ -16,49 +16,29 @@ ink_text <- function(
 
 #' @export
 word_rows.ink_text <- function(word) {
-  list(
-    label = a_text(
-      says = c(
-        "The note, with inline markup; `{n}` and `{missing}` in it are the rows that its",
-        "panel draws, and those that it was given and does not draw."
+  of_marks <- mark_rows(1, levels = TRUE)
+  c(
+    list(
+      label = a_text(
+        says = c(
+          "The note, with inline markup; `{n}` and `{missing}` in it are the rows that its",
+          "panel draws, and those that it was given and does not draw."
+        )
       )
     ),
-    x = places(
-      1,
-      levels = TRUE,
-      says = c(
-        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
-        'g"`, dates and times included; for rules and notes also levels, by code or name:',
-        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
-        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
-      )
+    of_marks[c("x", "y")],
+    list(
+      at = a_choice(c("data", "panel"), says = '`"data"` or `"panel"`.'),
+      anchor = a_choice(
+        names(anchors),
+        says = c(
+          'Where the note stands from its position: `"right"`, `"left"`, `"above"`, `"below"`',
+          'or `"middle"`.'
+        )
+      ),
+      size = pt_size(says = "Type size in points; `NULL` for the house's base.")
     ),
-    y = places(
-      1,
-      levels = TRUE,
-      says = c(
-        'Positions in the unit that the axis shows, or with one of their own, such as `"200',
-        'g"`, dates and times included; for rules and notes also levels, by code or name:',
-        "for a rule one or more, for a shade or a region two ends, for a note one. For a",
-        'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
-      )
-    ),
-    at = a_choice(c("data", "panel"), says = '`"data"` or `"panel"`.'),
-    anchor = a_choice(
-      names(anchors),
-      says = c(
-        'Where the note stands from its position: `"right"`, `"left"`, `"above"`, `"below"`',
-        'or `"middle"`.'
-      )
-    ),
-    size = pt_size(says = "Type size in points; `NULL` for the house's base."),
-    colour = a_colour(says = "A colour; `NULL` for the house's."),
-    where = a_condition(
-      says = c(
-        "A condition: the mark is drawn only in panels that hold a row for which it is true,",
-        'such as `flour == "rye"`; `NULL`: in all.'
-      )
-    )
+    of_marks[c("colour", "where")]
   )
 }
 

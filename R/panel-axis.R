@@ -47,7 +47,7 @@ word_rows.axis_of <- function(word) {
     breaks = breaks_type(
       says = c(
         "Positions of breaks, in place of steps, said as `range` is; or the levels that have",
-        "their name, by code or shown name. `character()`, in a file `[]`: none."
+        "their name, by code or shown name. `character()`: none."
       )
     ),
     format = format_type(

@@ -2,6 +2,12 @@
 
 #' @export
 word_rows.panel <- function(word) {
+  told_apart <- a_variable(
+    says = c(
+      "Categories told apart by colour, symbol or dashes of lines, or [measure()].",
+      "`colour` can also be a quantity: a ramp of colours."
+    )
+  )
   list(
     data = a_table(says = "A [codebook()] or a data frame."),
     ink = some_inks(
@@ -24,24 +30,9 @@ word_rows.panel <- function(word) {
         "`y`."
       )
     ),
-    colour = a_variable(
-      says = c(
-        "Categories told apart by colour, symbol or dashes of lines, or [measure()].",
-        "`colour` can also be a quantity: a ramp of colours."
-      )
-    ),
-    shape = a_variable(
-      says = c(
-        "Categories told apart by colour, symbol or dashes of lines, or [measure()].",
-        "`colour` can also be a quantity: a ramp of colours."
-      )
-    ),
-    dash = a_variable(
-      says = c(
-        "Categories told apart by colour, symbol or dashes of lines, or [measure()].",
-        "`colour` can also be a quantity: a ramp of colours."
-      )
-    ),
+    colour = told_apart,
+    shape = told_apart,
+    dash = told_apart,
     size = a_variable(says = "A quantity shown by the area of symbols."),
     group = a_variable(says = "A category that parts series without telling them apart."),
     derive = some_derived(

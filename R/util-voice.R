@@ -102,6 +102,7 @@ said_by_command <- list(
 call_in_file <- function(call) {
   name <- rlang::call_name(call)
   arguments <- rlang::call_args(call)
+  if (name %in% c("character", "numeric") && !length(arguments)) return("[]")
   if (name %in% names(said_by_command)) return(said_by_command[[name]])
   if (!length(arguments)) return(sub("^ink_", "", name))
   if (name == "natural") return("natural")
@@ -115,12 +116,14 @@ call_in_file <- function(call) {
     inner <- paste(pairs_in_file(arguments), collapse = ", ")
     return(paste0("{", sub("^ink_", "", name), ": {", inner, "}}"))
   }
-  if (name %in% names(first_keys) || name == "c" && all(rlang::have_name(arguments))) {
-    bare <- which(rlang::names2(arguments) == "")
+  bare <- which(rlang::names2(arguments) == "")
+  if (name %in% c("c", "list") && length(bare)) {
+    return(paste0("[", values_in_file(arguments), "]"))
+  }
+  if (name %in% c("c", "list", names(first_keys)) && length(bare) <= length(first_keys[[name]])) {
     names(arguments)[bare] <- first_keys[[name]][seq_along(bare)]
     return(paste0("{", paste(pairs_in_file(arguments), collapse = ", "), "}"))
   }
-  if (name == "c") return(paste0("[", values_in_file(arguments), "]"))
   # Other calls are expressions, which files have too.
   NULL
 }

@@ -17,7 +17,11 @@ type_schema <- function(type) {
     type$schema %||% list(type = "string")
   )
   if (type$or_null) schema <- list(anyOf = list(schema, list(type = "null")))
-  if (nzchar(type$says)) c(list(description = plain_says(type)), schema) else schema
+  if (nzchar(type$says)) {
+    c(list(description = in_words_of_files(in_their_words(plain_says(type)))), schema)
+  } else {
+    schema
+  }
 }
 
 # Without the links of help pages.

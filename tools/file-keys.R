@@ -85,7 +85,7 @@ inks <- defs$ink$anyOf[[2]]$properties
 lines <- c(
   "# Every key of a figure file",
   "",
-  "Made from the schema that the reader's own checks make (`tools/file-keys.R`). A name with",
+  "Made from the table of words, by the schema (`tools/file-keys.R`). A name with",
   "spaces is quoted in YAML, and stands in backticks in an expression: `keep: \"`Weight (lb)`",
   "> 4\"`. House files are looked for beside the figure file as `nelvat.yaml`, then in the",
   "folders above it up to the root of the project (a folder with `.git`, an `.Rproj` file or",

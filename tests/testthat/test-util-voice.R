@@ -13,6 +13,11 @@ test_that("code in messages is said as keys to who writes files, and as it is in
     "`list(flour = by_statistic(rise, \"median\"))`" =
       "`{flour: {by_statistic: rise, statistic: median}}`",
     "`ink_bars(error = \"sd\")`, `ink_dots()`" = "`{bars: {error: sd}}`, `dots`",
+    "`list(c(\"wheat\", \"rye\"))`" = "`[[wheat, rye]]`",
+    "`list(x = , y = )`" = "`{x, y}`",
+    "`NULL`" = "`null`",
+    "`character()`" = "`[]`",
+    "`c(0.05, 0.95)`" = "`[0.05, 0.95]`",
     "`fill_with(0)`" = "`{fill_with: 0}`",
     "`share_axis(\"time\")`" = "`share: [time]`",
     "`house(\"plain\", times = 3.5)`" = "`house: {times: 3.5}`",
@@ -31,6 +36,19 @@ test_that("code in messages is said as keys to who writes files, and as it is in
     expect_identical(in_file(text), said[[text]])
     expect_identical(nelvat:::in_their_words(text), text)
   }
+})
+
+test_that("all code in the package's messages and sentences can be said in a file", {
+  skip_if(!length(sources()), "the sources are not beside the tests")
+  texts <- unlist(
+    lapply(sources(), function(path) {
+      found <- utils::getParseData(parse(path, keep.source = TRUE), includeText = TRUE)
+      found$text[found$token == "STR_CONST" & grepl("`", found$text, fixed = TRUE)]
+    })
+  )
+  texts <- vapply(texts, function(text) eval(str2lang(text)), "", USE.NAMES = FALSE)
+  expect_gt(length(texts), 200)
+  for (text in texts) expect_no_error(in_file(text))
 })
 
 test_that("commands that read a table are answered with their options", {
