@@ -62,11 +62,9 @@ findings_grob <- function(scene, findings, listed, lines, list_mm) {
     xscale = c(0, scene$page$width_mm),
     yscale = c(scene$page$height_mm, 0)
   )
-  outlines <- lapply(seq_along(listed), function(k) {
-    finding_outline(attr(findings, "boxes")[[listed[k]]], findings$verdict[listed[k]], k)
-  })
+  outlines <- finding_outlines(findings, listed, scene$font$family)
   outlined <- grid::gTree(
-    children = do.call(grid::gList, c(list(scene_grob(scene)), outlines)),
+    children = grid::gList(scene_grob(scene), outlines),
     vp = page
   )
   list_below <- grid::textGrob(
@@ -79,9 +77,22 @@ findings_grob <- function(scene, findings, listed, lines, list_mm) {
   grid::gTree(children = grid::gList(outlined, list_below))
 }
 
-finding_outline <- function(boxes, verdict, number) {
-  if (is.null(boxes) || !nrow(boxes)) return(grid::nullGrob())
-  colour <- if (verdict == "bad") "#C3001E" else "#B87400"
+# A frame round each box that a finding is of, with its number; of one box all its numbers.
+finding_outlines <- function(findings, listed, family) {
+  boxes <- do.call(
+    rbind,
+    lapply(seq_along(listed), function(k) {
+      found <- attr(findings, "boxes")[[listed[k]]]
+      if (NROW(found)) cbind(found[c("x0", "y0", "x1", "y1")], number = k, row = listed[k])
+    })
+  )
+  if (is.null(boxes)) return(grid::nullGrob())
+  place <- do.call(paste, round(boxes[1:4], 3))
+  label <- tapply(boxes$number, place, function(k) paste(unique(k), collapse = ", "))
+  bad <- tapply(findings$verdict[boxes$row] == "bad", place, any)
+  boxes <- boxes[!duplicated(place), ]
+  place <- unique(place)
+  colour <- ifelse(bad[place], "#C3001E", "#B87400")
   frame <- grid::rectGrob(
     native(boxes$x0 - 0.4),
     native(boxes$y0 - 0.4),
@@ -90,12 +101,15 @@ finding_outline <- function(boxes, verdict, number) {
     just = c(0, 0),
     gp = grid::gpar(col = colour, fill = NA, lwd = 1.4)
   )
+  # Beside a large box, such as a plot area, stand its tick texts: the number goes inside.
+  inside <- boxes$x1 - boxes$x0 > 15
   mark <- grid::textGrob(
-    rep(number, nrow(boxes)),
-    native(boxes$x0 - 0.8),
-    native(boxes$y0 - 0.2),
-    just = c(1, 1),
-    gp = grid::gpar(col = colour, fontsize = 6, fontface = "bold")
+    label[place],
+    native(ifelse(inside, boxes$x0 + 0.4, boxes$x0 - 0.8)),
+    native(boxes$y0 + ifelse(inside, 0.4, -0.2)),
+    hjust = ifelse(inside, 0, 1),
+    vjust = 1,
+    gp = grid::gpar(col = colour, fontsize = 6, fontface = "bold", fontfamily = family)
   )
   grid::gTree(children = grid::gList(frame, mark))
 }
