@@ -75,6 +75,9 @@ rebased_paths <- function(node, folder, key = "") {
 
 # What is saved, under the name of another file.
 saved_anew <- function(document, stem) {
+  # Each of several values has a name of its own.
+  each <- names(document[["for_each"]])
+  if (length(each) == 1) stem <- paste0(stem, "-{", each, "}")
   renamed <- function(save, name) {
     if (is.null(save)) return(NULL)
     paste0(name, ".", unique(tools::file_ext(unlist(save))))

@@ -78,3 +78,21 @@ test_that("an error names the file and line that it stands in", {
   expect_match(message_of(variant(folder, from = "variant.yaml")), "cannot be from itself")
   expect_match(message_of(variant(folder, from = "figure-2.yaml")), "line 2: .*no such file")
 })
+
+test_that("a variant of several figures saves each under a name of its own", {
+  folder <- project()
+  writeLines(
+    c(
+      "nelvat: 1",
+      "data: {l: {file: loaves.csv, codebook: loaves.codebook.yaml}}",
+      "for_each: {response: [rise, volume]}",
+      "blocks: {b: {panel: {data: l, x: flour, y: '{response}', ink: box}}}",
+      "plate: {width: single, height: 60}",
+      "save: each-{response}.pdf"
+    ),
+    file.path(folder, "each.yaml")
+  )
+  read <- read_figure(variant(folder, "plate: {note: again}", from = "each.yaml"))
+  saved <- basename(unlist(lapply(read$drawings, `[[`, "save")))
+  expect_identical(saved, c("variant-rise.pdf", "variant-volume.pdf"))
+})
