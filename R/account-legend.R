@@ -109,7 +109,7 @@ legend_keys <- function(scene) {
   entries <- scene$keys[!is.na(scene$keys$label), ]
   titles <- scene$texts$string[scene$texts$role == "key title"]
   ids <- unique(scene$keys$key)
-  named <- function(id) lower_first(gsub("\n", " ", titles[match(id, ids)]))
+  named <- function(id) name_in_sentence(gsub("\n", " ", titles[match(id, ids)]), id)
   of_entries <- if (NROW(entries)) {
     vapply(
       split(entries, factor(entries$key, unique(entries$key))),
@@ -148,7 +148,7 @@ ramp_sentences <- function(scene, ids) {
   if (!NROW(ramps)) return(NULL)
   paste0(
     "Shades show ",
-    lower_first(gsub("\n", " ", ramps$title)),
+    name_in_sentence(gsub("\n", " ", ramps$title), ramps$key),
     ", from ",
     number_text_each(ramps$low, 4),
     " to ",

@@ -169,7 +169,7 @@ prove_height <- function(scene, plate) {
   # What goes over several pages is described on one that is high enough; each of its pages is as
   # the plate says.
   high <- scene$page$height_mm
-  parted <- high > plate$height_mm + 0.05 && (!plate$grows || high > most + 0.05)
+  parted <- plate$grows && high > most + 0.05
   if (parted) high <- plate$height_mm
   list(
     finding(
@@ -177,7 +177,11 @@ prove_height <- function(scene, plate) {
       paste0(format(high), " mm", if (parted) " a page"),
       paste("at most", most, "mm"),
       if (high <= most + 0.05) "good" else "bad",
-      mend = paste0("Set `height` to ", most, " mm or less, or save over several pages.")
+      mend = paste0(
+        "Set `height` to ",
+        most,
+        " mm or less, or leave it out: what does not fit goes over pages."
+      )
     )
   )
 }

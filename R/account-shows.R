@@ -40,12 +40,12 @@ axes_phrase <- function(scene, areas, block) {
 # Of cells shaded by a quantity, such as a heat map, what the shade is.
 shade_phrase <- function(scene, block) {
   shaded <- scene$shades[scene$shades$block == block, ]
-  if (!is.null(shaded) && nrow(shaded)) lower_first(shaded$name[1])
+  if (!is.null(shaded) && nrow(shaded)) shaded$name[1]
 }
 
 axis_phrase <- function(axis) {
   if (!nzchar(axis$name) || isTRUE(axis$hidden) && !axis$quantity) return("")
-  paste0(lower_first(axis$name), scale_phrase(axis$transform))
+  paste0(name_in_sentence(axis$name, axis$variable), scale_phrase(axis$transform))
 }
 
 # " on a logarithmic axis"; NULL for values as they are.
@@ -73,7 +73,7 @@ is_matrix <- function(areas) {
 pairs_phrase <- function(scene, areas) {
   off <- areas[areas$role != "diagonal" & areas$x_variable != areas$y_variable, ]
   name <- function(axis) {
-    paste0(lower_first(scene$axes[[axis]]$name), scale_phrase(scene$axes[[axis]]$transform))
+    axis_phrase(scene$axes[[axis]])
   }
   x <- vapply(off$x_axis, name, "")
   y <- vapply(off$y_axis, name, "")
@@ -103,7 +103,7 @@ split_phrase <- function(scene, block) {
   paste0(
     ", for each ",
     listed(
-      paste0(lower_first(names(levels_by_name)), " (", vapply(levels_by_name, listed, ""), ")")
+      paste0(names(levels_by_name), " (", vapply(levels_by_name, listed, ""), ")")
     )
   )
 }
@@ -122,7 +122,11 @@ enlargement_phrase <- function(scene, areas) {
       if (shown$slots || all(abs(shown$range - whole$range) < 1e-9 * abs(diff(whole$range)))) {
         return("")
       }
-      paste0(lower_first(shown$name), " from ", paste(end_texts(shown), collapse = " to "))
+      paste0(
+        name_in_sentence(shown$name, shown$variable),
+        " from ",
+        paste(end_texts(shown), collapse = " to ")
+      )
     },
     ""
   )

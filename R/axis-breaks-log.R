@@ -1,20 +1,29 @@
 # Breaks of logarithmic axes and their kin, in data units.
 
-# Decades with the numbers between as minor breaks; over few decades also 2 and 5;
-# over less than one, evenly spaced numbers.
+# Powers and their 2 and 5 are short and stand for much of an axis, so more of them are read than of
+# other numbers on the same length.
+close_decades <- 1.6
+
+# Decades with the numbers between as minor breaks; over two decades or less also 2 and 5; over less
+# than one, evenly spaced numbers, where 1, 2 and 5 are not enough.
 decade_breaks <- function(ends, n) {
   exponents <- log10(ends)
+  span <- exponents[2] - exponents[1]
   decades <- seq(ceiling(exponents[1] - 1e-9), floor(exponents[2] + 1e-9))
-  if (exponents[2] - exponents[1] < 0.9 || !is_rising(exponents[1], exponents[2], decades)) {
-    positions <- number_breaks(ends, n)
-    return(list(at = positions[positions > 0]))
-  }
+  most <- floor(close_decades * n)
   all_numbers <- sort(as.vector(outer(1:9, 10^seq(floor(exponents[1]), floor(exponents[2])))))
   inside <- function(x) x[x >= ends[1] * (1 - 1e-9) & x <= ends[2] * (1 + 1e-9)]
   few <- inside(
     sort(as.vector(outer(c(1, 2, 5), 10^seq(floor(exponents[1]), floor(exponents[2])))))
   )
-  positions <- if (length(decades) <= 3 && length(few) <= n) few else 10^every_kth(decades, n)
+  if (
+    span < 0.9 && (length(few) < 3 || length(few) > most) ||
+      span >= 0.9 && !is_rising(exponents[1], exponents[2], decades)
+  ) {
+    positions <- number_breaks(ends, n)
+    return(list(at = positions[positions > 0]))
+  }
+  positions <- if (span <= 2 + 1e-9 && length(few) <= most) few else 10^every_kth(decades, most)
   list(
     at = positions,
     text = decade_text(positions),

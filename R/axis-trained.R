@@ -8,6 +8,8 @@
 #                                    "marginal";
 #   range                            of two ends in transformed units, the first at the left or
 #                                    the bottom: the larger one, where the axis is turned;
+#   ticks_in                         the part of it that has ticks, NULL for all: none stand where
+#                                    there are brackets alone;
 #   slots, slot_levels               does it have levels; codes of those it has, NULL for all;
 #   slot_names, slot_texts           names of the levels; their tick text, measured;
 #   grounded                         do marks stand on its zero?
@@ -39,6 +41,7 @@ new_axis <- function(
     drawn_at = drawn_at,
     role = role,
     range = if (variable$reversed) rev(range) else range,
+    ticks_in = NULL,
     slots = has_levels(kind),
     slot_levels = slot_levels,
     slot_texts = slot_texts,
@@ -69,6 +72,7 @@ record_fields.nelvat_trained_axis <- function(record) {
     drawn_at = is.numeric,
     role = function(x) x %in% c("matrix", "diagonal", "marginal"),
     range = function(x) is_range(x) && x[1] != x[2],
+    ticks_in = is_or_null(is_range),
     slots = rlang::is_bool,
     slot_levels = is_or_null(is.numeric),
     slot_texts = is_or_null(is.list),

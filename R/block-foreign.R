@@ -3,13 +3,15 @@
 
 # reach: list(left, right, top, bottom), mm around its plot area; picture: what the
 # drawing room draws; label: what it is, for messages.
-new_foreign <- function(picture, reach, label) {
+# aspect: height over width of its plot area where that is fixed.
+new_foreign <- function(picture, reach, label, aspect = NULL) {
   new_block(
     "foreign",
     panel = list(book = NULL, variables = list()),
     picture = picture,
     reach = reach,
-    label = label
+    label = label,
+    aspect = aspect
   )
 }
 

@@ -168,9 +168,35 @@ duration_unit <- function(values) {
   if (unit %in% names(known)) known[[unit]] else unit
 }
 
+# A column's own name as the name of an axis: "_" and "." are spaces, and a first word that is
+# written small all through begins large. pH, mRNA, kDa and o2 are left as they are.
 tidy_name <- function(column) {
-  phrase <- gsub("[._ ]+", " ", trimws(column))
-  paste0(toupper(substr(phrase, 1, 1)), substr(phrase, 2, nchar(phrase)))
+  phrase <- column_phrase(column)
+  ifelse(grepl("^[a-z\u00df-\u00ff]+(?![^ ])", phrase, perl = TRUE), first_upper(phrase), phrase)
+}
+
+# factor(Month) is of Month.
+column_phrase <- function(column) {
+  inner <- sub(
+    "^(?:as[.])?(?:factor|ordered|character|numeric|integer)\\(([^(),]+)\\)$",
+    "\\1",
+    column
+  )
+  trimws(gsub("[._ ]+", " ", inner))
+}
+
+# The name of a column, with its unit or without, in the middle of a sentence: one that was made of
+# the column's own begins as that does, any other is as it was given.
+name_in_sentence <- function(title, column) {
+  tidy <- tidy_name(column)
+  made <- lapply(unique(c(tidy, verbatim(tidy))), function(name) {
+    title == name | startsWith(title, paste0(name, " ("))
+  })
+  ifelse(
+    Reduce(`|`, made),
+    paste0(substr(column_phrase(column), 1, 1), substring(title, 2)),
+    title
+  )
 }
 
 check_quantity <- function(values, column, call) {

@@ -66,7 +66,9 @@ measured_plot <- function(plot) {
   # where it was laid out.
   table$widths <- settled_units(table$widths, min(panels$l), max(panels$r))
   table$heights <- settled_units(table$heights, min(panels$t), max(panels$b))
-  table$respect <- FALSE
+  shape <- if (!isFALSE(table$respect)) fixed_shape(table, panels)
+  # One panel has its shape from the layout; of several, what stands between them is in mm.
+  table$respect <- !is.null(shape) && nrow(panels) > 1
   new_foreign(
     table,
     list(
@@ -75,8 +77,20 @@ measured_plot <- function(plot) {
       top = down[["before"]],
       bottom = down[["after"]]
     ),
-    "a ggplot2 plot"
+    "a ggplot2 plot",
+    shape
   )
+}
+
+# Height over width of the plot area of a table that keeps the shape of its panels.
+fixed_shape <- function(table, panels) {
+  shares <- function(lengths, at) {
+    inside <- lengths[min(at):max(at)]
+    sum(as.numeric(inside)[grid::unitType(inside) == "null"])
+  }
+  shape <- shares(table$heights, c(panels$t, panels$b)) /
+    shares(table$widths, c(panels$l, panels$r))
+  if (is.finite(shape) && shape > 0) shape
 }
 
 # Lengths outside the plot area, `from` to `to`, in millimetres for good.
@@ -97,7 +111,7 @@ undressed_plot <- function(plot) {
 in_house.nelvat_foreign <- function(block, house) {
   if (is.null(block$undressed)) return(block)
   dressed <- foreign_plot(block$undressed + house_theme(house))
-  changed(block, picture = dressed$picture, reach = dressed$reach)
+  changed(block, picture = dressed$picture, reach = dressed$reach, aspect = dressed$aspect)
 }
 
 # A plot in the look of the other panels.

@@ -95,12 +95,12 @@ check_ink.ink_agreement <- function(ink, panel, call) {
 
 #' @export
 supplied_axis.ink_agreement <- function(ink, direction, variables) {
-  kinds <- lapply(ink$variables[c("first", "second")], `[[`, "kind")
-  names <- lower_first(vapply(kinds, function(kind) kind$name, ""))
+  both <- ink$variables[c("first", "second")]
+  names <- vapply(both, function(one) name_in_sentence(one$kind$name, one$id), "")
   name <- if (direction == "x") paste("Mean of", paste(names, collapse = " and ")) else {
     paste0("Difference, ", paste(names, collapse = " \u2212 "))
   }
-  new_kind("quantity", name = name, unit = kinds[[1]]$unit)
+  new_kind("quantity", name = name, unit = both[[1]]$kind$unit)
 }
 
 #' @export

@@ -3,14 +3,25 @@
 # Does an ink of a category and a quantity lie, its category on y?
 lies <- function(layer) !is.null(layer$y) && has_levels(layer$y$kind) && !(has_levels(layer$x$kind))
 
-# Where bars stand within their slot: side by side, one place a colour, whether or
-# not the colour is there, so that it stands in the same place in every slot.
+# Does the colour of a layer part the marks of one slot? One that repeats the axis's own category,
+# or follows it, parts nothing.
+parts_slots <- function(layer, table, on_slots) {
+  if (is.null(layer$colour) || layer$colour$id == on_slots$id) return(FALSE)
+  known <- complete_rows(table, c("x", "colour"))
+  slots <- unique(table_rows(table[c("panel", "x", "colour")], known))
+  anyDuplicated(slots[c("panel", "x")]) > 0
+}
+
+# Where marks stand within their slot: side by side, one place a colour, whether or not the colour
+# is there, so that it stands in the same place in every slot. Places are those of all inks, `share`
+# is what an ink fills of the slot.
 bar_places <- function(colour, n_places, share = bar_share) {
-  slot_place <- if (n_places == 1L) rep(1L, length(colour)) else colour
-  wide <- share / n_places
-  from <- -share / 2 + (slot_place - 1) * wide
-  trim <- if (n_places > 1) wide * bar_gap / 2 else 0
-  list(from = from + trim, to = from + wide - trim)
+  if (n_places == 1L) {
+    return(list(from = rep(-share / 2, length(colour)), to = rep(share / 2, length(colour))))
+  }
+  middle <- bar_share * ((colour - 0.5) / n_places - 0.5)
+  half <- min(share, bar_share) / n_places * (1 - bar_gap) / 2
+  list(from = middle - half, to = middle + half)
 }
 
 bar_share <- 0.78 # of the slot
@@ -57,20 +68,43 @@ value_width <- function(ink, values, variable) {
 
 most_bar_mm <- 9
 
-# Ends of bars and boxes along their category, in unit-panel coordinates, drawn together about the
-# middle of their slot where they would be wider than is good to read, or as wide as is asked,
-# within the slot.
-narrow_ends <- function(x, x0, x1, lying, panel, site, width_mm = NULL) {
-  unit_at <- lying_unit(site, lying, panel)
-  middle <- unit_at(x, "x")
-  from <- unit_at(x0, "x")
-  to <- unit_at(x1, "x")
-  long_mm <- if (lying) site$panel_h(panel) else site$panel_w(panel)
-  widest <- max(abs(to - from) * long_mm, 0, na.rm = TRUE)
-  share <- if (!is.null(width_mm)) min(width_mm / max(widest, 1e-9), 1 / bar_share) else if (
-    widest > most_bar_mm
-  ) most_bar_mm / widest else 1
-  list(x0 = middle + (from - middle) * share, x1 = middle + (to - middle) * share, share = share)
+# How far the marks of a slot are drawn together about its middle, as a part of where they stand: so
+# that no bar or box is wider than is good to read, or each as wide as is asked, within the slot.
+slots_together <- function(layers, sites) {
+  shares <- Map(
+    function(layer, site) {
+      trained <- layer$trained
+      if (!isTRUE(trained$drawn_together)) return(NULL)
+      bars <- trained$table
+      unit_at <- lying_unit(site, trained$lying, bars$panel)
+      long_mm <- if (trained$lying) site$panel_h(bars$panel) else site$panel_w(bars$panel)
+      wide_mm <- abs(unit_at(bars$x1, "x") - unit_at(bars$x0, "x")) * long_mm
+      widest <- max(wide_mm, 1e-9, na.rm = TRUE)
+      width_mm <- layer$ink$width
+      if (is.null(width_mm)) min(1, most_bar_mm / widest) else min(width_mm / widest, 1 / bar_share)
+    },
+    layers,
+    sites
+  )
+  if (length(unlist(shares))) min(unlist(shares)) else 1
+}
+
+# Rows of marks with their ends `x0` and `x1`, in slots, where those of a slot are drawn together.
+# whole: their width goes with it where there is one mark in a slot, too.
+drawn_together <- function(rows, site, whole = FALSE) {
+  middle <- (rows$x0 + rows$x1) / 2
+  wide <- if (whole || any(abs(middle - rows$x) > 1e-9)) site$together else 1
+  place <- rows$x + (middle - rows$x) * site$together
+  half <- (rows$x1 - rows$x0) / 2 * wide
+  rows$x0 <- place - half
+  rows$x1 <- place + half
+  rows
+}
+
+# The same ends in unit-panel coordinates.
+drawn_ends <- function(rows, lying, site, whole = FALSE) {
+  unit_at <- lying_unit(site, lying, rows$panel)
+  lapply(drawn_together(rows, site, whole)[c("x0", "x1")], unit_at, "x")
 }
 
 # Positions in a panel for an ink computed upright: its "x" is along the category.

@@ -36,7 +36,7 @@ replaced_axis.ink_bars <- function(ink, direction, variable) {
   if (ink$arrange != "share" || !measured || is.numeric(ink$width)) return(variable)
   kind <- changed(
     variable$kind,
-    name = paste("Share of", lower_first(variable$kind$name)),
+    name = paste("Share of", name_in_sentence(variable$kind$name, variable$id)),
     unit = "%"
   )
   kind["show"] <- list(NULL)

@@ -172,12 +172,11 @@ train_ink.ink_bars <- function(ink, layer) {
   centre <- if (counting) "count" else ink$centre %||% "mean"
   is_stacked <- ink$arrange %in% c("stack", "share")
   error <- if (is_stacked || counting) "none" else ink$error %||% errors_of(centre)[1]
-  # A colour that repeats the axis's own category parts no bars.
-  parted <- !is.null(layer$colour) && layer$colour$id != on_slots$id
   # Sums, shares and counted ones are of the data.
   if (centre == "sum" || is_stacked || error == "exact") ink$on <- "data"
   scale <- summary_scale(ink, measured)
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
+  parted <- parts_slots(layer, table, on_slots)
   complete <- complete_rows(table, c("x", if (!counting) "y", if (!is.null(layer$colour)) "colour"))
   if (is_stacked) check_stackable(table$y[complete], measured, ink$arrange, counting)
   group <- match_rows(table[c("panel", "x", "colour")], complete)
@@ -229,6 +228,7 @@ train_ink.ink_bars <- function(ink, layer) {
     lying = lying,
     error = error,
     on_values = on_values,
+    drawn_together = !on_values,
     overlay = ink$arrange == "overlay" && parted,
     whole = counting && ink$arrange != "share",
     extent = exchange_axes(
@@ -266,7 +266,7 @@ place_ink.ink_bars <- function(ink, trained, site) {
   ends <- if (trained$on_values) {
     lapply(list(x0 = bars$x0, x1 = bars$x1), unit_at, "x")
   } else {
-    narrow_ends(bars$x, bars$x0, bars$x1, trained$lying, one_panel, site, ink$width)
+    drawn_ends(bars, trained$lying, site, whole = TRUE)
   }
   rects <- new_table(
     panel = one_panel,

@@ -118,11 +118,11 @@ slot_groups <- function(layer, share = 0.7) {
   lying <- lies(layer)
   table <- exchange_axes(layer$table, lying)
   on_slots <- if (lying) layer$y else layer$x
-  parted <- !is.null(layer$colour) && layer$colour$id != on_slots$id
   table$colour <- table$colour %||% rep(NA_integer_, nrow(table))
   complete <- complete_rows(table, c("x", "y", if (!is.null(layer$colour)) "colour"))
   group <- match_rows(table[c("panel", "x", "colour")], complete)
   rows <- group$rows
+  parted <- parts_slots(layer, table, on_slots)
   width <- bar_places(rows$colour, if (parted) length(layer$colour$kind$levels) else 1L, share)
   rows$x0 <- rows$x + width$from
   rows$x1 <- rows$x + width$to
@@ -158,6 +158,7 @@ train_ink.ink_box <- function(ink, layer) {
       lying = slots$lying
     ),
     outliers = if (draws_beyond) outliers,
+    drawn_together = TRUE,
     lying = slots$lying,
     extent = exchange_axes(
       extent_by_panel(
@@ -185,7 +186,7 @@ place_ink.ink_box <- function(ink, trained, site) {
   boxes <- trained$table
   unit_at <- lying_unit(site, trained$lying, boxes$panel)
   colour <- site$colour_of(if (all(is.na(boxes$colour))) NULL else boxes$colour, nrow(boxes))
-  ends <- narrow_ends(boxes$x, boxes$x0, boxes$x1, trained$lying, boxes$panel, site, ink$width)
+  ends <- drawn_ends(boxes, trained$lying, site, whole = TRUE)
   x0 <- ends$x0
   x1 <- ends$x1
   mid <- (x0 + x1) / 2
@@ -252,7 +253,7 @@ place_ink.ink_box <- function(ink, trained, site) {
   out <- trained$outliers
   if (is.null(out) || !nrow(out)) return(marks)
   unit_of <- lying_unit(site, trained$lying, out$panel)
-  slot <- unit_of(round((out$x0 + out$x1) / 2), "x")
+  out_ends <- drawn_ends(out, trained$lying, site)
   c(
     marks,
     list(
@@ -261,7 +262,7 @@ place_ink.ink_box <- function(ink, trained, site) {
         exchange_axes(
           new_table(
             panel = out$panel,
-            x = slot + (unit_of((out$x0 + out$x1) / 2, "x") - slot) * ends$share,
+            x = (out_ends$x0 + out_ends$x1) / 2,
             y = unit_of(out$value, "y"),
             colour = site$colour_of(if (all(is.na(out$colour))) NULL else out$colour, nrow(out)),
             opacity = 1,

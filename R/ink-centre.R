@@ -119,7 +119,8 @@ place_ink.ink_centre <- function(ink, trained, site) {
   rows <- trained$table
   n <- nrow(rows)
   unit_at <- lying_unit(site, trained$lying, rows$panel)
-  middle <- unit_at((rows$x0 + rows$x1) / 2, "x")
+  ends <- drawn_ends(rows, trained$lying, site)
+  middle <- (ends$x0 + ends$x1) / 2
   low <- unit_at(rows$lower, "y")
   high <- unit_at(rows$upper, "y")
   colour <- site$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, n)

@@ -174,7 +174,7 @@ train_ink.ink_classes <- function(ink, layer) {
     shows = paste0(
       if (ink$curve == "roc") "receiver operating characteristic" else "precision against recall",
       " of ",
-      lower_first(kind_title(ink$variables$score$kind)),
+      said_name(ink$variables$score, with_unit = TRUE),
       positive_words(ink, truth),
       if (ink$area && ink$curve == "roc") ", areas with their 95 % intervals",
       if (length(made) == 1) {
@@ -186,7 +186,7 @@ train_ink.ink_classes <- function(ink, layer) {
 
 # Which class is the positive one.
 positive_words <- function(ink, truth) {
-  what <- lower_first(plain_text(truth$name))
+  what <- said_name(ink$variables$truth)
   if (!has_levels(truth)) return(paste0(", positive where ", what, " is 1"))
   code <- match(ink$positive, c(truth$levels, plain_text(truth$level_names)))
   name <- truth$level_names[(code - 1) %% length(truth$levels) + 1]

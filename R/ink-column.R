@@ -115,19 +115,34 @@ train_ink.ink_column <- function(ink, layer) {
     used = complete,
     shows = paste0(
       "the text \"",
-      lower_first(kind_title(ink$variables$label$kind)),
+      said_name(ink$variables$label, with_unit = TRUE),
       "\" of each row"
     )
   )
 }
 
 column_inset_mm <- 0.8 # from the left side of the panel, where an axis may stand
+column_share <- c(left = 0, middle = 0.5, right = 1)
+
+#' @export
+natural_width.ink_column <- function(ink, heading, house) {
+  font <- house_font(house$families)
+  strings <- label_strings(ink$variables$label, ink$variables$label$values)
+  strings <- unique(strings[!is.na(strings)])
+  wide <- function(texts, size, bold = FALSE) {
+    widest <- lapply(texts, function(text) set_text(text, size, font, bold = bold)$widths_mm)
+    max(0, unlist(widest))
+  }
+  # A long heading is wrapped.
+  named <- if (is.null(heading)) 0 else min(20, wide(heading, house$type_pt$heading, TRUE))
+  column_inset_mm + max(named, wide(strings, ink$size %||% house$type_pt$base, TRUE)) + 0.5
+}
 
 #' @export
 place_ink.ink_column <- function(ink, trained, site) {
   rows <- trained$table
   size <- ink$size %||% site$house$type_pt$base
-  side_share <- c(left = 0, middle = 0.5, right = 1)[[ink$side]]
+  side_share <- column_share[[ink$side]]
   wide <- site$text_mm(rows$string, size)$width
   lacking <- wide + (if (ink$side == "left") column_inset_mm else 0) - site$panel_w(rows$panel)
   if (any(lacking > 0.01)) {
@@ -173,5 +188,14 @@ place_ink.ink_column <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_column <- function(ink) {
-  new_traits(summarises = "values", read_off = FALSE, called = "row", behind = FALSE)
+  new_traits(
+    summarises = "values",
+    read_off = FALSE,
+    called = "row",
+    behind = FALSE,
+    text_at = c(
+      share = column_share[[ink$side]],
+      inset_mm = if (ink$side == "left") column_inset_mm else 0
+    )
+  )
 }

@@ -141,7 +141,8 @@ head_needs.ink_contrasts <- function(ink, trained, site) {
 
 placed_groups <- function(trained, site) {
   groups <- trained$table
-  groups$middle <- site$unit((groups$x0 + groups$x1) / 2, groups$panel, "x")
+  ends <- drawn_ends(groups, FALSE, site)
+  groups$middle <- (ends$x0 + ends$x1) / 2
   upper <- pmax(
     site$unit(groups$low, groups$panel, "y"),
     site$unit(groups$top, groups$panel, "y")

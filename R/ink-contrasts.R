@@ -127,7 +127,7 @@ train_ink.ink_contrasts <- function(ink, layer) {
   slots <- slot_groups(layer, share = bar_share)
   transform <- axis_transform(layer$y$transform)
   values <- transform$forward(slots$table$y)
-  parted <- !is.null(layer$colour) && layer$colour$id != layer$x$id
+  parted <- parts_slots(layer, slots$table, layer$x)
   kind <- if (parted) layer$colour$kind else layer$x$kind
   groups <- slots$rows
   groups$level <- if (parted) groups$colour else groups$x

@@ -110,11 +110,12 @@ train_ink.ink_dots <- function(ink, layer) {
 place_ink.ink_dots <- function(ink, trained, site) {
   dots <- trained$table
   unit_at <- lying_unit(site, trained$lying, dots$panel)
-  half <- (dots$x1 - dots$x0) / 2
-  if (identical(ink$side, "before")) dots$x1 <- dots$x1 - (1 + beside_middle) * half
-  if (identical(ink$side, "after")) dots$x0 <- dots$x0 + (1 + beside_middle) * half
-  x0 <- unit_at(dots$x0, "x")
-  x1 <- unit_at(dots$x1, "x")
+  ends <- drawn_ends(dots, trained$lying, site)
+  x0 <- ends$x0
+  x1 <- ends$x1
+  half <- (x1 - x0) / 2
+  if (identical(ink$side, "before")) x1 <- x1 - (1 + beside_middle) * half
+  if (identical(ink$side, "after")) x0 <- x0 + (1 + beside_middle) * half
   middle <- (x0 + x1) / 2
   y <- unit_at(dots$y, "y")
   size <- ink$size %||% site$house$points$size_mm

@@ -143,9 +143,9 @@ train_ink.ink_estimate <- function(ink, layer) {
       "estimates with ",
       ink$means %||% paste0(
         "intervals from \"",
-        lower_first(kind_title(ink$variables$low$kind)),
+        said_name(ink$variables$low, with_unit = TRUE),
         "\" to \"",
-        lower_first(kind_title(ink$variables$high$kind)),
+        said_name(ink$variables$high, with_unit = TRUE),
         "\""
       ),
       if (any(points$pooled)) paste0(", diamonds: ", listed(ink$pooled)),

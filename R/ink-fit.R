@@ -245,7 +245,7 @@ train_ink.ink_fit <- function(ink, layer) {
         paste0(", EC50 with its ", format(100 * (ink$band %||% 0.95)), " % confidence interval")
       },
       if (!is.null(layer$table$weigh_by)) {
-        paste0(", weighed by ", lower_first(kind_title(ink$variables$weigh_by$kind)))
+        paste0(", weighed by ", said_name(ink$variables$weigh_by, with_unit = TRUE))
       }
     )
   )

@@ -157,6 +157,12 @@ head_needs <- function(ink, trained, site) UseMethod("head_needs")
 #' @export
 head_needs.default <- function(ink, trained, site) NULL
 
+# How wide a panel is that holds no more than an ink's text needs, in mm; NULL for an ink that takes
+# what width there is.
+natural_width <- function(ink, heading, house) UseMethod("natural_width")
+#' @export
+natural_width.default <- function(ink, heading, house) NULL
+
 # Rows of a layer whose mark bears no size, though a quantity is on `size`.
 is_unsized <- function(ink, layer) UseMethod("is_unsized")
 #' @export

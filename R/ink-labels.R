@@ -15,7 +15,7 @@
 #' few <- study("loaves")$data[1:15, ]
 #' plate(panel(few, x = rise, y = volume, ink_points(), ink_labels(loaf)), width = 100, height = 80)
 #' @export
-ink_labels <- function(text, far = 8, size = NULL, ...) {
+ink_labels <- function(text, far = 8, move = TRUE, size = NULL, ...) {
   said_ink("labels", ...)
 }
 
@@ -28,6 +28,12 @@ word_rows.ink_labels <- function(word) {
       60,
       unit = "mm",
       says = "Greatest distance of a label from its point, in mm."
+    ),
+    move = a_flag(
+      says = c(
+        "May labels move to where none touches another? Where not, each stands right of its point,",
+        "or left of it where the panel ends, and none is left out."
+      )
     ),
     size = pt_size(says = "Size of type in points; `NULL`: the house's least.")
   )
@@ -74,19 +80,25 @@ place_ink.ink_labels <- function(ink, trained, site) {
   text_mm <- site$text_mm(points$string, size)
   placed <- stack_tables(
     lapply(split(seq_len(nrow(points)), points$panel), function(rows) {
-      centre <- label_places_cpp(
-        x[rows] * wide[rows],
-        y[rows] * high[rows],
-        x[rows] * wide[rows],
-        y[rows] * high[rows],
-        text_mm$width[rows],
-        rep(text_mm$height, length(rows)),
-        label_gap_mm,
-        ink$far,
-        led_mm,
-        wide[rows[1]],
-        high[rows[1]]
-      )
+      x_mm <- x[rows] * wide[rows]
+      y_mm <- y[rows] * high[rows]
+      centre <- if (ink$move) {
+        label_places_cpp(
+          x_mm,
+          y_mm,
+          x_mm,
+          y_mm,
+          text_mm$width[rows],
+          rep(text_mm$height, length(rows)),
+          label_gap_mm,
+          ink$far,
+          led_mm,
+          wide[rows[1]],
+          high[rows[1]]
+        )
+      } else {
+        beside_points(x_mm, y_mm, text_mm$width[rows], text_mm$height, wide[rows[1]], high[rows[1]])
+      }
       new_table(
         row = rows,
         x = centre[, 1] / wide[rows],
@@ -131,6 +143,17 @@ place_ink.ink_labels <- function(ink, trained, site) {
       ),
       list(role = "point label", unplaced = unplaced)
     )
+  )
+}
+
+# Middles of labels that stand where they stand: right of their points, left of those that are too
+# near to the right end of the panel; all of them within its height.
+beside_points <- function(x_mm, y_mm, width, height, panel_w, panel_h) {
+  aside <- label_gap_mm + width / 2
+  right <- x_mm + label_gap_mm + width <= panel_w
+  cbind(
+    x_mm + ifelse(right, aside, -aside),
+    pmin(pmax(y_mm, height / 2), panel_h - height / 2)
   )
 }
 

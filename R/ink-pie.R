@@ -91,9 +91,9 @@ train_ink.ink_pie <- function(ink, layer) {
     used = complete,
     shows = paste(
       "shares of",
-      lower_first(plain_text(layer$colour$kind$name)),
+      said_name(layer$colour),
       "in",
-      if (measured) paste("the sum of", lower_first(plain_text(layer$y$kind$name))) else "counts"
+      if (measured) paste("the sum of", said_name(layer$y)) else "counts"
     )
   )
 }

@@ -93,7 +93,7 @@ supplied_axis.ink_quantiles <- function(ink, direction, variables) {
   }
   changed(
     other$kind,
-    name = paste("Quantile of", lower_first(kind_title(changed(other$kind, unit = NULL))))
+    name = paste("Quantile of", name_in_sentence(other$kind$name, other$id))
   )
 }
 

@@ -89,7 +89,11 @@ replaced_axis.ink_residuals <- function(ink, direction, variable) {
   plain <- scale == "identity"
   kind <- changed(
     variable$kind,
-    name = paste0("Residual of ", if (!plain) paste0(scale, " "), lower_first(variable$kind$name))
+    name = paste0(
+      "Residual of ",
+      if (!plain) paste0(scale, " "),
+      name_in_sentence(variable$kind$name, variable$id)
+    )
   )
   if (!plain) kind[c("unit", "show")] <- list(NULL)
   changed(

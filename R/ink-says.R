@@ -15,7 +15,7 @@ said_place <- function(variable, values, between = FALSE) {
   unit <- kind$show %||% kind$unit
   # In a matrix an axis is of one variable after the other, and has no name of its own.
   paste0(
-    if (variable$id != "value") paste0(lower_first(plain_text(kind$name)), " "),
+    if (variable$id != "value") paste0(said_name(variable), " "),
     if (between) paste(text, collapse = " to ") else listed(text),
     if (!is.null(unit) && nzchar(unit)) paste0("\u00a0", plain_text(unit))
   )

@@ -34,7 +34,8 @@ new_traits <- function(
   as_is = FALSE,
   computed = !summarises %in% c("values", "nothing"),
   parts_rows = computed,
-  called = "level"
+  called = "level",
+  text_at = NULL
 ) {
   traits <- list(
     mark = mark,
@@ -50,7 +51,8 @@ new_traits <- function(
     as_is = as_is,
     computed = computed,
     parts_rows = parts_rows,
-    called = called
+    called = called,
+    text_at = text_at
   )
   # Asked for again and again, they are checked once.
   id <- rlang::hash(traits)
@@ -72,7 +74,8 @@ new_traits <- function(
       as_is = rlang::is_bool,
       computed = rlang::is_bool,
       parts_rows = rlang::is_bool,
-      called = rlang::is_string
+      called = rlang::is_string,
+      text_at = is_or_null(is.numeric)
     )
   )
 }

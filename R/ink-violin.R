@@ -140,7 +140,7 @@ by_group_ends <- function(values, at, n_groups) {
 
 #' @export
 place_ink.ink_violin <- function(ink, trained, site) {
-  rows <- trained$rows
+  rows <- drawn_together(trained$rows, site)
   colour <- site$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, nrow(rows))
   middle <- (rows$x0 + rows$x1) / 2
   half <- (rows$x1 - rows$x0) / 2
@@ -181,7 +181,7 @@ place_ink.ink_violin <- function(ink, trained, site) {
     )
   }
   if (!ink$quartiles) return(marks)
-  boxes <- trained$boxes
+  boxes <- drawn_together(trained$boxes, site)
   on <- lying_unit(site, trained$lying, boxes$panel)
   aside <- if (ink$side == "both") {
     0

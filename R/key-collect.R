@@ -168,10 +168,14 @@ plate_keys <- function(blocks, plate, house) {
     said <- unlist(lapply(direct, function(keys) vapply(keys, `[[`, "", "id")))
     return(list(plate = Filter(function(key) !key$id %in% said, all), own = none, direct = direct))
   }
-  if (!identical(plate$key, "block")) return(counts_at_blocks(all, blocks, none))
+  # Where nothing is said, what one block of several shows alone stands near it.
+  near <- identical(plate$key, "block") ||
+    is.null(plate$key) && is.null(plate$grid$key) && length(blocks) > 1
+  if (!near) return(counts_at_blocks(all, blocks, none))
   each <- lapply(blocks, function(block) keys_of(list(block)))
   ids <- lapply(each, function(keys) vapply(keys, `[[`, "", "id"))
-  lone <- names(which(table(unlist(ids)) == 1))
+  is_zoom <- vapply(blocks, function(block) !is.null(block$design$zoom), NA)
+  lone <- names(which(table(unlist(ids[!is_zoom])) == 1))
   block_keys <- Map(
     function(keys, ids, block) if (is.null(block$design$zoom)) keys[ids %in% lone] else list(),
     each,

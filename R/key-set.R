@@ -2,52 +2,47 @@
 
 # Sets keys in rows within `width_mm`, 120 mm at most in type of 7 pt: the title, then the entries,
 # in columns where they take several rows; these begin under the first entry where that leaves half
-# the width. The entries of keys one under the other begin at one line. Offsets are from the key's
-# top left corner. Returns list(height_mm, items): items have key, entry (0 the title), x_mm, y_mm,
-# glyph_mm (room for the glyph before the text) and laid text.
+# the width. What stands in one row has its text on one line. Offsets are from the key's top left
+# corner. Returns list(height_mm, items): items have key, entry (0 the title), x_mm, y_mm, glyph_mm
+# (room for the glyph before the text) and laid text.
 set_keys <- function(keys, width_mm, house, font) {
+  width_mm <- min(width_mm, most_key_row_mm * house$type_pt$key / 7)
+  rows <- list()
+  for (k in seq_along(keys)) {
+    set <- (if (isTRUE(keys[[k]]$ramp)) set_ramp else set_levels)(keys[[k]], width_mm, house, font)
+    set$key <- k
+    # A key goes on beside the one before where there is room for it whole.
+    row <- if (length(rows)) rows[[length(rows)]]
+    from <- if (k > 1) row$width_mm + house$space_mm$entry_gap * 2
+    if (k > 1 && from + set$width_mm <= width_mm && set$rows == 1 && row$sets[[1]]$rows == 1) {
+      set$from <- from
+      rows[[length(rows)]] <- list(sets = c(row$sets, list(set)), width_mm = from + set$width_mm)
+    } else {
+      set$from <- 0
+      rows <- c(rows, list(list(sets = list(set), width_mm = set$width_mm)))
+    }
+  }
   items <- list()
   y <- 0
-  x <- 0
-  width_mm <- min(width_mm, most_key_row_mm * house$type_pt$key / 7)
-  title_mm <- vapply(
-    keys,
-    function(key) max(set_text(key$title, house$type_pt$key, font)$widths_mm),
-    0
+  for (row in rows) {
+    # The line of the highest entry is that of all.
+    middle <- max(vapply(row$sets, function(set) set$items[[1]]$row_mm, 0)) / 2
+    down <- vapply(row$sets, function(set) middle - set$items[[1]]$row_mm / 2, 0)
+    items <- c(items, unlist(Map(moved_items, row$sets, y + down), recursive = FALSE))
+    high <- max(down + vapply(row$sets, `[[`, 0, "height_mm"))
+    y <- y + high + house$space_mm$key_row_gap
+  }
+  list(
+    items = items,
+    height_mm = max(0, y - house$space_mm$key_row_gap),
+    row_mm = key_row_mm(house, font)
   )
-  common_mm <- if (length(keys) && max(title_mm) < width_mm / 4) max(title_mm) else 0
-  set_one <- function(key, ...) {
-    (if (isTRUE(key$ramp)) set_ramp else set_levels)(key, width_mm, house, font, ...)
-  }
-  for (k in seq_along(keys)) {
-    set <- set_one(keys[[k]])
-    # A key goes on beside the one before where there is room for it whole.
-    is_beside <- k > 1 && x + house$space_mm$entry_gap * 2 + set$width_mm <= width_mm &&
-      set$rows == 1 &&
-      last_rows == 1
-    if (is_beside) {
-      from <- x + house$space_mm$entry_gap * 2
-      row_y <- y_before
-    } else {
-      set <- set_one(keys[[k]], common_mm)
-      from <- 0
-      row_y <- if (k > 1) y + house$space_mm$key_row_gap else 0
-    }
-    items <- c(
-      items,
-      lapply(set$items, function(item) {
-        item$key <- k
-        item$x_mm <- item$x_mm + from
-        item$y_mm <- item$y_mm + row_y
-        item
-      })
-    )
-    x <- from + set$width_mm
-    y <- max(if (is_beside) y else 0, row_y + set$height_mm)
-    y_before <- row_y
-    last_rows <- set$rows
-  }
-  list(items = items, height_mm = y, row_mm = key_row_mm(house, font))
+}
+
+moved_items <- function(set, down_mm) {
+  lapply(set$items, function(item) {
+    changed(item, key = set$key, x_mm = item$x_mm + set$from, y_mm = item$y_mm + down_mm)
+  })
 }
 
 most_key_row_mm <- 120
@@ -64,8 +59,7 @@ key_mark_mm <- function(key, house) {
   }
 }
 
-# title_mm: the least width of the title's column.
-set_levels <- function(key, width_mm, house, font, title_mm = 0) {
+set_levels <- function(key, width_mm, house, font) {
   size <- house$type_pt$key
   space <- house$space_mm
   row_mm <- max(key_row_mm(house, font), if ("symbol" %in% key$glyph) max(key$size_mm) else 0)
@@ -86,7 +80,7 @@ set_levels <- function(key, width_mm, house, font, title_mm = 0) {
     )
   }
   items <- list(item(0L, 0, 0, title))
-  indent <- max(title$widths_mm, title_mm) + space$entry_gap * 0.8
+  indent <- max(title$widths_mm) + space$entry_gap * 0.8
   more_mm <- function(n_lines) text_height_mm(n_lines, size, font) - text_height_mm(1, size, font)
   y <- 0
   rows <- 1
@@ -141,12 +135,12 @@ running_places <- function(widths, room_mm, gap_mm) {
 }
 
 # A bar of colours after its title, with numbers under it.
-set_ramp <- function(key, width_mm, house, font, title_mm = 0) {
+set_ramp <- function(key, width_mm, house, font) {
   size <- house$type_pt$key
   space <- house$space_mm
   row_mm <- key_row_mm(house, font)
   title <- set_text(key$title, size, font, width_mm, 3L)
-  start <- max(title$widths_mm, title_mm) + space$entry_gap * 0.8
+  start <- max(title$widths_mm) + space$entry_gap * 0.8
   rows <- 1
   y <- 0
   if (start + space$ramp > width_mm) {

@@ -10,29 +10,110 @@ around_mm <- 12 # about what tick text and titles take beside a plot area
 dealt_children <- function(children, per_row, sizes) {
   n <- length(children)
   width_mm <- sizes$page_mm[1]
-  per_row <- min(n, per_row %||% dealt_per_row(children, width_mm, sizes$page_mm[2], sizes$house))
-  row <- (seq_len(n) - 1) %/% per_row + 1
-  column <- (seq_len(n) - 1) %% per_row + 1
-  cell <- function(child, row, column) {
+  most <- min(n, per_row %||% dealt_per_row(children, width_mm, sizes$page_mm[2], sizes$house))
+  rows <- if (is.null(per_row)) {
+    dealt_rows(children, most, width_mm, sizes$house)
+  } else {
+    unname(split(seq_len(n), (seq_len(n) - 1) %/% most))
+  }
+  spans <- do.call(rbind, lapply(rows, dealt_spans, children, most, is.null(per_row)))
+  row <- rep(seq_along(rows), lengths(rows))
+  cell <- function(child, row, from, to) {
     structure(
-      list(how = "at", rows = rep(row, 2), columns = rep(column, 2), child = child),
+      list(how = "at", rows = rep(row, 2), columns = c(from, to), child = child),
       class = "nelvat_placement"
     )
   }
-  n_rows <- max(row)
-  empty <- seq_len(n_rows * per_row - n) + n - (n_rows - 1) * per_row
-  wanted <- row_heights(children, row, width_mm / per_row, sizes$house)
+  # The table has all its columns also where no row fills them.
+  free <- if (max(spans$to) < most) most else integer()
+  wanted <- row_heights(children, row, width_mm * (spans$to - spans$from + 1) / most, sizes$house)
   list(
     children = c(
-      Map(cell, children, row, column),
-      Map(cell, rep(list(blank()), length(empty)), rep(n_rows, length(empty)), empty)
+      Map(cell, children, row, spans$from, spans$to),
+      Map(cell, rep(list(blank()), length(free)), rep(1, length(free)), free, free)
     ),
     heights = if (max(wanted) > 1.15 * min(wanted)) wanted
   )
 }
 
+# Which blocks stand in each row of a table of `most` columns: in their order, so that panels come
+# near the width they look best at. A list of numbers of blocks, a row each.
+dealt_rows <- function(children, most, width_mm, house) {
+  n <- length(children)
+  even <- unname(split(seq_len(n), (seq_len(n) - 1) %/% most))
+  several <- vapply(children, has_columns, NA)
+  if (most == 1 || n %% most == 0 && !any(several)) return(even)
+  if (!any(several)) return(even)
+  # What a row costs, for the rows that begin at a block and hold up to `most`.
+  cost <- rep(Inf, n + 1)
+  cost[n + 1] <- 0
+  taken <- integer(n)
+  for (first in rev(seq_len(n))) {
+    for (k in seq_len(min(most, n - first + 1))) {
+      of <- first:(first + k - 1)
+      spans <- dealt_spans(of, children, most, TRUE)
+      wide <- mapply(
+        function(child, columns) {
+          wanted_size(child, width_mm * columns / most, house)[["wide"]]
+        },
+        children[of],
+        spans$to - spans$from + 1
+      )
+      best <- ifelse(several[of], best_small_mm, best_width_mm)
+      rest <- sum(log(pmax(pmin(wide, 1e3), 1) / best)^2) + cost[first + k]
+      if (rest < cost[first] - 1e-9) {
+        cost[first] <- rest
+        taken[first] <- k
+      }
+    }
+  }
+  rows <- list()
+  first <- 1
+  while (first <= n) {
+    rows <- c(rows, list(first:(first + taken[first] - 1)))
+    first <- first + taken[first]
+  }
+  rows
+}
+
+best_small_mm <- 40 # of panels of one block
+
+# Is a placement of several columns of panels, which take what width there is?
+has_columns <- function(node) {
+  if (node$how == "at") return(has_columns(node$child))
+  if (node$how != "block") return(node$how %in% c("beside", "stacked"))
+  if (inherits(node$block, "nelvat_zoom") || !is.null(node$block$aspect)) return(FALSE)
+  max(standing_areas(block_cells(node$block)$areas)$column) > 1
+}
+
+has_fixed_shape <- function(node) {
+  if (node$how == "at") return(has_fixed_shape(node$child))
+  node$how == "block" && !is.null(node$block$aspect)
+}
+
+# The columns of the table that the blocks of a row take: one each; what is free goes to those of
+# several columns of panels, and where `filled` to the last block.
+dealt_spans <- function(of, children, most, filled) {
+  columns <- rep(1, length(of))
+  free <- most - length(of)
+  takes <- which(vapply(children[of], has_columns, NA))
+  if (!length(takes) && filled) {
+    takes <- utils::tail(which(!vapply(children[of], has_fixed_shape, NA)), 1)
+  }
+  if (free > 0 && length(takes)) {
+    more <- free %/% length(takes) + (rev(seq_along(takes)) <= free %% length(takes))
+    columns[takes] <- columns[takes] + more
+  }
+  to <- cumsum(columns)
+  data.frame(from = to - columns + 1, to = to)
+}
+
 row_heights <- function(children, row, width_mm, house) {
-  high <- vapply(children, function(child) wanted_size(child, width_mm, house)[["high"]], 0)
+  high <- mapply(
+    function(child, mm) wanted_size(child, mm, house)[["high"]],
+    children,
+    rep_len(width_mm, length(children))
+  )
   pmax(10, vapply(split(high, row), max, 0, USE.NAMES = FALSE))
 }
 
@@ -210,87 +291,4 @@ page_wrap <- function(block, width_mm, height_mm, house) {
   # Of equally good shapes the one that leaves the fewest places empty.
   fitness <- abs(log(pmax(shape, 1e-3))) + 0.1 * (rows * columns - n) / n
   columns[which.min(fitness)]
-}
-
-# A height at which panels have the shape they look best at.
-natural_height <- function(grid, width_mm, house) {
-  across <- width_mm - sum(grid$columns$mm) - around_mm * (nrow(grid$columns) - 1)
-  wanted <- vapply(
-    which(!is.na(grid$places$x0)),
-    function(i) {
-      across_share <- block_share(grid, i, "x")
-      down <- block_share(grid, i, "y")
-      high <- block_size(grid$blocks[[i]], across_share$mm + across_share$share * across, house)[[
-        "high"
-      ]]
-      if (down$share > 0) (high - down$mm) / down$share else 0
-    },
-    0
-  )
-  round(max(30, max(wanted) + sum(grid$rows$mm) + (around_mm + 3) * nrow(grid$rows) + 12))
-}
-
-# Rows of the grid by page, where its blocks need more than one: as many as their natural heights,
-# or on a page of a given height their least ones, fill. NULL where one page holds all, or no line
-# parts the rows.
-pages_of_rows <- function(grid, width_mm, height_mm, natural_mm, house) {
-  n_rows <- nrow(grid$rows)
-  most <- height_mm %||% house$page$height_most_mm
-  # A page a quarter too low for the natural heights still has panels of good shapes.
-  if (n_rows < 2 || !is.null(grid$key) || is.null(height_mm) && natural_mm <= 1.25 * most) {
-    return(NULL)
-  }
-  shape <- if (is.null(height_mm)) 1 else least_share(grid, width_mm, house)
-  high <- shape * pmax(10, grid$rows$mm + grid$rows$share * (natural_mm - 12)) + if (shape < 1) {
-    around_mm + 3
-  } else {
-    0
-  }
-  if (sum(high) + 12 <= most) return(NULL)
-  joined <- joined_rows(grid)
-  page <- integer(n_rows)
-  page[1] <- 1L
-  for (row in seq_len(n_rows)[-1]) {
-    rows_of_page <- which(page == page[row - 1])
-    page[row] <- page[row - 1] + (!joined[row - 1] && sum(high[c(rows_of_page, row)]) + 12 > most)
-  }
-  if (max(page) > 1) unname(split(seq_len(n_rows), page))
-}
-
-# The least height of a plate's panels as a part of their natural one.
-least_share <- function(grid, width_mm, house) {
-  across <- width_mm - around_mm * nrow(grid$columns)
-  min(
-    1,
-    vapply(
-      which(!is.na(grid$places$x0)),
-      function(i) {
-        across_share <- block_share(grid, i, "x")
-        size <- block_size(grid$blocks[[i]], across_share$mm + across_share$share * across, house)
-        house$least_panel_mm$height / max(
-          size[["wide"]] * wished_shape(grid$blocks[[i]]),
-          house$least_panel_mm$height
-        )
-      },
-      0
-    )
-  )
-}
-
-# Whether each row of the grid stays with the next: a block stands over both, or a zoom and what it
-# shows.
-joined_rows <- function(grid) {
-  places <- grid$places
-  spans <- lapply(seq_len(nrow(places)), function(i) {
-    host <- grid$blocks[[i]]$zoom$of
-    rows <- c(places$y0[i], places$y1[i], if (!is.null(host)) c(places$y0[host], places$y1[host]))
-    range(rows, na.rm = TRUE)
-  })
-  vapply(
-    seq_len(nrow(grid$rows)),
-    function(row) {
-      any(vapply(spans, function(span) span[1] <= row && span[2] > row, NA))
-    },
-    NA
-  )
 }

@@ -20,7 +20,7 @@ plate_grid <- function(children, sizes, per_row, call) {
     }
     table_leaves(children, sizes, call)
   } else if (length(children) == 1) {
-    tree_leaves(children[[1]], whole_span(), whole_span(), names(children), call)
+    tree_leaves(children[[1]], whole_span(), whole_span(), names(children), sizes$house, call)
   } else {
     dealt <- dealt_children(children, per_row, sizes)
     table_leaves(dealt$children, changed(sizes, heights = sizes$heights %||% dealt$heights), call)
@@ -72,18 +72,18 @@ cut_index <- function(end, cuts) which.min(abs(cuts[, 1] - end[1]) + abs(cuts[, 
 track_sizes <- function(cuts) data.frame(mm = diff(cuts[, 1]), share = diff(cuts[, 2]))
 
 # Leaves of a tree with their spans across and down.
-tree_leaves <- function(node, x, y, name, call) {
+tree_leaves <- function(node, x, y, name, house, call) {
   if (node$how == "block") {
     return(list(list(how = "block", block = node$block, name = node$name %||% name, x = x, y = y)))
   }
   if (node$how %in% c("blank", "key")) return(list(list(how = node$how, x = x, y = y)))
   across <- node$how == "beside"
-  sizes <- settled_sizes(node$sizes, node$children, across)
+  sizes <- settled_sizes(node$sizes, node$children, across, house)
   spans <- split_span(if (across) x else y, sizes, call)
   unlist(
     Map(
       function(child, span, name) {
-        tree_leaves(child, if (across) span else x, if (across) y else span, name, call)
+        tree_leaves(child, if (across) span else x, if (across) y else span, name, house, call)
       },
       node$children,
       spans,
@@ -166,12 +166,14 @@ table_leaves <- function(children, sizes, call) {
   column_sizes <- settled_sizes(
     as_sizes(sizes$widths, columns, "widths", call),
     lapply(seq_len(columns), tracks_of, "columns"),
-    TRUE
+    TRUE,
+    sizes$house
   )
   row_sizes <- settled_sizes(
     as_sizes(sizes$heights, rows, "heights", call),
     lapply(seq_len(rows), tracks_of, "rows"),
-    FALSE
+    FALSE,
+    sizes$house
   )
   x <- split_span(whole_span(), column_sizes, call)
   y <- split_span(whole_span(), row_sizes, call)
@@ -179,7 +181,7 @@ table_leaves <- function(children, sizes, call) {
     lapply(children, function(child) {
       across <- rbind(x[[child$columns[1]]][1, ], x[[child$columns[2]]][2, ])
       down <- rbind(y[[child$rows[1]]][1, ], y[[child$rows[2]]][2, ])
-      tree_leaves(child$child, across, down, child$child$name, call)
+      tree_leaves(child$child, across, down, child$child$name, sizes$house, call)
     }),
     recursive = FALSE
   )

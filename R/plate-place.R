@@ -164,7 +164,7 @@ as_placed <- function(x, call, name = "") {
 
 # Sizes as a table of mm, weight and natural, a row each.
 as_sizes <- function(sizes, n, argument, call) {
-  if (is.null(sizes)) sizes <- rep(1, n)
+  if (is.null(sizes)) return(data.frame(mm = rep(0, n), weight = 1, said = FALSE))
   wrong <- function(found) {
     abort_nelvat(
       "argument",
@@ -193,32 +193,58 @@ as_sizes <- function(sizes, n, argument, call) {
     }
     wrong(describe_value(size))
   }
-  as.data.frame(do.call(rbind, lapply(as.list(sizes), one)))
+  cbind(as.data.frame(do.call(rbind, lapply(as.list(sizes), one))), said = TRUE)
 }
 
-# Natural sizes as millimetres.
-settled_sizes <- function(sizes, children, across) {
+# Natural sizes as millimetres. Where nothing is said, columns of text beside panels are as wide as
+# their text.
+settled_sizes <- function(sizes, children, across, house) {
+  inside <- lapply(children, function(child) if (is_bare_group(child)) child else list(child))
+  if (across && !all(sizes$said)) {
+    of_text <- vapply(
+      inside,
+      function(nodes) length(nodes) > 0 && all(vapply(nodes, is_text_node, NA)),
+      NA
+    )
+    if (!all(of_text)) {
+      sizes$mm[of_text] <- NA
+      sizes$weight[of_text] <- 0
+    }
+  }
   for (i in which(is.na(sizes$mm))) {
-    inside <- if (is_bare_group(children[[i]])) children[[i]] else list(children[[i]])
-    sizes$mm[i] <- max(10, vapply(inside, natural_mm, 0, across = across))
+    least <- if (all(vapply(inside[[i]], is_text_node, NA))) 0 else 10
+    sizes$mm[i] <- max(least, vapply(inside[[i]], natural_mm, 0, across = across, house = house))
   }
   sizes
 }
 
+# Does a place hold columns of text only?
+is_text_node <- function(node) {
+  if (node$how != "block") {
+    return(length(node$children) > 0 && all(vapply(node$children, is_text_node, NA)))
+  }
+  inks <- node$block$panel$inks
+  length(inks) > 0 && !any(vapply(inks, function(ink) is.null(ink_traits(ink)$text_at), NA))
+}
+
 # What a placement needs in one direction: the sum along it, the most across it.
-natural_mm <- function(node, across) {
-  if (node$how == "block") return(natural_length(node$block, across))
+natural_mm <- function(node, across, house) {
+  if (node$how == "block") return(natural_length(node$block, across, house))
   if (node$how %in% c("blank", "key")) return(if (node$how == "key") 30 else 0)
-  each <- vapply(node$children, natural_mm, 0, across = across)
+  each <- vapply(node$children, natural_mm, 0, across = across, house = house)
   if ((node$how == "beside") == across) sum(each) else max(each)
 }
 
 cell_mm <- 5 # of one level of a heat map
 matrix_mm <- 24 # of one panel of a matrix
 
-natural_length <- function(block, across) {
+natural_length <- function(block, across, house) {
   panels <- standing_areas(block_cells(block)$areas)
   n <- max(panels[[if (across) "column" else "row"]])
+  if (across) {
+    texts <- lapply(block$panel$inks, natural_width, block$title_over, house)
+    if (length(texts) && !any(vapply(texts, is.null, NA))) return(n * max(unlist(texts)))
+  }
   direction <- if (across) "x" else "y"
   levels <- vapply(
     panel_variables(block, panels, direction),

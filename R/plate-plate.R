@@ -116,7 +116,7 @@ new_plate <- function(blocks, settings, call) {
       width_mm = as.numeric(width_mm),
       height_mm = as.numeric(height_mm),
       grows = is.null(settings$height),
-      pages = pages_of_rows(grid, width_mm, settings$height, natural_mm, style),
+      pages = if (is.null(settings$height)) pages_of_rows(grid, width_mm, natural_mm, style),
       house = style,
       key = settings[["key"]] %||% house_key(style),
       key_titles = check_key_titles(settings$key_titles, call),

@@ -3,8 +3,8 @@
 #' The page is exactly the plate's size. Files change together: one that exists is replaced
 #' only once all new ones are whole, and a symbolic link has the file it leads to replaced.
 #' PNG and TIFF are drawn by ragg, state their resolution, and PDF, EPS and SVG keep text as
-#' text. Where a block has more rows of panels than the page holds, it
-#' goes on over several pages, `figure-1.pdf`, `figure-2.pdf` and so on, headings
+#' text. A plate that was given no height, and has more panels than the greatest height of its house
+#' holds, goes on over several pages, `figure-1.pdf`, `figure-2.pdf` and so on, headings
 #' repeated and axes shared over all of them; a message says so.
 #'
 #' @param plate A [plate()].

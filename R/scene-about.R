@@ -24,7 +24,7 @@ block_splits <- function(block) {
       shown_levels_of <- codes_of(variable)
       new_table(
         block = block$id,
-        name = plain_text(variable$kind$name),
+        name = said_name(variable),
         level = plain_text(level_titles(variable$kind)[shown_levels_of]),
         .rows = length(shown_levels_of)
       )
@@ -41,7 +41,7 @@ shown_levels <- function(block, variable) {
 block_shades <- function(block) {
   shaded <- Find(function(layer) ink_traits(layer$ink)$cells && is_ramp(layer$colour), block$layers)
   if (!is.null(shaded)) {
-    new_table(block = block$id, name = plain_text(kind_title(shaded$colour$kind)), .rows = 1L)
+    new_table(block = block$id, name = said_name(shaded$colour, with_unit = TRUE), .rows = 1L)
   }
 }
 

@@ -6,7 +6,8 @@
 alignments <- function(blocks, places) {
   standing <- which(!is.na(places$x0))
   if (length(standing) < 2) return(list())
-  unlist(
+  relied <- relied_sides(blocks)
+  inner_and_outer <- unlist(
     lapply(c("left", "right", "top", "bottom"), function(side) {
       across <- side %in% c("left", "right")
       n <- vapply(blocks, function(block) max(block$panels[[if (across) "column" else "row"]]), 0L)
@@ -29,6 +30,29 @@ alignments <- function(blocks, places) {
           outer[lengths(outer) > 1],
           function(of) list(side = side, of = of, at = if (first) rep(1L, length(of)) else n[of])
         )
+      )
+    }),
+    recursive = FALSE
+  )
+  c(relied, inner_and_outer)
+}
+
+# Blocks that leave an axis to another are brought on one line with it before all others, though it
+# cost more.
+relied_sides <- function(blocks) {
+  ids <- vapply(blocks, `[[`, "", "id")
+  unlist(
+    lapply(seq_along(blocks), function(i) {
+      unlist(
+        lapply(blocks[[i]]$relies, function(leaves) {
+          lapply(
+            if (leaves$direction == "x") c("left", "right") else c("top", "bottom"),
+            function(side) {
+              list(side = side, of = c(i, match(leaves$on, ids)), most = most_lost_for_axis)
+            }
+          )
+        }),
+        recursive = FALSE
       )
     }),
     recursive = FALSE
@@ -72,7 +96,10 @@ even_reaches <- function(reaches, alignments, plate) {
   reaches
 }
 
-most_lost <- 0.15 # of the page's width, that a block may lose to align with another
+# Of the page's width, what a block may lose to align with another, and with one that draws its
+# axis.
+most_lost <- 0.15
+most_lost_for_axis <- 1 / 3
 
 # Blocks one under the other with unlike margins are made even where that costs little.
 costs_too_much <- function(reaches, one, plate) {
@@ -86,7 +113,7 @@ costs_too_much <- function(reaches, one, plate) {
     0L
   )
   room_mm <- mapply(function(reach, i) reach[[one$side]][i], reaches, outermost)
-  max(room_mm) - min(room_mm) > most_lost * plate$width_mm
+  max(room_mm) - min(room_mm) > (one$most %||% most_lost) * plate$width_mm
 }
 
 greatest_reaches <- function(reaches, side, at) {

@@ -12,7 +12,8 @@
 #   equal, aspect          are lengths equal both ways; height over width of panels, or NULL;
 #   around                 room around a finished picture: left, right, top, bottom in mm, or NULL;
 #   least_mm               least width and height of a plot area, NULL for the house's;
-#   scale_note             of values that take little of a shared range.
+#   scale_note             of values that take little of a shared range;
+#   relies                 axes whose tick text another block draws: see scene-rely.R.
 new_resolved_block <- function(id, design, cells, layers, axes, accounts, font) {
   areas <- cells$areas
   panels <- standing_areas(areas)
@@ -37,8 +38,9 @@ new_resolved_block <- function(id, design, cells, layers, axes, accounts, font) 
     equal = any(vapply(layers, function(layer) isTRUE(layer$ink$equal), NA)),
     aspect = design$aspect,
     around = if (!is.null(design$reach)) as.data.frame(design$reach),
-    least_mm = least_of_role(panels$role[1]),
-    scale_note = character()
+    least_mm = if (of_text(layers)) least_of_role("words") else least_of_role(panels$role[1]),
+    scale_note = character(),
+    relies = list()
   )
   check_record(block, "resolved_block", record_fields.nelvat_resolved_block())
 }
@@ -65,8 +67,15 @@ record_fields.nelvat_resolved_block <- function(record) {
     aspect = is_or_null(is_count),
     around = is_or_null(is.data.frame),
     least_mm = is_or_null(is.list),
-    scale_note = is.character
+    scale_note = is.character,
+    relies = is.list
   )
+}
+
+# Do layers write columns of text only, which are as wide as their text?
+of_text <- function(layers) {
+  length(layers) > 0 &&
+    !any(vapply(layers, function(layer) is.null(ink_traits(layer$ink)$text_at), NA))
 }
 
 # Insets, words and pictures may be smaller than panels that values are read off.

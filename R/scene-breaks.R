@@ -8,9 +8,16 @@ axis_breaks <- function(axis, n, font, numbers) {
     shown <- shown_slots(axis)
     return(list(at = shown, texts = axis$slot_texts[shown], minor = numeric()))
   }
-  breaks <- asked_breaks(axis, value_breaks(axis, n))
+  breaks <- asked_breaks(axis, found_breaks(axis, n))
   text <- if (is.null(axis$moment)) house_numbers(breaks$text, numbers) else breaks$text
   c(breaks, list(texts = measure_texts(text, font)))
+}
+
+# Of the part of an axis that has ticks, as many as stand there at the same distance.
+found_breaks <- function(axis, n) {
+  if (is.null(axis$ticks_in)) return(value_breaks(axis, n))
+  share <- diff(axis$ticks_in) / diff(axis$range)
+  value_breaks(changed(axis, range = axis$ticks_in), max(min(n, 3), round(n * share)))
 }
 
 # The slots whose names are shown: all, but where `breaks` says which or `every` how many.

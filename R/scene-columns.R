@@ -6,7 +6,7 @@ with_columns_beside <- function(blocks, plate) {
     neighbour <- nearest_of_rows(blocks, plate$grid$places, i)
     if (is.null(neighbour)) next
     with_place(block_called(plate, i), check_same_rows(blocks[[i]], neighbour))
-    blocks[[i]] <- without_y_axis(blocks[[i]])
+    blocks[[i]] <- without_y_axis(blocks[[i]], neighbour$id)
   }
   blocks
 }
@@ -65,10 +65,15 @@ check_same_rows <- function(block, neighbour) {
   )
 }
 
-without_y_axis <- function(block) {
-  axes <- lapply(block$axes, function(axis) {
-    if (axis$direction == "y") changed(axis, hidden = TRUE, title = "") else axis
-  })
+without_y_axis <- function(block, on) {
   hidden <- function(table) changed(table, y_shown = rep(NA_integer_, nrow(table)))
-  changed(block, axes = axes, areas = hidden(block$areas), panels = hidden(block$panels))
+  for (k in which(vapply(block$axes, function(axis) axis$direction == "y", NA))) {
+    bare <- changed(
+      with_axis(block, k, hidden = TRUE, title = ""),
+      areas = hidden(block$areas),
+      panels = hidden(block$panels)
+    )
+    block <- relying(bare, block, k, on)
+  }
+  block
 }

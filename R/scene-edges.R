@@ -5,7 +5,9 @@ page_edges <- function(plate, font) {
   style <- plate$house
   wide <- plate$width_mm - 2 * style$space_mm$margin
   lay <- function(text, size, bold = FALSE) {
-    if (!is.null(text)) set_text(text, size, font, wide, 6L, bold = bold)
+    if (!is.null(text)) {
+      set_within(measure_words(text, font, bold), size, font, wide, most_note_lines)
+    }
   }
   title <- lay(plate$title, style$type_pt$plate_title, TRUE)
   note <- lay(plate$note, style$type_pt$note)

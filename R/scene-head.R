@@ -28,9 +28,11 @@ head_factors <- function(laid, i, house, font) {
   needs <- do.call(
     rbind,
     c(
-      lapply(block$layers, function(layer) {
-        head_needs(layer$ink, layer$trained, mark_site(layer, axes, panels, house, font))
-      }),
+      Map(
+        function(layer, site) head_needs(layer$ink, layer$trained, site),
+        block$layers,
+        mark_sites(block, axes, panels, house, font)
+      ),
       list(words_needs(block, axes, panels, house, font))
     )
   )
@@ -101,7 +103,12 @@ with_range_grown <- function(blocks, i, k, factor) {
   lapply(blocks, function(block) {
     for (j in which(vapply(block$axes, of_range, NA))) {
       range <- block$axes[[j]]$range
-      block <- with_axis(block, j, range = c(range[1], range[1] + diff(range) * factor))
+      block <- with_axis(
+        block,
+        j,
+        range = c(range[1], range[1] + diff(range) * factor),
+        ticks_in = block$axes[[j]]$ticks_in %||% range
+      )
     }
     block
   })

@@ -3,19 +3,30 @@
 
 place_headings <- function(panels, own, house, font) {
   rule_y <- heading_rule_y(panels, own, house)
+  text_at <- heads_text_at(own$block)
   lapply(seq_along(own$parts$headings), function(i) {
     laid <- own$parts$headings[[i]]
     if (is.null(laid)) return(NULL)
     place_text(
       "heading",
       laid,
-      panels$x[i],
+      panels$x[i] + text_at[["share"]] * panels$w[i] + text_at[["inset_mm"]],
       rule_y[i] - house$space_mm$heading_gap,
       font,
+      across = text_at[["share"]],
       down = 1,
       panel = panels$id[i]
     )
   })
+}
+
+# Headings stand flush left, those of a column of text as that does.
+heads_text_at <- function(block) {
+  if (of_text(block$layers)) {
+    ink_traits(block$layers[[1]]$ink)$text_at
+  } else {
+    c(share = 0, inset_mm = 0)
+  }
 }
 
 # Where a panel's heading rule stands: above its marginal, where it has one.
@@ -35,13 +46,18 @@ place_spans <- function(own, house, font) {
   spans <- own$block$parts$spans
   if (is.null(spans)) return(NULL)
   rule_y <- span_rule_y(own)
+  text_at <- heads_text_at(own$block)
   lapply(seq_len(nrow(spans)), function(i) {
+    x <- own$frame$x
+    from <- x$start_mm[spans$from[i]]
+    wide <- x$start_mm[spans$to[i]] + x$length_mm[spans$to[i]] - from
     place_text(
       "heading",
       own$parts$spans[[i]],
-      own$frame$x$start_mm[spans$from[i]],
+      from + text_at[["share"]] * wide + text_at[["inset_mm"]],
       rule_y[i] - house$space_mm$heading_gap,
       font,
+      across = text_at[["share"]],
       down = 1
     )
   })

@@ -1,7 +1,8 @@
 # Layout and label fitting together. Tick text takes room from plot areas, and plot
 # areas give tick text its room: both are solved in turn until nothing changes.
-# Treatments of tick text only move down their list, numbers of breaks only fall and a
-# key that left its block stays out, so the rounds come to an end.
+# Treatments of tick text only move down their list, numbers of breaks only fall, a
+# key that left its block stays out and a block that draws an axis of its own goes on to, so the
+# rounds come to an end.
 
 most_rounds <- 14
 settled_mm <- 0.005 # half of what alignment is held to
@@ -17,7 +18,10 @@ lay_out <- function(blocks, keys, plate, font, call) {
     frames = first_frames(blocks, plate),
     key_inside = key_home(blocks, keys, plate)
   )
-  for (round in seq_len(most_rounds)) {
+  last_round <- most_rounds
+  round <- 0
+  while (round < last_round) {
+    round <- round + 1
     fitted <- lapply(seq_along(blocks), function(i) {
       fit_axes(
         blocks[[i]],
@@ -44,7 +48,11 @@ lay_out <- function(blocks, keys, plate, font, call) {
       rows = page$rows,
       fits = fitted
     )
-    if (settled) break
+    if (!settled && round < last_round) next
+    parted <- with_own_axes(blocks, page$frames)
+    if (is.null(parted)) break
+    blocks <- parted
+    last_round <- round + most_rounds
   }
   c(
     list(

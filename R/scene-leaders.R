@@ -1,54 +1,40 @@
 # Leader lines of zooms: from two corners of a part to the near corners of the plot area that shows
 # it, in page mm. They run behind the data.
 
-# Lines that would cross the tick text of the zoom end where that begins; what would cross another
-# plot area or the outline of another part is left out, both lines of it.
+# Where one of the two would cross text, another plot area or the outline of another part, there are
+# none: one line alone leads nowhere.
 leader_rules <- function(regions, of_blocks, house) {
-  lines <- stack_tables(
-    Filter(
-      Negate(is.null),
-      lapply(seq_along(regions), function(i) {
-        region <- regions[[i]]
-        if (!region$leaders) return(NULL)
-        zoom_block <- of_blocks[[region$zoom]]
-        texts <- Filter(Negate(is.null), lapply(zoom_block$texts, `[[`, "text"))
-        ends <- zoom_leader_ends(region, zoom_block$panels[1, ], no_room)
-        met <- vapply(
-          seq_len(nrow(ends)),
-          function(k) {
-            any(
-              vapply(
-                texts,
-                function(box) {
-                  crosses_box(ends[k, ], box)
-                },
-                NA
-              )
-            )
-          },
-          NA
-        )
-        if (any(met)) ends <- zoom_leader_ends(region, zoom_block$panels[1, ], zoom_block$around)
-        # One line alone leads nowhere.
-        if (any(leads_over_others(ends, regions, i, of_blocks))) return(NULL)
-        new_table(
-          role = "leader",
-          panel = NA_integer_,
-          x0 = ends$x0,
-          y0 = ends$y0,
-          x1 = ends$x1,
-          y1 = ends$y1,
-          weight_pt = house$weight_pt$axis,
-          colour = house$colour$axis,
-          .rows = nrow(ends)
-        )
-      })
-    )
+  texts <- unlist(
+    lapply(of_blocks, function(block) Filter(Negate(is.null), lapply(block$texts, `[[`, "text"))),
+    recursive = FALSE
   )
-  if (NROW(lines)) lines
+  stack_tables(
+    lapply(seq_along(regions), function(i) {
+      region <- regions[[i]]
+      if (!region$leaders) return(NULL)
+      ends <- zoom_leader_ends(region, of_blocks[[region$zoom]]$panels[1, ])
+      over_text <- any_row(ends, function(line) {
+        any(vapply(texts, function(box) crosses_box(line, box), NA))
+      })
+      if (over_text || any(leads_over_others(ends, regions, i, of_blocks))) return(NULL)
+      new_table(
+        role = "leader",
+        panel = NA_integer_,
+        x0 = ends$x0,
+        y0 = ends$y0,
+        x1 = ends$x1,
+        y1 = ends$y1,
+        weight_pt = house$weight_pt$axis,
+        colour = house$colour$axis,
+        .rows = nrow(ends)
+      )
+    })
+  )
 }
 
-no_room <- list(left = 0, right = 0, top = 0, bottom = 0)
+any_row <- function(table, holds) {
+  any(vapply(seq_len(nrow(table)), function(i) holds(table[i, ]), NA))
+}
 
 region_box <- function(region) {
   one_panel <- region$panel
@@ -57,15 +43,11 @@ region_box <- function(region) {
   data.frame(x0 = x[1], y0 = y[1], x1 = x[2], y1 = y[2])
 }
 
-# The two lines, a row each. around: what stands beside the zoom's plot area, in mm.
-zoom_leader_ends <- function(region, target, around) {
+# The two lines, a row each.
+zoom_leader_ends <- function(region, target) {
   box <- region_box(region)
   from <- list(x = c(box$x0, box$x1), y = c(box$y0, box$y1))
-  is_beside <- target$x >= from$x[2] || target$x + target$w <= from$x[1]
-  to <- list(
-    x = target$x + if (is_beside) c(-around$left, target$w + around$right) else c(0, target$w),
-    y = target$y + if (is_beside) c(0, target$h) else c(-around$top, target$h + around$bottom)
-  )
+  to <- list(x = target$x + c(0, target$w), y = target$y + c(0, target$h))
   side <- if (to$x[1] >= from$x[2]) {
     list(c(2, 1), c(1, 1), c(2, 2), c(1, 2))
   } else if (to$x[2] <= from$x[1]) {

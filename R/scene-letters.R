@@ -12,6 +12,8 @@ plate_letters <- function(blocks, plate) {
     !is.na(places$x0[i]) && blocks[[i]]$panels$role[1] != "words" && !is_text_block(blocks[[i]])
   }
   order <- Filter(lettered, order)
+  # One block beside its columns of text needs no letter, unless it is asked for.
+  if (length(order) == 1 && is.null(plate$made$settings$letters)) return(none)
   by_panel <- identical(wanted, "panel")
   n <- vapply(order, function(i) if (by_panel) length(none[[i]]) else 1L, 0L)
   letters <- if (by_panel || identical(wanted, "block")) {
@@ -36,9 +38,7 @@ plate_letters <- function(blocks, plate) {
 
 # Does a block hold nothing but text of rows, which belongs to its neighbour?
 is_text_block <- function(block) {
-  length(block$layers) > 0 && all(
-    vapply(block$layers, function(layer) ink_traits(layer$ink)$called == "row", NA)
-  )
+  of_text(block$layers)
 }
 
 # Blocks in reading order: by their place in the grid, insets last.
@@ -97,7 +97,7 @@ letter_top <- function(reach, row) {
   if (reach$top[row] - reach$own_top[row] <= most_letter_mm) reach$top[row] else reach$own_top[row]
 }
 
-most_letter_mm <- 3
+most_letter_mm <- 10
 
 # On the line of the first line of the heading, all of one column of the plate on one
 # vertical line.
@@ -106,8 +106,10 @@ place_letters <- function(panels, own, house, font) {
   reach <- own$frame$reach
   rule_y <- heading_rule_y(panels, own, house)
   spans <- own$block$parts$spans
+  over_key <- !is.null(own$parts$key) && sum(!is.na(letters)) == 1
   lapply(which(!is.na(letters)), function(i) {
-    heading <- own$parts$headings[[i]]
+    # The letter of a block that has a key stands over that, too.
+    heading <- if (!over_key) own$parts$headings[[i]]
     # Without a heading, above its own panel.
     line_y <- if (is.null(heading)) {
       own$frame$y$start_mm[panels$row[i]] - letter_top(reach, panels$row[i]) +
@@ -122,7 +124,7 @@ place_letters <- function(panels, own, house, font) {
         font
       )
     }
-    over <- which(spans$row == panels$row[i])
+    over <- if (!over_key) which(spans$row == panels$row[i])
     if (length(over)) {
       first <- own$parts$spans[[over[1]]]
       line_y <- span_rule_y(own)[over[1]] - house$space_mm$heading_gap -

@@ -65,10 +65,12 @@ tick_bins <- function(layer, fit, axis, length_mm) {
   values <- finite_values(transform$forward(layer$table[[layer$side]]))
   values <- values[is.finite(values)]
   if (!length(values)) return(NULL)
+  ends <- number_range_cpp(values)[1:2]
+  # Bins of whole numbers are centred on them, wherever ticks stand.
+  if (!is.null(whole_step(values, ends))) return(NULL)
   parts <- c(1, 2, 4, 5, 10, 20, 40, 50)
   # No bin narrower than can be told apart in print.
   parts <- parts[parts == 1 | step / parts / abs(diff(fit$range)) * length_mm >= narrow_bin_mm]
   width <- step / parts[which.min(abs(log(step / parts / freedman_diaconis(values))))]
-  ends <- number_range_cpp(values)[1:2]
   sort(transform$backward(covering_edges(ends, width, positions[1])))
 }

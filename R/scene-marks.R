@@ -9,12 +9,8 @@ place_marks <- function(block, axes, panels, house, font) {
     bands_under(
       unlist(
         Map(
-          function(layer, number) {
-            marks <- place_ink(
-              layer$ink,
-              layer$trained,
-              mark_site(layer, axes, panels, house, font)
-            )
+          function(layer, number, site) {
+            marks <- place_ink(layer$ink, layer$trained, site)
             traits <- ink_traits(layer$ink)
             lapply(marks, function(one) {
               # Only areas of this page have marks on it.
@@ -34,7 +30,8 @@ place_marks <- function(block, axes, panels, house, font) {
             })
           },
           block$layers,
-          seq_along(block$layers)
+          seq_along(block$layers),
+          mark_sites(block, axes, panels, house, font)
         ),
         recursive = FALSE
       ),
@@ -131,7 +128,13 @@ minor_places <- function(axis) {
   spots[spots > 0 & spots < 1]
 }
 
-# What an ink needs for placing its marks.
+# Of each layer what its ink needs for placing its marks.
+mark_sites <- function(block, axes, panels, house, font) {
+  sites <- lapply(block$layers, mark_site, axes, panels, house, font)
+  together <- slots_together(block$layers, sites)
+  lapply(sites, function(site) changed(site, together = together))
+}
+
 mark_site <- function(layer, axes, panels, house, font) {
   ranges <- function(index) vapply(axes[index], `[[`, numeric(2), "range")
   transform_of <- list(x = axis_transform(layer$x$transform), y = axis_transform(layer$y$transform))

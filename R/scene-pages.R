@@ -91,8 +91,10 @@ part_of_plate <- function(resolved, plate, rows) {
 }
 
 # How many rows of panels of the least height a page holds; NULL where all rows fit, or where
-# there is but one row or more than one block, which no dealing out helps.
+# there is but one row or more than one block, which no dealing out helps. A plate that was given a
+# height is one page.
 rows_per_page <- function(laid, plate) {
+  if (!plate$grows) return(NULL)
   block <- laid$blocks[[1]]
   n_rows <- max(block$panels$row)
   if (length(laid$blocks) > 1 || n_rows == 1) return(NULL)

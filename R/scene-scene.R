@@ -3,9 +3,8 @@
 #' Trains the statistics, settles ranges and breaks, lays out the page with
 #' measured text and places every mark. No device is opened.
 #'
-#' @param plate A [plate()]; where its blocks go over pages, all of them on one page that is high
-#'   enough. Panels of one block are held to a height that the plate was given, though
-#'   [save_plate()] deals them over pages.
+#' @param plate A [plate()]; where it goes over pages, as one without a height can, all of it on one
+#'   page that is high enough.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A list of class `nelvat_scene`, of plain tables and lists. Lengths are
 #'   in mm with the origin at the page's top left corner, y downwards; marks are in

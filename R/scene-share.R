@@ -44,7 +44,8 @@ shareable_axes <- function(blocks, direction) {
       vapply(
         block$axes,
         function(axis) {
-          axis$direction == direction && !axis$hidden && !axis$bare && axis$role == "matrix"
+          axis$direction == direction && !axis$hidden && !axis$bare && axis$role == "matrix" &&
+            length(axis$areas) > 0
         },
         NA
       )
@@ -159,7 +160,13 @@ drawn_once <- function(blocks, joined, plate, direction) {
     ) {
       next
     }
-    blocks[[i]] <- with_axis(blocks[[i]], joined$axis[row], drawn_at = integer(), title = "")
+    k <- joined$axis[row]
+    blocks[[i]] <- relying(
+      with_axis(blocks[[i]], k, drawn_at = integer(), title = ""),
+      blocks[[i]],
+      k,
+      blocks[[beyond]]$id
+    )
   }
   blocks
 }

@@ -43,17 +43,18 @@ single_lines_mm <- function(n, house, font) n * text_height_mm(1, house$type_pt$
 # NULL where the axis's tick text has no room in any treatment.
 fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
   shown <- if (axis$slots) Inf else n
-  known <- !is.null(before) && identical(before$range, axis$range) && identical(
-    before$n_breaks,
-    shown
-  )
+  known <- !is.null(before) && identical(before$range, axis$range) &&
+    identical(
+      before$n_breaks,
+      shown
+    )
   breaks <- if (known) before$found else axis_breaks(axis, n, font, plate$house$numbers)
   to_axis <- function(values) to_unit(axis_transform(axis$transform)$forward(values), axis$range)
   unit <- to_axis(breaks$at)
   type <- list(base = plate$house$type_pt$base, least = plate$house$type_pt$least, font = font)
-  depth_most_mm <- most_depth_mm(axis$direction, plate)
+  usual_depth_mm <- most_depth_mm(axis$direction, plate)
   may_thin <- if (axis$slots) FALSE else whole_steps(breaks$at, axis) %||% TRUE
-  try_from <- function(from, lost) {
+  try_from <- function(from, lost, depth_most_mm = usual_depth_mm) {
     treatments <- allowed_treatments(from, axis$asked$labels, lost)
     fit_tick_text(
       axis$direction,
@@ -80,6 +81,10 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
     # What was cheapest has no room any more: the others are tried again, but never it.
     lost <- c(lost, from)
     fit <- try_from(1L, lost)
+  }
+  # Names of levels take half of the page, before there is no figure.
+  if (is.null(fit) && axis$slots) {
+    fit <- try_from(1L, NULL, crowded_depth[[axis$direction]] * usual_depth_mm)
   }
   if (is.null(fit)) return(NULL)
   c(
@@ -111,6 +116,8 @@ whole_steps <- function(at, axis) {
 most_depth_mm <- function(direction, plate) {
   if (direction == "y") plate$width_mm / 4 else plate$height_mm / 3
 }
+
+crowded_depth <- c(x = 1.5, y = 2)
 
 # The tick text of the round before, where it does not hang on the length and still touches nothing.
 still_fitting <- function(before, at_mm, axis) {
@@ -173,7 +180,7 @@ abort_no_room <- function(axis, n, length_mm, plate, font, call, label) {
             "the longest is ",
             said(max(widest_mm(lapply(texts, set_lines, plate$house$type_pt$least, font)))),
             " long, and ",
-            said(most_depth_mm(axis$direction, plate)),
+            said(crowded_depth[[axis$direction]] * most_depth_mm(axis$direction, plate)),
             " are the most it may take from the plot area."
           )
         }

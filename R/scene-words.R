@@ -35,7 +35,7 @@ place_layer <- function(layer, placed, panels, house, font, counts) {
       table$size_pt[i],
       font,
       if (is.null(table$most_mm)) one_panel$w else table$most_mm[i],
-      layer$most_lines %||% 6L
+      layer$most_lines %||% most_note_lines
     )
     if (!is.null(layer$most_lines)) check_text_fits(laid, one_panel, font)
     put <- function(dx, dy) {

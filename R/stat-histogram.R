@@ -12,12 +12,37 @@ histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL, u
   if (diff(range) == 0) return(range[1] + c(-0.5, 0.5) * (width %||% max(1, abs(range[1]) * 0.1)))
   if (!is.null(bins)) return(seq(range[1], range[2], length.out = bins + 1))
   wished <- freedman_diaconis(values)
+  whole <- if (is.null(unit)) whole_step(values, range)
+  if (!is.null(whole)) {
+    found <- width %||% (whole * max(1, floor(round_width(wished / whole, range / whole))))
+    # A width that was asked for is counted from zero, unless it holds one number.
+    if (is.null(width) || abs(width - whole) < 1e-9 * whole) {
+      return(covering_edges(range, found, range[1] - whole / 2))
+    }
+  }
   unit <- if (is.null(unit)) 1 else max(unit[unit <= wished], unit[1])
   round_one <- round_width(max(wished / unit, if (unit > 1) 1), range / unit)
   width <- width %||% (unit * if (unit > 1) floor(round_one) else round_one)
   bins <- diff(range) / width
   if (!is.finite(bins) || bins > most_bins) abort_bins(width, ceiling(bins), range)
   covering_edges(range, width)
+}
+
+most_whole <- 60 # steps of a range whose bins are centred on whole numbers
+
+# Of whole numbers over few steps, the step: their greatest common divisor, counted from the least.
+# NULL for other values.
+whole_step <- function(values, range) {
+  if (diff(range) <= 0 || diff(range) > 1e6 || any(values != round(values))) return(NULL)
+  step <- 0
+  for (off in unique(values - range[1])) {
+    while (off > 0) {
+      rest <- step %% off
+      step <- off
+      off <- rest
+    }
+  }
+  if (diff(range) / step <= most_whole) step
 }
 
 # Edges of bins of a width, counted from `origin`, that hold all of a range. An end within some ulps

@@ -4,15 +4,23 @@
 # table, so that layout and fitting together come to an end.
 
 treatment_costs <- c(
-  "as is" = 0, "two lines" = 1, "three lines" = 2, "four lines" = 3,
-  "thinned" = 4,                      # numbers and times only
-  "more lines" = 5,                   # up to eight
-  "tilted" = 6, "tilted in lines" = 7, "upright" = 8, "upright in lines" = 9,
-  "a little smaller" = 9.5,           # half way to the least size, in up to four lines
-  "smaller" = 10,                     # at the least size, in up to four lines
-  "a little smaller and upright" = 12, "a little smaller and upright in lines" = 12.5,
-  "smaller and upright" = 13, "smaller and upright in lines" = 14,
-  "broken" = 18                       # long words broken, at the least size
+  "as is" = 0,
+  "two lines" = 1,
+  "three lines" = 2,
+  "four lines" = 3,
+  "thinned" = 4, # numbers and times only
+  "more lines" = 5, # up to eight
+  "tilted" = 6,
+  "tilted in lines" = 7,
+  "upright" = 8,
+  "upright in lines" = 9,
+  "a little smaller" = 9.5, # half way to the least size, in up to four lines
+  "smaller" = 10, # at the least size, in up to four lines
+  "a little smaller and upright" = 12,
+  "a little smaller and upright in lines" = 12.5,
+  "smaller and upright" = 13,
+  "smaller and upright in lines" = 14,
+  "broken" = 1000 # long words broken, at the least size: where nothing else fits
 )
 tick_treatments <- names(treatment_costs)
 

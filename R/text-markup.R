@@ -97,7 +97,7 @@ plain_text <- function(text) {
       paste(
         ifelse(runs$script == 0, runs$string, raised_text(runs$string, runs$script)),
         collapse = ""
-      )
+      ) |> without_soft()
     },
     "",
     USE.NAMES = FALSE
@@ -134,3 +134,9 @@ raised_text <- function(strings, script) {
 }
 
 plain_heading <- function(text) ifelse(is.na(text), NA_character_, plain_text(text))
+
+# The name of a variable in the middle of a sentence, without markup.
+said_name <- function(variable, with_unit = FALSE) {
+  kind <- variable$kind
+  name_in_sentence(plain_text(if (with_unit) kind_title(kind) else kind$name), variable$id)
+}

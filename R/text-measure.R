@@ -161,5 +161,5 @@ font_for <- function(characters) {
 # Widths of runs (see markup_runs) in parts of their line's type size.
 run_widths <- function(runs, font) {
   scale <- ifelse(runs$script == 0, 1, script_scale)
-  text_width_mm(runs$string, 1 / mm_per_pt, font, runs$bold, runs$italic) * scale
+  text_width_mm(without_soft(runs$string), 1 / mm_per_pt, font, runs$bold, runs$italic) * scale
 }

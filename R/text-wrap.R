@@ -101,10 +101,13 @@ set_lines <- function(
   font,
   most_mm = Inf,
   most_lines = 1L,
-  break_words = FALSE
+  break_words = FALSE,
+  break_least = 3L
 ) {
   if (!is.null(measured$parts)) {
-    return(set_parts(measured$parts, size_pt, font, most_mm, most_lines, break_words))
+    return(
+      set_parts(measured$parts, size_pt, font, most_mm, most_lines, break_words, break_least)
+    )
   }
   em_mm <- size_pt * mm_per_pt
   n <- length(measured$unit_width)
@@ -114,7 +117,7 @@ set_lines <- function(
   } else {
     if (break_words) {
       measured <- in_units(
-        break_wide_words(measured$words, most_mm / em_mm, font),
+        break_wide_words(measured$words, most_mm / em_mm, font, break_least),
         measured$space,
         font
       )
@@ -124,7 +127,7 @@ set_lines <- function(
   }
   runs <- new_table(
     line = runs$line,
-    string = runs$string,
+    string = without_soft(runs$string),
     bold = runs$bold,
     italic = runs$italic,
     script = runs$script,
@@ -146,8 +149,8 @@ set_lines <- function(
 }
 
 # Parts of a text one under the other, each in as many lines as are allowed.
-set_parts <- function(parts, size_pt, font, most_mm, most_lines, break_words) {
-  laid <- lapply(parts, set_lines, size_pt, font, most_mm, most_lines, break_words)
+set_parts <- function(parts, size_pt, font, most_mm, most_lines, break_words, break_least) {
+  laid <- lapply(parts, set_lines, size_pt, font, most_mm, most_lines, break_words, break_least)
   n_lines <- vapply(laid, `[[`, 0L, "n_lines")
   runs <- stack_tables(
     Map(
@@ -168,18 +171,28 @@ set_parts <- function(parts, size_pt, font, most_mm, most_lines, break_words) {
   )
 }
 
-# Measures and sets one string.
 # Lines within `most_mm` whatever it takes: words too long for a line are broken, in as many
-# lines as that needs.
+# lines as that needs, between any two letters where three have no room.
 set_within <- function(measured, size_pt, font, most_mm, most_lines) {
+  is_narrow <- function(laid) max(laid$widths_mm) <= most_mm + 1e-9
   laid <- set_lines(measured, size_pt, font, most_mm, most_lines)
-  if (max(laid$widths_mm) <= most_mm + 1e-9) {
-    laid
-  } else {
-    set_lines(measured, size_pt, font, most_mm, 20L, break_words = TRUE)
-  }
+  if (is_narrow(laid)) return(laid)
+  laid <- set_lines(measured, size_pt, font, most_mm, max(20L, most_lines), break_words = TRUE)
+  if (is_narrow(laid)) return(laid)
+  set_lines(
+    measured,
+    size_pt,
+    font,
+    most_mm,
+    max(20L, most_lines),
+    break_words = TRUE,
+    break_least = 1L
+  )
 }
 
+most_note_lines <- 200L
+
+# Measures and sets one string.
 set_text <- function(text, size_pt, font, most_mm = Inf, most_lines = 1L, bold = FALSE) {
   set_lines(measure_words(text, font, bold), size_pt, font, most_mm, most_lines)
 }
@@ -251,18 +264,17 @@ renumber_units <- function(words) {
   words
 }
 
-break_wide_words <- function(words, most_em, font) {
+break_wide_words <- function(words, most_em, font, least) {
   pieces <- lapply(seq_len(nrow(words)), function(i) {
     word <- table_rows(words, i)
-    if (word$width <= most_em) word else break_word(word, most_em, font)
+    if (word$width <= most_em) word else break_word(word, most_em, font, least)
   })
   renumber_units(stack_tables(pieces))
 }
 
-# One word in pieces of at most `most_em` (never less than a letter), with hyphens.
-break_word <- function(word, most_em, font) {
-  letters <- strsplit(word$string, "")[[1]]
-  n <- length(letters)
+# One word in pieces of at most `most_em`, with hyphens: parted at soft hyphens, where it has some
+# that serve, else with `least` letters at least on each side.
+break_word <- function(word, most_em, font, least) {
   as_runs <- function(strings) {
     new_table(
       string = strings,
@@ -272,17 +284,29 @@ break_word <- function(word, most_em, font) {
       .rows = length(strings)
     )
   }
+  wide <- function(strings) run_widths(as_runs(strings), font)
+  hyphened <- function(strings) ifelse(grepl("[-/]$", strings), strings, paste0(strings, "-"))
+  letters <- strsplit(word$string, "")[[1]]
+  soft <- which(letters == soft_hyphen)
   strings <- character()
   from <- 1
-  while (from <= n) {
-    starts <- vapply(from:n, function(to) paste(letters[from:to], collapse = ""), "")
-    whole <- run_widths(as_runs(starts[length(starts)]), font) <= most_em
-    hyphened <- ifelse(grepl("[-/]$", starts), starts, paste0(starts, "-"))
-    fitting <- sum(cumall(run_widths(as_runs(hyphened), font) <= most_em))
-    taken <- if (whole) length(starts) else max(1, min(fitting, length(starts) - 1))
-    strings <- c(strings, if (whole || taken == length(starts)) starts[taken] else hyphened[taken])
-    from <- from + taken
+  repeat {
+    rest <- paste(letters[from:length(letters)], collapse = "")
+    left <- nchar(without_soft(rest))
+    if (wide(rest) <= most_em || left < 2 * least) break
+    ends <- seq(from, length(letters) - 1)
+    starts <- hyphened(
+      vapply(ends, function(to) paste(letters[from:to], collapse = ""), "")
+    )
+    narrow <- wide(starts) <= most_em
+    inside <- nchar(without_soft(sub("-$", "", starts)))
+    allowed <- inside >= least & left - inside >= least & letters[ends] != soft_hyphen
+    at_soft <- which(narrow & allowed & letters[ends + 1] == soft_hyphen)
+    taken <- if (length(at_soft)) max(at_soft) else max(which(allowed)[1], which(narrow & allowed))
+    strings <- c(strings, starts[taken])
+    from <- ends[taken] + 1
   }
+  strings <- c(strings, rest)
   runs <- as_runs(strings)
   last <- seq_along(strings) == length(strings)
   new_table(

@@ -21,3 +21,7 @@ printable <- function(text) {
 
 # Text from data, which says what it says: marks of inline markup in it stand for themselves.
 verbatim <- function(text) gsub("([*^~\\\\])", "\\\\\\1", text)
+
+# Where a word may be parted; it is not written.
+soft_hyphen <- "\u00ad"
+without_soft <- function(strings) gsub(soft_hyphen, "", strings, fixed = TRUE)

@@ -99,3 +99,6 @@ drawn_marks <- function(block, primitive, ink = NULL, which = 1, width = 90, hei
   attr(marks, "scene") <- scene
   marks
 }
+
+# A house whose pages are no higher than this.
+low_house <- function(mm) house(page = list(height_most_mm = mm))

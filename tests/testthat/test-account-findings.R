@@ -93,8 +93,8 @@ test_that("the legend says what ramps, sizes, slices, classes, lines and shades 
   )
   sizes <- legend_of(panel(loaves, x = v, y = w, size = id, ink_points()))
   expect_match(sizes, "Sizes show id, the key from 5 to 20")
-  expect_match(legend_of(panel(loaves, colour = f, ink_pie())), "shares of F in counts")
-  expect_match(legend_of(panel(loaves, ink_classes(v, g, positive = "q"))), "positive where G is q")
+  expect_match(legend_of(panel(loaves, colour = f, ink_pie())), "shares of f in counts")
+  expect_match(legend_of(panel(loaves, ink_classes(v, g, positive = "q"))), "positive where g is q")
   said <- legend_of(
     panel(
       loaves,
@@ -106,11 +106,11 @@ test_that("the legend says what ramps, sizes, slices, classes, lines and shades 
       ink_rule(slope = 1)
     )
   )
-  expect_match(said, "line at W 20")
-  expect_match(said, "shaded from V 18 to 22")
+  expect_match(said, "line at w 20")
+  expect_match(said, "shaded from v 18 to 22")
   expect_match(said, "slope 1 and intercept 0")
   pairs <- plate(every_pair(loaves, c(log10(v), w)), width = 120, height = 120)
-  expect_match(legend_text(pairs), "V on a logarithmic axis")
+  expect_match(legend_text(pairs), "v on a logarithmic axis")
 })
 
 test_that("a condition of one panel is said of that panel, and by proof", {
@@ -185,7 +185,7 @@ test_that("bins are told in their unit, and unlike ones as such", {
   unlike <- legend_of(panel(loaves, x = w, ink_histogram(breaks = c(0, 5, 100))))
   expect_match(unlike, "bins of unlike width")
   share <- as_scene(small(panel(loaves, x = f, y = w, colour = g, ink_bars(arrange = "share"))))
-  expect_identical(share$axes[[share$panels$y_axis]]$title, "Share of W (%)")
+  expect_identical(share$axes[[share$panels$y_axis]]$title, "Share of w (%)")
 })
 
 test_that("a key shows the symbol that every mark of its level has", {

@@ -18,14 +18,14 @@ test_that("an axis that is drawn at a neighbour keeps its variable in the legend
       panel(table, x = t, y = v, ink_line(group = s))
     )
   )
-  expect_match(text, "^a, V against T\\. .* b, V against T\\. ")
+  expect_match(text, "^a, v against t\\. .* b, v against t\\. ")
 })
 
 test_that("zooms are called enlargements, say their part, and tell no n or fit of the whole", {
   whole <- panel(table, x = t, y = v, ink_points(), ink_fit())
   text <- legend_of(beside(all = whole, zoom(of = "all", x = c(2, 4))))
   enlarged <- sub(".* b, ", "", text)
-  expect_match(enlarged, "^enlargement of the outlined part of a \\(T from 2 to 4\\)")
+  expect_match(enlarged, "^enlargement of the outlined part of a \\(t from 2 to 4\\)")
   expect_identical(
     as.numeric(sub(".*n = ([0-9]+).*", "\\1", enlarged)),
     as.numeric(sum(table$t %in% 2:4 & !is.na(table$v)))
@@ -37,7 +37,7 @@ test_that("levels down and of outer tiers are told", {
   text <- legend_of(facets(panel(table, x = t, y = v, ink_points()), across = c(f, g), down = s))
   expect_match(
     text,
-    "for each F \\(p and q\\), G \\(x and y\\) and S \\(one, two, three and four\\)|f \\(p and q\\)"
+    "for each f \\(p and q\\), g \\(x and y\\) and s \\(one, two, three and four\\)"
   )
 })
 
@@ -61,13 +61,13 @@ test_that("matrices name the pairs that they show, no others", {
   expect_match(
     legend_of(every_pair(loaves, c(rise, volume), rows = c(ph, acidity))),
     paste0(
-      "^Each of crumb pH and acidity \\(mmol/g\\) ",
-      "against each of loaf rise \\(mm\\) and volume \\(mL\\)\\."
+      "^Each of Crumb pH and acidity \\(mmol/g\\) ",
+      "against each of Loaf rise \\(mm\\) and volume \\(mL\\)\\."
     )
   )
   expect_match(
     legend_of(every_pair(loaves, c(rise, volume, ph))),
-    "^Each pair of loaf rise \\(mm\\), volume \\(mL\\) and crumb pH"
+    "^Each pair of Loaf rise \\(mm\\), volume \\(mL\\) and Crumb pH"
   )
 })
 

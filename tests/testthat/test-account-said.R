@@ -106,7 +106,7 @@ test_that("text from data says what it says, and names of a codebook may be mark
   scene <- suppressMessages(as_scene(fig))
   expect_true(all(odd %in% scene$texts$string[scene$texts$role == "tick"]))
   expect_true(all(odd %in% scene$texts$string[scene$texts$role == "point label"]))
-  expect_true("V^2^" %in% scene$texts$string)
+  expect_true("v^2^" %in% scene$texts$string)
   expect_identical(unique(source_data(fig)[[1]]$g), odd)
   expect_identical(names(source_data(fig)[[1]])[3], "v^2^")
   named <- codebook(table, g = category("G", names = stats::setNames(c("*one*", odd[-1]), odd)))

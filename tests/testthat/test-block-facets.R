@@ -246,7 +246,7 @@ test_that(
     fig <- plate(
       facets(panel(table, x = x, y = y, ink_points(size = 0.6)), across = f, per_row = 8),
       width = 178,
-      height = 220
+      house = low_house(220)
     )
     folder <- withr::local_tempdir()
     expect_message(paths <- save_plate(fig, file.path(folder, "sites.pdf")), "3 pages")
@@ -276,7 +276,7 @@ test_that(
         down = f
       ),
       width = 100,
-      height = 200
+      house = low_house(200)
     )
     pages <- nelvat:::page_scenes(grid, NULL)
     expect_gt(length(pages), 1)
@@ -290,7 +290,7 @@ test_that("a figure of several pages is described, proved and has its numbers as
   fig <- plate(
     facets(panel(table, x = x, y = y, ink_points()), across = f, per_row = 2),
     width = 90,
-    height = 120
+    house = low_house(120)
   )
   pages <- nelvat:::page_scenes(fig, NULL)
   expect_gt(length(pages), 2)
@@ -537,7 +537,7 @@ test_that("nested levels that have no room in one row wrap by the outer one, ove
     plate(facets(scatter, across = c(hydration, bakery), per_row = 2), width = "single")
   )
   expect_match(short$panels$heading[1], "60%, ")
-  pages <- nelvat:::page_scenes(change(figure, height = 70), NULL)
+  pages <- nelvat:::page_scenes(change(figure, house = low_house(70)), NULL)
   expect_gt(length(pages), 1)
   said <- lapply(unname(pages), function(page) page$texts$string[page$texts$role == "heading"])
   expect_identical(
@@ -570,7 +570,9 @@ test_that("columns of nested levels go on in further lines, each begun by an out
     expect_equal(over$x0, min(line$x), tolerance = 0.01)
   }
   # On several pages each begins with what heads its columns.
-  pages <- unname(suppressWarnings(nelvat:::page_scenes(change(figure, height = 110), NULL)))
+  pages <- unname(
+    suppressWarnings(nelvat:::page_scenes(change(figure, house = low_house(110)), NULL))
+  )
   expect_gt(length(pages), 1)
   expect_identical(sum(vapply(pages, function(page) nrow(page$panels), 0L)), 24L)
   for (page in pages) {
@@ -655,7 +657,7 @@ test_that(
     titled <- plate(
       facets(scatter, across = c(hydration, bakery), heading = "A title"),
       width = "single",
-      height = 70
+      house = low_house(70)
     )
     pages <- unname(suppressWarnings(nelvat:::page_scenes(titled, NULL)))
     expect_gt(length(pages), 1)

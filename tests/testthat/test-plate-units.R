@@ -42,8 +42,8 @@ test_that("positions with a unit are converted, bare ones in an unlike unit refu
   expect_identical(y[[1]]$range, c(0, 30))
   expect_identical(y[[1]]$breaks, c(0, 10, 20))
   expect_identical(y[[3]]$range, c(3, 10))
-  expect_match(legend_text(fig), "line at rise 10\u00a0mm")
-  expect_match(legend_text(fig), "line at rise 2\u00a0mm")
+  expect_match(legend_text(fig), "line at Rise 10\u00a0mm")
+  expect_match(legend_text(fig), "line at Rise 2\u00a0mm")
   expect_error(
     plate(dots(in_mm), dots(in_cm, ink_rule(y = 0.2))),
     "\"0.2 cm\"",
@@ -69,7 +69,7 @@ test_that("another shown unit over bare positions is an error that gives them wi
     class = "nelvat_error_unit"
   )
   said <- change(dots(in_mm, ink_rule(y = "10 mm")), codebook = shown("cm"))
-  expect_match(legend_text(plate(said, width = 80, height = 60)), "line at rise 1\u00a0cm")
+  expect_match(legend_text(plate(said, width = 80, height = 60)), "line at Rise 1\u00a0cm")
   expect_silent(change(bare, codebook = list(m = quantity("Rise of loaves", unit = "mm"))))
 })
 
@@ -170,13 +170,13 @@ test_that("positions with a unit are of one unit, and a level is a level whateve
   at <- function(...) {
     legend_text(plate(panel(table, x = f, y = v, ink_dots(), ...), width = 80, height = 60))
   }
-  expect_match(at(ink_rule(x = "2 h")), "line at F 2 h")
+  expect_match(at(ink_rule(x = "2 h")), "line at f 2 h")
   # Beside the levels there is nothing to name.
   expect_no_match(at(ink_rule(x = 4), ink_rule(x = 0.5)), "line at")
-  expect_match(at(ink_shade(x = 1:2)), "shaded from F 2 h to 10 min")
+  expect_match(at(ink_shade(x = 1:2)), "shaded from f 2 h to 10 min")
   some <- facets(
     panel(table, x = v, y = v, ink_points(), ink_rule(y = 3, where = f == "2 h")),
     across = f
   )
-  expect_match(legend_text(plate(some, width = 120, height = 60)), "line at V 3 where f == \"2 h\"")
+  expect_match(legend_text(plate(some, width = 120, height = 60)), "line at v 3 where f == \"2 h\"")
 })

@@ -235,7 +235,7 @@ test_that(
     expect_match(text, "values beyond, of the logarithms; n = 11 to 12 a box", fixed = TRUE)
     expect_match(text, "Fits: R\u00b2 = 0.8", fixed = TRUE)
     expect_match(text, "firmness, 4 missing values left out", fixed = TRUE)
-    expect_match(text, "Colours show starter hydration (%): 60, 80 and 100.", fixed = TRUE)
+    expect_match(text, "Colours show Starter hydration (%): 60, 80 and 100.", fixed = TRUE)
     alt <- alt_text(two)
     expect_match(alt, "Figure of 2 panels", fixed = TRUE)
     expect_match(alt, "y rises with x (correlation 0.92)", fixed = TRUE)
