@@ -15,7 +15,7 @@ describe_scene <- function(scene) {
       letters <- block_letters(scene, block)
       paste0(
         if (length(letters)) paste0(range_text(letters), ": "),
-        sub("[.]$", "", first_upper(legend_shows(scene, block))),
+        sub("[.]$", "", begun(legend_shows(scene, block))),
         legend_trend(scene, block),
         "."
       )

@@ -96,7 +96,7 @@ range_text <- function(letters) {
 legend_block <- function(scene, block, lower) {
   shows <- legend_shows(scene, block)
   said <- c(
-    paste0(if (lower) shows else first_upper(shows), "."),
+    paste0(if (lower) shows else begun(shows), "."),
     legend_inks(scene, block),
     legend_fits(scene, block)
   )

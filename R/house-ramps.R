@@ -12,10 +12,11 @@ oklch_colours <- function(lightness, chroma, hue) {
   farver::encode_colour(pmin(pmax(round(rgb), 0), 255))
 }
 
-# From light to dark along one hue, turning a little as it darkens.
+# From light to dark along one hue, turning a little as it darkens; chroma is greatest in the
+# middle, and everywhere what a screen can show, so that no channel is cut and bends the ramp.
 ramp_sequential <- function(n) {
   share <- seq(0, 1, length.out = n)
-  oklch_colours(0.93 - 0.66 * share, 0.03 + 0.125 * sin(pi * share^0.8), 232 + 28 * share)
+  oklch_colours(0.94 - 0.66 * share, 0.025 + 0.085 * sin(pi * share), 230 + 30 * share)
 }
 
 # Colours of an ordinal's levels: one ramp, dark to light, its hue turning from blue towards green;
@@ -27,11 +28,13 @@ ordinal_colours <- function(n) {
   oklch_colours(dark + (light - dark) * share, 0.11 - 0.02 * share, 275 - 70 * share)
 }
 
-# Light in the middle, to two dark ends of unlike hue.
+# Light in the middle, to two dark ends of unlike hue, without a corner in lightness and chroma:
+# away from the middle both go on as a parabola does first, then evenly.
 ramp_diverging <- function(n) {
   share <- seq(-1, 1, length.out = n)
-  away <- abs(share)
-  oklch_colours(0.95 - 0.55 * away, 0.005 + 0.15 * away^0.9, ifelse(share < 0, 250, 45))
+  round_off <- 0.15
+  away <- (sqrt(share^2 + round_off^2) - round_off) / (sqrt(1 + round_off^2) - round_off)
+  oklch_colours(0.95 - 0.53 * away, 0.115 * sin(pi / 2 * away), ifelse(share < 0, 250, 48))
 }
 
 # A house's own ramp goes through its colours evenly in OKLab. Each is worked out once.

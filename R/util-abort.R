@@ -61,6 +61,11 @@ counted_phrase <- function(n, phrase) {
   paste(format(n, big.mark = ",", trim = TRUE, scientific = FALSE), ifelse(n == 1, one, phrase))
 }
 
+# A sentence begins large, but for a word that is written with capitals or digits of its own.
+begun <- function(text) {
+  ifelse(grepl("^[a-z\u00df-\u00ff]+(?![^ ,.;:()-])", text, perl = TRUE), first_upper(text), text)
+}
+
 first_upper <- function(text) paste0(toupper(substr(text, 1, 1)), substring(text, 2))
 
 # Names begin small in a sentence, abbreviations do not.

@@ -64,3 +64,21 @@ test_that("an ordinal takes a ramp of its own, each level the same in a figure t
   expect_identical(unname(all), nelvat:::ordinal_colours(3))
   expect_identical(keys(keep = hydration > 60), all[2:3])
 })
+
+test_that("ramps have no corner in lightness, chroma or hue, and fall or rise evenly", {
+  lab <- function(ramp) farver::decode_colour(ramp, to = "oklab")
+  bend <- function(values) max(abs(diff(diff(values))))
+  ramp <- lab(nelvat:::house_ramp(33, FALSE))
+  two <- lab(nelvat:::house_ramp(33, TRUE))
+  for (channel in 1:3) {
+    expect_lt(bend(ramp[, channel]), 0.006)
+    expect_lt(bend(two[, channel]), 0.016)
+  }
+  expect_true(all(diff(ramp[, 1]) < 0))
+  expect_true(all(diff(two[1:17, 1]) > 0) && all(diff(two[17:33, 1]) < 0))
+  # Where there is chroma enough to see it, each half of the diverging ramp is of one hue.
+  hue <- farver::decode_colour(nelvat:::house_ramp(33, TRUE), to = "oklch")
+  for (half in list(1:12, 22:33)) expect_lt(diff(range(hue[half, 3])), 6)
+  turned <- farver::decode_colour(nelvat:::house_ramp(33, FALSE), to = "oklch")[, 3]
+  expect_lt(bend(turned), 5)
+})

@@ -178,3 +178,24 @@ test_that("what is below zero is no area, and zero is seen", {
   expect_equal(diameters[c(1, 3)] / diameters[4], sqrt(c(2, 0.5) / 8))
   expect_equal(diameters[2], 0.25)
 })
+
+test_that("labels that may not move stand beside their points, all of them", {
+  table <- data.frame(
+    x = c(1, 1, 1.01, 5),
+    y = c(1, 1.001, 1, 2),
+    id = c("p", "q", "r", "at the end")
+  )
+  scene <- as_scene(
+    plate(
+      panel(table, x = x, y = y, ink_points(), ink_labels(id, move = FALSE)),
+      width = 86,
+      height = 60
+    )
+  )
+  texts <- scene$texts[match(table$id, scene$texts$string), ]
+  points <- Find(function(one) one$primitive == "points", scene$marks)$table
+  x_mm <- scene$panels$x + points$x * scene$panels$w
+  expect_equal(texts$x0[1:3] - x_mm[1:3], rep(1.1, 3), tolerance = 1e-3)
+  expect_lt(texts$x1[4], x_mm[4])
+  expect_identical(sum(scene$texts$role == "point label"), 4L)
+})

@@ -205,3 +205,56 @@ test_that("shades of counts rise from one to the greatest, no more steps than as
     }
   }
 })
+
+test_that("bins of whole numbers are centred on them, in marginals too", {
+  expect_equal(nelvat:::histogram_breaks(datasets::mtcars$cyl), c(3, 5, 7, 9))
+  expect_equal(nelvat:::histogram_breaks(datasets::mtcars$carb), 0.5 + 0:8)
+  scene <- as_scene(plate(joint(datasets::mtcars, x = cyl, y = mpg), width = 86, height = 86))
+  over <- which(
+    vapply(scene$marks, function(one) !is.null(one$table$x0) && "y0" %in% names(one$table), NA)
+  )
+  bars <- scene$marks[[over[1]]]$table
+  points <- Find(function(one) one$primitive == "points", scene$marks)$table
+  at <- sort(unique(points$x))
+  expect_equal(sort((bars$x0 + bars$x1) / 2)[seq_along(at)], at)
+})
+
+test_that("colours that follow the axis part nothing; marks of a slot stand in one place", {
+  set.seed(4)
+  table <- data.frame(
+    g = rep(c("a", "b", "c"), each = 12),
+    v = rnorm(36, rep(c(1, 2, 4), each = 12)),
+    kind = rep(c("wild", "wild", "mutant"), each = 12),
+    dose = rep(c("low", "high"), 18)
+  )
+  middles <- function(...) {
+    scene <- as_scene(plate(panel(table, x = g, y = v, ...), width = 100, height = 60))
+    lapply(scene$marks, function(one) {
+      if (one$primitive == "rects") {
+        sort(unique(round((one$table$x0 + one$table$x1) / 2, 6)))
+      } else if (one$primitive == "segments") {
+        sort(unique(round(one$table$x0[one$table$x0 == one$table$x1], 6)))
+      }
+    })
+  }
+  expect_equal(middles(colour = kind, ink_bars(error = "none"))[[1]], round(c(1, 3, 5) / 6, 6))
+  both <- middles(colour = dose, ink_bars(error = "none"), ink_centre())
+  expect_equal(both[[1]], both[[2]])
+  boxes <- middles(colour = dose, ink_box(), ink_centre())
+  expect_true(all(boxes[[1]] %in% unlist(boxes[-1])))
+  # Letters stand over the bars that they compare.
+  scene <- as_scene(
+    plate(
+      panel(table, x = g, y = v, colour = dose, ink_bars(), ink_contrasts(show = "letters")),
+      width = 120,
+      height = 60
+    )
+  )
+  letters_at <- scene$texts[
+    scene$texts$string %in% c("a", "b") & scene$texts$role != "tick" & scene$texts$role != "key",
+  ]
+  bars <- scene$marks[[1]]$table
+  bar_mm <- sort(scene$panels$x + (bars$x0 + bars$x1) / 2 * scene$panels$w)
+  letters_mm <- sort((letters_at$x0 + letters_at$x1) / 2)
+  expect_equal(letters_mm, bar_mm[seq_along(letters_mm)], tolerance = 1e-4)
+})

@@ -241,3 +241,26 @@ test_that("writing without spaces breaks at words, as Unicode has it", {
   )
   expect_identical(rye$space, c(FALSE, FALSE, TRUE, FALSE, FALSE))
 })
+
+test_that("long words are parted at soft hyphens, else with three letters on each side", {
+  font <- house_font("Arial")
+  parts <- function(word, mm) {
+    measured <- nelvat:::measure_words(word, font)
+    set <- nelvat:::set_lines(measured, 7, font, mm, 20L, break_words = TRUE)
+    set$runs$string
+  }
+  expect_identical(parts("Counter\u00adrevolutionaries", 20), c("Counter-", "revolutionaries"))
+  expect_identical(parts("Counter\u00adrevolutionaries", 60), "Counterrevolutionaries")
+  for (mm in c(2, 4, 7, 12)) {
+    pieces <- sub("-$", "", parts("Immunohistochemistry", mm))
+    expect_identical(paste(pieces, collapse = ""), "Immunohistochemistry")
+    expect_gte(min(nchar(pieces)), 3)
+  }
+  # Tilted or upright before it is cut.
+  table <- data.frame(
+    g = c("Immunohistochemistry", "Counterrevolutionaries", "Electroencephalography"),
+    v = 1:3
+  )
+  scene <- as_scene(plate(panel(table, x = g, y = v, ink_bars()), width = 40, height = 60))
+  expect_true(all(table$g %in% scene$texts$string[scene$texts$role == "tick"]))
+})

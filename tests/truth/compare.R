@@ -36,6 +36,7 @@ judge_plate <- function(made, with_pdf = FALSE) {
     judge_legend(verdict, part, i, pieces$blocks[[i]], legend, own)
   }
   judge_keys(verdict, made$parts, scene, legend)
+  judge_ticks(verdict, scene)
   alt <- nelvat::alt_text(scene)
   holds(
     verdict,

@@ -125,7 +125,15 @@ truth_plate <- function(seed) {
     parts = parts,
     plate = do.call(
       nelvat::plate,
-      c(blocks, list(width = 178, height = 230, per_row = 1, share = chance(0.5)))
+      c(
+        blocks,
+        list(
+          width = if (seed %% 3 == 0) 86 else 178,
+          height = 230,
+          per_row = 1,
+          share = chance(0.5)
+        )
+      )
     )
   )
 }

@@ -8,7 +8,7 @@ truth_folder <- function() {
   }
   stop("Run this from the package's root.")
 }
-for (file in c("tables.R", "inks.R", "plates.R", "compare.R", "figure.R", "wholes.R")) {
+for (file in c("tables.R", "inks.R", "plates.R", "compare.R", "figure.R", "ticks.R", "wholes.R")) {
   sys.source(file.path(truth_folder(), file), environment())
 }
 

@@ -1,0 +1,56 @@
+test_that("a column's own name is shown as it is, plain words beginning large", {
+  shown <- c(
+    pH = "pH",
+    mRNA_kDa = "mRNA kDa",
+    pO2 = "pO2",
+    qPCR.runs = "qPCR runs",
+    o2 = "o2",
+    wt.loss = "Wt loss",
+    `half-life` = "half-life",
+    rise = "Rise",
+    `factor(Month)` = "Month",
+    `as.factor(dose)` = "Dose",
+    Kjeldahl_N = "Kjeldahl N"
+  )
+  table <- stats::setNames(as.data.frame(lapply(shown, function(...) 1:3)), names(shown))
+  for (column in names(shown)) {
+    titles <- vapply(
+      as_scene(plate(panel(table, x = .data[[column]], ink_histogram()), width = 86))$axes,
+      `[[`,
+      "",
+      "title"
+    )
+    expect_identical(titles[1], shown[[column]])
+  }
+})
+
+test_that("names are as they were given in the middle of a sentence, too", {
+  table <- data.frame(
+    pH = 1:4,
+    rise = c(2, 1, 4, 3),
+    `factor(Month)` = letters[1:4],
+    check.names = FALSE
+  )
+  of <- function(...) legend_text(plate(panel(..., ink_points()), width = 86))
+  expect_match(of(table, x = pH, y = rise), "^Rise against pH\\.")
+  expect_match(of(table, x = rise, y = pH), "^pH against rise\\.")
+  expect_match(of(table, x = `factor(Month)`, y = pH), "against Month")
+  named <- codebook(table, rise = quantity("Shannon rise", unit = "mm"))
+  expect_match(of(named, x = rise, y = pH), "against Shannon rise \\(mm\\)")
+})
+
+test_that("logarithmic axes show 2 and 5 over two decades, else every decade with room", {
+  ticks <- function(values, height) {
+    scene <- as_scene(
+      plate(
+        panel(data.frame(x = seq_along(values), v = values), x = x, y = log10(v), ink_points()),
+        width = 86,
+        height = height
+      )
+    )
+    Find(function(axis) axis$direction == "y", scene$axes)$breaks
+  }
+  expect_true(all(c(2, 5, 10, 20, 50) %in% ticks(c(2, 10, 80), 60)))
+  expect_true(all(c(0.5, 1, 2) %in% ticks(c(0.4, 1, 2.6), 30)))
+  expect_equal(ticks(10^(0:6), 60), 10^(0:6))
+})
