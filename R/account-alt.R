@@ -1,69 +1,53 @@
 #' @rdname legend_text
 #' @export
-alt_text <- function(plate, ...) {
+alt_text <- function(plate, length = "short", ...) {
   check_rest(...)
   local_number_options()
-  describe_scene(described_scene(plate))
+  check_choice(length, c("short", "full"), "length")
+  describe_scene(described_scene(plate), length == "full")
 }
 
-describe_scene <- function(scene) {
-  blocks <- read_blocks(scene)
-  n <- sum(!scene$panels$role %in% c("marginal", "words"))
-  parts <- vapply(
-    blocks,
+most_alt <- 250 # characters that a screen reader is given to read at once
+
+# What is seen of each letter, in as few words as a sighted reader takes away; `full`: all of it
+# with its numbers.
+describe_scene <- function(scene, full = FALSE) {
+  said <- vapply(
+    read_blocks(scene),
     function(block) {
       letters <- block_letters(scene, block)
+      shows <- sub("[.]$", "", legend_shows(scene, block))
+      seen <- scene$seen[scene$seen$block == block, ]
+      text <- if (!NROW(seen)) {
+        shows
+      } else if (full) {
+        paste0(shows, ". ", begun(seen$full))
+      } else {
+        seen$short
+      }
       paste0(
-        if (length(letters)) paste0(range_text(letters), ": "),
-        sub("[.]$", "", begun(legend_shows(scene, block))),
-        legend_trend(scene, block),
+        if (length(letters)) paste0(range_text(letters), ", "),
+        if (length(letters)) text else begun(text),
         "."
       )
     },
     ""
   )
-  paste(c(paste0("Figure of ", counted(n, "panel"), "."), parts), collapse = " ")
+  n <- sum(!scene$panels$role %in% c("marginal", "words"))
+  lead <- paste0(sub("[.]?$", ". ", scene$title %||% ""), counted(n, "panel"), ". ")
+  lead <- sub("^[.] ", "", lead)
+  if (full) return(paste0(lead, paste(said, collapse = " ")))
+  within_characters(lead, said, most_alt)
 }
 
-# A correlation that is all but one, and not one, is not written as one.
-correlation_text <- function(r) paste0(if (r < 0) "-", sub("^> ", "over ", share_text(abs(r))))
-
-# Whether points rise or fall together, for who cannot see them.
-legend_trend <- function(scene, block) {
-  ids <- scene$panels$id[scene$panels$block == block & scene$panels$role != "marginal"]
-  if (length(ids) != 1) return("")
-  panel_row <- match(ids, scene$panels$id)
-  numbers <- vapply(
-    scene$axes[c(scene$panels$x_axis[panel_row], scene$panels$y_axis[panel_row])],
-    function(axis) isTRUE(axis$quantity),
-    NA
-  )
-  layer <- Find(
-    function(layer) {
-      layer$primitive == "points" && identical(layer$summarises, "values") && any(
-        layer$table$panel %in% ids
-      )
-    },
-    scene$marks
-  )
-  if (is.null(layer) || !all(numbers)) return("")
-  inside <- layer$table[layer$table$panel == ids, ]
-  inside <- inside[inside$x >= 0 & inside$x <= 1 & inside$y >= 0 & inside$y <= 1, ]
-  if (nrow(inside) < 5 || stats::sd(inside$x) == 0 || stats::sd(inside$y) == 0) return("")
-  # Which way an axis runs is no matter of the values.
-  turned <- vapply(
-    scene$axes[c(scene$panels$x_axis[panel_row], scene$panels$y_axis[panel_row])],
-    `[[`,
-    NA,
-    "turned"
-  )
-  r <- stats::cor(inside$x, inside$y) * (-1)^sum(turned)
-  if (is.na(r) || abs(r) < 0.3) return("; no clear trend")
-  paste0(
-    "; y ",
-    if (r > 0) "rises" else "falls",
-    " with x (correlation ",
-    sub("-", "\u2212", correlation_text(r)),
-    ")"
-  )
+# As many whole sentences as have room, the first shortened where not even that has.
+within_characters <- function(lead, sentences, most) {
+  room <- most - nchar(lead)
+  total <- cumsum(nchar(sentences) + 1) - 1
+  kept <- sum(total <= room)
+  if (kept == length(sentences)) return(paste0(lead, paste(sentences, collapse = " ")))
+  if (kept > 0) return(paste0(lead, paste(sentences[seq_len(kept)], collapse = " ")))
+  words <- strsplit(sentences[1], " ", fixed = TRUE)[[1]]
+  fitting <- sum(cumsum(nchar(words) + 1) <= room - 2)
+  paste0(lead, paste(utils::head(words, max(1, fitting)), collapse = " "), " \u2026")
 }

@@ -23,3 +23,46 @@ fits <- function(plate, ...) {
   scene <- described_scene(plate)
   scene$fits
 }
+# Fits ------------------------------------------------------------------------------------
+
+# Of each panel and group, but not of enlargements, which show the fits of their panel.
+legend_fits <- function(scene, block) {
+  areas <- scene$panels[
+    scene$panels$block == block & !scene$panels$role %in% c("zoom", "inset", "marginal"),
+  ]
+  fitted <- scene$fits[scene$fits$panel %in% areas$id, ]
+  if (is.null(fitted) || !nrow(fitted)) return(NULL)
+  one <- fitted[!duplicated(fitted[c("panel", "layer", fit_groups_told)]), ]
+  # Of curves that have neither, the numbers stand elsewhere.
+  one <- one[!is.na(one$r2) | !is.na(one$p), ]
+  if (!nrow(one)) return(NULL)
+  if (nrow(one) > 8) {
+    ends <- share_text(range(one$r2, na.rm = TRUE))
+    return(paste0(counted(nrow(one), "fit"), "; R\u00b2 ", paste(ends, collapse = " to "), "."))
+  }
+  group <- apply(
+    one[fit_groups_told],
+    1,
+    function(levels) paste(unique(stats::na.omit(levels)), collapse = ", ")
+  )
+  who <- vapply(
+    seq_len(nrow(one)),
+    function(i) {
+      parts <- c(
+        if (!is.na(one$heading[i])) gsub("\n", " ", one$heading[i]),
+        if (nzchar(group[i])) group[i]
+      )
+      if (length(parts)) paste0(paste(parts, collapse = ", "), ": ") else ""
+    },
+    ""
+  )
+  r2 <- ifelse(is.na(one$r2), "", paste0("R\u00b2 ", share_words(one$r2)))
+  said <- paste0(
+    who,
+    r2,
+    ifelse(is.na(one$p), "", paste0(if (any(nzchar(r2))) ", ", p_words(one$p)))
+  )
+  paste0("Fits: ", paste(said, collapse = "; "), ".")
+}
+
+fit_groups_told <- c("colour", "shape", "dash", "group")

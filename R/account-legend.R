@@ -1,14 +1,20 @@
 #' A draft of the figure legend, and the text for screen readers
 #'
 #' Says, from what was computed, what each letter shows, the centre and error, how many
-#' values each rests on, the fits, transforms, colours, and rows left out and why.
+#' values each rests on, the tests and fits, and rows left out and why. What panels share is said
+#' once, at the end; what keys show is not said again.
 #'
 #' @param plate A [plate()] or its scene.
-#' @param format `"text"`, or `"markdown"` with letters in bold type.
+#' @param format `"text"`, `"markdown"` or `"html"`, with letters in bold and statistics in italic
+#'   type.
+#' @param length `"full"`; `"short"`, without fits and what was left out; or `"checklist"`, a line
+#'   for each letter and statistic as reporting checklists ask: every n, centre, error, test, side,
+#'   adjustment and exact p, and the software with its versions.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
-#' @return A string; `alt_text()` gives one without markup, of what is seen.
-#' @section Errors: `nelvat_error_argument` for what is no plate or no such format; the errors of
-#'   [as_scene()].
+#' @return A string; lines of a checklist are parted by line ends. `alt_text()` gives one without
+#'   markup, of what is seen.
+#' @section Errors: `nelvat_error_argument` for what is no plate, no such format or length; the
+#'   errors of [as_scene()].
 #' @examples
 #' fig <- plate(
 #'   panel(study("loaves"), x = flour, y = rise, colour = hydration, ink_bars()),
@@ -16,35 +22,125 @@
 #'   height = 60
 #' )
 #' legend_text(fig)
+#' legend_text(fig, length = "checklist")
 #' alt_text(fig)
 #' @export
-legend_text <- function(plate, format = "text", ...) {
+legend_text <- function(plate, format = "text", length = "full", ...) {
   check_rest(...)
   local_number_options()
-  check_choice(format, c("text", "markdown"), "format")
+  check_choice(format, c("text", "markdown", "html"), "format")
+  check_choice(length, c("full", "short", "checklist"), "length")
   scene <- described_scene(plate)
-  parts <- vapply(
-    read_blocks(scene),
-    function(block) {
-      letters <- block_letters(scene, block)
-      lead <- if (length(letters)) {
-        paste0(
-          if (format == "markdown") {
-            paste0("**", range_text(letters), "**")
-          } else {
-            range_text(letters)
-          },
-          ", "
-        )
-      }
-      paste0(lead, legend_block(scene, block, lower = length(letters) > 0))
+  if (length == "checklist") return(styled_lines(checklist_lines(scene), format))
+  styled(paste(legend_sentences(scene, length == "full"), collapse = " "), format)
+}
+
+# The sentences of a legend: its title; what each letter shows; what several have in common; what
+# was kept and left out.
+legend_sentences <- function(scene, full) {
+  blocks <- lapply(read_blocks(scene), function(block) block_statements(scene, block))
+  own <- lapply(blocks, function(block) if (full) c(block$marks, block$rest) else block$marks)
+  times <- table(unlist(lapply(own, unique)))
+  shared <- if (length(blocks) > 1) names(times)[times > 1] else character()
+  parts <- Map(
+    function(block, statements) {
+      lead <- if (length(block$letters)) paste0(bold_mark(range_text(block$letters)), ", ")
+      subject <- if (length(block$letters)) block$subject else begun(block$subject)
+      paste(
+        c(
+          paste0(lead, subject, if (!is.null(block$n)) in_brackets(block$n), "."),
+          if (block$empty) "Nothing is drawn in it.",
+          mark_sentence(setdiff(statements, shared))
+        ),
+        collapse = " "
+      )
     },
-    ""
+    blocks,
+    own
   )
   title <- if (!is.null(scene$title)) paste0(sub("[.]$", "", scene$title), ".")
-  paste(
-    c(title, parts, legend_keys(scene), legend_kept(scene), legend_left_out(scene)),
-    collapse = " "
+  c(
+    title,
+    unlist(parts),
+    shared_sentences(blocks, own, shared),
+    if (full) c(legend_kept(scene), legend_left_out(scene))
+  )
+}
+
+# Marks of a panel in one sentence, what ends itself in its own.
+mark_sentence <- function(statements) {
+  whole <- grepl("[.]$", statements)
+  marks <- statements[!whole]
+  c(if (length(marks)) paste0(begun(paste(marks, collapse = "; ")), "."), statements[whole])
+}
+
+# After its letters a sentence goes on small, where its first word is a plain one.
+unbegun <- function(sentence) {
+  ifelse(grepl("^[A-Z][a-z]+[ ,:;]", sentence), lower_first(sentence), sentence)
+}
+
+# What several letters share, those of the same ones together: what all share last.
+shared_sentences <- function(blocks, own, shared) {
+  if (!length(shared)) return(NULL)
+  holders <- lapply(shared, function(one) which(vapply(own, function(of) one %in% of, NA)))
+  key <- vapply(holders, paste, "", collapse = " ")
+  said <- lapply(split(seq_along(shared), factor(key, unique(key))), function(of) {
+    who <- holders[[of[1]]]
+    letters <- unlist(lapply(blocks[who], `[[`, "letters"))
+    sentence <- paste(mark_sentence(shared[of]), collapse = " ")
+    all_of_them <- length(who) == length(blocks)
+    list(
+      order = if (all_of_them) Inf else who[1],
+      text = if (all_of_them || !length(letters)) sentence else {
+        paste0(bold_mark(letters_text(letters, blocks)), ", ", unbegun(sentence))
+      }
+    )
+  })
+  unlist(lapply(said[order(vapply(said, `[[`, 0, "order"))], `[[`, "text"), use.names = FALSE)
+}
+
+# "a and c", "a\u2013c" where none of them is left out.
+letters_text <- function(letters, blocks) {
+  all_letters <- unlist(lapply(blocks, `[[`, "letters"))
+  at <- match(letters, all_letters)
+  if (all(diff(at) == 1)) range_text(letters) else listed(letters)
+}
+
+# Type ----------------------------------------------------------------------------------
+
+# Bold is marked so until the form of the text is known: by characters that no text has.
+bold_mark <- function(text) paste0("\ue000", text, "\ue001")
+
+# n, P and what statistics are called are set in italic type.
+statistic_pattern <- "(?<![[:alnum:]*])(n|p|P|R\u00b2|F|H|r)(?=(\\([^)]*\\))? ?[=<>\u2264])"
+
+styled <- function(text, format) {
+  if (format == "text") return(gsub("[\ue000\ue001]", "", text))
+  if (format == "html") {
+    text <- gsub(
+      ">",
+      "&gt;",
+      gsub("<", "&lt;", gsub("&", "&amp;", text, fixed = TRUE), fixed = TRUE),
+      fixed = TRUE
+    )
+    pattern <- sub("[=<>", "[=&", statistic_pattern, fixed = TRUE)
+  } else {
+    # What Markdown would take for its own stands for itself.
+    text <- gsub("([\\\\*_`^~])", "\\\\\\1", text)
+    pattern <- statistic_pattern
+  }
+  kind <- if (format == "html") list("<b>", "</b>", "<i>\\1</i>") else list("**", "**", "*\\1*")
+  text <- gsub(pattern, kind[[3]], text, perl = TRUE)
+  gsub("\ue001", kind[[2]], gsub("\ue000", kind[[1]], text, fixed = TRUE), fixed = TRUE)
+}
+
+styled_lines <- function(lines, format) {
+  lines <- vapply(lines, styled, "", format, USE.NAMES = FALSE)
+  switch(
+    format,
+    text = paste(lines, collapse = "\n"),
+    markdown = paste0("- ", lines, collapse = "\n"),
+    html = paste0("<ul>\n", paste0("<li>", lines, "</li>", collapse = "\n"), "\n</ul>")
   )
 }
 
@@ -93,70 +189,6 @@ range_text <- function(letters) {
   paste0(letters[1], "\u2013", letters[length(letters)])
 }
 
-legend_block <- function(scene, block, lower) {
-  shows <- legend_shows(scene, block)
-  said <- c(
-    paste0(if (lower) shows else begun(shows), "."),
-    legend_inks(scene, block),
-    legend_fits(scene, block)
-  )
-  paste(said, collapse = " ")
-}
-
-# Keys --------------------------------------------------------------------------------
-
-legend_keys <- function(scene) {
-  entries <- scene$keys[!is.na(scene$keys$label), ]
-  titles <- scene$texts$string[scene$texts$role == "key title"]
-  ids <- unique(scene$keys$key)
-  named <- function(id) name_in_sentence(gsub("\n", " ", titles[match(id, ids)]), id)
-  of_entries <- if (NROW(entries)) {
-    vapply(
-      split(entries, factor(entries$key, unique(entries$key))),
-      function(key) key_sentence(key, named(key$key[1]), key$key[1] %in% scene$ramps$key),
-      ""
-    )
-  }
-  c(of_entries, ramp_sentences(scene, setdiff(scene$ramps$key, entries$key)))
-}
-
-# "Colours and symbols show flour: wheat and rye."; of a quantity the ends of its key.
-key_sentence <- function(key, name, of_quantity) {
-  tells <- function(column) length(unique(key[[column]])) > 1
-  what <- c(
-    if (tells("colour")) "colours",
-    if (tells("shape")) "symbols",
-    if (tells("dash")) "dashes",
-    if (tells("size_mm")) "sizes"
-  )
-  measured <- of_quantity || identical(what, "sizes")
-  paste0(
-    if (length(what)) paste(first_upper(listed(what)), "show ") else "The key shows ",
-    name,
-    if (measured) {
-      paste0(", the key from ", key$label[1], " to ", key$label[nrow(key)])
-    } else {
-      paste0(": ", listed(key$label))
-    },
-    "."
-  )
-}
-
-# What ramps stand for: "Colours show mass (g), from 2 to 40."
-ramp_sentences <- function(scene, ids) {
-  ramps <- scene$ramps[scene$ramps$key %in% ids, ]
-  if (!NROW(ramps)) return(NULL)
-  paste0(
-    "Shades show ",
-    name_in_sentence(gsub("\n", " ", ramps$title), ramps$key),
-    ", from ",
-    number_text_each(ramps$low, 4),
-    " to ",
-    number_text_each(ramps$high, 4),
-    "."
-  )
-}
-
 # Rows ----------------------------------------------------------------------------------
 
 # Which rows were asked for, where not all are.
@@ -187,9 +219,35 @@ legend_kept <- function(scene) {
   )
 }
 
+# "3 missing values of bakery are left out (b)."
 legend_left_out <- function(scene) {
-  left <- scene$columns
+  left <- scene$told
   if (is.null(left) || !nrow(left)) return(NULL)
-  left <- paste0(left$column, ", ", mapply(counted_phrase, left$n, left$what))
-  paste0("Not drawn as in the data: ", paste(left, collapse = "; "), ".")
+  same <- unique(left[c("column", "what", "n")])
+  said <- vapply(
+    seq_len(nrow(same)),
+    function(i) {
+      alike <- left$column == same$column[i] & left$what == same$what[i] & left$n == same$n[i]
+      of <- setdiff(unique(left$of[alike]), "")
+      letters <- unlist(lapply(of, function(block) block_letters(scene, block)))
+      paste0(
+        left_out_phrase(same$column[i], same$what[i], same$n[i]),
+        if (length(letters)) in_brackets(range_text(letters))
+      )
+    },
+    ""
+  )
+  paste0(begun(paste(said, collapse = "; ")), ".")
+}
+
+left_out_phrase <- function(column, what, n) {
+  told <- counted_phrase(n, what)
+  if (grepl("^[0-9,]+ [a-z]+ of ", told)) return(paste0(column, ", ", told))
+  phrase <- sub(
+    "^([0-9,]+ (?:[a-z]+ )*?(?:value|gap|row|spike|label|bar)s?)\\b",
+    paste0("\\1 of ", gsub("\\", "\\\\", column, fixed = TRUE)),
+    told,
+    perl = TRUE
+  )
+  sub(" left out$", paste0(if (n == 1) " is" else " are", " left out"), phrase)
 }

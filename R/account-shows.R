@@ -31,7 +31,12 @@ axes_phrase <- function(scene, areas, block) {
   if (!is.null(shade)) {
     return(paste0(shade, if (length(c(x, y))) paste0(" by ", listed(unique(c(x, y))))))
   }
-  if (length(y) && length(x)) return(paste(listed(y), "against", listed(x)))
+  if (length(y) && length(x)) {
+    levels_on <- function(index) all(vapply(scene$axes[unique(index)], `[[`, NA, "slots"))
+    if (levels_on(areas$x_axis)) return(paste(listed(y), "by", listed(x)))
+    if (levels_on(areas$y_axis)) return(paste(listed(x), "by", listed(y)))
+    return(paste(listed(y), "against", listed(x)))
+  }
   if (length(c(x, y))) return(listed(c(y, x)))
   inks <- unique(scene$accounts$ink[scene$accounts$block == block])
   if (length(inks)) paste0("drawn as ", listed(gsub("_", " ", inks))) else "a picture"
@@ -100,12 +105,16 @@ split_phrase <- function(scene, block) {
   splits <- scene$splits[scene$splits$block == block, ]
   if (is.null(splits) || !nrow(splits)) return("")
   levels_by_name <- split(splits$level, factor(splits$name, unique(splits$name)))
-  paste0(
-    ", for each ",
-    listed(
-      paste0(names(levels_by_name), " (", vapply(levels_by_name, listed, ""), ")")
-    )
+  each <- vapply(
+    names(levels_by_name),
+    function(name) {
+      levels <- levels_by_name[[name]]
+      if (length(levels) > most_listed) return(paste(length(levels), "levels of", name))
+      paste0(name, in_brackets(listed(levels)))
+    },
+    ""
   )
+  paste0(", for each ", if (any(lengths(levels_by_name) > most_listed)) "of ", listed(each))
 }
 
 # Enlargements ------------------------------------------------------------------------------

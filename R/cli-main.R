@@ -28,6 +28,10 @@ cli_commands <- function() {
       run = cli_legend,
       brief = "print drafts of legends: nelvat legend FIGURE.yaml..."
     ),
+    methods = list(
+      run = cli_methods,
+      brief = "print the paragraph on statistics: nelvat methods FOLDER"
+    ),
     alt = list(run = cli_alt, brief = "print alternative texts: nelvat alt FIGURE.yaml..."),
     source = list(run = cli_source, brief = "write the numbers drawn: nelvat source FIGURE.yaml"),
     mend = list(

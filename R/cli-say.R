@@ -70,9 +70,29 @@ cli_legend <- function(arguments) {
     "legend",
     "Prints a draft of the legend of each figure.",
     function(plate, options) {
-      legend_text(plate, if (isTRUE(options$markdown)) "markdown" else "text")
+      format <- if (isTRUE(options$html)) {
+        "html"
+      } else if (isTRUE(options$markdown)) {
+        "markdown"
+      } else {
+        "text"
+      }
+      legend_text(plate, format, options$length)
     },
     list(
+      optparse::make_option(
+        "--length",
+        type = "character",
+        default = "full",
+        metavar = "LENGTH",
+        help = "short, full or checklist"
+      ),
+      optparse::make_option(
+        "--html",
+        action = "store_true",
+        default = FALSE,
+        help = "as HTML"
+      ),
       optparse::make_option(
         "--markdown",
         action = "store_true",
@@ -88,7 +108,42 @@ cli_alt <- function(arguments) {
     arguments,
     "alt",
     "Prints what each figure shows, for who cannot see it.",
-    function(plate, options) alt_text(plate)
+    function(plate, options) alt_text(plate, if (isTRUE(options$full)) "full" else "short"),
+    list(
+      optparse::make_option(
+        "--full",
+        action = "store_true",
+        default = FALSE,
+        help = "letter by letter, with the numbers"
+      )
+    )
+  )
+}
+
+cli_methods <- function(arguments) {
+  parsed <- cli_parse(
+    arguments,
+    "nelvat methods [--markdown] FIGURE.yaml|FOLDER...",
+    "Prints the paragraph on statistics for figures together, nothing in it twice.",
+    list(
+      optparse::make_option(
+        "--markdown",
+        action = "store_true",
+        default = FALSE,
+        help = "with statistics in italic type"
+      )
+    ),
+    least = 1
+  )
+  if (is.null(parsed)) return(0L)
+  guarded(
+    {
+      format <- if (isTRUE(parsed$options$markdown)) "markdown" else "text"
+      text <- suppressWarnings(methods_text(parsed$args, format))
+      writeLines(enc2utf8(text), useBytes = TRUE)
+      0L
+    },
+    parsed$args[1]
   )
 }
 

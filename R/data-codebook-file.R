@@ -96,7 +96,7 @@ field_types <- c(
 # misspelt.
 codebook_keys <- c(
   "name", "title", "description", "fields", "missingValues", "primaryKey", "foreignKeys",
-  "uniqueKeys", "levels"
+  "uniqueKeys", "levels", "rows"
 )
 field_keys <- c(
   "name", "title", "description", "type", "format", "example", "constraints", "rdfType",

@@ -54,6 +54,7 @@ document_yaml <- function(document) {
 # The codebook as a document: its own fields over those of the file it came from.
 codebook_document <- function(book) {
   document <- book$document %||% list(name = book$label)
+  if (!is.null(book$rows)) document$rows <- as.list(unname(book$rows))
   known <- stats::setNames(
     document$fields %||% list(),
     vapply(document$fields %||% list(), `[[`, "", "name")

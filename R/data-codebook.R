@@ -9,6 +9,8 @@
 #' @param data A data frame, or a codebook whose kinds are kept where none is given.
 #' @param ... Kinds by column name: [quantity()], [ordinal()], [category()],
 #'   [moment()].
+#' @param rows What one row of the table is called, such as `"loaf"`: legends then say
+#'   "36 loaves"; or one and many, `c("ox", "oxen")`.
 #' @return A codebook, to be given to [panel()] in place of the data frame. Printing
 #'   it shows a row a variable.
 #' @section Errors:
@@ -23,13 +25,40 @@
 #'   rise = quantity("Loaf rise", unit = "mm")
 #' )
 #' @export
-codebook <- function(data, ...) {
+codebook <- function(data, ..., rows = NULL) {
   check_needed(codebook, "codebook", rlang::current_env())
-  new_codebook(
+  kinds <- list(...)
+  # A column may be called so.
+  if (is_kind(rows)) {
+    kinds$rows <- rows
+    rows <- NULL
+  }
+  noun <- if (!is.null(rows)) row_noun(rows, rlang::current_env())
+  book <- new_codebook(
     data,
-    list(...),
+    kinds,
     label = deparsed_label(substitute(data)),
     call = rlang::current_env()
+  )
+  if (!is.null(noun)) book$rows <- noun
+  book
+}
+
+# What one row is, and many of them: c("loaf", "loaves"), or one word whose plural follows rule.
+row_noun <- function(rows, call = rlang::caller_env()) {
+  if (is.list(rows)) rows <- unlist(rows)
+  if (is.character(rows) && length(rows) %in% 1:2 && !anyNA(rows) && all(nzchar(trimws(rows)))) {
+    return(
+      c(one = trimws(rows[1]), many = trimws(if (length(rows) == 2) rows[2] else plural_of(rows)))
+    )
+  }
+  abort_nelvat(
+    "argument",
+    c(
+      "`rows` must be what one row is called, such as \"loaf\", or one and many: c(\"ox\", \"oxen\").",
+      x = paste0("Found ", describe_value(rows), ".")
+    ),
+    call
   )
 }
 
@@ -45,11 +74,13 @@ new_codebook <- function(
   call = rlang::caller_env(),
   document = NULL
 ) {
+  rows <- NULL
   if (inherits(data, "nelvat_codebook")) {
     check_kinds(kinds, call)
     kinds <- amended_kinds(kinds, data)
     label <- data$label
     document <- document %||% data$document
+    rows <- data$rows
     data <- data$data
   }
   data <- check_table(data, "data", call)
@@ -64,10 +95,12 @@ new_codebook <- function(
     columns[[column]] <- settled$kind
     data[[column]] <- settled$values
   }
-  structure(
+  book <- structure(
     list(data = data, columns = columns, kinds = kinds, label = label, document = document),
     class = "nelvat_codebook"
   )
+  if (is.null(rows) && !is.null(document$rows)) rows <- row_noun(document$rows, call)
+  if (is.null(rows)) book else changed(book, rows = rows)
 }
 
 # Kinds given anew to a codebook: what they leave unsaid stays as it was, where they are of the same

@@ -113,7 +113,13 @@ long_book <- function(book, chosen, into, prefix, call) {
   if (has_levels(into[[1]]) && is.null(into[[1]]$order) && is.null(into[[1]]$names)) {
     kinds[[names(into)[1]]]$order <- levels
   }
-  new_codebook(table, kinds, label = book$label, call = call, document = book$document)
+  new_codebook(
+    table,
+    kinds,
+    label = book$label,
+    call = call,
+    document = without_rows(book$document)
+  )
 }
 
 check_one_sort <- function(book, chosen, call) {
@@ -184,3 +190,6 @@ one_unit <- function(book, chosen, asked, call) {
   }
   units[[1]]
 }
+
+# A row of the long table is another thing.
+without_rows <- function(document) document[setdiff(names(document), "rows")]

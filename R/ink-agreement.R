@@ -265,3 +265,6 @@ place_ink.ink_agreement <- function(ink, trained, site) {
 ink_traits.ink_agreement <- function(ink) {
   new_traits("symbol", "colour", "spread", behind = FALSE, parts_rows = FALSE)
 }
+
+#' @export
+marks_named.ink_agreement <- function(ink) "points and lines"

@@ -71,3 +71,6 @@ place_ink.ink_arrow <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_arrow <- function(ink) note_traits()
+
+#' @export
+marks_named.ink_arrow <- function(ink) "arrows"

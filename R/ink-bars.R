@@ -309,3 +309,6 @@ ink_traits.ink_bars <- function(ink) {
     called = "bar"
   )
 }
+
+#' @export
+marks_named.ink_bars <- function(ink) "bars"

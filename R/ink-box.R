@@ -308,3 +308,6 @@ box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt, fill) {
 
 #' @export
 ink_traits.ink_box <- function(ink) new_traits("swatch", "colour", "spread", called = "box")
+
+#' @export
+marks_named.ink_box <- function(ink) "boxes"

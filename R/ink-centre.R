@@ -163,3 +163,6 @@ place_ink.ink_centre <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_centre <- function(ink) new_traits("symbol", "colour", "groups", called = "symbol")
+
+#' @export
+marks_named.ink_centre <- function(ink) "symbols"

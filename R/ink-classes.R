@@ -278,3 +278,6 @@ place_ink.ink_classes <- function(ink, trained, site) {
 ink_traits.ink_classes <- function(ink) {
   new_traits("line", c("colour", "dash"), "spread", behind = FALSE, anywhere = ink$area)
 }
+
+#' @export
+marks_named.ink_classes <- function(ink) "curves"

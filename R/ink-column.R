@@ -199,3 +199,6 @@ ink_traits.ink_column <- function(ink) {
     )
   )
 }
+
+#' @export
+marks_named.ink_column <- function(ink) "text"

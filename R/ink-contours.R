@@ -206,3 +206,6 @@ place_ink.ink_contours <- function(ink, trained, site) {
 ink_traits.ink_contours <- function(ink) {
   new_traits(if (ink$filled) "swatch" else "line", "colour", "spread")
 }
+
+#' @export
+marks_named.ink_contours <- function(ink) "lines"

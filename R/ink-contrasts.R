@@ -282,3 +282,8 @@ ink_traits.ink_contrasts <- function(ink) {
     called = if (ink$test %in% paired_tests) "pair of groups" else "group"
   )
 }
+
+#' @export
+marks_named.ink_contrasts <- function(ink) {
+  if (identical(ink$show, "letters")) "letters" else "brackets"
+}

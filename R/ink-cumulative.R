@@ -126,3 +126,6 @@ place_ink.ink_cumulative <- function(ink, trained, site) {
 ink_traits.ink_cumulative <- function(ink) {
   new_traits("line", c("colour", "dash"), "spread", behind = FALSE)
 }
+
+#' @export
+marks_named.ink_cumulative <- function(ink) "steps"

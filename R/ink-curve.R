@@ -157,3 +157,6 @@ place_ink.ink_curve <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_curve <- function(ink) note_traits(anywhere = !is.null(ink$name), as_is = TRUE)
+
+#' @export
+marks_named.ink_curve <- function(ink) "curves"

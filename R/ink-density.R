@@ -222,3 +222,9 @@ painted <- function(colour, opacity) {
 
 #' @export
 ink_traits.ink_rug <- function(ink) new_traits("line", c("colour", "ramp"))
+
+#' @export
+marks_named.ink_density <- function(ink) "curves"
+
+#' @export
+marks_named.ink_rug <- function(ink) "strokes"

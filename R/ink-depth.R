@@ -280,3 +280,6 @@ depth_points <- function(panel, view, points, ink, axes, site) {
 
 #' @export
 ink_traits.ink_depth <- function(ink) new_traits("symbol", c("colour", "ramp", "shape"))
+
+#' @export
+marks_named.ink_depth <- function(ink) "points"

@@ -191,3 +191,6 @@ supplied_axis.ink_dots <- function(ink, direction, variables) lone_slot()
 
 #' @export
 supplied_axis.ink_swarm <- function(ink, direction, variables) lone_slot()
+
+#' @export
+marks_named.ink_dots <- function(ink) "dots"

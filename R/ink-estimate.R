@@ -305,3 +305,6 @@ place_ink.ink_estimate <- function(ink, trained, site) {
 ink_traits.ink_estimate <- function(ink) {
   new_traits("symbol", c("colour", "shape", "size"), "values", echoes = FALSE, behind = FALSE)
 }
+
+#' @export
+marks_named.ink_estimate <- function(ink) "symbols"

@@ -294,3 +294,9 @@ ink_traits.ink_fit <- function(ink) {
     as_is = fits_data(ink$model)
   )
 }
+
+#' @export
+marks_named.ink_fit <- function(ink) if (ink$model == "line") "lines" else "curves"
+
+#' @export
+marks_named.ink_residuals <- function(ink) "points"

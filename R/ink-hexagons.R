@@ -264,3 +264,9 @@ ink_traits.ink_hexagons <- function(ink) {
 }
 #' @export
 ink_traits.ink_bins <- function(ink) new_traits("swatch", summarises = "counts", computed = FALSE)
+
+#' @export
+marks_named.ink_hexagons <- function(ink) "hexagons"
+
+#' @export
+marks_named.ink_bins <- function(ink) "squares"

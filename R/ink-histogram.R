@@ -305,3 +305,6 @@ ink_traits.ink_histogram <- function(ink) {
     bins = TRUE
   )
 }
+
+#' @export
+marks_named.ink_histogram <- function(ink) "bars"

@@ -157,6 +157,11 @@ head_needs <- function(ink, trained, site) UseMethod("head_needs")
 #' @export
 head_needs.default <- function(ink, trained, site) NULL
 
+# What the marks of an ink are called where several of them are spoken of.
+marks_named <- function(ink) UseMethod("marks_named")
+#' @export
+marks_named.default <- function(ink) gsub("_", " ", ink$ink)
+
 # How wide a panel is that holds no more than an ink's text needs, in mm; NULL for an ink that takes
 # what width there is.
 natural_width <- function(ink, heading, house) UseMethod("natural_width")

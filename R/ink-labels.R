@@ -178,3 +178,6 @@ nearest_within <- function(values, half) pmin(pmax(values, -half), half)
 
 #' @export
 ink_traits.ink_labels <- function(ink) new_traits("word", "colour", read_off = TRUE)
+
+#' @export
+marks_named.ink_labels <- function(ink) "names"

@@ -297,3 +297,6 @@ ink_traits.ink_line <- function(ink) {
     called = "mean"
   )
 }
+
+#' @export
+marks_named.ink_line <- function(ink) "lines"

@@ -129,3 +129,9 @@ place_ink.ink_mesh <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_mesh <- function(ink) new_traits("swatch", c("colour", "ramp"))
+
+#' @export
+marks_named.ink_mesh <- function(ink) "triangles"
+
+#' @export
+marks_named.ink_polygons <- function(ink) "areas"

@@ -172,3 +172,6 @@ format_percent <- function(share) paste0(formatC(100 * share, digits = 0, format
 ink_traits.ink_pie <- function(ink) {
   new_traits(if (ink$labels) character() else "swatch", "colour", "counts", called = "share")
 }
+
+#' @export
+marks_named.ink_pie <- function(ink) "slices"

@@ -172,3 +172,6 @@ ink_traits.ink_points <- function(ink) {
     echoes = (ink$settings$size %||% 1) >= least_told_mm
   )
 }
+
+#' @export
+marks_named.ink_points <- function(ink) "points"

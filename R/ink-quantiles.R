@@ -233,3 +233,6 @@ clipped_line <- function(y0, y1) {
 
 #' @export
 ink_traits.ink_quantiles <- function(ink) new_traits("symbol", "colour", "spread", behind = FALSE)
+
+#' @export
+marks_named.ink_quantiles <- function(ink) "points"

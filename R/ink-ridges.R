@@ -132,3 +132,6 @@ place_ink.ink_ridges <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_ridges <- function(ink) new_traits("swatch", "colour", "spread", called = "ridge")
+
+#' @export
+marks_named.ink_ridges <- function(ink) "curves"

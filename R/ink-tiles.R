@@ -208,3 +208,6 @@ tile_text <- function(values) {
 ink_traits.ink_tiles <- function(ink) {
   new_traits("swatch", c("colour", "ramp"), cells = TRUE, computed = TRUE, called = "cell")
 }
+
+#' @export
+marks_named.ink_tiles <- function(ink) "tiles"

@@ -205,3 +205,6 @@ value_strings <- function(values, method, wording, breaks) {
 
 #' @export
 ink_traits.ink_value <- function(ink) new_traits("word", "colour", "spread", read_off = FALSE)
+
+#' @export
+marks_named.ink_value <- function(ink) "numbers"

@@ -234,3 +234,6 @@ ink_traits.ink_violin <- function(ink) new_traits("swatch", "colour", "spread", 
 
 #' @export
 supplied_axis.ink_violin <- function(ink, direction, variables) lone_slot()
+
+#' @export
+marks_named.ink_violin <- function(ink) "violins"

@@ -148,6 +148,8 @@ set_ramp <- function(key, width_mm, house, font) {
     y <- row_mm + space$key_row_gap
     rows <- 2
   }
+  # Where not even so there is room, the bar is shorter.
+  ramp_mm <- max(least_ramp_mm, min(space$ramp, width_mm - start - 2))
   numbers <- house_numbers(key$text %||% number_text(key$at), house$numbers)
   share <- if (is.null(key$share)) (key$at - key$range[1]) / diff(key$range) else key$share
   # Numbers that would touch are left out between the first and the last.
@@ -157,10 +159,10 @@ set_ramp <- function(key, width_mm, house, font) {
       kept <- kept[-(length(kept) - 1)]
     }
     laid <- lapply(numbers[kept], set_text, size, font)
-    centre <- start + share[kept] * space$ramp
+    centre <- start + share[kept] * ramp_mm
     if (!texts_touch(centre, widest_mm(laid) / 2, widest_mm(laid) / 2)) break
   }
-  item <- function(...) list(..., glyph_mm = 0, wide_mm = space$ramp, row_mm = row_mm)
+  item <- function(...) list(..., glyph_mm = 0, wide_mm = ramp_mm, row_mm = row_mm)
   items <- c(
     list(
       item(entry = 0L, x_mm = 0, y_mm = 0, laid = title),
@@ -181,7 +183,7 @@ set_ramp <- function(key, width_mm, house, font) {
       seq_along(laid)
     )
   )
-  right <- max(start + space$ramp, centre + widest_mm(laid) / 2)
+  right <- max(start + ramp_mm, centre + widest_mm(laid) / 2)
   list(
     items = items,
     height_mm = y + row_mm + 0.4 + text_height_mm(1, size, font),
@@ -189,6 +191,7 @@ set_ramp <- function(key, width_mm, house, font) {
     rows = rows
   )
 }
+least_ramp_mm <- 8
 
 # Keys one under the other, entries too.
 stack_keys <- function(keys, house, font) {

@@ -45,6 +45,14 @@ block_shades <- function(block) {
   }
 }
 
+# What a row of a block's table is called, where its codebook says so: block, one, many.
+block_nouns <- function(block) {
+  noun <- block$design$panel$book$rows
+  if (!is.null(noun)) {
+    new_table(block = block$id, one = noun[["one"]], many = noun[["many"]], .rows = 1L)
+  }
+}
+
 # The condition of `keep`, and how many rows it leaves: block, condition, kept, given.
 block_kept <- function(block) {
   kept <- block$design$panel$book$kept

@@ -4,7 +4,7 @@
 #
 #   block, area, role, layer     where: "block1", the area's id and role, the layer's number in its
 #   block; ink, summarises, shows       what is drawn, what stands behind a mark (see ink-traits.R),
-#   in words; called                       what one of its marks is called;
+#   in words; called, marks                what one of its marks is called, and several;
 #   error                        what its error bars or its band mean, NA where it has none;
 #   x, y                         ids of the variables on its axes, NA for what an ink brings itself;
 #   x_level, y_level, colour, shape, dash   the levels of this group, as shown; NA where none part
@@ -17,7 +17,8 @@
 #   at each time.
 new_accounts <- function(table) {
   columns <- c(
-    "block", "area", "role", "layer", "ink", "summarises", "called", "shows", "error", "x", "y",
+    "block", "area", "role", "layer", "ink", "summarises", "called", "marks", "shows", "error", "x",
+    "y",
     "x_level", "y_level",
     "colour", "shape", "dash", "given", "used", "missing", "beyond", "series", "least", "most"
   )
@@ -86,6 +87,7 @@ layer_account <- function(layer, number, areas, axes) {
       ink = layer$ink$ink,
       summarises = traits$summarises,
       called = traits$called,
+      marks = marks_named(layer$ink),
       shows = layer$trained$shows,
       error = layer$trained$error_means %||% NA_character_,
       x = name("x"),

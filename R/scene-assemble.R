@@ -62,6 +62,8 @@ assemble_scene <- function(laid, keys, plate, font) {
       splits = stack_tables(lapply(laid$blocks, block_splits)),
       shades = stack_tables(lapply(laid$blocks, block_shades)),
       kept = stack_tables(lapply(laid$blocks, block_kept)),
+      nouns = stack_tables(lapply(laid$blocks, block_nouns)),
+      seen = stack_tables(lapply(laid$blocks, block_seen)),
       about = stack_tables(lapply(laid$blocks, block_about)),
       letters = unlist(
         lapply(laid$blocks[block_order(laid$blocks, plate)], function(block) {

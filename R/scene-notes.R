@@ -1,13 +1,18 @@
 # What was left out or filled, told where a reader looks.
 
-# What was left out or filled: column, what, n, and the block ("" on a plate of one).
+# What was left out or filled: column, what, n, the block as messages call it ("" on a plate of
+# one), and its id.
 plate_notes <- function(blocks, plate, marks) {
   noted <- function(of_block) {
     lapply(blocks, function(block) {
       notes <- if (is.null(block$design$zoom)) of_block(block)
       if (!NROW(notes)) return(NULL)
       i <- as.integer(sub("^block", "", block$id))
-      cbind(notes, block = if (length(plate$blocks) > 1) block_called(plate, i) else "")
+      cbind(
+        notes,
+        block = if (length(plate$blocks) > 1) block_called(plate, i) else "",
+        of = block$id
+      )
     })
   }
   loose <- unplaced_labels(marks)
@@ -17,7 +22,7 @@ plate_notes <- function(blocks, plate, marks) {
       noted(function(block) block_notes(block$design)),
       noted(trained_notes),
       noted(function(block) cut_bars(block, marks)),
-      list(if (NROW(loose)) cbind(loose, block = ""))
+      list(if (NROW(loose)) cbind(loose, block = "", of = ""))
     )
   )
 }

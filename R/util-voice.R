@@ -92,6 +92,7 @@ first_keys <- list(
 said_by_command <- list(
   legend_text = "nelvat legend",
   alt_text = "nelvat alt",
+  methods_text = "nelvat methods",
   save_source_data = "nelvat source",
   source_data = "nelvat source",
   proof = "nelvat proof",

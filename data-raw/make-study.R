@@ -14,14 +14,18 @@ write_table <- function(table, name, gzip = FALSE) {
   utils::write.csv(table, connection, row.names = FALSE, quote = FALSE, na = "")
 }
 
-write_book <- function(name, fields, title) {
+# rows: what one of them is.
+write_book <- function(name, fields, title, rows = NULL) {
   yaml::write_yaml(
-    list(
-      name = name,
-      title = title,
-      description = "Invented data; nothing here was measured.",
-      missingValues = list(""),
-      fields = fields
+    c(
+      list(name = name),
+      if (!is.null(rows)) list(rows = rows),
+      list(
+        title = title,
+        description = "Invented data; nothing here was measured.",
+        missingValues = list(""),
+        fields = fields
+      )
     ),
     file.path(folder, paste0(name, ".codebook.yaml")),
     indent.mapping.sequence = TRUE,
@@ -95,6 +99,7 @@ write_table(loaves, "loaves")
 write_book(
   "loaves",
   title = "Loaves of a sourdough trial",
+  rows = "loaf",
   list(
     list(name = "loaf", type = "string", title = "Loaf"),
     list(

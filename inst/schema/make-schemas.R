@@ -414,6 +414,10 @@ codebook_schema <- header(
         type = "string",
         description = "A file of what several codebooks share: keys of a field by name of column."
       ),
+      rows = list(
+        anyOf = list(text, list_of(text)),
+        description = "What one row is, such as loaf, and many of them where that follows no rule."
+      ),
       name = text,
       title = text
     )

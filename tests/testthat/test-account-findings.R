@@ -41,7 +41,7 @@ test_that("distributions of one or of equal values are not drawn, not counted, a
     }
     legend <- suppressWarnings(legend_text(fig))
     expect_match(legend, "n = 2\\b")
-    expect_match(legend, "v, 3 values too few for")
+    expect_match(legend, "3 values of v too few for")
     told <- suppressWarnings(source_data(fig))[[1]]
     expect_identical(sum(told$part == "values"), 2L)
     undrawn <- told[!is.na(told[["not drawn"]]), ]
@@ -89,10 +89,10 @@ test_that("source data names the panels of a grid, and has margins and cells", {
 test_that("the legend says what ramps, sizes, slices, classes, lines and shades show", {
   expect_match(
     legend_of(panel(loaves, x = v, y = w, colour = id, ink_points())),
-    "id, from 1 to 20"
+    "W against v"
   )
   sizes <- legend_of(panel(loaves, x = v, y = w, size = id, ink_points()))
-  expect_match(sizes, "Sizes show id, the key from 5 to 20")
+  expect_match(sizes, "W against v \\(n = 60\\)")
   expect_match(legend_of(panel(loaves, colour = f, ink_pie())), "shares of f in counts")
   expect_match(legend_of(panel(loaves, ink_classes(v, g, positive = "q"))), "positive where g is q")
   said <- legend_of(
@@ -181,7 +181,7 @@ test_that("colours by name, alone or with an opacity, are colours; hexagons refu
 
 test_that("bins are told in their unit, and unlike ones as such", {
   days <- data.frame(d = as.Date("2025-01-01") + c(0:9, 3, 5, 5, 20))
-  expect_match(legend_of(panel(days, x = d, ink_histogram())), "bins of [0-9]+ days?;")
+  expect_match(legend_of(panel(days, x = d, ink_histogram())), "bins of [0-9]+ days?\\.")
   unlike <- legend_of(panel(loaves, x = w, ink_histogram(breaks = c(0, 5, 100))))
   expect_match(unlike, "bins of unlike width")
   share <- as_scene(small(panel(loaves, x = f, y = w, colour = g, ink_bars(arrange = "share"))))

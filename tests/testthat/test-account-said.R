@@ -15,7 +15,7 @@ test_that("an error that no bar, line or dot has is not spoken of", {
   some <- data.frame(x = factor(c("a", "a", "b")), y = c(1, 2, 3))
   expect_match(
     said(panel(some, x = x, y = y, ink_bars())),
-    "mean \u00b1 standard deviation; n = 1 to 2 a bar"
+    "mean \u00b1 standard deviation"
   )
 })
 
@@ -32,7 +32,7 @@ test_that("n of comparisons is of the groups that are compared", {
   within <- panel(loaves, x = flour, y = rise, colour = hydration, ink_bars(), ink_contrasts())
   counts <- with(loaves$data, tapply(!is.na(rise), list(flour, hydration), sum))
   expect_true(all(counts == 12))
-  expect_match(said(within, 178), "Contrasts: [^.]*; n = 12 a group")
+  expect_match(said(within, 178), "brackets, [^.]*, n = 12 loaves a group")
   tasters <- study("tasting")
   wide <- stats::reshape(
     tasters$data[c("taster", "day", "liking")],
@@ -265,7 +265,7 @@ test_that("a summary on a transformed axis is of the axis's values, or of the da
     numbers(ink_centre(), y = log10(v))$says,
     "mean \u00b1 standard deviation of the logarithms"
   )
-  expect_match(numbers(ink_centre(error = "none"), y = log10(v))$says, "geometric mean;")
+  expect_match(numbers(ink_centre(error = "none"), y = log10(v))$says, "geometric mean")
   expect_equal(numbers(ink_bars(), y = sqrt(v))$row$centre, mean(sqrt(table$v))^2)
   expect_equal(numbers(ink_bars(centre = "sum"), y = sqrt(v))$row$centre, sum(table$v))
   table$h <- 1

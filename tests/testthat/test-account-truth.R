@@ -41,7 +41,7 @@ test_that("values beyond given breaks are counted in facts, legend and a warning
   expect_identical(scene$facts$n, 9L)
   expect_identical(scene$facts$dropped, 1L)
   expect_match(legend_text(fig), "n = 9")
-  expect_match(legend_text(fig), "v, 1 value beyond the bins")
+  expect_match(legend_text(fig), "1 value of v beyond the bins")
 })
 
 test_that("a lone value between two blanks gets a dot", {
@@ -86,7 +86,7 @@ test_that("powers stay powers in words", {
   )
   fig <- plate(panel(book, x = f, y = v, ink_bars()), width = 60, height = 60)
   expect_match(legend_text(fig), "10\u2079/L")
-  expect_match(alt_text(fig), "10\u2079/L")
+  expect_match(alt_text(fig, "full"), "10\u2079/L")
 })
 
 test_that("marks at infinity, words for letters and correlations near one are not what they seem", {

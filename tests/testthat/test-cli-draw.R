@@ -81,7 +81,7 @@ test_that("source data and legend are written beside the figure where asked", {
   source <- grep("one-source", got$said, value = TRUE)
   table <- if (grepl("csv$", source)) utils::read.csv(source) else readxl::read_excel(source)
   expect_identical(nrow(table), 4L)
-  expect_match(readLines(file.path(folder, "one-legend.md")), "V against f", all = FALSE)
+  expect_match(readLines(file.path(folder, "one-legend.md")), "V by f", all = FALSE)
 })
 
 test_that("watching draws what changed", {

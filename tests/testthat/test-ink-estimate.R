@@ -134,7 +134,8 @@ test_that("a column of text stands at its neighbour's rows, without an axis or a
       plate(
         beside(
           panel(effects, x = ratio, y = bakery, ink_estimate(lower, upper)),
-          panel(effects, y = bakery, ink_column(paste(bakery, "is a long name of a bakery")))
+          panel(effects, y = bakery, ink_column(paste(bakery, "is a long name of a bakery"))),
+          widths = c(1, 1)
         ),
         width = 90,
         height = 60

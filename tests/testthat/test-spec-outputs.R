@@ -259,7 +259,7 @@ test_that("commands say legends, alternative texts, numbers, keys and mends, as 
   path <- file.path(folder, "again.yaml")
   writeLines(c(top, sub("width: double", "width: 170", figures$again)), path)
   expect_match(run_nelvat("legend", path)$said, "^a, volume against rise", all = FALSE)
-  expect_match(run_nelvat("alt", path)$said, "^Figure of 2 panels", all = FALSE)
+  expect_match(run_nelvat("alt", path)$said, "^2 panels", all = FALSE)
   legend <- jsonlite::fromJSON(run_nelvat("legend", "--json", path)$said)
   expect_identical(legend$figure, path)
   numbers <- jsonlite::fromJSON(run_nelvat("source", "--json", path)$said)

@@ -24,7 +24,12 @@ judge_plate <- function(made, with_pdf = FALSE) {
   verdict <- new_verdict()
   scene <- nelvat::as_scene(made$plate)
   source <- nelvat::source_data(made$plate)
-  legend <- nelvat::legend_text(made$plate, format = "markdown")
+  legend <- gsub(
+    "(?<![*\\\\])[*]([^*]+)[*](?![*])",
+    "\\1",
+    nelvat::legend_text(made$plate, format = "markdown"),
+    perl = TRUE
+  )
   fits <- nelvat::fits(scene)
   contrasts <- nelvat::contrast_table(scene)
   pieces <- legend_pieces(legend, length(made$parts))

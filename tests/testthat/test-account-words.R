@@ -1,0 +1,165 @@
+loaves <- study("loaves")
+two <- plate(
+  panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts()),
+  panel(loaves, x = flour, y = volume, ink_box(), ink_contrasts()),
+  panel(loaves, x = volume, y = rise, ink_points(), ink_fit()),
+  width = 178
+)
+
+test_that("what letters share is said once, of those that share it", {
+  text <- legend_text(two)
+  expect_identical(lengths(regmatches(text, gregexpr("interquartile", text))), 1L)
+  expect_match(text, "a and b, boxes, median")
+  expect_match(text, "c, Loaf rise \\(mm\\) against volume")
+  same <- plate(
+    panel(loaves, x = flour, y = rise, ink_bars()),
+    panel(loaves, x = hydration, y = rise, ink_bars()),
+    width = 178
+  )
+  expect_match(
+    legend_text(same),
+    "b, Loaf rise \\(mm\\) by Starter hydration \\(%\\) \\(n = 48 loaves a bar\\)\\. Bars, mean"
+  )
+})
+
+test_that("rows have a noun where the codebook gives one, in files too", {
+  table <- data.frame(g = c("a", "a", "b"), v = 1:3)
+  said <- function(...) {
+    legend_text(plate(panel(codebook(table, ...), x = g, y = v, ink_bars()), width = 86))
+  }
+  expect_match(said(rows = "mouse"), "n = 1 to 2 mice a bar")
+  expect_match(said(rows = c("ox", "oxen")), "n = 1 to 2 oxen a bar")
+  expect_match(said(), "n = 1 to 2 a bar")
+  expect_error(said(rows = 3), class = "nelvat_error_argument")
+  # A column may be called so.
+  expect_s3_class(codebook(data.frame(rows = 1:2), rows = quantity("Rows")), "nelvat_codebook")
+  path <- withr::local_tempfile(fileext = ".yaml")
+  write_codebook(codebook(table, rows = "loaf"), path)
+  book <- read_data(
+    {
+      csv <- withr::local_tempfile(fileext = ".csv")
+      utils::write.csv(table, csv, row.names = FALSE)
+      csv
+    },
+    path
+  )
+  expect_match(
+    legend_text(plate(panel(book, x = g, y = v, ink_dots()), width = 86)),
+    "single loaves"
+  )
+})
+
+test_that("plurals follow rule, but for nouns that do not", {
+  expect_identical(
+    vapply(c("loaf", "taster", "study", "box", "dish", "cell line", "day"), nelvat:::plural_of, ""),
+    c(
+      loaf = "loaves",
+      taster = "tasters",
+      study = "studies",
+      box = "boxes",
+      dish = "dishes",
+      `cell line` = "cell lines",
+      day = "days"
+    )
+  )
+})
+
+test_that("a checklist has every n, test, side, adjustment, exact p and the software", {
+  text <- legend_text(two, length = "checklist")
+  expect_match(text, "n of each: Wheat 36; Spelt 36; Rye 36")
+  expect_match(text, "test: welch, two-sided; adjustment: holm")
+  table <- contrast_table(two)
+  expect_identical(
+    lengths(regmatches(text, gregexpr("p = [0-9.]+ \u00d7 10", text))) >=
+      sum(table$adjusted < 0.001),
+    TRUE
+  )
+  expect_match(text, "fit: line, n = 144")
+  expect_match(text, paste0("nelvat ", utils::packageVersion("nelvat")), fixed = TRUE)
+  expect_match(legend_text(two, "html", "checklist"), "^<ul>")
+  expect_no_match(legend_text(two), "nelvat [0-9]")
+  short <- legend_text(two, length = "short")
+  expect_lt(nchar(short), nchar(legend_text(two)))
+  expect_no_match(short, "Fits")
+})
+
+test_that("forms of a legend are those of their languages", {
+  odd <- data.frame(g = c("a*b*", "a<b"), v = 1:2)
+  fig <- plate(facets(panel(odd, x = v, ink_histogram()), across = g), width = 86)
+  expect_match(legend_text(fig, "html"), "a&lt;b")
+  expect_match(legend_text(fig, "markdown"), "a\\*b\\*", fixed = TRUE)
+  expect_match(legend_text(two, "markdown"), "**a and b**", fixed = TRUE)
+  expect_match(legend_text(two, "markdown"), "*n* = 36", fixed = TRUE)
+  expect_match(legend_text(two, "html"), "<i>n</i> = 36", fixed = TRUE)
+  expect_error(legend_text(two, "rtf"), class = "nelvat_error_argument")
+  expect_error(legend_text(two, length = "long"), class = "nelvat_error_argument")
+})
+
+test_that("methods are said once for all figures, with the software", {
+  again <- plate(panel(loaves, x = flour, y = volume, ink_box()), width = 86)
+  text <- methods_text(list(two, again))
+  expect_identical(lengths(regmatches(text, gregexpr("interquartile", text))), 1L)
+  expect_match(text, "Welch's t tests, two-sided")
+  expect_match(text, "least squares")
+  expect_match(text, "made with nelvat [0-9.]+ in R [0-9.]+\\.$")
+  expect_error(methods_text(3), class = "nelvat_error_argument")
+  expect_error(methods_text("no-such-folder.yaml"), class = "nelvat_error_file")
+})
+
+test_that("alternative texts say what is seen, in 250 characters, or all with its numbers", {
+  expect_match(alt_text(two), "a, Loaf rise: highest for Wheat, lowest for Rye")
+  expect_match(alt_text(two), "c, Loaf rise against volume: rising, rank correlation 0\\.9")
+  full <- alt_text(two, "full")
+  median_of <- stats::median(loaves$data$rise[loaves$data$flour == "wheat"])
+  expect_match(full, paste0("Wheat ", signif(median_of, 3)))
+  many <- do.call(plate, rep(list(panel(loaves, x = flour, y = rise, ink_box())), 20))
+  expect_lte(nchar(alt_text(many)), 250)
+  expect_match(alt_text(many), "^20 panels\\.")
+  falls <- plate(panel(data.frame(a = 1:9, b = 9:1), x = a, y = b, ink_points()), width = 86)
+  expect_match(alt_text(falls), "falling, rank correlation \u22121\\.00")
+  heaped <- plate(panel(loaves, x = rise, ink_histogram()), width = 86)
+  expect_match(alt_text(heaped), "half of the values between")
+})
+
+# Each sentence by a small grammar: it begins large or with a letter, ends in a stop, says no word
+# twice, counts in the right number, and lists nothing empty.
+faults_of <- function(text) {
+  sentences <- trimws(
+    strsplit(gsub("\\([^()]*\\)", "", text), "(?<=[.]) (?=[A-Za-z0-9])", perl = TRUE)[[1]]
+  )
+  words <- strsplit(sentences, "[ ,;:]+")
+  twice <- vapply(
+    words,
+    function(of) any(tolower(of[-1]) == tolower(of[-length(of)]) & grepl("^[a-z]+$", of[-1])),
+    NA
+  )
+  c(
+    if (any(!grepl("[.]$", sentences))) "a sentence has no end",
+    if (any(lengths(words) > 60)) "a sentence of over 60 words",
+    if (any(twice)) paste("a word twice:", sentences[twice][1]),
+    if (grepl("\\b1 (values|cells|rows|gaps|panels|loaves|comparisons)\\b", text)) "one of many",
+    if (grepl("\\( *\\)|, ,|; ;|\\.\\.|: \\.| and \\.|NA\\b|NULL", text)) "something empty",
+    if (grepl("  ", text)) "two spaces"
+  )
+}
+
+test_that("legends and alternative texts of random figures are sentences", {
+  for (seed in 1:40) {
+    fig <- tryCatch(
+      suppressMessages(suppressWarnings(random_figure(seed))),
+      nelvat_error = function(e) NULL
+    )
+    if (is.null(fig)) next
+    scene <- tryCatch(
+      suppressMessages(suppressWarnings(as_scene(fig))),
+      nelvat_error = function(e) NULL
+    )
+    if (is.null(scene)) next
+    expect_identical(faults_of(legend_text(scene)), NULL, label = paste("faults of legend", seed))
+    expect_identical(
+      faults_of(alt_text(scene)),
+      NULL,
+      label = paste("faults of alternative text", seed)
+    )
+  }
+})
