@@ -47,7 +47,7 @@ within_characters <- function(lead, sentences, most) {
   kept <- sum(total <= room)
   if (kept == length(sentences)) return(paste0(lead, paste(sentences, collapse = " ")))
   if (kept > 0) return(paste0(lead, paste(sentences[seq_len(kept)], collapse = " ")))
-  words <- strsplit(sentences[1], " ", fixed = TRUE)[[1]]
-  fitting <- sum(cumsum(nchar(words) + 1) <= room - 2)
-  paste0(lead, paste(utils::head(words, max(1, fitting)), collapse = " "), " \u2026")
+  pieces <- strsplit(sentences[1], " ", fixed = TRUE)[[1]]
+  fitting <- sum(cumsum(nchar(pieces) + 1) <= room - 2)
+  paste0(lead, paste(utils::head(pieces, max(1, fitting)), collapse = " "), " \u2026")
 }

@@ -39,8 +39,8 @@ legend_text <- function(plate, format = "text", length = "full", ...) {
 # was kept and left out.
 legend_sentences <- function(scene, full) {
   blocks <- lapply(read_blocks(scene), function(block) block_statements(scene, block))
-  own <- lapply(blocks, function(block) if (full) c(block$marks, block$rest) else block$marks)
-  times <- table(unlist(lapply(own, unique)))
+  said <- lapply(blocks, function(block) if (full) c(block$marks, block$rest) else block$marks)
+  times <- table(unlist(lapply(said, unique)))
   shared <- if (length(blocks) > 1) names(times)[times > 1] else character()
   parts <- Map(
     function(block, statements) {
@@ -56,13 +56,13 @@ legend_sentences <- function(scene, full) {
       )
     },
     blocks,
-    own
+    said
   )
   title <- if (!is.null(scene$title)) paste0(sub("[.]$", "", scene$title), ".")
   c(
     title,
     unlist(parts),
-    shared_sentences(blocks, own, shared),
+    shared_sentences(blocks, said, shared),
     if (full) c(legend_kept(scene), legend_left_out(scene))
   )
 }
@@ -80,30 +80,34 @@ unbegun <- function(sentence) {
 }
 
 # What several letters share, those of the same ones together: what all share last.
-shared_sentences <- function(blocks, own, shared) {
+shared_sentences <- function(blocks, said, shared) {
   if (!length(shared)) return(NULL)
-  holders <- lapply(shared, function(one) which(vapply(own, function(of) one %in% of, NA)))
+  holders <- lapply(shared, function(one) which(vapply(said, function(of) one %in% of, NA)))
   key <- vapply(holders, paste, "", collapse = " ")
-  said <- lapply(split(seq_along(shared), factor(key, unique(key))), function(of) {
+  sentences <- lapply(split(seq_along(shared), factor(key, unique(key))), function(of) {
     who <- holders[[of[1]]]
     letters <- unlist(lapply(blocks[who], `[[`, "letters"))
     sentence <- paste(mark_sentence(shared[of]), collapse = " ")
     all_of_them <- length(who) == length(blocks)
     list(
       order = if (all_of_them) Inf else who[1],
-      text = if (all_of_them || !length(letters)) sentence else {
+      text = if (all_of_them || !length(letters)) {
+        sentence
+      } else {
         paste0(bold_mark(letters_text(letters, blocks)), ", ", unbegun(sentence))
       }
     )
   })
-  unlist(lapply(said[order(vapply(said, `[[`, 0, "order"))], `[[`, "text"), use.names = FALSE)
+  unlist(
+    lapply(sentences[order(vapply(sentences, `[[`, 0, "order"))], `[[`, "text"),
+    use.names = FALSE
+  )
 }
 
 # "a and c", "a\u2013c" where none of them is left out.
 letters_text <- function(letters, blocks) {
   all_letters <- unlist(lapply(blocks, `[[`, "letters"))
-  at <- match(letters, all_letters)
-  if (all(diff(at) == 1)) range_text(letters) else listed(letters)
+  if (all(diff(match(letters, all_letters)) == 1)) range_text(letters) else listed(letters)
 }
 
 # Type ----------------------------------------------------------------------------------

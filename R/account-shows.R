@@ -88,6 +88,8 @@ pairs_phrase <- function(scene, areas) {
   }
   pairs <- unique(mapply(function(a, b) paste(sort(c(a, b)), collapse = "\r"), x, y))
   all <- unique(c(x, y))
+  diagonal <- vapply(areas$x_axis[areas$role == "diagonal"], name, "")
+  if (length(diagonal) && setequal(diagonal, all)) alone <- ", each alone on the diagonal"
   if (length(pairs) == choose(length(all), 2)) return(paste0("each pair of ", listed(all), alone))
   crossed <- !any(x %in% y) && length(pairs) == length(unique(x)) * length(unique(y))
   if (crossed) {

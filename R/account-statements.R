@@ -65,7 +65,9 @@ mark_statements <- function(accounts, noun) {
 }
 
 # "single values" are single loaves, where the codebook says what a row is.
-of_rows <- function(shows, noun) sub("\\bvalues\\b", noun[["many"]], shows)
+of_rows <- function(shows, noun) {
+  sub("\\bsingle values\\b", paste("single", noun[["many"]]), shows)
+}
 
 # Statements that differ in their last word only are one: "bars, counts in bins of 10 and 2.5".
 alike_joined <- function(statements) {

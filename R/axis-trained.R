@@ -8,11 +8,13 @@
 #                                    "marginal";
 #   range                            of two ends in transformed units, the first at the left or
 #                                    the bottom: the larger one, where the axis is turned;
+#   unit, plain_name                 the unit that it shows, and its name without it;
 #   ticks_in                         the part of it that has ticks, NULL for all: none stand where
 #                                    there are brackets alone;
 #   slots, slot_levels               does it have levels; codes of those it has, NULL for all;
 #   slot_names, slot_texts           names of the levels; their tick text, measured;
 #   grounded                         do marks stand on its zero?
+#   mirrored                         are its numbers those of both sides of zero, without a sign?
 #   quantity, count, moment          is it of numbers, of counts; zone and has_time of times;
 #   hidden, named, zoomed, turned    is it not drawn; named elsewhere; part of another; run
 #   backwards? bare                             is it there for its name alone, without ticks?
@@ -41,6 +43,8 @@ new_axis <- function(
     drawn_at = drawn_at,
     role = role,
     range = if (variable$reversed) rev(range) else range,
+    unit = kind$show %||% kind$unit,
+    plain_name = kind$name %||% "",
     ticks_in = NULL,
     slots = has_levels(kind),
     slot_levels = slot_levels,
@@ -49,6 +53,7 @@ new_axis <- function(
     grounded = grounded,
     quantity = kind$kind == "quantity" && !isTRUE(kind$count),
     count = isTRUE(kind$count),
+    mirrored = isTRUE(kind$mirrored),
     moment = if (kind$kind == "moment") kind[c("zone", "has_time", "of_day")],
     hidden = isTRUE(kind$hidden),
     named = isTRUE(kind$no_title),
@@ -72,6 +77,8 @@ record_fields.nelvat_trained_axis <- function(record) {
     drawn_at = is.numeric,
     role = function(x) x %in% c("matrix", "diagonal", "marginal"),
     range = function(x) is_range(x) && x[1] != x[2],
+    unit = is_or_null(rlang::is_string),
+    plain_name = rlang::is_string,
     ticks_in = is_or_null(is_range),
     slots = rlang::is_bool,
     slot_levels = is_or_null(is.numeric),
@@ -81,6 +88,7 @@ record_fields.nelvat_trained_axis <- function(record) {
     grounded = rlang::is_bool,
     quantity = rlang::is_bool,
     count = rlang::is_bool,
+    mirrored = rlang::is_bool,
     moment = is_or_null(is.list),
     hidden = rlang::is_bool,
     named = rlang::is_bool,

@@ -97,7 +97,7 @@ train_ink.ink_density <- function(ink, layer) {
       complete & !group$at %in% made,
       "a density"
     ),
-    shows = paste0("density, Gaussian kernel, bandwidth by ", rule)
+    shows = paste0("density by a Gaussian kernel, bandwidth by ", rule)
   )
 }
 

@@ -157,6 +157,14 @@ head_needs <- function(ink, trained, site) UseMethod("head_needs")
 #' @export
 head_needs.default <- function(ink, trained, site) NULL
 
+# Rows of numbers that an ink writes under its axis: list(title, groups), a row a group, with the
+# panel and the codes that part them; NULL for none. under_texts(): the numbers of one group at
+# places of the axis.
+under_rows <- function(ink, layer) UseMethod("under_rows")
+#' @export
+under_rows.default <- function(ink, layer) NULL
+under_texts <- function(ink, layer, group, ticks) UseMethod("under_texts")
+
 # What the marks of an ink are called where several of them are spoken of.
 marks_named <- function(ink) UseMethod("marks_named")
 #' @export

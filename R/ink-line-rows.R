@@ -41,6 +41,16 @@ word_rows.ink_line <- function(word) {
         "half is a gap, and the line breaks; `FALSE` joins all."
       )
     ),
+    along = a_choice(
+      c("x", "y", "rows"),
+      says = c(
+        'In which order values are joined: `"x"`, as time series are; `"y"`, as depth profiles',
+        'are, down the axis; `"rows"`, as they stand in the table: loops, trajectories.'
+      )
+    ),
+    arrow = a_flag(
+      says = "Mark the end of each line of values with an arrowhead, the way that it goes?"
+    ),
     on = a_choice(
       c("axis", "data"),
       says = c(

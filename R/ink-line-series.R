@@ -1,8 +1,10 @@
 # Lines of single values, and of the centre at each x.
 
-raw_lines <- function(table, series) {
+# along: "x", "y" or "rows", what the values of a series are joined in the order of.
+raw_lines <- function(table, series, along = "x") {
   rows_in_series <- which(!is.na(series$at))
-  rows_in_series <- rows_in_series[order(series$at[rows_in_series], table$x[rows_in_series])]
+  rank <- if (along == "rows") seq_len(nrow(table)) else table[[along]]
+  rows_in_series <- rows_in_series[order(series$at[rows_in_series], rank[rows_in_series])]
   series_of <- series$at[rows_in_series]
   new_table(
     panel = table$panel[rows_in_series],

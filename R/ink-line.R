@@ -29,10 +29,21 @@ ink_line <- function(
   colour = NULL,
   group = NULL,
   gap = NULL,
+  along = "x",
+  arrow = FALSE,
   on = "axis",
   ...
 ) {
   ink <- as_line(said_ink("line", ...))
+  if (!is.null(centre) && (along != "x" || arrow)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "`along` and `arrow` are of lines that join the values themselves.",
+        x = paste0("`centre` is \"", centre, "\".")
+      )
+    )
+  }
   if (is.null(band)) return(ink)
   if (is.null(centre)) {
     abort_nelvat(
@@ -135,7 +146,7 @@ train_ink.ink_line <- function(ink, layer) {
   if (identical(ink$band, "exact")) ink$on <- "data"
   scale <- summary_scale(ink, layer$y)
   lines <- if (is.null(ink$centre)) {
-    raw_lines(table, series)
+    raw_lines(table, series, ink$along %||% "x")
   } else {
     centre_lines(table, series, ink, scale)
   }
@@ -149,7 +160,9 @@ train_ink.ink_line <- function(ink, layer) {
       upper = lines$upper
     )
   }
-  step <- if (identical(layer$y$policy, "bridge")) Inf else gap_step(ink$gap, layer$x)
+  # Only what is joined along x can lack a step of it.
+  bridged <- identical(layer$y$policy, "bridge") || !identical(ink$along %||% "x", "x")
+  step <- if (bridged) Inf else gap_step(ink$gap, layer$x)
   lines <- with_gaps(lines, step)
   lines$y <- lines$y + (lines$order - 1) * ink$stagger
   # What a band reaches beyond the axis's domain asks for no room.
@@ -159,7 +172,7 @@ train_ink.ink_line <- function(ink, layer) {
     error_that_exists(ink$band %||% errors_of(ink$centre)[1], lines$lower)
   }
   shows <- if (is.null(ink$centre)) {
-    "single values, joined"
+    joined_words(ink)
   } else {
     words_on_scale(centre_error_words(ink$centre, error), ink$centre, error, scale)
   }
@@ -221,6 +234,7 @@ place_ink.ink_line <- function(ink, trained, site) {
   if (any(!is.na(lines$lower))) marks <- list(band_marks(lines, x, site, colour))
   if (inherits(ink, "ink_step")) paths <- step_paths(paths)
   marks <- c(marks, list(new_marks("lines", paths)))
+  if (isTRUE(ink$arrow)) marks <- c(marks, end_heads(paths, site))
   if (!ink$markers && is.null(trained$series$shape)) {
     marks <- c(marks, lone_values(paths, ink, site))
   } else {

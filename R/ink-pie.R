@@ -104,7 +104,14 @@ place_ink.ink_pie <- function(ink, trained, site) {
   w <- site$panel_w(shares$panel)
   h <- site$panel_h(shares$panel)
   room <- if (ink$labels) 9 else 1
-  radius <- pmax(pmin(w - 4 * room, h - 1.2 * room) / 2, pmin(w, h) / 5)
+  # What names need beside the circle, it gives up.
+  beside <- if (ink$labels) {
+    wide <- site$text_mm(pie_names(shares), site$house$type_pt$least)$width
+    pmax(4 * room, 2 * (stats::ave(wide, shares$panel, FUN = max) + 3))
+  } else {
+    4 * room
+  }
+  radius <- pmax(pmin(w - beside, h - 1.2 * room) / 2, pmin(w, h) / 5)
   angle <- function(share) pi / 2 - 2 * pi * share
   fill <- site$colour_of(shares$colour)
   sectors <- stack_tables(
@@ -137,13 +144,18 @@ place_ink.ink_pie <- function(ink, trained, site) {
   c(marks, list(pie_labels(shares, radius, w, h, angle, site)))
 }
 
+pie_names <- function(shares) paste0(shares$name, " ", format_percent(shares$to - shares$from))
+
 # Labels beside their sectors, right of the middle or left of it; those of one side are
 # pushed apart where they would touch.
 pie_labels <- function(shares, radius, w, h, angle, site) {
   middle <- angle((shares$from + shares$to) / 2)
   right <- cos(middle) >= 0
   y_mm <- h / 2 + sin(middle) * (radius + 1.5)
-  line_mm <- site$house$type_pt$least * mm_per_pt * 1.25
+  names <- pie_names(shares)
+  most <- pmax(6, w / 2 - abs(cos(middle)) * radius - 2)
+  lines <- ceiling(site$text_mm(names, site$house$type_pt$least)$width / most)
+  line_mm <- site$house$type_pt$least * mm_per_pt * 1.25 * max(lines)
   for (rows in split(seq_along(y_mm), list(shares$panel, right), drop = TRUE)) {
     y_mm[rows] <- pushed_apart(y_mm[rows], line_mm, h[rows[1]])
   }
@@ -154,12 +166,12 @@ pie_labels <- function(shares, radius, w, h, angle, site) {
       panel = shares$panel,
       x = x,
       y = y_mm / h,
-      string = paste0(shares$name, " ", format_percent(shares$to - shares$from)),
+      string = names,
       size_pt = site$house$type_pt$least,
       across = ifelse(right, 0, 1),
       down = 0.5,
       colour = site$house$colour$text,
-      most_mm = w,
+      most_mm = most,
       .rows = nrow(shares)
     )
   )

@@ -86,7 +86,7 @@ train_ink.ink_ridges <- function(ink, layer) {
     zero = character(),
     used = complete & group$at %in% curves$series,
     notes = few_note(layer$x, complete & !group$at %in% curves$series, "a ridge"),
-    shows = paste0("density of each row, Gaussian kernel, bandwidth by ", rule)
+    shows = paste0("density of each row by a Gaussian kernel, bandwidth by ", rule)
   )
 }
 

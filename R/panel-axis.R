@@ -22,6 +22,7 @@ axis_of <- function(
   grid = FALSE,
   labels = NULL,
   counts = FALSE,
+  also = NULL,
   ...
 ) {
   structure(said_arguments("axis_of", ...), class = "nelvat_axis")
@@ -81,6 +82,13 @@ word_rows.axis_of <- function(word) {
       says = c(
         "Write under each level how many rows stand behind its marks, as `n = 12`; where",
         "panels that share the axis differ, from the least to the most."
+      )
+    ),
+    also = a_text(
+      or_null = TRUE,
+      says = c(
+        'A unit, such as `"\u00b0F"`, in which the other side of the panel shows the same axis a',
+        "second time."
       )
     )
   )
@@ -154,7 +162,7 @@ apply_axis_of <- function(axis, asked) {
     name = if (is.null(asked$title) || !nzchar(asked$title)) axis$name else asked$title,
     range = if (turned) rev(range) else range,
     turned = turned,
-    asked = asked[c("every", "minor", "breaks", "format", "grid", "labels", "counts")]
+    asked = asked[c("every", "minor", "breaks", "format", "grid", "labels", "counts", "also")]
   )
 }
 

@@ -51,9 +51,15 @@ report_page <- function(plate, figure) {
       "legend",
       "Legend text",
       c(
-        paste0("<p>", html(legend_text(scene)), "</p>"),
+        paste0("<p>", legend_text(scene, "html"), "</p>"),
+        "<details><summary>As a checklist</summary>",
+        legend_text(scene, "html", "checklist"),
+        "</details>",
         "<h3>Alternative text</h3>",
-        paste0("<p>", html(alt_text(scene)), "</p>")
+        paste0("<p>", html(alt_text(scene)), "</p>"),
+        "<details><summary>In full</summary>",
+        paste0("<p>", html(alt_text(scene, "full")), "</p>"),
+        "</details>"
       )
     ),
     list(

@@ -11,6 +11,8 @@ block_parts <- function(block, frame, plate, font) {
     span_heights = span_heights(block, spans, style, font),
     direct_mm = direct_room(block$direct, style, font),
     sides = fit_sides(block, frame, plate, font),
+    under = fit_under(block, style, font),
+    also = fit_also(block, frame, style, font),
     titles = axis_titles(block, frame, style, font),
     letters = letter_reach(block$letters, style, font),
     key = own_key(block, frame, style, font),
@@ -30,21 +32,28 @@ block_reach <- function(block, fixed, parts, frame, house) {
   spans <- parts$span_heights
   top <- top + spans$room_mm
   right <- per_column(decor$right)
+  # A second scale stands next to the last column and the first row.
+  right[length(right)] <- max(right[length(right)], parts$also$y$room_mm)
+  top[1] <- top[1] + max(0, parts$also$x$room_mm)
   right[length(right)] <- max(right[length(right)], parts$direct_mm) + parts$sides$room_mm
   if (!is.null(parts$key)) top[1] <- top[1] + parts$key$height_mm + house$space_mm$key_gap
   reach <- list(
     left_ticks = pmax(
       per_column(decor$left),
+      c(parts$under$left_mm, rep(0, max(panels$column) - 1)),
       per_column(parts$letters$left) - if (beside_titles(block$letters)) 0 else parts$titles$left_mm
     ),
     left_title = parts$titles$left_mm,
     bottom_ticks = per_row(decor$bottom),
-    bottom_title = parts$titles$bottom_mm,
+    bottom_title = parts$titles$bottom_mm + parts$under$room_mm,
     right_all = right,
     top_all = top,
     span_mm = spans$tier_mm,
     decor_top = per_row(decor$top),
-    right_inner = pmax(per_column(decor$right), c(rep(0, length(right) - 1), parts$direct_mm)),
+    right_inner = pmax(
+      per_column(decor$right),
+      c(rep(0, length(right) - 1), max(parts$direct_mm, parts$also$y$room_mm))
+    ),
     own_left = decor$left,
     own_bottom = decor$bottom,
     own_top = top

@@ -46,6 +46,7 @@ scene_rules <- function(panels, axes, own, house) {
         )
       ),
       tick_rules(panels, axes, house),
+      also_rules(panels, own, house),
       list(
         new_rule(
           "heading rule",

@@ -66,7 +66,7 @@ seen_centres <- function(layer, block) {
       name,
       ": highest for ",
       level(top[[along]]),
-      if (length(by_panel) > 1) paste0(" in ", seen_where(block, top$panel))
+      if (nzchar(seen_where(block, top$panel))) paste0(" in ", seen_where(block, top$panel))
     )
   }
   found <- found[order(found$panel, found[[along]]), ]
@@ -75,14 +75,16 @@ seen_centres <- function(layer, block) {
       seq_len(nrow(found)),
       function(i) {
         channels <- intersect(c("colour", "shape", "dash"), names(found))
-        own <- vapply(
+        of_channels <- vapply(
           channels,
           function(channel) plain_text(level_titles(layer[[channel]]$kind))[found[[channel]][i]],
           ""
         )
         place <- seen_where(block, found$panel[i])
         paste(
-          unique(c(if (nzchar(place)) place, level(found[[along]][i]), stats::na.omit(own))),
+          unique(
+            c(if (nzchar(place)) place, level(found[[along]][i]), stats::na.omit(of_channels))
+          ),
           collapse = ", "
         )
       },
@@ -141,7 +143,8 @@ seen_trend <- function(layer, block) {
   short <- if (length(ways) == 1) {
     paste0(one(most), " in every panel, rank correlations ", ends)
   } else {
-    paste0(one(most), " in ", seen_where(block, ids[most]), ", ", strong(r[most]))
+    place <- seen_where(block, ids[most])
+    paste0(one(most), if (nzchar(place)) paste(" in", place), ", ", strong(r[most]))
   }
   each <- paste(seen_where(block, ids), two_digits(r))[!is.na(r)]
   list(short = short, full = paste0(short, "; ", paste(each, collapse = "; ")))

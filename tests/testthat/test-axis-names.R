@@ -32,9 +32,9 @@ test_that("names are as they were given in the middle of a sentence, too", {
     check.names = FALSE
   )
   of <- function(...) legend_text(plate(panel(..., ink_points()), width = 86))
-  expect_match(of(table, x = pH, y = rise), "^Rise against pH\\.")
-  expect_match(of(table, x = rise, y = pH), "^pH against rise\\.")
-  expect_match(of(table, x = `factor(Month)`, y = pH), "against Month")
+  expect_match(of(table, x = pH, y = rise), "^Rise against pH ")
+  expect_match(of(table, x = rise, y = pH), "^pH against rise ")
+  expect_match(of(table, x = `factor(Month)`, y = pH), "by Month")
   named <- codebook(table, rise = quantity("Shannon rise", unit = "mm"))
   expect_match(of(named, x = rise, y = pH), "against Shannon rise \\(mm\\)")
 })

@@ -208,7 +208,9 @@ judge_legend <- function(verdict, part, i, text, whole, areas) {
         next
       }
     }
-    holds(verdict, grepl(term, plain, ignore.case = TRUE), where, "lacks \"", term, "\"")
+    # What several letters share is said after them.
+    said_in <- paste(plain, gsub("\\\\", "", whole))
+    holds(verdict, grepl(term, said_in, ignore.case = TRUE), where, "lacks \"", term, "\"")
   }
   scaled <- unlist(part$scales[lengths(part$on) > 0])
   if (any(scaled %in% c("log10", "log2", "ln"))) {

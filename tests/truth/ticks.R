@@ -14,6 +14,13 @@ number_named <- function(text) {
   suppressWarnings(as.numeric(plain))
 }
 
+# The string of a text with what is set small after it as its power.
+raised <- function(scene, text) {
+  runs <- scene$runs[scene$runs$text == text$id, ]
+  small <- runs$size_pt < text$size_pt - 0.01
+  paste(ifelse(small, paste0("^", runs$string, "^"), runs$string), collapse = "")
+}
+
 # Where a value stands along an area's axis, in mm of the page.
 place_of_value <- function(area, axis, direction, value) {
   forward <- switch(
@@ -66,9 +73,7 @@ judge_ticks <- function(verdict, scene) {
       bearer <- bearer_of(area, areas, bears, direction)
       if (is.null(bearer)) next
       for (row in of_direction(bearer$id)) {
-        # Powers are raised in the text of the axis only.
-        written <- axis$text[match(texts$string[row], gsub("^", "", axis$text, fixed = TRUE))]
-        value <- number_named(if (is.na(written)) texts$string[row] else written)
+        value <- number_named(raised(scene, texts[row, ]))
         wanted <- place_of_value(area, axis, direction, value)
         if (is.na(wanted)) next
         holds(

@@ -1,0 +1,209 @@
+# The second scale of an axis, in another unit, at the other side of a block: at the right of its
+# last column, over its first row. What stands where follows from the axis: a place has one value in
+# either unit.
+
+# Texts and positions of second scales for the plot areas of the round before: list(x, y), each NULL
+# or list(axis, unit, laid, title, depth_mm, room_mm).
+fit_also <- function(block, frame, house, font) {
+  fit_one <- function(direction) {
+    shown <- unique(stats::na.omit(block$panels[[paste0(direction, "_shown")]]))
+    k <- Find(function(i) !is.null(block$axes[[i]]$asked$also), shown)
+    if (is.null(k)) return(NULL)
+    axis <- block$axes[[k]]
+    check_also(axis, block)
+    long_mm <- min(frame[[direction]]$length_mm)
+    found <- also_breaks(axis, max(long_mm, 1), direction, house, font)
+    size <- house$type_pt$base
+    laid <- lapply(house_numbers(found$text, house$numbers), set_text, size, font)
+    title <- set_within(
+      measure_words(paste0(axis$plain_name, " (", axis$asked$also, ")"), font),
+      house$type_pt$title,
+      font,
+      max(8, track_span(frame[[direction]], c(1, length(frame[[direction]]$start_mm)))),
+      3L
+    )
+    depth <- if (direction == "y") max(0, widest_mm(laid)) else text_height_mm(1, size, font)
+    list(
+      axis = k,
+      unit = found$unit,
+      laid = laid,
+      title = title,
+      depth_mm = depth,
+      room_mm = tick_out_mm(house) + house$space_mm$tick_gap + depth + house$space_mm$title_gap +
+        text_height_mm(title$n_lines, title$size_pt, font)
+    )
+  }
+  list(x = fit_one("x"), y = fit_one("y"))
+}
+
+check_also <- function(axis, block) {
+  wrong <- if (axis$slots || !is.null(axis$moment) || axis$count) {
+    "It is no quantity."
+  } else if (is.null(axis$unit)) {
+    "It has no unit."
+  } else if (has_marginals(block)) {
+    "Its panel has marginals there."
+  } else if (axis$direction == "x" && any(!is.na(block$panels$heading))) {
+    "Its panels have headings there."
+  }
+  if (is.null(wrong)) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "`also` gives the axis of \"",
+        axis$variable,
+        "\" a second scale, which it cannot have."
+      ),
+      x = wrong,
+      i = "Of unlike variables each has a panel of its own: `stacked()` puts them over one axis."
+    ),
+    call = NULL
+  )
+}
+
+# Breaks of an axis in its other unit: their text, and where they stand, 0 to 1.
+also_breaks <- function(axis, long_mm, direction, house, font) {
+  conversion <- tryCatch(
+    unit_conversion(axis$unit, axis$asked$also, NULL),
+    nelvat_error_unit = function(error) {
+      abort_nelvat(
+        "unit",
+        c(
+          paste0(
+            "The axis of \"",
+            axis$variable,
+            "\" cannot show \"",
+            axis$asked$also,
+            "\" also: it is in \"",
+            axis$unit,
+            "\"."
+          ),
+          x = rlang::cnd_message(error),
+          i = paste0(
+            "Two scales of unlike things in one panel mislead; put two panels over one axis with ",
+            "`stacked()`."
+          )
+        ),
+        call = NULL
+      )
+    }
+  )
+  transform <- axis_transform(axis$transform)
+  other <- function(values) values * conversion$factor + conversion$offset
+  ends <- other(transform$backward(axis$range))
+  n <- breaks_wished(axis, long_mm)
+  scaled <- changed(axis, range = sort(transform$forward(ends)), ticks_in = NULL)
+  found <- if (all(is.finite(scaled$range))) {
+    value_breaks(scaled, n)
+  } else {
+    breaks <- number_breaks(sort(ends), n)
+    list(at = breaks, text = number_text(breaks))
+  }
+  back <- (found$at - conversion$offset) / conversion$factor
+  list(text = found$text, unit = to_unit(transform$forward(back), axis$range))
+}
+
+# Which panels bear a second scale: those of the last column, or of the first row.
+bears_also <- function(panels, direction) {
+  if (direction == "y") panels$column == max(panels$column) else panels$row == min(panels$row)
+}
+
+place_also <- function(own, panels, house, font) {
+  beyond <- tick_out_mm(house) + house$space_mm$tick_gap
+  of_direction <- function(direction) {
+    also <- own$parts$also[[direction]]
+    if (is.null(also)) return(NULL)
+    bearers <- panels[bears_also(panels, direction), ]
+    ticks <- unlist(
+      lapply(seq_len(nrow(bearers)), function(i) {
+        one_panel <- bearers[i, ]
+        Map(
+          function(laid, unit) {
+            if (direction == "y") {
+              place_text(
+                "tick",
+                laid,
+                one_panel$x + one_panel$w + beyond,
+                one_panel$y + (1 - unit) * one_panel$h,
+                font,
+                down = 0.5,
+                panel = one_panel$id
+              )
+            } else {
+              place_text(
+                "tick",
+                laid,
+                one_panel$x + unit * one_panel$w,
+                one_panel$y - beyond,
+                font,
+                across = 0.5,
+                down = 1,
+                panel = one_panel$id
+              )
+            }
+          },
+          also$laid,
+          also$unit
+        )
+      }),
+      recursive = FALSE
+    )
+    far <- beyond + also$depth_mm + house$space_mm$title_gap
+    title <- if (direction == "y") {
+      place_text(
+        "axis title",
+        also$title,
+        max(bearers$x + bearers$w) + far,
+        (min(bearers$y) + max(bearers$y + bearers$h)) / 2,
+        font,
+        across = 0.5,
+        angle = 90
+      )
+    } else {
+      place_text(
+        "axis title",
+        also$title,
+        (min(bearers$x) + max(bearers$x + bearers$w)) / 2,
+        min(bearers$y) - far,
+        font,
+        across = 0.5,
+        down = 1
+      )
+    }
+    c(ticks, list(title))
+  }
+  c(of_direction("x"), of_direction("y"))
+}
+
+also_rules <- function(panels, own, house) {
+  tick <- house$space_mm$tick * if (house$ticks$side == "out") 1 else -1
+  unlist(
+    lapply(c("x", "y"), function(direction) {
+      also <- own$parts$also[[direction]]
+      if (is.null(also)) return(NULL)
+      unlist(
+        lapply(which(bears_also(panels, direction)), function(i) {
+          one_panel <- panels[i, ]
+          right <- one_panel$x + one_panel$w
+          bottom <- one_panel$y + one_panel$h
+          if (direction == "y") {
+            y <- bottom - also$unit * one_panel$h
+            list(
+              new_rule("axis", one_panel$id, right, one_panel$y, right, bottom),
+              new_rule("tick", one_panel$id, right, y, right + tick, y)
+            )
+          } else {
+            x <- one_panel$x + also$unit * one_panel$w
+            list(
+              new_rule("axis", one_panel$id, one_panel$x, one_panel$y, right, one_panel$y),
+              new_rule("tick", one_panel$id, x, one_panel$y, x, one_panel$y - tick)
+            )
+          }
+        }),
+        recursive = FALSE
+      )
+    }),
+    recursive = FALSE
+  )
+}
