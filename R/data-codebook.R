@@ -55,7 +55,10 @@ row_noun <- function(rows, call = rlang::caller_env()) {
   abort_nelvat(
     "argument",
     c(
-      "`rows` must be what one row is called, such as \"loaf\"; or one and many, c(\"ox\", \"oxen\").",
+      paste0(
+        "`rows` must be what one row is called, such as \"loaf\"; or one and many, ",
+        "c(\"ox\", \"oxen\")."
+      ),
       x = paste0("Found ", describe_value(rows), ".")
     ),
     call

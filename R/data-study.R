@@ -5,10 +5,11 @@
 #' days, with dropouts and spikes), `pores` (60,000 crumb pores), `slice` (a
 #' triangle mesh of a cut loaf), `cultures` (microbe counts by hour, repeated), `trials` (ratios
 #' with intervals of six bakeries, and the pooled one), `doses` (mould growth by dose of two acids),
-#' `tasting` (sixteen tasters on three days, the pH of their slices measured twice).
+#' `tasting` (sixteen tasters on three days, the pH of their slices measured twice), `keeping` (days
+#' until loaves were stale, some not seen to the end).
 #'
 #' @param name One of `"loaves"`, `"probe"`, `"pores"`, `"slice"`, `"cultures"`, `"trials"`,
-#'   `"doses"`, `"tasting"`.
+#'   `"doses"`, `"tasting"`, `"keeping"`.
 #' @param file Name of a file of the study, such as `"loaves.csv"`.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return `study()`: a [codebook()] with the data. `study_file()`: the path of the
@@ -23,7 +24,7 @@ study <- function(name) {
   check_needed(study, "study", rlang::current_env())
   check_choice(
     name,
-    c("loaves", "probe", "pores", "slice", "cultures", "trials", "doses", "tasting"),
+    c("loaves", "probe", "pores", "slice", "cultures", "trials", "doses", "tasting", "keeping"),
     "name"
   )
   path <- Filter(file.exists, file.path(study_folder(), paste0(name, c(".csv", ".csv.gz"))))

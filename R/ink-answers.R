@@ -32,8 +32,8 @@ word_rows.ink_answers <- function(word) {
     middle = a_choice(
       c("halved", "aside"),
       says = c(
-        'Of a scale with a middle answer: half of it on each side (`"halved"`), or by itself at the',
-        'right end (`"aside"`).'
+        'Of a scale with a middle answer: half of it on each side (`"halved"`), or by itself at',
+        'the right end (`"aside"`).'
       )
     ),
     shares = a_flag(says = "Write each share, in %, where it has room?"),

@@ -105,13 +105,13 @@ place_ink.ink_pie <- function(ink, trained, site) {
   h <- site$panel_h(shares$panel)
   room <- if (ink$labels) 9 else 1
   # What names need beside the circle, it gives up.
-  beside <- if (ink$labels) {
+  aside <- if (ink$labels) {
     wide <- site$text_mm(pie_names(shares), site$house$type_pt$least)$width
     pmax(4 * room, 2 * (stats::ave(wide, shares$panel, FUN = max) + 3))
   } else {
     4 * room
   }
-  radius <- pmax(pmin(w - beside, h - 1.2 * room) / 2, pmin(w, h) / 5)
+  radius <- pmax(pmin(w - aside, h - 1.2 * room) / 2, pmin(w, h) / 5)
   angle <- function(share) pi / 2 - 2 * pi * share
   fill <- site$colour_of(shares$colour)
   sectors <- stack_tables(

@@ -258,13 +258,13 @@ in_steps <- function(curves) {
 median_lines <- function(trained, site) {
   known <- which(!is.na(trained$medians))
   if (!length(known)) return(NULL)
-  panel <- trained$series$panel[known]
-  x <- site$unit(trained$medians[known], panel, "x")
-  y <- site$unit(rep(0.5, length(known)), panel, "y")
+  of_panel <- trained$series$panel[known]
+  x <- site$unit(trained$medians[known], of_panel, "x")
+  y <- site$unit(rep(0.5, length(known)), of_panel, "y")
   colour <- site$house$colour$heading_rule
   line <- function(x0, y0, x1, y1) {
     new_table(
-      panel = panel,
+      panel = of_panel,
       x0 = x0,
       y0 = y0,
       x1 = x1,

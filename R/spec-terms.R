@@ -27,6 +27,13 @@ trade_terms <- list(
     "kruskal-wallis, stars, asterisks, brackets, compact letter display, multiple comparisons,",
     "paired test"
   ),
+  ink_survival = paste(
+    "kaplan-meier, survival curve, time to event, log-rank, numbers at risk, censoring"
+  ),
+  ink_tally = "numbers under the axis, n per group, row of numbers",
+  ink_area = "stacked area, area chart, composition over time",
+  ink_answers = "likert, agreement scale, survey, diverging stacked bars, questionnaire",
+  ink_ellipse = "ellipse, hull, ordination, principal components, pca, groups of points",
   ink_cumulative = "ecdf, empirical distribution, cumulative distribution, cumulative share",
   ink_curve = "function, theoretical curve, model curve, formula",
   ink_density = "density, kernel density, kde, distribution, smoothed histogram",

@@ -459,3 +459,34 @@ write_book(
   ),
   "Slices tasted on three days"
 )
+
+# keeping: loaves watched until they are stale ----------------------------------------
+# A seed of its own, so that the tables above stay as they are.
+set.seed(20260212)
+keeping <- data.frame(
+  loaf = sprintf("K%02d", 1:72),
+  flour = rep(flours[1:3], each = 24),
+  days = NA_real_,
+  stale = NA_integer_
+)
+until <- stats::rweibull(72, 2.4, rep(c(5.5, 7, 9.5), each = 24))
+watched <- runif(72, 4, 14)
+keeping$days <- round(pmin(until, watched), 1)
+keeping$stale <- as.integer(until <= watched)
+write_table(keeping, "keeping")
+write_book(
+  "keeping",
+  rows = "loaf",
+  list(
+    list(name = "loaf", type = "string", title = "Loaf"),
+    list(
+      name = "flour",
+      type = "string",
+      title = "Flour",
+      categories = levels_of(wheat = "Wheat", spelt = "Spelt", rye = "Rye")
+    ),
+    list(name = "days", type = "number", title = "Days kept", unit = "d"),
+    list(name = "stale", type = "integer", title = "Found stale")
+  ),
+  "Loaves kept until they were stale, or the shelf was needed"
+)

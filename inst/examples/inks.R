@@ -12,6 +12,7 @@ cultures <- study("cultures")
 trials <- study("trials")
 doses <- study("doses")
 tasting <- study("tasting")
+keeping <- study("keeping")
 measures <- correlations(loaves, c(rise, volume, ph, acidity, firmness, moisture))
 
 panels <- list(
@@ -169,6 +170,24 @@ panels <- list(
     ink_centre(error = "ci")
   ),
   cumulative = panel(loaves, x = rise, colour = flour, ink_cumulative()),
+  survival = panel(keeping, x = days, colour = flour, ink_survival(stale, test = TRUE)),
+  tally = panel(loaves, x = flour, y = rise, ink_box(), ink_tally(), ink_tally("mean sd")),
+  area = panel(
+    cultures,
+    x = hour,
+    y = count,
+    colour = microbe,
+    keep = dish == 1 & hour != 9,
+    ink_area("share")
+  ),
+  answers = panel(loaves, y = bakery, colour = grade, ink_answers()),
+  ellipse = panel(loaves, x = rise, y = volume, colour = flour, ink_points(), ink_ellipse()),
+  path = panel(
+    probe,
+    x = running_mean(chamber, 180),
+    y = running_mean(gas, 180),
+    ink_line(along = "rows", arrow = TRUE)
+  ),
   quantiles = panel(loaves, y = rise, colour = flour, ink_quantiles()),
   ridges = panel(loaves, x = rise, y = flour, ink_ridges()),
   halves = panel(

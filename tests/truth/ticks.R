@@ -65,7 +65,7 @@ judge_ticks <- function(verdict, scene) {
       area <- areas[i, ]
       axis <- scene$axes[[area[[paste0(direction, "_axis")]]]]
       if (
-        axis$hidden || axis$slots || !is.null(axis$moment) ||
+        !length(axis$text) || axis$hidden || axis$slots || !is.null(axis$moment) ||
           is.na(area[[paste0(direction, "_shown")]])
       ) {
         next
