@@ -20,7 +20,8 @@ read_delimited <- function(path, reading, call) {
 
 # A file as it is read: plain, in UTF-8, without comments.
 plain_text_file <- function(path, reading, call) {
-  plain <- if (grepl("[.]gz$", path)) gunzipped(path) else path
+  plain <- if (grepl("[.]gz$", path)) gunzipped(path, call) else path
+  check_is_text(path, readBin(plain, "raw", 64), call)
   converted <- !reading$encoding %in% c("UTF-8", "utf-8", "UTF8")
   comment <- reading$said$comment
   bytes <- readBin(plain, "raw", 4)
@@ -283,14 +284,25 @@ without_missing <- function(values, missing_values, stays_text) {
 }
 
 # A gzipped file written out plain, a megabyte at a time.
-gunzipped <- function(path) {
+gunzipped <- function(path, call) {
   plain <- tempfile(fileext = ".txt")
+  written <- tryCatch(written_plain(path, plain), error = identity, warning = identity)
+  check_gzip_whole(path, if (is.numeric(written)) written else -1, call)
+  plain
+}
+
+# How many bytes there are of it.
+written_plain <- function(path, plain) {
   from <- gzfile(path, "rb")
   to <- file(plain, "wb")
   on.exit({
     close(from)
     close(to)
   })
-  while (length(piece <- readBin(from, "raw", 2^20))) writeBin(piece, to)
-  plain
+  n <- 0
+  while (length(piece <- readBin(from, "raw", 2^20))) {
+    writeBin(piece, to)
+    n <- n + length(piece)
+  }
+  n
 }

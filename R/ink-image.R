@@ -85,6 +85,7 @@ read_image <- function(path, call) {
       call
     )
   }
+  check_image_whole(path, format, call)
   need_package(format, paste("Reading", toupper(format), "images"), call)
   pixels <- tryCatch(
     switch(
@@ -167,3 +168,50 @@ place_ink.ink_image <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_image <- function(ink) note_traits()
+
+most_pixels <- 1e8 # of an image that is read
+
+# A JPEG that is cut short is drawn grey from there by its readers, without a word; an image of few
+# bytes can claim more pixels than memory holds.
+check_image_whole <- function(path, format, call) {
+  size <- file.size(path)
+  connection <- file(path, "rb")
+  on.exit(close(connection))
+  if (format == "jpeg") {
+    seek(connection, max(0, size - 65536))
+    tail <- readBin(connection, "raw", 65536)
+    n <- length(tail)
+    if (any(tail[-n] == as.raw(0xff) & tail[-1] == as.raw(0xd9))) return(invisible())
+    abort_nelvat(
+      "file",
+      c(
+        paste0("\"", path, "\" is not whole."),
+        x = "It is cut short: the mark that ends a JPEG image is not in it.",
+        i = "Copy or download it again."
+      ),
+      call
+    )
+  }
+  if (format != "png") return(invisible())
+  head <- readBin(connection, "raw", 24)
+  if (length(head) < 24) return(invisible())
+  sides <- vapply(list(17:20, 21:24), function(at) sum(as.integer(head[at]) * 256^(3:0)), 0)
+  if (prod(sides) <= most_pixels) return(invisible())
+  abort_nelvat(
+    "file",
+    c(
+      paste0("\"", path, "\" has too many pixels."),
+      x = paste0(
+        "It is ",
+        count_text(sides[1]),
+        " by ",
+        count_text(sides[2]),
+        " pixels; at most ",
+        count_text(most_pixels),
+        " are read."
+      ),
+      i = "Save it at the resolution that it is printed at."
+    ),
+    call
+  )
+}
