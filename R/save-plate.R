@@ -118,15 +118,3 @@ check_ending <- function(path, known, call) {
     )
   }
 }
-
-# In a knitr document a plate is shown at its own size.
-#' @exportS3Method knitr::knit_print
-knit_print.nelvat_plate <- function(x, options, ...) {
-  ending <- if (isTRUE(knitr::pandoc_to("latex"))) ".pdf" else ".png"
-  path <- knitr::fig_path(ending, options)
-  dir.create(dirname(path), recursive = TRUE, showWarnings = FALSE)
-  save_plate(x, path, dpi = 300)
-  width <- paste0(dot_number(x$width_mm), "mm")
-  options$out.width <- width
-  knitr::asis_output(paste0("![](", path, "){width=", width, "}\n"))
-}
