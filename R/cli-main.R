@@ -28,6 +28,10 @@ cli_commands <- function() {
       run = cli_legend,
       brief = "print drafts of legends: nelvat legend FIGURE.yaml..."
     ),
+    submit = list(
+      run = cli_submit,
+      brief = "write a submission: nelvat submit FOLDER --to OUT"
+    ),
     methods = list(
       run = cli_methods,
       brief = "print the paragraph on statistics: nelvat methods FOLDER"

@@ -120,6 +120,55 @@ cli_alt <- function(arguments) {
   )
 }
 
+cli_submit <- function(arguments) {
+  parsed <- cli_parse(
+    arguments,
+    "nelvat submit [--to FOLDER] [--formats LIST] [--names PATTERN] FOLDER|FIGURE.yaml...",
+    paste(
+      "Writes all that a journal asks for into one folder: figures in the house's formats,",
+      "legends, source data, methods, the filled checklist and checksums. Writes nothing where",
+      "proof finds anything bad."
+    ),
+    list(
+      optparse::make_option(
+        "--to",
+        type = "character",
+        default = "submission",
+        metavar = "FOLDER",
+        help = "folder to write to [submission]"
+      ),
+      optparse::make_option(
+        "--formats",
+        type = "character",
+        default = NULL,
+        metavar = "LIST",
+        help = "endings, parted by commas, in place of the house's"
+      ),
+      optparse::make_option(
+        "--names",
+        type = "character",
+        default = "Figure{n}",
+        metavar = "PATTERN",
+        help = "how figures are called [Figure{n}]"
+      )
+    ),
+    least = 1
+  )
+  if (is.null(parsed)) return(0L)
+  guarded(
+    {
+      formats <- parsed$options$formats
+      if (!is.null(formats)) formats <- trimws(strsplit(formats, ",", fixed = TRUE)[[1]])
+      written <- suppressWarnings(
+        submit_figures(parsed$args, parsed$options$to, formats, parsed$options$names)
+      )
+      writeLines(written)
+      0L
+    },
+    parsed$args[1]
+  )
+}
+
 cli_methods <- function(arguments) {
   parsed <- cli_parse(
     arguments,

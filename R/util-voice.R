@@ -93,6 +93,7 @@ said_by_command <- list(
   legend_text = "nelvat legend",
   alt_text = "nelvat alt",
   methods_text = "nelvat methods",
+  submit_figures = "nelvat submit",
   save_source_data = "nelvat source",
   source_data = "nelvat source",
   proof = "nelvat proof",

@@ -1,5 +1,11 @@
-bars_code <- "plate(panel(study('loaves'), x = flour, y = rise, ink_bars()), width = 80, height = 60)"
-boxes_code <- "plate(panel(study('loaves'), x = flour, y = volume, ink_box()), width = 60, height = 50)"
+bars_code <- paste(
+  "plate(panel(study('loaves'), x = flour, y = rise, ink_bars()),",
+  "width = 80, height = 60)"
+)
+boxes_code <- paste(
+  "plate(panel(study('loaves'), x = flour, y = volume, ink_box()),",
+  "width = 60, height = 50)"
+)
 knitted <- function(options, ..., environment = parent.frame()) {
   withr::local_dir(withr::local_tempdir(.local_envir = environment), .local_envir = environment)
   writeLines(c(paste0("```{r ", options, "}"), "library(nelvat)", ..., "```"), "doc.Rmd")
