@@ -27,6 +27,7 @@ trade_terms <- list(
     "kruskal-wallis, stars, asterisks, brackets, compact letter display, multiple comparisons,",
     "paired test"
   ),
+  ink_limits = "error bars from columns, horizontal error bars, ribbon, uncertainty of x and y",
   ink_survival = paste(
     "kaplan-meier, survival curve, time to event, log-rank, numbers at risk, censoring"
   ),

@@ -170,6 +170,14 @@ panels <- list(
     ink_centre(error = "ci")
   ),
   cumulative = panel(loaves, x = rise, colour = flour, ink_cumulative()),
+  limits = panel(
+    loaves,
+    x = volume,
+    y = rise,
+    derive = list(low = derived(rise - 3), high = derived(rise + 3)),
+    ink_limits(low, high, means = "error of the ruler"),
+    ink_points()
+  ),
   survival = panel(keeping, x = days, colour = flour, ink_survival(stale, test = TRUE)),
   tally = panel(loaves, x = flour, y = rise, ink_box(), ink_tally(), ink_tally("mean sd")),
   area = panel(
@@ -184,8 +192,8 @@ panels <- list(
   ellipse = panel(loaves, x = rise, y = volume, colour = flour, ink_points(), ink_ellipse()),
   path = panel(
     probe,
-    x = running_mean(chamber, 180),
-    y = running_mean(gas, 180),
+    x = running_mean(chamber, 181),
+    y = running_mean(gas, 181),
     ink_line(along = "rows", arrow = TRUE)
   ),
   quantiles = panel(loaves, y = rise, colour = flour, ink_quantiles()),
