@@ -8,7 +8,7 @@ value_breaks <- function(axis, n) {
   transform <- axis_transform(axis$transform)
   ends <- sort(transform$backward(axis$range))
   # Shares on both sides of zero end at their whole; what stands beyond is not on the scale.
-  if (axis$mirrored) ends <- pmin(pmax(ends, -100), 100)
+  if (isTRUE(axis$mirrored)) ends <- pmin(pmax(ends, -100), 100)
   if (!is.null(axis$moment)) return(time_breaks(ends, n, axis$moment))
   breaks <- switch(
     sub("/.*", "", axis$transform),
@@ -19,7 +19,8 @@ value_breaks <- function(axis, n) {
     logit = share_breaks(ends, n),
     list(at = number_breaks(ends, n, whole = axis$count))
   )
-  breaks$text <- breaks$text %||% number_text(if (axis$mirrored) abs(breaks$at) else breaks$at)
+  breaks$text <- breaks$text %||%
+    number_text(if (isTRUE(axis$mirrored)) abs(breaks$at) else breaks$at)
   breaks$minor <- breaks$minor %||% numeric()
   breaks
 }

@@ -198,7 +198,7 @@ test_that(
       fixed = TRUE
     )
     expect_match(said, "* p < 0.05, ** p < 0.01, *** p < 0.001", fixed = TRUE)
-    expect_match(said, "n = 36 a group", fixed = TRUE)
+    expect_match(said, "n = 36 loaves a", fixed = TRUE)
     expect_identical(
       nelvat:::star_text(c(0.0009, 0.001, 0.009, 0.01, 0.049, 0.05)),
       c("\\*\\*\\*", "\\*\\*", "\\*\\*", "\\*", "\\*", "ns")

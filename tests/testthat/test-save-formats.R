@@ -234,7 +234,7 @@ test_that(
     expect_match(legend_text(fig), "standard deviation", fixed = TRUE)
     expect_match(text, "values beyond, of the logarithms", fixed = TRUE)
     expect_match(text, "Fits: *R\u00b2* = 0.8", fixed = TRUE)
-    expect_match(text, "firmness, 4 missing values left out", fixed = TRUE)
+    expect_match(text, "4 missing values of firmness are left out (a)", fixed = TRUE)
     alt <- alt_text(two)
     expect_match(alt, "2 panels", fixed = TRUE)
     expect_match(alt, "rising, rank correlation 0.92", fixed = TRUE)

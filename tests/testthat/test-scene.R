@@ -127,7 +127,10 @@ test_that("facts say what was used, what was dropped and what error bars mean", 
   expect_identical(scene$facts$dropped[4], sum(is.na(loaves$acidity)))
   expect_identical(scene$facts$n + scene$facts$dropped, rep(144L, 6))
   expect_identical(unique(scene$facts$shows), "mean \u00b1 standard deviation")
-  expect_match(legend_text(fig), "mean \u00b1 standard deviation; n = 11 to 12 a bar")
+  expect_match(
+    legend_text(fig),
+    "n = 11 to 12 loaves a bar\\). Bars, mean \u00b1 standard deviation"
+  )
 })
 
 test_that("a scene is plain data, the same each time, and turns into JSON and back", {
