@@ -10,8 +10,28 @@ unit_names <- c(
   mph = "(mile/hour)", rpm = "(1/min)", cal = "(4.184 J)", M = "(mol/L)",
   Da = "(1.66053906660e-27 kg)", l = "L",
   wk = "week", weeks = "week", days = "day", hours = "hour", mins = "min", secs = "s",
-  months = "month", years = "year"
+  months = "month", years = "year",
+  gal = "(3.785411784 L)", mpg = "(1.609344 km / (3.785411784 L))", bpm = "(1/min)",
+  mAh = "(0.001 A hour)", Ah = "(A hour)"
 )
+
+# What counts things that are measured by their effect or their number, and bears prefixes: base
+# pairs, units of enzyme, international units. kb and Mb are of base pairs.
+counted_units <- c("bp", "U", "IU", "cfu", "CFU", "pfu", "PFU")
+base_pairs <- c(kb = 1e3, Mb = 1e6, Gb = 1e9)
+
+# A counted unit with its prefix: list(word, factor); NULL for another symbol.
+counted_unit <- function(symbol) {
+  if (symbol %in% names(base_pairs)) return(list(word = "bp", factor = base_pairs[[symbol]]))
+  if (symbol %in% counted_units) return(list(word = symbol, factor = 1))
+  for (prefix in names(unit_prefixes)) {
+    rest <- substring(symbol, nchar(prefix) + 1)
+    if (startsWith(symbol, prefix) && rest %in% counted_units) {
+      return(list(word = rest, factor = 10^unit_prefixes[[prefix]]))
+    }
+  }
+  NULL
+}
 prefixed_names <- c("M", "Da", "cal", "\u03a9", "\u2126")
 
 unit_prefixes <- c(
@@ -42,7 +62,8 @@ unit_conversion <- function(from, to, call = rlang::caller_env()) {
       "unit",
       c(
         paste0("\"", from, "\" cannot be shown as \"", to, "\"."),
-        x = "They measure different things."
+        x = "They measure different things.",
+        unknown_units(c(from, to))
       ),
       call
     )
@@ -61,6 +82,32 @@ unit_conversion <- function(from, to, call = rlang::caller_env()) {
   )
 }
 
+# Names of common units, of which a misspelt one is likely meant.
+common_units <- c(
+  "second", "minute", "hour", "day", "week", "month", "year", "metre", "meter", "gram", "litre",
+  "liter", "mole", "kelvin", "pascal", "joule", "watt", "volt", "ampere", "hertz", "newton",
+  "calorie", "inch", "foot", "mile", "pound", "ounce", "gallon", "degree", "percent"
+)
+
+# Words among units that nobody knows, with the nearest that is known.
+unknown_units <- function(units) {
+  symbols <- unlist(lapply(units, function(unit) unit_parts(unit)$symbol))
+  unknown <- Filter(
+    function(symbol) is.na(known_unit(symbol)) && is.null(counted_unit(symbol)),
+    symbols
+  )
+  near <- lapply(unknown, nearest_name, c(common_units, names(unit_names)))
+  said <- Map(
+    function(symbol, name) {
+      if (!is.null(name)) paste0("\"", symbol, "\" is no unit; did you mean \"", name, "\"?")
+    },
+    unknown,
+    near
+  )
+  text <- unlist(said, use.names = FALSE)
+  if (length(text)) stats::setNames(text, rep("i", length(text)))
+}
+
 # Numbers of one unit in another, both as udunits reads them.
 in_unit <- function(values, from, to) {
   values <- units::set_units(values, from, mode = "standard", force_single_symbol = TRUE)
@@ -72,6 +119,12 @@ parsed_unit <- function(unit, call) {
   parts <- unit_parts(unit)
   counted_words <- character()
   known <- vapply(parts$symbol, known_unit, "", USE.NAMES = FALSE)
+  for (i in seq_along(known)) {
+    counted <- counted_unit(parts$symbol[i])
+    if (is.null(counted)) next
+    counted_words <- c(counted_words, paste0(counted$word, "^", parts$exponent[i]))
+    known[i] <- format(counted$factor, digits = 15, scientific = TRUE)
+  }
   for (i in which(is.na(known))) {
     if (!grepl("^([[:alpha:]]{3,}|[A-Z]{2})$", parts$symbol[i])) {
       abort_nelvat(

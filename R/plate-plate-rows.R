@@ -21,7 +21,10 @@ word_rows.plate <- function(word) {
       2000,
       unit = "mm",
       or_null = TRUE,
-      says = "Height in mm. Without one, panels get about three quarters of their width."
+      says = c(
+        "Height in mm, of one page. Without one, panels get about three quarters of their width, on",
+        "a page of at most the house's height, or over several where that holds them no more."
+      )
     ),
     widths = plate_sizes(
       says = "Sizes of the columns and rows of the plate's table: weights, [mm()] or [natural()]."
@@ -42,8 +45,8 @@ word_rows.plate <- function(word) {
       says = c(
         'Where keys stand: `"top"`, `"bottom"`, `"left"`, `"right"`, `"inside"` the emptiest',
         'corner, with the `"block"` that alone has them, `"direct"` at the ends of lines, or',
-        '`"none"`. `NULL`: in free room that a block has, else at the top. A place of its',
-        "own: [key_place()]."
+        '`"none"`. `NULL`: in free room that a block has, else what one block of several shows',
+        "alone near that, and all others at the top. A place of its own: [key_place()]."
       )
     ),
     key_titles = a_part(
@@ -58,7 +61,7 @@ word_rows.plate <- function(word) {
     letters = letters_type(
       says = c(
         'Letters a, b, c by `"block"` or by `"panel"`, `"none"`, or the letters themselves.',
-        "`NULL`: by block, where there are several."
+        "`NULL`: by block, where several have one; columns of text have none."
       )
     ),
     title = a_text(
@@ -79,8 +82,8 @@ word_rows.plate <- function(word) {
       c("auto", "always", "never"),
       says = c(
         'Do blocks one under the other line up by their plot areas? `"auto"`: where that',
-        "costs none of them more than 15 % of the page's width; `\"always\"`; or",
-        '`"never"`.'
+        "costs none of them more than 15 % of the page's width, a third where one draws the axis",
+        'of the other; `"always"`; or `"never"`. An axis is drawn once only where they do.'
       )
     ),
     house = a_house(

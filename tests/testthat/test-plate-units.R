@@ -180,3 +180,35 @@ test_that("positions with a unit are of one unit, and a level is a level whateve
   )
   expect_match(legend_text(plate(some, width = 120, height = 60)), "line at v 3 where f == \"2 h\"")
 })
+
+test_that(
+  "units that fields use are converted, what counts only to itself, misspelt ones are named",
+  {
+    factor <- function(from, to) nelvat:::unit_conversion(from, to, NULL)$factor
+    known <- list(
+      list("kb", "bp", 1e3),
+      list("bp", "kbp", 1e-3),
+      list("U/L", "mU/mL", 1),
+      list("kIU", "IU", 1e3),
+      list("gal", "L", 3.785411784),
+      list("mpg", "km/L", 1.609344 / 3.785411784),
+      list("M", "mM", 1e3),
+      list("CFU/mL", "CFU/L", 1e3),
+      list("copies/mL", "copies/\u00b5L", 1e-3),
+      list("bpm", "Hz", 1 / 60),
+      list("mAh", "C", 3.6)
+    )
+    for (one in known) {
+      expect_equal(
+        factor(one[[1]], one[[2]]),
+        one[[3]],
+        tolerance = 1e-9,
+        label = paste(one[[1]], one[[2]])
+      )
+    }
+    for (unlike in list(c("U", "IU"), c("bp", "CFU"), c("U/L", "mol/L"))) {
+      expect_error(factor(unlike[1], unlike[2]), class = "nelvat_error_unit")
+    }
+    expect_error(factor("yearz", "d"), "did you mean \"year\"", class = "nelvat_error_unit")
+  }
+)
