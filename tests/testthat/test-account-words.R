@@ -144,7 +144,7 @@ faults_of <- function(text) {
 }
 
 test_that("legends and alternative texts of random figures are sentences", {
-  for (seed in 1:20) {
+  for (seed in 1:12) {
     fig <- tryCatch(
       suppressMessages(suppressWarnings(random_figure(seed))),
       nelvat_error = function(e) NULL

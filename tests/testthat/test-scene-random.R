@@ -2,7 +2,7 @@ test_that(
   "in random figures no two texts touch, none leaves the page, enters a plot area or is too small",
   {
     drawn <- 0
-    for (seed in 1:60) {
+    for (seed in 1:45) {
       got <- tryCatch(
         suppressMessages(suppressWarnings(random_scene(seed))),
         nelvat_error = identity
