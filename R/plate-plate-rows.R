@@ -22,8 +22,8 @@ word_rows.plate <- function(word) {
       unit = "mm",
       or_null = TRUE,
       says = c(
-        "Height in mm, of one page. Without one, panels get about three quarters of their width, on",
-        "a page of at most the house's height, or over several where that holds them no more."
+        "Height in mm, of one page. Without one, panels get about three quarters of their width,",
+        "on a page of at most the house's height, or over several where that holds them no more."
       )
     ),
     widths = plate_sizes(

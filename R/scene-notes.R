@@ -11,7 +11,8 @@ plate_notes <- function(blocks, plate, marks) {
       cbind(
         notes,
         block = if (length(plate$blocks) > 1) block_called(plate, i) else "",
-        of = block$id
+        of = block$id,
+        given = NROW(block$design$panel$book$data)
       )
     })
   }
@@ -22,7 +23,7 @@ plate_notes <- function(blocks, plate, marks) {
       noted(function(block) block_notes(block$design)),
       noted(trained_notes),
       noted(function(block) cut_bars(block, marks)),
-      list(if (NROW(loose)) cbind(loose, block = "", of = ""))
+      list(if (NROW(loose)) cbind(loose, block = "", of = "", given = NA))
     )
   )
 }

@@ -190,14 +190,7 @@ tell_notes <- function(notes) {
     function(i) {
       alike <- notes$column == same$column[i] & notes$what == same$what[i] & notes$n == same$n[i]
       blocks <- setdiff(unique(notes$block[alike]), "")
-      paste0(
-        "\"",
-        same$column[i],
-        "\"",
-        if (length(blocks)) paste0(" in ", paste(blocks, collapse = ", ")),
-        ": ",
-        counted_phrase(same$n[i], same$what[i])
-      )
+      note_sentence(same[i, ], notes$given[which(alike)[1]], blocks)
     },
     ""
   )
@@ -208,4 +201,25 @@ tell_notes <- function(notes) {
       stats::setNames(text, rep("*", length(text)))
     )
   )
+}
+
+# "4 of 144 values of \"firmness\" are missing and not drawn in block 2".
+note_sentence <- function(note, given, blocks) {
+  where <- if (length(blocks)) paste0(" in ", paste(blocks, collapse = ", "))
+  if (note$what == "missing values left out" && isTRUE(given >= note$n)) {
+    return(
+      paste0(
+        count_text(note$n),
+        " of ",
+        counted(given, "value"),
+        " of \"",
+        note$column,
+        "\" ",
+        if (note$n == 1) "is" else "are",
+        " missing and not drawn",
+        where
+      )
+    )
+  }
+  paste0("\"", note$column, "\"", where, ": ", counted_phrase(note$n, note$what))
 }

@@ -265,7 +265,7 @@ test_that("what is left out is said once for a figure", {
   fig <- plate(panel(table, x = starter_age, y = rise, ink_points()), width = 80, height = 60)
   expect_warning(
     as_scene(fig),
-    "\"starter_age\": 1 missing value left out",
+    "1 of [0-9]+ values of \"starter_age\" is missing and not drawn",
     class = "nelvat_warning_rows"
   )
   expect_no_warning(as_scene(fig))
@@ -305,10 +305,14 @@ test_that("of several blocks, what is left out is told with the block", {
   sour <- panel(loaves, x = rise, y = acidity, ink_points())
   fig <- plate(firm, second = sour, third = sour, width = 170, height = 60)
   said <- rlang::catch_cnd(as_scene(fig), "nelvat_warning_rows")
-  expect_match(conditionMessage(said), "\"firmness\" in block 1: 4 missing", fixed = TRUE)
   expect_match(
     conditionMessage(said),
-    "\"acidity\" in block \"second\", block \"third\": 5 missing",
+    "4 of 144 values of \"firmness\" are missing and not drawn in block 1",
+    fixed = TRUE
+  )
+  expect_match(
+    conditionMessage(said),
+    "\"acidity\" are missing and not drawn in block \"second\", block \"third\"",
     fixed = TRUE
   )
   expect_identical(suppressWarnings(as_scene(fig))$columns$column, c("firmness", "acidity"))

@@ -24,7 +24,7 @@ test_that(
       )
       expect_lte(got$layout$rounds, 8)
     }
-    expect_gt(drawn, 40)
+    expect_gt(drawn, 30)
   }
 )
 
