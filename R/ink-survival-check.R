@@ -29,6 +29,16 @@ check_ink.ink_survival <- function(ink, panel, call) {
       call
     )
   }
+  if (panel$variables$x$transform != "identity") {
+    abort_nelvat(
+      "argument",
+      c(
+        "A curve of times to an event begins at time 0, so its axis is of the times themselves.",
+        x = paste0("`x` is on a ", panel$variables$x$transform, " axis.")
+      ),
+      call
+    )
+  }
   check_status(ink, call)
 }
 
@@ -57,13 +67,15 @@ check_status <- function(ink, call) {
       call
     )
   }
+  # TRUE needs no name.
+  if (is.null(ink$event) && setequal(status$kind$levels, c("FALSE", "TRUE"))) return(invisible())
   if (is.null(ink$event) || !ink$event %in% c(names, status$kind$levels)) {
     abort_nelvat(
       "level",
       c(
         "`event` must say which level of `status` is the event.",
         x = paste0("Found ", describe_value(ink$event), "; there are ", quoted(names), "."),
-        offer(ink$event %||% "", names)
+        if (!is.null(ink$event)) offer(ink$event, names)
       ),
       call
     )
@@ -74,6 +86,7 @@ check_status <- function(ink, call) {
 event_happened <- function(ink, codes) {
   kind <- ink$variables$status$kind
   if (!has_levels(kind)) return(codes == 1)
-  code <- match(ink$event, kind$levels)
-  codes == if (is.na(code)) match(ink$event, plain_text(kind$level_names)) else code
+  event <- ink$event %||% "TRUE"
+  code <- match(event, kind$levels)
+  codes == if (is.na(code)) match(event, plain_text(kind$level_names)) else code
 }

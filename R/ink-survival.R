@@ -138,21 +138,33 @@ survival_tests <- function(time, happened, group) {
 
 survival_words <- function(ink, of_group, medians, tests) {
   events <- vapply(of_group, function(one) sum(one$n_event), 0)
+  # What no curve has is not spoken of.
+  any_of <- function(holds) any(vapply(of_group, holds, NA))
+  has_band <- any_of(function(one) any(!is.na(one$lower) & one$lower < one$upper))
+  has_cut <- any_of(function(one) any(one$n_censored > 0))
   paste0(
     "Kaplan-Meier estimate",
     if (ink$happened) " of the share with the event",
-    if (!is.null(ink$band)) {
+    if (!is.null(ink$band) && has_band) {
       paste0(" with its ", format(100 * ink$band), " % band (Greenwood, on the logarithm)")
     },
     if (length(events)) paste0(", ", counted(sum(events), "event")),
-    if (ink$cut_off) ", strokes where times were cut off",
+    if (ink$cut_off && has_cut) ", strokes where times were cut off",
     if (ink$median && any(!is.na(medians))) ", lines to the medians",
     if (ink$test && NROW(tests)) {
-      paste0(
-        ", log-rank test, two-sided: \u03c7\u00b2(",
-        tests$df[1],
+      each <- paste0(
+        "\u03c7\u00b2(",
+        tests$df,
         ") = ",
-        paste(number_text_each(tests$statistic, 3), p_words(tests$p), sep = ", ", collapse = "; ")
+        number_text_each(tests$statistic, 3),
+        ", ",
+        p_words(tests$p)
+      )
+      paste0(
+        ", log-rank test",
+        if (nrow(tests) > 1) " of each panel",
+        ": ",
+        paste(each, collapse = "; ")
       )
     }
   )

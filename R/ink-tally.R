@@ -13,7 +13,7 @@
 #'   width = 86
 #' )
 #' @export
-ink_tally <- function(of = "n", name = NULL, digits = 3, colour = NULL, ...) {
+ink_tally <- function(of = "n", name = NULL, digits = 3, on = "axis", colour = NULL, ...) {
   said_ink("tally", ...)
 }
 
@@ -32,6 +32,14 @@ word_rows.ink_tally <- function(word) {
       says = "What the row is called at the left; `NULL`: by what it is."
     ),
     digits = a_number(1, 8, whole = TRUE, says = "Significant digits."),
+    on = a_choice(
+      c("axis", "data"),
+      says = c(
+        'What a mean or median is of on a transformed axis: the values as the `"axis"` shows',
+        'them, such as their logarithms, or the `"data"` as they are. Sums, and means with their',
+        "standard deviations, are of the data."
+      )
+    ),
     colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
 }
@@ -65,8 +73,11 @@ train_ink.ink_tally <- function(ink, layer) {
   if (!coloured) table$colour <- rep(NA_integer_, nrow(table))
   cell <- match_rows(table[c("panel", "x", "colour")], complete)
   n <- tabulate(cell$at, nrow(cell$rows))
+  of_data <- counting || !ink$of %in% c("mean", "median")
+  scale <- if (of_data) axis_transform("identity") else summary_scale(ink, layer$y)
   of_cell <- function(summary) {
-    vapply(seq_len(nrow(cell$rows)), function(g) summary(table$y[which(cell$at == g)]), 0)
+    of <- function(g) summary(scale$forward(table$y[which(cell$at == g)]))
+    scale$restored(vapply(seq_len(nrow(cell$rows)), of, 0))
   }
   centre <- switch(
     ink$of,
@@ -89,6 +100,7 @@ train_ink.ink_tally <- function(ink, layer) {
   groups <- unique(cells[c("panel", "colour")])
   list(
     table = cells,
+    title = tally_title(ink$of, scale),
     groups = groups[order(groups$panel, groups$colour), ],
     findings = new_findings(
       cell$rows,
@@ -100,11 +112,22 @@ train_ink.ink_tally <- function(ink, layer) {
     extent = extent_by_panel(cells$panel, x0 = cells$x),
     zero = character(),
     used = complete,
-    shows = if (counting) {
-      "how many there are"
-    } else {
-      tolower(gsub("SD", "standard deviation", tally_names[[ink$of]]))
-    }
+    shows = tally_words(ink$of, scale, layer$y)
+  )
+}
+
+tally_title <- function(of, scale) {
+  title <- tally_names[[of]]
+  if (of != "mean") title else begun(words_on_scale("mean", "mean", "none", scale))
+}
+
+# Of a transformed axis it is said which values the numbers are of.
+tally_words <- function(of, scale, variable) {
+  if (of == "n") return("how many there are")
+  if (of %in% c("mean", "median")) return(words_on_scale(of, of, "none", scale))
+  paste0(
+    if (of == "sum") "sum" else "mean \u00b1 standard deviation",
+    if (variable$transform != "identity") " of the data as they are"
   )
 }
 
@@ -117,7 +140,7 @@ place_ink.ink_tally <- function(ink, trained, site) list()
 under_rows.ink_tally <- function(ink, layer) {
   groups <- layer$trained$groups
   if (!NROW(groups)) return(NULL)
-  list(title = ink$name %||% tally_names[[ink$of]], groups = groups)
+  list(title = ink$name %||% layer$trained$title, groups = groups)
 }
 
 #' @export
