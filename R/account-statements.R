@@ -101,7 +101,9 @@ of_noun <- function(n, noun) {
 
 # On how many values one mark, panel or series rests: "n = 11 to 12 a bar".
 n_phrase <- function(one, noun = NULL) {
-  several <- length(unique(one$area)) > 1
+  # Two inks of one panel that say the same rest on the same rows, each for itself.
+  one$area <- paste(one$area, one$layer)
+  several <- length(unique(sub(" .*", "", one$area))) > 1
   by_slot <- one$summarises[1] %in% c("groups", "spread", "counts") &&
     any(
       !is.na(one$x_level) | !is.na(one$y_level)
@@ -113,12 +115,14 @@ n_phrase <- function(one, noun = NULL) {
     each <- paste0(
       "n = ",
       of_noun(stats::na.omit(c(one$least, one$most)), noun),
-      " a ",
-      one$called[1]
+      " ",
+      with_article(one$called[1])
     )
     if (by_slot || all(is.na(one$colour))) return(each)
   }
-  if (by_slot) return(paste0("n = ", of_noun(one$used, noun), " a ", one$called[1]))
+  if (by_slot) {
+    return(paste0("n = ", of_noun(one$used, noun), " ", with_article(one$called[1])))
+  }
   by_panel <- tapply(one$used, one$area, sum)
   paste0(
     if (any(!is.na(one$least))) paste0(each, ", in all "),
@@ -149,5 +153,7 @@ series_phrase <- function(one) {
   total <- tapply(one$series, one$area, sum, na.rm = TRUE)
   paste0(", in ", count_range(total), " series", if (length(total) > 1) " a panel")
 }
+
+with_article <- function(word) paste(if (grepl("^[aeio]", word)) "an" else "a", word)
 
 most_listed <- 6 # levels; of more it is said how many there are

@@ -59,6 +59,27 @@ check_ink.ink_answers <- function(ink, panel, call) {
     )
   }
   check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for answers")
+  if (colour$kind$kind == "category" && is.null(colour$kind$order)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "Answers stand in the order of their scale, which is not said.",
+        x = paste0(
+          "\"",
+          colour$id,
+          "\" is a category of ",
+          quoted(plain_text(colour$kind$level_names), 5),
+          "."
+        ),
+        i = paste0(
+          "Say it, such as `colour = ordinal(",
+          colour$id,
+          ", order = c(\"no\", \"yes\"))`."
+        )
+      ),
+      call
+    )
+  }
 }
 
 #' @export

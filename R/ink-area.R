@@ -40,7 +40,19 @@ word_rows.ink_area <- function(word) {
 check_ink.ink_area <- function(ink, panel, call) {
   check_needs(panel, c("x", "y"), "An area", call)
   check_variable_kind(panel$variables$x, "x", c("quantity", "moment"), call, "for areas")
-  for (y in panel$variables$y) check_variable_kind(y, "y", "quantity", call, "for areas")
+  for (y in panel$variables$y) {
+    check_variable_kind(y, "y", "quantity", call, "for areas")
+    if (y$transform == "identity") next
+    abort_nelvat(
+      "argument",
+      c(
+        "Areas stand on zero, which a transformed axis does not show or stretches.",
+        x = paste0("`y` is on a ", y$transform, " axis."),
+        i = "`ink_line()` shows values on any axis."
+      ),
+      call
+    )
+  }
   colour <- ink$variables$colour %||% panel$variables$colour
   if (!is.null(colour) && is.null(ink$settings$colour)) {
     check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for areas")
@@ -88,6 +100,7 @@ train_ink.ink_area <- function(ink, layer) {
           base = base,
           top = base + amount,
           filled = is.na(amounts[[k]]),
+          of_nothing = ink$arrange == "share" & whole == 0,
           .rows = length(places)
         )
         if (ink$arrange != "overlay") base <- base + amount
@@ -103,7 +116,11 @@ train_ink.ink_area <- function(ink, layer) {
       changed(table_rows(group$rows, cells$series), x = cells$x),
       "area",
       ifelse(cells$filled, 0L, 1L),
-      why = ifelse(cells$filled, "no value here", NA_character_),
+      why = ifelse(
+        cells$filled,
+        "no value here",
+        ifelse(cells$of_nothing, "a whole of nothing", NA_character_)
+      ),
       centre = cells$top - cells$base,
       base = cells$base
     ),
@@ -116,14 +133,30 @@ train_ink.ink_area <- function(ink, layer) {
       share = "shares of 100 % at each place",
       overlay = "amounts, each from zero"
     ),
-    notes = if (absent) {
-      data.frame(
-        column = layer$y$id,
-        what = "values that others have there, taken to be 0",
-        n = absent
-      )
-    }
+    notes = rbind(
+      lone_places(cells, layer),
+      if (absent) {
+        data.frame(
+          column = layer$y$id,
+          what = "values that others have there, taken to be 0",
+          n = absent
+        )
+      },
+      if (any(cells$of_nothing)) {
+        data.frame(
+          column = layer$y$id,
+          what = "values of a whole of nothing, which has no shares",
+          n = sum(cells$of_nothing)
+        )
+      }
+    )
   )
+}
+
+# An area of one place has no width.
+lone_places <- function(cells, layer) {
+  n <- sum(tapply(cells$x, cells$series, length) == 1)
+  if (n) data.frame(column = layer$x$id, what = "areas of one value, which have no width", n = n)
 }
 
 check_amounts <- function(values, variable) {

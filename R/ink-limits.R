@@ -5,7 +5,8 @@
 #'
 #' @eval argument_lines("ink_limits")
 #' @return An ink, for [panel()] with quantities or moments on both axes.
-#' @details Rows without a limit are drawn without that limit, and counted.
+#' @details Rows without a limit are drawn without that limit, and counted. An end that an axis
+#'   cannot show, such as one not above zero on a logarithmic one, reaches to the axis's end.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort, no limits at all, or
 #' ends that are exchanged or do not hold their value; `nelvat_error_kind` where the panel does not
 #' suit the ink.
@@ -85,41 +86,41 @@ check_ink.ink_limits <- function(ink, panel, call) {
       check_variable_kind(one, channel, c("quantity", "moment"), call, "for limits")
     }
   }
-  values <- list(x = panel$variables$x$values, y = panel$variables$y[[1]]$values)
-  check_pair(ink, "lower", "upper", values$y, call)
-  check_pair(ink, "left", "right", values$x, call)
 }
 
-# Ends that are exchanged, or that do not hold what they are limits of.
-check_pair <- function(ink, low, high, values, call) {
-  ends <- ink$variables[c(low, high)]
-  if (is.null(ends[[1]]) || is.null(ends[[2]])) return(invisible())
-  from <- ends[[1]]$values
-  to <- ends[[2]]$values
-  wrong <- which(from > to)
-  outside <- which(values < from - 1e-9 * abs(from) | values > to + 1e-9 * abs(to))
-  if (!length(wrong) && !length(outside)) return(invisible())
-  row <- c(wrong, outside)[1]
+# Stops where ends are exchanged, or do not hold what they are limits of.
+check_ends_hold <- function(from, to, values, names) {
+  exchanged <- which(from > to)
+  slack <- 1e-9 * pmax(abs(from), abs(to))
+  outside <- which(values < from - slack | values > to + slack)
+  if (!length(exchanged) && !length(outside)) return(invisible())
+  row <- c(exchanged, outside)[1]
+  ends <- number_text_each(c(from[row], to[row]), 4)
   abort_nelvat(
     "argument",
     c(
-      if (length(wrong)) {
-        paste0("`", low, "` is above `", high, "`.")
+      if (length(exchanged)) {
+        paste0("`", names[1], "` is above `", names[2], "`.")
       } else {
-        "Limits do not hold the value that they are of."
+        paste0(
+          "`",
+          names[1],
+          "` and `",
+          names[2],
+          "` do not hold the value that they are limits of."
+        )
       },
       x = paste0(
-        "In row ",
-        row,
-        " they are ",
-        number_text_each(from[row], 4),
-        " and ",
-        number_text_each(to[row], 4),
-        if (!length(wrong)) paste0(", the value is ", number_text_each(values[row], 4)),
+        "In ",
+        counted(length(if (length(exchanged)) exchanged else outside), "row"),
+        ", such as one with ",
+        listed(ends),
+        if (!length(exchanged)) paste0(" about ", number_text_each(values[row], 4)),
         "."
-      )
+      ),
+      i = if (!length(exchanged)) "They are ends, not distances, and in the unit of their axis."
     ),
-    call
+    call = NULL
   )
 }
 
@@ -147,6 +148,8 @@ train_ink.ink_limits <- function(ink, layer) {
     .rows = nrow(table)
   )
   rows <- table_rows(rows, which(complete))
+  check_ends_hold(rows$lower, rows$upper, rows$y, c("lower", "upper"))
+  check_ends_hold(rows$left, rows$right, rows$x, c("left", "right"))
   if (ink$drawn_as == "band") rows <- table_rows(rows, order(rows$series, rows$x))
   y_axis <- axis_transform(layer$y$transform)
   x_axis <- axis_transform(layer$x$transform)

@@ -53,11 +53,15 @@ beyond_notes <- function(layer, areas, axes) {
   )
 }
 
-# Bars from zero that a range cuts, at their end or at their foot.
+# Bars, and areas, from zero that a range cuts, at their end or at their foot.
 cut_bars <- function(block, marks) {
+  rbind(cut_marks(block, marks, "rects", "bars"), cut_marks(block, marks, "areas", "areas"))
+}
+
+cut_marks <- function(block, marks, primitive, called) {
   bars <- Filter(
     function(layer) {
-      isTRUE(layer$on_zero) && layer$primitive == "rects" && identical(layer$block, block$id)
+      isTRUE(layer$on_zero) && layer$primitive == primitive && identical(layer$block, block$id)
     },
     marks
   )
@@ -69,18 +73,28 @@ cut_bars <- function(block, marks) {
   cut_on <- function(direction) {
     ends <- unlist(
       lapply(Filter(function(layer) stands_on(layer, direction), bars), function(layer) {
-        columns <- layer$table[paste0(direction, 0:1)]
-        pmin(columns[[1]], columns[[2]]) < -1e-9 | pmax(columns[[1]], columns[[2]]) > 1 + 1e-9
+        is_beyond(layer, direction)
       })
     )
     if (!any(ends, na.rm = TRUE)) return(NULL)
     data.frame(
       column = block$axes[[shown_axis(direction)]]$variable,
-      what = paste("bars that the range of the", direction, "axis cuts"),
+      what = paste(called, "that the range of the", direction, "axis cuts"),
       n = sum(ends, na.rm = TRUE)
     )
   }
   rbind(cut_on("x"), cut_on("y"))
+}
+
+# Of each bar, or of each area, whether it goes beyond the axis.
+is_beyond <- function(layer, direction) {
+  if (layer$primitive == "rects") {
+    ends <- layer$table[paste0(direction, 0:1)]
+    return(pmin(ends[[1]], ends[[2]]) < -1e-9 | pmax(ends[[1]], ends[[2]]) > 1 + 1e-9)
+  }
+  places <- layer$table[[direction]]
+  of_area <- paste(layer$table$panel, layer$table$area)
+  as.vector(tapply(places < -1e-9 | places > 1 + 1e-9, of_area, any))
 }
 
 unplaced_labels <- function(marks) {

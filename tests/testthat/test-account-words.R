@@ -163,3 +163,11 @@ test_that("legends and alternative texts of random figures are sentences", {
     )
   }
 })
+
+test_that("two inks of one panel that say the same are not counted twice", {
+  twice <- plate(
+    panel(loaves, x = rise, y = volume, ink_points(), ink_points(size = 0.5)),
+    width = 86
+  )
+  expect_match(legend_text(twice), "(n = 144 loaves)", fixed = TRUE)
+})

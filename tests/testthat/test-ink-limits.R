@@ -35,13 +35,13 @@ test_that("bands, and limits that cannot be", {
     )
   )
   expect_true("areas" %in% vapply(band$marks, `[[`, "", "primitive"))
-  of <- function(...) panel(table, x = x, y = y, ink_limits(...))
+  of <- function(...) as_scene(plate(panel(table, x = x, y = y, ink_limits(...)), width = 86))
   expect_error(of(high, low), "above", class = "nelvat_error_argument")
   expect_error(of(low), "pairs", class = "nelvat_error_argument")
   expect_error(of(left = left, right = right, drawn_as = "band"), class = "nelvat_error_argument")
   far <- transform(table, high = low + 0.1)
   expect_error(
-    panel(far, x = x, y = y, ink_limits(low, high)),
+    as_scene(plate(panel(far, x = x, y = y, ink_limits(low, high)), width = 86)),
     "do not hold",
     class = "nelvat_error_argument"
   )

@@ -40,7 +40,7 @@ test_that("the legend says estimate, band, events and test; source data have cur
   text <- legend_text(fig)
   expect_match(text, "Kaplan-Meier estimate with its 95 % band")
   expect_match(text, paste(sum(keeping$data$stale), "events"))
-  expect_match(text, "log-rank test, two-sided")
+  expect_match(text, "log-rank test: \u03c7\u00b2\\(2\\) = ")
   found <- source_data(fig)[[1]]
   expect_true("median" %in% names(found))
   expect_identical(sort(unique(stats::na.omit(found$flour))), c("Rye", "Spelt", "Wheat"))
