@@ -62,7 +62,9 @@ test_checks <- function(contrasts, lead) {
         lead,
         "test: ",
         of$test[1],
-        ", two-sided; adjustment: ",
+        # Tests of all groups together have no sides.
+        if (!all(of$show == "overall")) ", two-sided",
+        "; adjustment: ",
         of$adjust[1],
         "; ",
         paste(pairs, collapse = "; "),

@@ -7,6 +7,36 @@ band_marks <- function(lines, x, site, colour) {
   under_points(new_marks("areas", band_areas(lines, x, site, colour)))
 }
 
+# What runs along curves of shares with their limits; NULL for none.
+share_traces <- function(curves) {
+  if (is.null(curves)) return(NULL)
+  new_table(
+    finding = curves$series,
+    x = curves$x,
+    share = curves$y,
+    lower = curves$lower,
+    upper = curves$upper
+  )
+}
+
+# Lines of series, each in its colour and dash.
+series_lines <- function(curves, x, y, looks, weight_pt) {
+  new_marks(
+    "lines",
+    new_table(
+      panel = curves$panel,
+      line = curves$series,
+      x = x,
+      y = y,
+      colour = looks$colour[curves$series],
+      weight_pt = weight_pt,
+      dash = looks$dash[curves$series],
+      opacity = 1,
+      .rows = nrow(curves)
+    )
+  )
+}
+
 band_areas <- function(lines, x, site, colour) {
   low <- suppressWarnings(site$unit(lines$lower, lines$panel, "y"))
   high <- suppressWarnings(site$unit(lines$upper, lines$panel, "y"))

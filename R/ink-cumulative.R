@@ -72,15 +72,7 @@ train_ink.ink_cumulative <- function(ink, layer) {
     table = curves,
     series = group$rows,
     findings = new_findings(group$rows, "curve", tabulate(group$at, nrow(group$rows))),
-    traces = if (!is.null(curves)) {
-      new_table(
-        finding = curves$series,
-        x = curves$x,
-        share = curves$y,
-        lower = curves$lower,
-        upper = curves$upper
-      )
-    },
+    traces = share_traces(curves),
     extent = if (!is.null(curves)) extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = 1),
     zero = "y",
     used = complete,
@@ -104,19 +96,12 @@ place_ink.ink_cumulative <- function(ink, trained, site) {
   c(
     marks,
     list(
-      new_marks(
-        "lines",
-        new_table(
-          panel = curves$panel,
-          line = curves$series,
-          x = x,
-          y = site$unit(curves$y, curves$panel, "y"),
-          colour = colour,
-          weight_pt = ink$weight %||% site$house$weight_pt$line,
-          dash = looks$dash[curves$series],
-          opacity = 1,
-          .rows = nrow(curves)
-        )
+      series_lines(
+        curves,
+        x,
+        site$unit(curves$y, curves$panel, "y"),
+        looks,
+        ink$weight %||% site$house$weight_pt$line
       )
     )
   )

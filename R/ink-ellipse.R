@@ -208,22 +208,7 @@ place_ink.ink_ellipse <- function(ink, trained, site) {
       )
     },
     marks,
-    list(
-      new_marks(
-        "lines",
-        new_table(
-          panel = rings$panel,
-          line = rings$series,
-          x = x,
-          y = y,
-          colour = looks$colour[rings$series],
-          weight_pt = weight,
-          dash = looks$dash[rings$series],
-          opacity = 1,
-          .rows = nrow(rings)
-        )
-      )
-    )
+    list(series_lines(rings, x, y, looks, weight))
   )
 }
 

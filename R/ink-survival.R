@@ -107,15 +107,7 @@ train_ink.ink_survival <- function(ink, layer) {
       median = medians,
       value = "x"
     ),
-    traces = if (!is.null(curves)) {
-      new_table(
-        finding = curves$series,
-        x = curves$x,
-        share = curves$y,
-        lower = curves$lower,
-        upper = curves$upper
-      )
-    },
+    traces = share_traces(curves),
     extent = if (!is.null(curves)) extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = 1),
     zero = "y",
     used = complete,
@@ -198,22 +190,7 @@ place_ink.ink_survival <- function(ink, trained, site) {
   }
   c(
     marks,
-    list(
-      new_marks(
-        "lines",
-        new_table(
-          panel = steps$panel,
-          line = steps$series,
-          x = x,
-          y = y,
-          colour = looks$colour[steps$series],
-          weight_pt = weight,
-          dash = looks$dash[steps$series],
-          opacity = 1,
-          .rows = nrow(steps)
-        )
-      )
-    ),
+    list(series_lines(steps, x, y, looks, weight)),
     if (ink$cut_off && length(cut)) {
       list(
         new_marks(

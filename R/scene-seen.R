@@ -25,83 +25,117 @@ seen_where <- function(block, ids) {
   ifelse(is.na(heading), "", plain_text(gsub("\n", " ", heading)))
 }
 
-seen_number <- function(values, variable) {
-  unit <- variable$kind$show %||% variable$kind$unit
+seen_number <- function(values, unit) {
   paste0(
     number_text_each(values, 3),
     if (!is.null(unit) && nzchar(unit)) paste0("\u00a0", plain_text(unit))
   )
 }
 
-# Centres of the levels of an axis: which is highest and lowest, and whether in every panel.
+# The axis of an area in a direction, and its name in a sentence, without its unit.
+seen_axis <- function(block, id, direction) {
+  block$axes[[block$panels[[paste0(direction, "_axis")]][match(id, block$panels$id)]]]
+}
+axis_said <- function(axis) {
+  sub(" \\([^()]*\\)$", "", plain_text(name_in_sentence(axis$name, axis$variable)))
+}
+
+# Centres at the levels of an axis: the highest and the lowest mark of each panel.
 seen_centres <- function(layer, block) {
+  marks <- seen_marks(layer, block)
+  if (is.null(marks) || !any(duplicated(marks$panel))) return(NULL)
+  across <- if (!is.null(layer$y) && has_levels(layer$y$kind)) "x" else "y"
+  by_panel <- split(marks, factor(marks$panel, unique(marks$panel)))
+  ids <- as.integer(names(by_panel))
+  axes <- lapply(ids, function(id) seen_axis(block, id, across))
+  names <- vapply(axes, axis_said, "")
+  phrases <- vapply(by_panel, end_phrase, "", USE.NAMES = FALSE)
+  short <- if (length(unique(names)) > 1) {
+    paste(unique(paste0(names, ": ", phrases)), collapse = "; ")
+  } else if (length(unique(phrases)) == 1) {
+    paste0(names[1], ": ", phrases[1], if (length(ids) > 1) " in every panel")
+  } else {
+    paste0(names[1], ": ", end_phrase(changed(marks, label = in_panel_label(marks, block))))
+  }
+  each <- unlist(
+    Map(
+      function(one, axis) {
+        paste(in_panel_label(one, block), seen_number(one$value, axis$unit))
+      },
+      by_panel,
+      axes
+    ),
+    use.names = FALSE
+  )
+  list(short = short, full = paste0(short, "; ", paste(each, collapse = "; ")))
+}
+
+# The marks that stand for groups: panel, label by the levels that part them, value. Parts of a
+# stack are summed; NULL where there are none, or shares of a whole.
+seen_marks <- function(layer, block) {
   found <- layer$trained$findings
   column <- c(intersect(c("centre", "median"), names(found)), NA)[1]
   if (is.na(column)) return(NULL)
   found <- found[is.na(found$why) & !is.na(found[[column]]), ]
-  lies <- !is.null(layer$y) && has_levels(layer$y$kind)
-  along <- if (lies) "y" else "x"
+  along <- if (!is.null(layer$y) && has_levels(layer$y$kind)) "y" else "x"
   if (!NROW(found) || is.null(found[[along]]) || !has_levels(layer[[along]]$kind)) return(NULL)
-  measured <- if (lies) layer$x else layer$y
-  kind <- layer[[along]]$kind
-  names <- plain_text(kind$level_names)
-  # Of several groups at a level, their mean tells where it stands.
-  by_panel <- split(found, found$panel)
-  ends <- lapply(by_panel, function(one) {
-    mean_of <- tapply(one[[column]], one[[along]], mean)
-    list(high = names(which.max(mean_of)), low = names(which.min(mean_of)), n = length(mean_of))
-  })
-  if (ends[[1]]$n < 2) return(NULL)
-  level <- function(code) names[as.integer(code)]
-  high <- unique(vapply(ends, `[[`, "", "high"))
-  low <- unique(vapply(ends, `[[`, "", "low"))
-  count <- identical(measured$id, "Count") || isTRUE(measured$kind$count)
-  name <- if (count) "the count" else said_name(measured)
-  every <- if (length(by_panel) > 1) " in every panel" else ""
-  top <- found[which.max(found[[column]]), ]
-  short <- if (length(high) == 1 && length(low) == 1) {
-    paste0(name, ": highest for ", level(high), ", lowest for ", level(low), every)
-  } else {
-    paste0(
-      name,
-      ": highest for ",
-      level(top[[along]]),
-      if (nzchar(seen_where(block, top$panel))) paste0(" in ", seen_where(block, top$panel))
+  levels <- plain_text(layer[[along]]$kind$level_names)[found[[along]]]
+  if (!is.null(found$base) && any(found$base != 0)) {
+    total <- rowsum(found[[column]], paste(found$panel, found[[along]]), reorder = FALSE)
+    first <- !duplicated(paste(found$panel, found[[along]]))
+    values <- as.vector(total)
+    # Each whole is the same where shares are shown.
+    if (max(values) - min(values) < 1e-9 * max(abs(values))) return(NULL)
+    return(
+      data.frame(panel = found$panel[first], label = levels[first], value = values)
     )
   }
-  found <- found[order(found$panel, found[[along]]), ]
-  each <- paste0(
-    vapply(
-      seq_len(nrow(found)),
-      function(i) {
-        channels <- intersect(c("colour", "shape", "dash"), names(found))
-        of_channels <- vapply(
-          channels,
-          function(channel) plain_text(level_titles(layer[[channel]]$kind))[found[[channel]][i]],
-          ""
-        )
-        place <- seen_where(block, found$panel[i])
-        paste(
-          unique(
-            c(if (nzchar(place)) place, level(found[[along]][i]), stats::na.omit(of_channels))
-          ),
-          collapse = ", "
-        )
-      },
-      ""
-    ),
-    " ",
-    seen_number(found[[column]], measured)
+  channels <- Filter(
+    function(channel) {
+      !is.null(found[[channel]]) && !identical(layer[[channel]]$id, layer[[along]]$id)
+    },
+    c("colour", "shape", "dash")
   )
-  list(short = short, full = paste0(short, "; ", paste(each, collapse = "; ")))
+  labels <- lapply(channels, function(channel) {
+    plain_text(level_titles(layer[[channel]]$kind))[found[[channel]]]
+  })
+  parts <- do.call(cbind, c(list(levels), labels))
+  marks <- data.frame(
+    panel = found$panel,
+    label = apply(parts, 1, function(row) paste(unique(stats::na.omit(row)), collapse = ", ")),
+    value = found[[column]]
+  )
+  marks[order(found$panel, found[[along]]), ]
+}
+
+in_panel_label <- function(marks, block) {
+  where <- seen_where(block, marks$panel)
+  paste0(marks$label, ifelse(nzchar(where), paste0(" in ", where), ""))
+}
+
+# "highest for wheat, lowest for rye"; marks that are alike are named together.
+end_phrase <- function(marks) {
+  slack <- 1e-9 * max(abs(marks$value))
+  if (max(marks$value) - min(marks$value) <= slack) return("alike for all")
+  of <- function(end) {
+    labels <- marks$label[abs(marks$value - end) <= slack]
+    if (length(labels) > 3) paste(length(labels), "alike") else listed(labels)
+  }
+  paste0("highest for ", of(max(marks$value)), ", lowest for ", of(min(marks$value)))
 }
 
 # Rows of two quantities: whether they rise together, by Spearman's coefficient (1904).
 seen_trend <- function(layer, block) {
   both <- !is.null(layer$x) && !is.null(layer$y) && !has_levels(layer$x$kind) &&
     !has_levels(layer$y$kind) && !isTRUE(layer$x$supplied) && !isTRUE(layer$y$supplied)
-  if (!both) return(NULL)
+  traits <- ink_traits(layer$ink)
+  # Of polygons and cells the places say nothing.
+  shows_rows <- any(c("symbol", "line") %in% traits$mark) || traits$summarises == "counts"
+  if (!both || !shows_rows) return(NULL)
   table <- layer$table
+  replaced <- replaced_values(layer$ink, layer)
+  if (!is.null(replaced)) table$y <- replaced
+  table <- table_rows(table, layer$trained$used)
   ids <- unique(table$panel)
   matrix <- length(unique(block$panels$x_axis)) > 1 && length(unique(block$panels$y_axis)) > 1
   r <- vapply(
@@ -118,11 +152,7 @@ seen_trend <- function(layer, block) {
     block$panels$y_variable[match(ids, block$panels$id)]
   r[which(self)] <- NA
   if (all(is.na(r))) return(NULL)
-  axis_name <- function(id, direction) {
-    axis <- block$axes[[block$panels[[paste0(direction, "_axis")]][match(id, block$panels$id)]]]
-    # Without its unit.
-    sub(" \\([^()]*\\)$", "", plain_text(name_in_sentence(axis$name, axis$variable)))
-  }
+  axis_name <- function(id, direction) axis_said(seen_axis(block, id, direction))
   way <- function(r) if (abs(r) < 0.3) "no clear trend" else if (r > 0) "rising" else "falling"
   strong <- function(r) paste0("rank correlation ", two_digits(r))
   one <- function(i) {
@@ -168,27 +198,28 @@ seen_spread <- function(layer, block) {
   ) {
     return(NULL)
   }
-  values <- layer$table[[along]]
+  values <- layer$table[[along]][layer$trained$used]
   values <- values[is.finite(values)]
   if (length(values) < 8) return(NULL)
+  unit <- variable$kind$show %||% variable$kind$unit
   q <- stats::quantile(values, c(0, 0.25, 0.5, 0.75, 1), names = FALSE)
   short <- paste0(
     said_name(variable),
     ": half of the values between ",
     number_text_each(q[2], 3),
     " and ",
-    seen_number(q[4], variable)
+    seen_number(q[4], unit)
   )
   list(
     short = short,
     full = paste0(
       short,
-      ": least ",
-      seen_number(q[1], variable),
+      "; least ",
+      seen_number(q[1], unit),
       "; median ",
-      seen_number(q[3], variable),
+      seen_number(q[3], unit),
       "; greatest ",
-      seen_number(q[5], variable)
+      seen_number(q[5], unit)
     )
   )
 }

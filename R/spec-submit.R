@@ -173,7 +173,7 @@ legend_document <- function(figures, format) {
   each <- lapply(figures, function(figure) {
     text <- legend_text(figure$scene, format)
     if (format == "html") {
-      paste0("<h2>", html_text(figure$name), "</h2>\n<p>", text, "</p>")
+      paste0("<h2>", html(figure$name), "</h2>\n<p>", text, "</p>")
     } else {
       c(paste0("## ", figure$name), "", text, "")
     }
@@ -186,15 +186,6 @@ legend_document <- function(figures, format) {
     "<h1>Figure legends</h1>",
     body,
     "</body></html>"
-  )
-}
-
-html_text <- function(text) {
-  gsub(
-    ">",
-    "&gt;",
-    gsub("<", "&lt;", gsub("&", "&amp;", text, fixed = TRUE), fixed = TRUE),
-    fixed = TRUE
   )
 }
 

@@ -171,3 +171,26 @@ test_that("two inks of one panel that say the same are not counted twice", {
   )
   expect_match(legend_text(twice), "(n = 144 loaves)", fixed = TRUE)
 })
+
+test_that("what is seen is so: ties, stacks, residuals, several measures", {
+  seen <- function(...) alt_text(suppressWarnings(as_scene(plate(..., width = 120))))
+  even <- data.frame(g = c("a", "b", "c"), v = 1)
+  expect_match(seen(panel(even, x = g, y = v, ink_bars())), "V: alike for all")
+  tied <- data.frame(g = c("a", "b", "c"), v = c(3, 3, 1))
+  expect_match(seen(panel(tied, x = g, y = v, ink_bars())), "highest for a and b, lowest for c")
+  # Of a stack its whole counts.
+  parts <- data.frame(g = c("a", "a", "b"), k = c("x", "y", "x"), n = c(2, 2, 3))
+  stacked <- seen(
+    panel(parts, x = g, y = n, colour = k, ink_bars(arrange = "stack", centre = "sum"))
+  )
+  expect_match(stacked, "highest for a, lowest for b")
+  share <- seen(panel(loaves, x = flour, colour = grade, ink_bars(arrange = "share")))
+  expect_no_match(share, "highest")
+  expect_match(seen(panel(loaves, x = rise, y = volume, ink_residuals())), "no clear trend")
+  measures <- seen(facets(panel(loaves, x = flour, y = c(rise, firmness), ink_box())))
+  expect_match(measures, "Loaf rise: highest for Wheat, lowest for Rye; firmness: highest for Rye")
+  expect_no_match(
+    seen(panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh())),
+    "correlation"
+  )
+})
