@@ -2,7 +2,9 @@
 
 prove_letters <- function(scene, plate) {
   letters <- scene$texts$string[scene$texts$role == "letter"]
-  blocks <- length(unique(scene$panels$block))
+  # Columns of text, words and insets belong to what stands beside or about them.
+  inset <- unique(scene$panels$block[scene$panels$role == "inset"])
+  blocks <- length(setdiff(read_blocks(scene), inset))
   if (blocks < 2 && !length(letters)) return(list())
   are_given <- !is.null(plate$letters) && !plate$letters[1] %in% c("block", "panel")
   expected <- letter_style(letter_sequence(length(letters)), plate$house)

@@ -128,3 +128,14 @@ lone_cell <- function(role) {
     heads_measure = FALSE
   )
 }
+
+# Insets, words and pictures may be smaller than panels that values are read off.
+least_of_role <- function(role) {
+  switch(
+    role,
+    inset = list(width = 5, height = 5),
+    words =,
+    picture = list(width = 5, height = 4),
+    NULL
+  )
+}

@@ -212,7 +212,7 @@ settled_sizes <- function(sizes, children, across, house) {
     }
   }
   for (i in which(is.na(sizes$mm))) {
-    least <- if (all(vapply(inside[[i]], is_text_node, NA))) 0 else 10
+    least <- if (all(vapply(inside[[i]], is_text_node, NA))) least_of_role("words")$width else 10
     sizes$mm[i] <- max(least, vapply(inside[[i]], natural_mm, 0, across = across, house = house))
   }
   sizes

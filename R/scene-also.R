@@ -41,6 +41,8 @@ check_also <- function(axis, block) {
     "It is no quantity."
   } else if (is.null(axis$unit)) {
     "It has no unit."
+  } else if (axis$direction == "y" && length(block$direct)) {
+    "The names of its lines stand there."
   } else if (has_marginals(block)) {
     "Its panel has marginals there."
   } else if (axis$direction == "x" && any(!is.na(block$panels$heading))) {
@@ -56,7 +58,11 @@ check_also <- function(axis, block) {
         "\" a second scale, which it cannot have."
       ),
       x = wrong,
-      i = "Of unlike variables each has a panel of its own: `stacked()` puts them over one axis."
+      i = if (grepl("there[.]$", wrong)) {
+        "Leave one of them out."
+      } else {
+        "Of unlike variables each has a panel of its own: `stacked()` puts them over one axis."
+      }
     ),
     call = NULL
   )

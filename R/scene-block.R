@@ -78,17 +78,6 @@ of_text <- function(layers) {
     !any(vapply(layers, function(layer) is.null(ink_traits(layer$ink)$text_at), NA))
 }
 
-# Insets, words and pictures may be smaller than panels that values are read off.
-least_of_role <- function(role) {
-  switch(
-    role,
-    inset = list(width = 5, height = 5),
-    words =,
-    picture = list(width = 5, height = 4),
-    NULL
-  )
-}
-
 # A block with one of its axes changed.
 with_axis <- function(block, k, ...) {
   changed(block, axes = replace(block$axes, k, list(changed(block$axes[[k]], ...))))

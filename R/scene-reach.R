@@ -54,7 +54,12 @@ block_reach <- function(block, fixed, parts, frame, house) {
       per_column(decor$right),
       c(rep(0, length(right) - 1), max(parts$direct_mm, parts$also$y$room_mm))
     ),
-    own_left = decor$left,
+    # Names of rows under a panel stand beside the name of the axis where that goes on past them.
+    own_left = if (max(panels$row) > 1) {
+      pmax(decor$left, ifelse(panels$column == 1, parts$under$left_mm, 0))
+    } else {
+      decor$left
+    },
     own_bottom = decor$bottom,
     own_top = top
   )
