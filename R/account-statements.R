@@ -51,11 +51,13 @@ mark_statements <- function(accounts, noun) {
   )
   by_n <- split(unname(marks), factor(n, unique(n)))
   joined <- lapply(by_n, alike_joined)
-  if (length(by_n) == 1) return(list(marks = joined[[1]], n = names(by_n)))
+  if (length(by_n) == 1) {
+    return(list(marks = joined[[1]], n = if (nzchar(names(by_n))) names(by_n)))
+  }
   with_n <- Map(
     function(statements, n) {
       last <- length(statements)
-      statements[last] <- paste0(statements[last], ", ", n)
+      if (nzchar(n)) statements[last] <- paste0(statements[last], ", ", n)
       paste(statements, collapse = "; ")
     },
     joined,
@@ -101,6 +103,7 @@ of_noun <- function(n, noun) {
 
 # On how many values one mark, panel or series rests: "n = 11 to 12 a bar".
 n_phrase <- function(one, noun = NULL) {
+  if (!nzchar(one$called[1])) return("")
   # Two inks of one panel that say the same rest on the same rows, each for itself.
   one$area <- paste(one$area, one$layer)
   several <- length(unique(sub(" .*", "", one$area))) > 1

@@ -6,6 +6,7 @@
 #   row, column  in the matrix of its block; those of its host for a marginal;
 #   host, side   the area that it is attached to, and where: "x" at the top, "y" at the right; of a
 #                zoom or an inset the area that it shows part of;
+#   tier         of a marginal: 1 beside its host, 2 beyond that ...;
 #   measure      which of several y it shows;
 #   n, heading   rows of the data it is given; the text over it;
 #   x_variable, y_variable   what stands on its axes;
@@ -24,6 +25,7 @@ new_areas <- function(
   measure = 1L,
   host = NA_integer_,
   side = NA_character_,
+  tier = NA_integer_,
   ...
 ) {
   k <- length(row)
@@ -35,6 +37,7 @@ new_areas <- function(
     column = as.integer(column),
     host = host,
     side = side,
+    tier = tier,
     measure = measure,
     n = as.integer(n),
     heading = heading,
@@ -65,6 +68,9 @@ check_areas <- function(areas) {
         },
         if (any((areas$role == "marginal") != (!is.na(areas$side) & !is.na(areas$host)))) {
           "A marginal has a host and a side, others have no side."
+        },
+        if (any((areas$role == "marginal") != !is.na(areas$tier))) {
+          "A marginal stands in a tier, others in none."
         },
         if (any(areas$role == "marginal" & !areas$host %in% areas$id)) {
           "A marginal's host is not there."
@@ -98,25 +104,27 @@ numbered_cells <- function(cells, id, first) {
   )
 }
 
-# Cells with an area more for each marginal: a row of data of its host's each.
-with_marginal_areas <- function(cells, sides) {
-  if (!length(sides)) return(cells)
+# Cells with an area more for each marginal: a row of data of its host's each. places: side and tier
+# of what stands beside each of them.
+with_marginal_areas <- function(cells, places) {
+  if (!NROW(places)) return(cells)
   hosts <- cells$areas
   k <- nrow(hosts)
-  each <- lapply(seq_along(sides), function(i) {
+  each <- lapply(seq_len(nrow(places)), function(i) {
     changed(
       hosts,
       id = hosts$id + i * k,
       role = rep("marginal", k),
       host = hosts$id,
-      side = rep(sides[i], k),
+      side = rep(places$side[i], k),
+      tier = rep(places$tier[i], k),
       heading = rep(NA_character_, k)
     )
   })
   changed(
     cells,
     areas = check_areas(stack_tables(c(list(hosts), each))),
-    rows = rep(cells$rows, length(sides) + 1)
+    rows = rep(cells$rows, nrow(places) + 1)
   )
 }
 

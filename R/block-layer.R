@@ -109,18 +109,20 @@ marginal_layers <- function(block, cells) {
   design <- with_shown_values(block$panel, cells)
   variables <- design$variables
   placed <- Filter(
-    function(one) !is.null(one) && !one$supplied,
+    function(one) !is.null(one) && !one$supplied && !identical(one$id, "measure"),
     c(list(variables$x), variables$y, variables[c("colour", "shape", "size")])
   )
   shown_rows <- which(Reduce(`&`, lapply(placed, function(variable) !is.na(variable$values))))
   unlist(
-    lapply(names(block$marginals$inks), function(side) {
-      alone <- marginal_panel(design, side, block$marginals$inks[[side]])
-      cells_of_side <- cells_of_role(cells, cells$areas$side %in% side)
+    lapply(each_row(margin_places(block$marginals$inks)), function(place) {
+      inks <- block$marginals$inks[[place$side]]
+      alone <- marginal_panel(design, place$side, inks[margin_tiers(inks) == place$tier])
+      is_there <- cells$areas$side %in% place$side & cells$areas$tier %in% place$tier
+      cells_of_place <- cells_of_role(cells, is_there)
       ink_layers(
         alone,
-        changed(cells_of_side, rows = lapply(cells_of_side$rows, intersect, shown_rows)),
-        side = side
+        changed(cells_of_place, rows = lapply(cells_of_place$rows, intersect, shown_rows)),
+        side = place$side
       )
     }),
     recursive = FALSE

@@ -225,16 +225,7 @@ word_rows.marginals <- function(word) {
 new_marginals <- function(panel, x, y, layout, call) {
   block <- as_block(panel, call)
   design <- block$panel
-  if (!is.null(design$variables$shared_y) || length(design$variables$y) > 1) {
-    abort_nelvat(
-      "argument",
-      c(
-        "Marginals need panels of one `y`.",
-        x = paste0("There are ", length(design$variables$y), ".")
-      ),
-      call
-    )
-  }
+  check_one_measure(design, x, y, call)
   check_open_axes(design, call)
   inks <- list()
   for (side in c("x", "y")) {
@@ -269,6 +260,20 @@ new_marginals <- function(panel, x, y, layout, call) {
   block
 }
 
+# What stands along x alone may stand over several measures.
+check_one_measure <- function(design, x, y, call) {
+  n <- length(design$variables$y)
+  if (is.null(design$variables$shared_y) && n < 2) return(invisible())
+  inks <- if (!is.null(x)) check_inks(list(x), call)
+  in_strips <- vapply(inks, function(ink) ink_traits(ink)$own_strip, NA)
+  if (is.null(y) && all(in_strips)) return(invisible())
+  abort_nelvat(
+    "argument",
+    c("Marginals need panels of one `y`.", x = paste0("There are ", n, ".")),
+    call
+  )
+}
+
 # Inks that draw axes of their own leave none for marginals to stand on.
 check_open_axes <- function(design, call) {
   if (!isTRUE(design$variables$x$kind$hidden)) return(invisible())
@@ -289,9 +294,9 @@ check_open_axes <- function(design, call) {
 # A panel of one of the quantities of another.
 marginal_panel <- function(design, side, inks, call = NULL) {
   other <- setdiff(c("x", "y"), side)
-  measured <- if (side == "y") design$variables$y[[1]] else design$variables$x
-  check_variable_kind(measured, side, c("quantity", "moment"), call, "to have a marginal")
-  design$variables[[other]] <- NULL
+  # What tells measures apart says nothing of the one that stands alone.
+  of_measures <- vapply(design$variables, function(one) identical(one$id, "measure"), NA)
+  design$variables[c(other, "shared_y", names(which(of_measures)))] <- NULL
   if (is_ramp(design$variables$colour)) design$variables$colour <- NULL
   design$variables$size <- NULL
   design$inks <- inks
@@ -300,9 +305,58 @@ marginal_panel <- function(design, side, inks, call = NULL) {
   design
 }
 
-# How deep marginals are, in mm, for each panel.
-marginal_depth <- function(block, frame) {
+# Inks of a side share a strip beside the panel; those with a depth of their own stand one by one,
+# in the order given from the panel outwards: the tier of each ink.
+margin_tiers <- function(inks) {
+  alone <- vapply(inks, function(ink) ink_traits(ink)$own_strip, NA)
+  place <- ifelse(alone, seq_along(inks), match(FALSE, alone))
+  match(place, sort(unique(place)))
+}
+
+# Of marginals, side and tier of each strip.
+margin_places <- function(inks) {
+  sides <- intersect(c("x", "y"), names(inks))
+  stack_tables(
+    lapply(sides, function(side) {
+      tiers <- sort(unique(margin_tiers(inks[[side]])))
+      new_table(side = rep(side, length(tiers)), tier = tiers, .rows = length(tiers))
+    })
+  )
+}
+
+# How deep the strips of a side are, in mm: a row a panel, a column a tier.
+margin_depths <- function(block, side, frame) {
   panels <- block$panels
-  least <- pmin(frame$x$length_mm[panels$column], frame$y$length_mm[panels$row])
-  rep_len(pmax(0.5, block$design$marginals$depth %||% (0.2 * least)), length(least))
+  inks <- block$design$marginals$inks[[side]]
+  tiers <- margin_tiers(inks)
+  depths <- vapply(
+    sort(unique(tiers)),
+    function(tier) {
+      ink <- inks[[match(tier, tiers)]]
+      if (ink_traits(ink)$own_strip) return(rep(ink$depth, nrow(panels)))
+      least <- pmin(frame$x$length_mm[panels$column], frame$y$length_mm[panels$row])
+      rep_len(pmax(0.5, block$design$marginals$depth %||% (0.2 * least)), nrow(panels))
+    },
+    numeric(nrow(panels))
+  )
+  matrix(depths, nrow(panels))
+}
+
+# What the strips of a side take beyond each panel, with the gaps before them.
+margins_mm <- function(block, side, frame) {
+  if (!side %in% block$areas$side) return(rep(0, nrow(block$panels)))
+  depths <- margin_depths(block, side, frame)
+  rowSums(depths) + ncol(depths) * block$design$marginals$gap
+}
+
+# An ink of a strip with what hangs on the house of its plate, such as how deep its type makes it.
+in_strip <- function(ink, house) UseMethod("in_strip")
+#' @export
+in_strip.default <- function(ink, house) ink
+
+#' @export
+in_house.nelvat_facets <- function(block, house) {
+  if (is.null(block$marginals)) return(block)
+  inks <- lapply(block$marginals$inks, lapply, in_strip, house)
+  changed(block, marginals = changed(block$marginals, inks = inks))
 }

@@ -211,38 +211,43 @@ check_categories <- function(categories) {
 }
 
 # An order in a file: a rule's word, a list of levels, or a rule with its settings:
-# {by_statistic: rise, statistic: median, descending: true}.
+# {by_statistic: rise, statistic: median, descending: true}, {by_likeness: rise, over: flour}.
 field_order <- function(order) {
   if (is.null(order)) return(NULL)
   if (rlang::is_string(order) && order %in% c("by_appearance", "by_number")) {
     return(new_order(sub("by_", "", order)))
   }
   if (!is.list(order) || is.null(names(order))) return(as.character(unlist(order)))
-  stray <- setdiff(names(order), c("by_statistic", "statistic", "descending"))
-  if (length(stray) || !rlang::is_string(order$by_statistic)) {
+  rule <- intersect(c("by_statistic", "by_likeness"), names(order))
+  settings <- list(
+    by_statistic = c("statistic", "descending"),
+    by_likeness = c("over", "distance", "linkage", "groups")
+  )
+  named <- length(rule) == 1 && rlang::is_string(order[[rule]])
+  if (
+    !named || length(setdiff(names(order), c(rule, settings[[rule]]))) ||
+      rule == "by_likeness" && !rlang::is_string(order$over)
+  ) {
     abort_nelvat(
       "codebook",
       c(
         paste(
-          "An order is \"by_appearance\", \"by_number\", a list of levels, or",
-          "{by_statistic: COLUMN, statistic: median, descending: true}."
+          "An order is \"by_appearance\", \"by_number\", a list of levels,",
+          "{by_statistic: COLUMN, statistic: median, descending: true}, or",
+          "{by_likeness: COLUMN, over: COLUMN, distance: euclidean, linkage: average, groups: 3}."
         ),
         x = paste0("Found ", quoted(names(order)), ".")
       ),
       call = NULL
     )
   }
-  new_order(
-    "statistic",
-    column = column_quo(order$by_statistic),
-    statistic = check_choice(
-      order$statistic %||% "median",
-      names(order_statistics()),
-      "statistic",
-      NULL
-    ),
-    descending = check_flag(order$descending %||% FALSE, "descending", NULL)
+  said <- order[setdiff(names(order), c(rule, "over"))]
+  word <- list(by_statistic = by_statistic, by_likeness = by_likeness)[[rule]]
+  columns <- c(
+    list(column_quo(order[[rule]])),
+    if (rule == "by_likeness") list(column_quo(order$over))
   )
+  rlang::inject(word(!!!columns, !!!said))
 }
 
 # A column's name as the quosure a call would have.

@@ -4,7 +4,7 @@ settle_levels <- function(kind, values, column, data, call) {
   present <- levels_present(values)
   check_level_lengths(present, column, call)
   if (!is.null(kind$names)) check_named(present, kind$names, column, call)
-  kind$levels <- order_levels(kind, present, column, values, data, call)
+  kind <- with_ordered_levels(kind, present, column, values, data, call)
   kind$level_names <- unname(
     if (is.null(kind$names)) verbatim(kind$levels) else as.character(kind$names[kind$levels])
   )
@@ -142,6 +142,15 @@ check_utf8 <- function(texts) {
   )
 }
 
+# A kind with its levels in the order that it asks for, and with the tree of one by likeness.
+with_ordered_levels <- function(kind, present, column, values, data, call) {
+  kind$tree <- if (inherits(kind$order, "nelvat_order") && kind$order$rule == "likeness") {
+    tree_of_levels(kind$order, present, values, data, column, call)
+  }
+  kind$levels <- kind$tree$levels %||% order_levels(kind, present, column, values, data, call)
+  kind
+}
+
 order_levels <- function(kind, present, column, values, data, call) {
   order <- kind$order %||% (if (!is.null(kind$names)) names(kind$names))
   if (is.null(order)) return(present)
@@ -173,7 +182,7 @@ reorder_levels <- function(kind, order, column, values, data, call) {
     order <- match_level_names(as.character(order), kind, column, call)
   }
   kind$order <- order
-  kind$levels <- order_levels(kind, before, column, values, data, call)
+  kind <- with_ordered_levels(kind, before, column, values, data, call)
   kind$level_names <- unname(names[kind$levels])
   kind$colours <- colours[kind$levels]
   # Without colours of their own, levels keep those of their place in the codebook.

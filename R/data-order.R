@@ -1,7 +1,7 @@
 #' Orders of levels
 #'
 #' Rules for the `order` of [category()] and [ordinal()], and of [panel()] and
-#' [facets()] for one figure.
+#' [facets()] for one figure; another is [by_likeness()].
 #'
 #' @param column A column of the same table, bare.
 #' @param statistic `"mean"`, `"median"`, `"sum"`, `"min"`, `"max"`, `"sd"` or

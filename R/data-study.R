@@ -6,10 +6,14 @@
 #' triangle mesh of a cut loaf), `cultures` (microbe counts by hour, repeated), `trials` (ratios
 #' with intervals of six bakeries, and the pooled one), `doses` (mould growth by dose of two acids),
 #' `tasting` (sixteen tasters on three days, the pH of their slices measured twice), `keeping` (days
-#' until loaves were stale, some not seen to the end).
+#' until loaves were stale, some not seen to the end), `strains` (growth of microbes on media),
+#' `stages` (of the dough with the probe), `aromas` (compounds in rye against wheat), `starters`
+#' (moved to a new flour), `crumb` (a slice pressed and let go), `oven` (temperature over its
+#' floor).
 #'
 #' @param name One of `"loaves"`, `"probe"`, `"pores"`, `"slice"`, `"cultures"`, `"trials"`,
-#'   `"doses"`, `"tasting"`, `"keeping"`.
+#'   `"doses"`, `"tasting"`, `"keeping"`, `"strains"`, `"stages"`, `"aromas"`, `"starters"`,
+#'   `"crumb"`, `"oven"`.
 #' @param file Name of a file of the study, such as `"loaves.csv"`.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return `study()`: a [codebook()] with the data. `study_file()`: the path of the
@@ -24,12 +28,17 @@ study <- function(name) {
   check_needed(study, "study", rlang::current_env())
   check_choice(
     name,
-    c("loaves", "probe", "pores", "slice", "cultures", "trials", "doses", "tasting", "keeping"),
+    study_tables,
     "name"
   )
   path <- Filter(file.exists, file.path(study_folder(), paste0(name, c(".csv", ".csv.gz"))))
   read_data(path, codebook = study_file(paste0(name, ".codebook.yaml")))
 }
+
+study_tables <- c(
+  "loaves", "probe", "pores", "slice", "cultures", "trials", "doses", "tasting", "keeping",
+  "strains", "stages", "aromas", "starters", "crumb", "oven"
+)
 
 #' @rdname study
 #' @export

@@ -165,6 +165,11 @@ under_rows <- function(ink, layer) UseMethod("under_rows")
 under_rows.default <- function(ink, layer) NULL
 under_texts <- function(ink, layer, group, ticks) UseMethod("under_texts")
 
+# What stands at the end of a strip that an ink draws in a margin; NULL for nothing.
+margin_name <- function(ink, layer) UseMethod("margin_name")
+#' @export
+margin_name.default <- function(ink, layer) NULL
+
 # What the marks of an ink are called where several of them are spoken of.
 marks_named <- function(ink) UseMethod("marks_named")
 #' @export

@@ -84,6 +84,10 @@ train_ink.ink_tiles <- function(ink, layer) {
       list(tiles[[direction]] - 0.5, tiles[[direction]] + 0.5)
     }
     tiles[paste0(direction, 0:1)] <- ends
+    tiles[paste0(direction, c("_first", "_last"))] <- group_ends(
+      layer[[direction]]$kind,
+      tiles[[direction]]
+    )
   }
   list(
     table = tiles,
@@ -101,6 +105,27 @@ train_ink.ink_tiles <- function(ink, layer) {
     shows = "values as shades"
   )
 }
+
+# Is each place the first, or the last, of a group that a tree was cut into, with another before or
+# after it?
+group_ends <- function(kind, places) {
+  groups <- kind$tree$groups
+  if (!has_levels(kind) || is.null(groups)) {
+    return(rep(list(rep(FALSE, length(places))), 2))
+  }
+  list(
+    c(FALSE, diff(groups) != 0)[round(places)],
+    c(diff(groups) != 0, FALSE)[round(places)]
+  )
+}
+
+# Ends of cells, in units, drawn in where a group begins or ends; at most by a third of the cell.
+apart_groups <- function(ends, first, last, panel_mm) {
+  wide <- ends[[2]] - ends[[1]]
+  by <- sign(wide) * pmin(group_gap_mm / 2 / panel_mm, abs(wide) / 3)
+  list(ends[[1]] + ifelse(first, by, 0), ends[[2]] - ifelse(last, by, 0))
+}
+group_gap_mm <- 0.9
 
 tile_name <- function(kind, value) {
   if (has_levels(kind)) kind$level_names[value] else said_value_text(kind, value)
@@ -139,7 +164,12 @@ place_ink.ink_tiles <- function(ink, trained, site) {
     )
     # Tiles that meet reach a trace over each other, or their seams would show.
     reach <- (ends[[2]] - ends[[1]]) * if (inset > 0) -inset else seam_share
-    list(ends[[1]] - reach, ends[[2]] + reach)
+    apart_groups(
+      list(ends[[1]] - reach, ends[[2]] + reach),
+      tiles[[paste0(direction, "_first")]],
+      tiles[[paste0(direction, "_last")]],
+      if (direction == "x") site$panel_w(one_panel) else site$panel_h(one_panel)
+    )
   }
   x <- between("x")
   y <- between("y")

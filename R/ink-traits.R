@@ -18,7 +18,8 @@
 #   anywhere     does it write words that may stand anywhere in the panel, such as an equation?
 #   as_is        is it of the data as they are, whatever transforms their axes have?
 #   parts_rows   do its findings part the rows used, each row in one?
-#   called       what one mark is called, as in "n = 12 a bar"
+#   called       what one mark is called, as in "n = 12 a bar"; "" where no n is said of them
+#   own_strip    in a margin, does it stand by itself, as deep as its `depth` says?
 
 new_traits <- function(
   mark = character(),
@@ -35,7 +36,8 @@ new_traits <- function(
   computed = !summarises %in% c("values", "nothing"),
   parts_rows = computed,
   called = "level",
-  text_at = NULL
+  text_at = NULL,
+  own_strip = FALSE
 ) {
   traits <- list(
     mark = mark,
@@ -52,7 +54,8 @@ new_traits <- function(
     computed = computed,
     parts_rows = parts_rows,
     called = called,
-    text_at = text_at
+    text_at = text_at,
+    own_strip = own_strip
   )
   # Asked for again and again, they are checked once.
   id <- rlang::hash(traits)
@@ -75,7 +78,8 @@ new_traits <- function(
       computed = rlang::is_bool,
       parts_rows = rlang::is_bool,
       called = rlang::is_string,
-      text_at = is_or_null(is.numeric)
+      text_at = is_or_null(is.numeric),
+      own_strip = rlang::is_bool
     )
   )
 }

@@ -224,12 +224,13 @@ half_spot <- function(block, frame, set) {
 
 # Between the two marginals of a panel.
 corner_spot <- function(block, frame, set, house) {
-  depth <- marginal_depth(block, frame)
+  high <- margins_mm(block, "x", frame)
+  wide <- margins_mm(block, "y", frame)
   gap <- block$design$marginals$gap
-  if (depth < max(set$height_mm, set$width_mm)) return(NULL)
+  if (high - gap < set$height_mm || wide - gap < set$width_mm) return(NULL)
   list(
     x_mm = frame$x$start_mm + frame$x$length_mm + gap + 0.5,
-    y_mm = frame$y$start_mm - gap - depth
+    y_mm = frame$y$start_mm - high
   )
 }
 

@@ -72,7 +72,38 @@ block_about <- function(block) {
   if (!is.null(block$design$zoom)) return(NULL)
   standing <- Filter(function(layer) !layer$behind && NROW(layer$trained$table), block$layers)
   says <- unique(
-    c(block$design$panel$book$about, unlist(lapply(standing, function(layer) layer$trained$says)))
+    c(
+      block$design$panel$book$about,
+      unlist(lapply(standing, function(layer) layer$trained$says)),
+      likeness_orders(block)
+    )
   )
   if (length(says)) new_table(block = block$id, says = says, .rows = length(says))
+}
+
+# Axes whose levels are in an order by likeness: how that was found.
+likeness_orders <- function(block) {
+  variables <- c(list(block$design$panel$variables$x), block$design$panel$variables$y)
+  ordered <- Filter(
+    function(variable) {
+      tree <- variable$kind$tree
+      !is.null(tree) && identical(tree$levels, variable$kind$levels)
+    },
+    variables
+  )
+  how <- vapply(ordered, function(variable) tree_words(variable$kind$tree), "")
+  name <- vapply(
+    ordered,
+    function(variable) {
+      k <- max(0, variable$kind$tree$groups)
+      paste0(said_name(variable), if (k > 1) paste0(" in ", k, " groups"))
+    },
+    ""
+  )
+  vapply(
+    unique(how),
+    function(words) paste0(listed(name[how == words]), " ordered by likeness (", words, ")"),
+    "",
+    USE.NAMES = FALSE
+  )
 }

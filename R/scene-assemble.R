@@ -153,6 +153,7 @@ assemble_block <- function(own, house, font) {
       place_tick_texts(panels, axes, own$fits, house, font),
       place_titles(panels, own, house, font),
       place_under(own, panels, axes, house, font),
+      place_strip_names(own, panels, house, font),
       place_also(own, panels, house, font),
       place_letters(panels, own, house, font),
       place_direct(own, marks, panels, house, font)
@@ -244,7 +245,7 @@ scene_areas <- function(block, frame) {
   )
   changed(areas, heading = plain_heading(areas$heading))[
     c(
-      "id", "block", "role", "host", "side", "row", "column", "x", "y", "w", "h", "x_axis",
+      "id", "block", "role", "host", "side", "tier", "row", "column", "x", "y", "w", "h", "x_axis",
       "y_axis", "x_shown",
       "y_shown", "heading", "x_variable", "y_variable", "n"
     )

@@ -97,13 +97,14 @@ with_count_axes <- function(asked, layers) {
   list(areas = areas, axes = asked$axes)
 }
 
-# A marginal stands on its host's axis; what it counts has an axis for all marginals of a side,
+# A marginal stands on its host's axis; what it counts has an axis for all marginals of a strip,
 # drawn at the edge where that is asked for.
 with_marginal_axes <- function(asked, block, layers) {
   areas <- asked$areas
   axes <- asked$axes
-  for (side in unique(stats::na.omit(areas$side))) {
-    areas_of_side <- which(areas$side %in% side)
+  for (strip in each_row(unique(areas[!is.na(areas$side), c("side", "tier")]))) {
+    side <- strip$side
+    areas_of_side <- which(areas$side %in% side & areas$tier %in% strip$tier)
     host <- match(areas$host[areas_of_side], areas$id)
     other <- setdiff(c("x", "y"), side)
     kind <- supplied_kind(layers, areas$id[areas_of_side[1]], other)
@@ -118,7 +119,10 @@ with_marginal_axes <- function(asked, block, layers) {
       list(
         list(
           direction = other,
-          variable = new_variable(paste("marginal of", side), kind),
+          variable = new_variable(
+            paste0("marginal of ", side, if (strip$tier > 1) paste0(" ", strip$tier)),
+            kind
+          ),
           drawn_at = if (block$marginals$axis) areas$id[areas_of_side][at_edge] else integer(),
           role = "marginal"
         )

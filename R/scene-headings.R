@@ -31,14 +31,7 @@ heads_text_at <- function(block) {
 
 # Where a panel's heading rule stands: above its marginal, where it has one.
 heading_rule_y <- function(panels, own, house) {
-  above <- 0
-  if ("x" %in% own$block$areas$side) {
-    above <- rep_len(
-      marginal_depth(own$block, own$frame) + own$block$design$marginals$gap,
-      nrow(panels)
-    )
-  }
-  panels$y - above - house$space_mm$heading_above_panel
+  panels$y - margins_mm(own$block, "x", own$frame) - house$space_mm$heading_above_panel
 }
 
 # Headings of outer tiers: flush left over a rule across their columns, above the inner ones.

@@ -8,32 +8,53 @@ has_marginals <- function(block) any(block$areas$role == "marginal")
 marginal_reach <- function(block, axis_mm, frame) {
   none <- rep(0, nrow(block$panels))
   reach <- list(left = none, right = none, top = none, bottom = none)
-  deep <- marginal_depth(block, frame) + block$design$marginals$gap
   axis_room <- function(side, column) {
     marginal_areas <- which(block$areas$side %in% side)
-    i <- block$areas[[column]][marginal_areas][1]
-    hosts <- block$areas$host[marginal_areas][
-      block$areas$id[marginal_areas] %in% block$axes[[i]]$drawn_at
-    ]
-    ifelse(block$panels$id %in% hosts, axis_mm[i], 0)
+    room <- vapply(
+      block$panels$id,
+      function(id) {
+        of_host <- marginal_areas[block$areas$host[marginal_areas] == id]
+        index <- block$areas[[column]][of_host]
+        drawn <- vapply(
+          block$axes[index],
+          function(axis) any(axis$drawn_at %in% block$areas$id[of_host]),
+          NA
+        )
+        max(0, axis_mm[index[drawn]])
+      },
+      0
+    )
+    room
   }
-  if ("x" %in% block$areas$side) reach[c("top", "left")] <- list(deep, axis_room("x", "y_axis"))
-  if ("y" %in% block$areas$side) reach[c("right", "bottom")] <- list(deep, axis_room("y", "x_axis"))
+  if ("x" %in% block$areas$side) {
+    reach[c("top", "left")] <- list(margins_mm(block, "x", frame), axis_room("x", "y_axis"))
+  }
+  if ("y" %in% block$areas$side) {
+    reach[c("right", "bottom")] <- list(margins_mm(block, "y", frame), axis_room("y", "x_axis"))
+  }
   reach
 }
 
 # The places of marginals, from those of their hosts.
 marginal_boxes <- function(marginals, hosts, block, frame) {
-  host <- match(marginals$host, hosts$id)
-  deep <- marginal_depth(block, frame)[host]
   gap <- block$design$marginals$gap
-  top <- marginals$side == "x"
-  changed(
-    marginals,
-    x = ifelse(top, hosts$x[host], hosts$x[host] + hosts$w[host] + gap),
-    y = ifelse(top, hosts$y[host] - gap - deep, hosts$y[host]),
-    w = ifelse(top, hosts$w[host], deep),
-    h = ifelse(top, deep, hosts$h[host])
+  stack_tables(
+    lapply(unique(marginals$side), function(side) {
+      of_side <- table_rows(marginals, marginals$side == side)
+      host <- match(of_side$host, hosts$id)
+      depths <- margin_depths(block, side, frame)
+      ends <- t(apply(depths + gap, 1, cumsum))
+      if (nrow(ends) != nrow(depths)) ends <- t(ends)
+      deep <- depths[cbind(host, of_side$tier)]
+      end <- ends[cbind(host, of_side$tier)]
+      changed(
+        of_side,
+        x = if (side == "x") hosts$x[host] else hosts$x[host] + hosts$w[host] + end - deep,
+        y = if (side == "x") hosts$y[host] - end else hosts$y[host],
+        w = if (side == "x") hosts$w[host] else deep,
+        h = if (side == "x") deep else hosts$h[host]
+      )
+    })
   )
 }
 

@@ -12,6 +12,7 @@ block_parts <- function(block, frame, plate, font) {
     direct_mm = direct_room(block$direct, style, font),
     sides = fit_sides(block, frame, plate, font),
     under = fit_under(block, style, font),
+    strips = fit_strips(block, style, font),
     also = fit_also(block, frame, style, font),
     titles = axis_titles(block, frame, style, font),
     letters = letter_reach(block$letters, style, font),
@@ -37,14 +38,16 @@ block_reach <- function(block, fixed, parts, frame, house) {
   top[1] <- top[1] + max(0, parts$also$x$room_mm)
   right[length(right)] <- max(right[length(right)], parts$direct_mm) + parts$sides$room_mm
   if (!is.null(parts$key)) top[1] <- top[1] + parts$key$height_mm + house$space_mm$key_gap
+  bottom <- per_row(decor$bottom)
+  bottom[length(bottom)] <- max(bottom[length(bottom)], parts$strips$bottom_mm)
   reach <- list(
     left_ticks = pmax(
       per_column(decor$left),
-      c(parts$under$left_mm, rep(0, max(panels$column) - 1)),
+      c(max(parts$under$left_mm, parts$strips$left_mm), rep(0, max(panels$column) - 1)),
       per_column(parts$letters$left) - if (beside_titles(block$letters)) 0 else parts$titles$left_mm
     ),
     left_title = parts$titles$left_mm,
-    bottom_ticks = per_row(decor$bottom),
+    bottom_ticks = bottom,
     bottom_title = parts$titles$bottom_mm + parts$under$room_mm,
     right_all = right,
     top_all = top,

@@ -13,8 +13,9 @@ scene_rules <- function(panels, axes, own, house) {
   }
   x_shown <- lined(panels$x_shown)
   y_shown <- lined(panels$y_shown)
-  top <- which(panels$side %in% "x")
-  side <- which(panels$side %in% "y")
+  grounded <- stands_on_ground(panels, own$block)
+  top <- which(panels$side %in% "x" & grounded)
+  side <- which(panels$side %in% "y" & grounded)
   rules <- stack_tables(
     c(
       list(
@@ -75,6 +76,19 @@ scene_rules <- function(panels, axes, own, house) {
   rules$weight_pt <- ifelse(hair, house$weight_pt$heading_rule, house$weight_pt$axis)
   rules$colour <- ifelse(hair, house$colour$heading_rule, house$colour$axis)
   rules
+}
+
+# Is what a marginal holds read from the hair line that it stands on?
+stands_on_ground <- function(panels, block) {
+  inks <- block$design$marginals$inks
+  in_strip <- function(side, tier) {
+    ink_traits(inks[[side]][[match(tier, margin_tiers(inks[[side]]))]])$own_strip
+  }
+  mapply(
+    function(side, tier) !is.na(side) && !in_strip(side, tier),
+    panels$side,
+    panels$tier
+  )
 }
 
 new_rule <- function(role, panel, x0, y0, x1, y1) {

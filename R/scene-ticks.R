@@ -29,7 +29,8 @@ fit_axes <- function(block, n_breaks, treatment, frame, before, plate, font, cal
 axis_length <- function(block, axis, frame, house) {
   least_mm <- house$least_panel_mm[[if (axis$direction == "x") "width" else "height"]]
   if (axis$role == "marginal") {
-    return(max(2, min(marginal_depth(block, frame))))
+    strip <- block$areas[match(axis$areas[1], block$areas$id), ]
+    return(max(2, min(margin_depths(block, strip$side, frame)[, strip$tier])))
   }
   tracks <- unique(
     block$panels[[if (axis$direction == "x") "column" else "row"]][block$panels$id %in% axis$areas]

@@ -1,7 +1,7 @@
 # Inks in a figure file.
 
 # An ink is its word alone, or its word with the arguments of its function.
-build_ink <- function(ink, columns, folder, at) {
+build_ink <- function(ink, columns, tables, at) {
   if (rlang::is_string(ink)) ink <- stats::setNames(list(list()), ink)
   if (!is.list(ink) || length(ink) != 1 || is.null(names(ink))) {
     abort_figure(at, "An ink is one word, with its settings: {bars: {centre: mean}}.", ink)
@@ -9,7 +9,8 @@ build_ink <- function(ink, columns, folder, at) {
   known <- ink_words()
   if (!names(ink) %in% known) abort_figure(at, "There is no ink of that name.", names(ink), known)
   word <- paste0("ink_", names(ink))
-  values <- file_values(word, ink[[1]], list(columns = columns, folder = folder), c(at, names(ink)))
+  context <- list(columns = columns, folder = attr(tables, "folder"), tables = tables)
+  values <- file_values(word, ink[[1]], context, c(at, names(ink)))
   at_key(c(at, names(ink)), do.call(word, values))
 }
 
@@ -24,7 +25,7 @@ build_inks <- function(inks, columns, tables, at) {
   if (is.null(inks)) return(NULL)
   if (rlang::is_string(inks) || (is.list(inks) && !is.null(names(inks)))) inks <- list(inks)
   Map(
-    function(ink, i) build_ink(ink, columns, attr(tables, "folder"), c(at, i)),
+    function(ink, i) build_ink(ink, columns, tables, c(at, i)),
     as.list(inks),
     seq_along(inks)
   )

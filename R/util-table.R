@@ -31,6 +31,11 @@ table_rows <- function(table, rows) {
   do.call(new_table, c(columns, list(.rows = if (is.logical(rows)) sum(rows) else length(rows))))
 }
 
+# A table as a list of its rows, each a list of its values.
+each_row <- function(table) {
+  lapply(seq_len(NROW(table)), function(i) lapply(as.list(table), `[[`, i))
+}
+
 `%||%` <- function(left, right) if (is.null(left)) right else left
 
 # A list with some elements replaced; of a record, the next record.

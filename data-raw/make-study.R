@@ -490,3 +490,221 @@ write_book(
   ),
   "Loaves kept until they were stale, or the shelf was needed"
 )
+
+# strains: growth of microbes on media ------------------------------------------------
+set.seed(20260601)
+media <- c("rye", "wheat", "spelt", "whey", "malt", "honey", "apple", "brine", "acid", "dry")
+groups <- list(
+  lactic = c(8, 7, 7, 9, 6, 3, 4, 6, 8, 2),
+  yeast = c(6, 7, 7, 4, 9, 9, 8, 2, 3, 4),
+  acetic = c(3, 3, 3, 4, 5, 7, 9, 1, 9, 1)
+)
+of_group <- rep(names(groups), c(11, 8, 5))
+strain <- paste0(c(lactic = "L", yeast = "Y", acetic = "A")[of_group], sprintf("%02d", 1:24))
+origin <- sample(c("Harbour", "Mill", "Station"), 24, replace = TRUE)
+lean <- sapply(c(Harbour = 0, Mill = 1, Station = 2), function(k) rnorm(10, 0, 0.7))
+strains <- expand.grid(medium = media, strain = sample(strain), stringsAsFactors = FALSE)
+strain_at <- match(strains$strain, strain)
+medium_at <- match(strains$medium, media)
+strains$kind <- of_group[strain_at]
+strains$origin <- origin[strain_at]
+strains$growth <- round(
+  pmax(
+    0,
+    mapply(function(group, k) groups[[group]][k], strains$kind, medium_at) / 10 +
+      lean[cbind(medium_at, match(strains$origin, colnames(lean)))] / 10 + rnorm(240, 0, 0.08)
+  ),
+  2
+)
+strains$growth[c(37, 118)] <- NA
+write_table(strains[c("strain", "kind", "origin", "medium", "growth")], "strains")
+write_book(
+  "strains",
+  rows = "culture",
+  list(
+    list(name = "strain", type = "string", title = "Strain"),
+    list(
+      name = "kind",
+      type = "string",
+      title = "Kind",
+      categories = levels_of(
+        lactic = "Lactic bacteria",
+        yeast = "Yeasts",
+        acetic = "Acetic bacteria"
+      )
+    ),
+    list(name = "origin", type = "string", title = "Origin"),
+    list(
+      name = "medium",
+      type = "string",
+      title = "Medium",
+      categories = levels_of(
+        rye = "Rye",
+        wheat = "Wheat",
+        spelt = "Spelt",
+        whey = "Whey",
+        malt = "Malt",
+        honey = "Honey",
+        apple = "Apple",
+        brine = "Brine",
+        acid = "Acid",
+        dry = "Dry crust"
+      )
+    ),
+    list(name = "growth", type = "number", title = "Growth rate", unit = "1/h")
+  ),
+  "Growth of strains from three bakeries on ten media"
+)
+
+# stages: what was done to the dough while the probe was in it --------------------------
+stage_time <- function(hours) {
+  format(as.POSIXct("2026-03-02", tz = "UTC") + hours * 3600, "%Y-%m-%dT%H:%M:%SZ", tz = "UTC")
+}
+write_table(
+  data.frame(
+    name = c("Feeding", "Rest", "Folding", "Rest", "Proof", "Cold"),
+    from = stage_time(c(0, 12, 24, 34, 44, 56)),
+    to = stage_time(c(12, 24, 34, 44, 56, 72))
+  ),
+  "stages"
+)
+write_book(
+  "stages",
+  rows = "stage",
+  list(
+    list(name = "name", type = "string", title = "Stage"),
+    list(name = "from", type = "datetime", title = "Begin"),
+    list(name = "to", type = "datetime", title = "End")
+  ),
+  "Stages of the dough that the probe was in"
+)
+
+# aromas: what differs between rye and wheat loaves -------------------------------------
+set.seed(20260602)
+aromas <- data.frame(
+  compound = c(
+    paste0("C", sprintf("%03d", 1:288)),
+    "maltol",
+    "diacetyl",
+    "vanillin",
+    "furfural",
+    "acetoin",
+    "hexanal",
+    "limonene",
+    "guaiacol",
+    "nonanal",
+    "pyrazine",
+    "indole",
+    "skatole"
+  ),
+  change = round(c(rnorm(288, 0, 0.6), rnorm(6, 2.4, 0.5), rnorm(6, -2.2, 0.5)), 3)
+)
+error <- runif(300, 0.25, 0.6)
+aromas$p <- signif(2 * pnorm(-abs(aromas$change) / error), 3)
+aromas$class <- ifelse(
+  aromas$p < 0.001 & abs(aromas$change) > 1,
+  ifelse(aromas$change > 0, "more", "less"),
+  "alike"
+)
+aromas <- aromas[sample(300), ]
+write_table(aromas, "aromas")
+write_book(
+  "aromas",
+  rows = "compound",
+  list(
+    list(name = "compound", type = "string", title = "Compound"),
+    list(name = "change", type = "number", title = "Change, log~2~ of rye over wheat"),
+    list(name = "p", type = "number", title = "p"),
+    list(
+      name = "class",
+      type = "string",
+      title = "In rye",
+      categories = levels_of(less = "Less", alike = "Alike", more = "More"),
+      colours = list(less = "#2F6F9F", alike = "#A5ACB3", more = "#B5523B")
+    )
+  ),
+  "Aromas of rye and wheat loaves"
+)
+
+# starters: how each took to a new flour, and when it was what ---------------------------
+set.seed(20260603)
+starters <- data.frame(starter = sprintf("S%02d", 1:22), fed = rep(c("daily", "weekly"), 11))
+starters$change <- round(rnorm(22, ifelse(starters$fed == "daily", 12, -12), 26), 1)
+starters$answer <- ifelse(
+  starters$change > 20,
+  "gain",
+  ifelse(starters$change < -20, "loss", "none")
+)
+starters$from <- 0
+starters$to <- round(runif(22, 8, 40))
+starters$doubled <- ifelse(starters$answer == "gain", round(starters$to * runif(22, 0.2, 0.7)), NA)
+starters$collapsed <- ifelse(starters$answer == "loss", starters$to, NA)
+write_table(starters, "starters")
+write_book(
+  "starters",
+  rows = "starter",
+  list(
+    list(name = "starter", type = "string", title = "Starter"),
+    list(
+      name = "fed",
+      type = "string",
+      title = "Fed",
+      categories = levels_of(daily = "Daily", weekly = "Weekly")
+    ),
+    list(name = "change", type = "number", title = "Best change of rise", unit = "%"),
+    list(
+      name = "answer",
+      type = "string",
+      title = "Answer",
+      categories = levels_of(gain = "Gain", none = "None", loss = "Loss")
+    ),
+    list(name = "from", type = "number", title = "First week", unit = "d"),
+    list(name = "to", type = "number", title = "Time kept", unit = "d"),
+    list(name = "doubled", type = "number", title = "Doubled", unit = "d"),
+    list(name = "collapsed", type = "number", title = "Collapsed", unit = "d")
+  ),
+  "Starters moved to a new flour"
+)
+
+# crumb: a slice pressed and let go, three times ------------------------------------------
+strain_at <- c(seq(0, 20, 1), seq(20, 6, -1), seq(6, 32, 1), seq(32, 12, -1), seq(12, 45, 1))
+up <- c(TRUE, diff(strain_at) >= 0)
+top <- cummax(strain_at)
+stress <- 0.012 * top^1.6 + 0.1 * top
+down <- pmax(0, stress * ((strain_at - 0.45 * top) / (0.55 * top + 1e-9))^1.3)
+down[is.nan(down)] <- 0
+crumb <- data.frame(
+  step = seq_along(strain_at),
+  strain = strain_at,
+  stress = round(ifelse(strain_at >= top, stress, down), 3)
+)
+write_table(crumb, "crumb")
+write_book(
+  "crumb",
+  rows = "step",
+  list(
+    list(name = "step", type = "integer", title = "Step"),
+    list(name = "strain", type = "number", title = "Strain", unit = "%"),
+    list(name = "stress", type = "number", title = "Stress", unit = "kPa")
+  ),
+  "A slice pressed and let go"
+)
+
+# oven: temperature over the floor of an oven ------------------------------------------
+oven <- expand.grid(x = seq(0, 120, 5), y = seq(0, 80, 5))
+oven$temperature <- round(
+  230 + 25 * exp(-((oven$x - 30)^2 + (oven$y - 55)^2) / 900) -
+    30 * exp(-((oven$x - 95)^2 + (oven$y - 20)^2) / 1600) + 0.05 * oven$y,
+  1
+)
+write_table(oven, "oven")
+write_book(
+  "oven",
+  rows = "place",
+  list(
+    list(name = "x", type = "number", title = "Across the oven", unit = "cm"),
+    list(name = "y", type = "number", title = "Into the oven", unit = "cm"),
+    list(name = "temperature", type = "number", title = "Temperature", unit = "\u00b0C")
+  ),
+  "Temperature of an oven's floor"
+)

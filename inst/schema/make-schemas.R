@@ -80,6 +80,16 @@ order_rule <- any_of(
       descending = flag
     ),
     "by_statistic"
+  ),
+  mapping(
+    list(
+      by_likeness = text,
+      over = text,
+      distance = choice(words("likeness_distances")),
+      linkage = choice(words("likeness_linkages")),
+      groups = number
+    ),
+    c("by_likeness", "over")
   )
 )
 levels_said <- any_of(open_mapping(text), list_of(text))
