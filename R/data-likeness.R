@@ -61,7 +61,7 @@ tree_of_levels <- function(rule, present, values, data, column, call) {
     tree <- list(merge = matrix(0L, 0, 2), height = numeric(), order = seq_len(n), size = numeric())
   } else {
     distances <- profile_distances(profiles, rule$distance)
-    check_distances(distances, profiles, present, column, call)
+    check_distances(distances, profiles, rule$distance, present, column, call)
     tree <- likeness_tree(distances, rule$linkage)
   }
   if (!is.null(rule$groups) && rule$groups > n) {
@@ -99,21 +99,22 @@ level_profiles <- function(rule, present, values, data, column, call) {
   }
   places <- as.character(evaluate_column(rule$over, book, argument, call))
   known <- is.finite(numbers) & !is.na(values) & !is.na(places)
-  profiles <- tapply(
-    numbers[known],
-    list(factor(as.character(values[known]), present), factor(places[known])),
-    mean
-  )
-  matrix(profiles, length(present))
+  level <- match(as.character(values[known]), present)
+  columns <- unique(places[known])
+  cell <- level + (match(places[known], columns) - 1) * length(present)
+  sums <- rowsum(cbind(numbers[known], 1), cell)
+  profiles <- matrix(NA_real_, length(present), length(columns))
+  profiles[as.integer(rownames(sums))] <- sums[, 1] / sums[, 2]
+  profiles
 }
 
-check_distances <- function(distances, profiles, present, column, call) {
+check_distances <- function(distances, profiles, distance, present, column, call) {
+  if (!anyNA(distances)) return(invisible())
   between <- as.matrix(distances)
-  if (!anyNA(between)) return(invisible())
   pair <- which(is.na(between), arr.ind = TRUE)[1, ]
   alone <- which(rowSums(is.na(between)) >= nrow(between) - 1)
   i <- if (length(alone)) alone[1] else pair[[1]]
-  constant <- length(unique(stats::na.omit(profiles[i, ]))) < 2 && any(!is.na(profiles[i, ]))
+  constant <- distance == "correlation" && length(unique(stats::na.omit(profiles[i, ]))) < 2
   abort_nelvat(
     "data",
     c(

@@ -96,8 +96,8 @@ train_ink.ink_strip <- function(ink, layer) {
       from = ends[[1]],
       to = ends[[2]],
       colour = cells$colour,
-      first = group_ends(kind, cells[[along]])[[1]],
-      last = group_ends(kind, cells[[along]])[[2]],
+      first = ends_of_groups(kind, cells[[along]])[[1]],
+      last = ends_of_groups(kind, cells[[along]])[[2]],
       .rows = nrow(cells)
     ),
     along = along,

@@ -55,7 +55,7 @@ check_ink.ink_tiles <- function(ink, panel, call) {
 train_ink.ink_tiles <- function(ink, layer) {
   complete <- complete_rows(layer$table, c("x", "y", "colour"))
   tiles <- table_rows(layer$table, complete)
-  twice <- duplicated(new_table(panel = tiles$panel, x = tiles$x, y = tiles$y))
+  twice <- vctrs::vec_duplicate_id(tiles[c("panel", "x", "y")]) != seq_len(nrow(tiles))
   if (any(twice)) {
     abort_nelvat(
       "data",
@@ -84,7 +84,7 @@ train_ink.ink_tiles <- function(ink, layer) {
       list(tiles[[direction]] - 0.5, tiles[[direction]] + 0.5)
     }
     tiles[paste0(direction, 0:1)] <- ends
-    tiles[paste0(direction, c("_first", "_last"))] <- group_ends(
+    tiles[paste0(direction, c("_first", "_last"))] <- ends_of_groups(
       layer[[direction]]$kind,
       tiles[[direction]]
     )
@@ -100,6 +100,7 @@ train_ink.ink_tiles <- function(ink, layer) {
     ),
     zero = character(),
     fills = on_numbers,
+    on_numbers = on_numbers,
     gap = ink$gap %||% if (length(on_numbers)) 0 else 0.03,
     used = complete,
     shows = "values as shades"
@@ -108,7 +109,7 @@ train_ink.ink_tiles <- function(ink, layer) {
 
 # Is each place the first, or the last, of a group that a tree was cut into, with another before or
 # after it?
-group_ends <- function(kind, places) {
+ends_of_groups <- function(kind, places) {
   groups <- kind$tree$groups
   if (!has_levels(kind) || is.null(groups)) {
     return(rep(list(rep(FALSE, length(places))), 2))
@@ -154,9 +155,19 @@ lone_tile <- function(value) max(1, abs(value) * 0.1)
 
 #' @export
 place_ink.ink_tiles <- function(ink, trained, site) {
-  tiles <- trained$table
+  dense <- dense_panels(trained, site)
+  images <- lapply(dense, function(panel) {
+    of_panel <- table_rows(trained$table, trained$table$panel == panel)
+    tile_images(of_panel, site$colour_of(of_panel$colour, nrow(of_panel)), site)
+  })
+  tiles <- table_rows(trained$table, !trained$table$panel %in% dense)
+  images <- unlist(unname(images), recursive = FALSE)
+  c(unname(images), if (nrow(tiles)) tile_marks(ink, tiles, trained$gap / 2, site))
+}
+
+# inset: what of a tile's side is left white on each side.
+tile_marks <- function(ink, tiles, inset, site) {
   one_panel <- tiles$panel
-  inset <- trained$gap / 2
   between <- function(direction) {
     ends <- lapply(
       paste0(direction, 0:1),

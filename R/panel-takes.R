@@ -1,9 +1,5 @@
 # Types of arguments that panels and blocks have. How each is read from a file is in spec-read.R.
 
-a_table <- function(says = "") {
-  a_part("table", list(type = "string"), "a table", FALSE, says)
-}
-
 # A column or an expression over columns; several, where a direction can have them.
 a_variable <- function(several = FALSE, says = "") {
   schema <- if (several) ref_to("variables") else ref_to("variable")

@@ -6,7 +6,11 @@ block_axes <- function(block, cells, layers, font) {
   extents <- lapply(layers, layer_extent, isTRUE(block$spans_values))
   axes <- lapply(
     seq_along(asked$axes),
-    function(k) train_axis(asked$axes[[k]], k, asked$areas, layers, extents, font)
+    function(k) {
+      one <- asked$axes[[k]]
+      said <- if (one$role == "matrix") block$axes[[one$direction]]
+      train_axis(one, k, asked$areas, layers, extents, font, said)
+    }
   )
   matrix <- vapply(axes, function(axis) axis$role == "matrix", NA)
   axes[matrix] <- lapply(
@@ -190,17 +194,17 @@ most_slots <- 1000L # more names than any page has room for
 
 # A column of numbers or times read as text has thousands of levels: said at once, before they are
 # measured.
-check_slots <- function(kind) {
+check_slots <- function(kind, asked) {
   n <- length(kind$levels)
-  if (n <= most_slots) return(invisible())
+  if (n <= most_slots || !is.null(asked$breaks)) return(invisible())
   abort_nelvat(
     "labels",
     c(
       paste0("\"", kind$name, "\" has ", count_text(n), " levels, more than an axis has room for."),
       x = paste0("The first are ", quoted(plain_text(utils::head(kind$level_names, 3))), "."),
       i = paste0(
-        "If they are numbers or times, say so in the codebook; else keep some of them, or count ",
-        "them first."
+        "If they are numbers or times, say so in the codebook; else keep some of them, count them ",
+        "first, or say in `breaks` of the axis which of them are named."
       )
     ),
     call = NULL
@@ -208,13 +212,13 @@ check_slots <- function(kind) {
 }
 
 # An axis with the range of what all its areas show.
-train_axis <- function(asked, k, areas, layers, extents, font) {
+train_axis <- function(asked, k, areas, layers, extents, font, axis_of = NULL) {
   direction <- asked$direction
   column <- paste0(direction, "_axis")
   areas_of_axis <- areas$id[areas[[column]] %in% k]
   variable <- with_levels(asked$variable, asked$levels)
   grounded <- is_grounded(layers, direction, areas_of_axis, asked$role)
-  if (has_levels(variable$kind)) check_slots(variable$kind)
+  if (has_levels(variable$kind)) check_slots(variable$kind, axis_of)
   texts <- if (has_levels(variable$kind)) measure_texts(variable$kind$level_names, font)
   transform <- axis_transform(variable$transform)
   range <- if (length(texts)) {

@@ -15,12 +15,12 @@ marginal_reach <- function(block, axis_mm, frame) {
       function(id) {
         of_host <- marginal_areas[block$areas$host[marginal_areas] == id]
         index <- block$areas[[column]][of_host]
-        drawn <- vapply(
+        has_text <- vapply(
           block$axes[index],
           function(axis) any(axis$drawn_at %in% block$areas$id[of_host]),
           NA
         )
-        max(0, axis_mm[index[drawn]])
+        max(0, axis_mm[index[has_text]])
       },
       0
     )

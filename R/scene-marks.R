@@ -193,6 +193,13 @@ mark_site <- function(layer, axes, panels, house, font) {
         height = text_height_mm(1, size_pt, font)
       )
     },
+    # Of texts set within a width: the widest line, and the height, in mm.
+    set_mm = function(strings, size_pt, most_mm) {
+      laid <- lapply(strings, set_text, size_pt, font, most_mm, most_note_lines)
+      lines <- vapply(laid, `[[`, 0L, "n_lines")
+      list(width = widest_mm(laid), height = text_height_mm(lines, size_pt, font))
+    },
+    dot_mm = dot_mm,
     contrast = function(colours) contrasting(colours, house$colour$axis)
   )
 }

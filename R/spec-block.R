@@ -1,6 +1,8 @@
 # Blocks in a figure file: one word that says what the block is, with its keys.
 
-block_words <- c("panel", "facets", "every_pair", "joint", "zoom", "text_panel", "image_panel")
+block_words <- c(
+  "panel", "facets", "every_pair", "joint", "zoom", "text_panel", "image_panel", "table_panel"
+)
 
 build_block <- function(block, tables, at) {
   check_keys(block, c(block_words, "marginals"), at = at)
@@ -16,7 +18,8 @@ build_block <- function(block, tables, at) {
     joint = build_joint,
     zoom = build_zoom,
     text_panel = build_text,
-    image_panel = build_image
+    image_panel = build_image,
+    table_panel = build_table_panel
   )
   built <- build(block[[word]], tables, c(at, word))
   if (is.null(block$marginals)) return(built)
@@ -57,6 +60,13 @@ build_image <- function(image, tables, at) {
   if (rlang::is_string(image)) image <- list(path = image)
   values <- file_values("image_panel", image, file_context(tables), at, "path")
   at_key(at, do.call(image_panel, values))
+}
+
+# table_panel: {data: trials, columns: [bakery, ratio]}
+build_table_panel <- function(table, tables, at) {
+  values <- file_values("table_panel", table, file_context(tables), at, "data")
+  values <- with_no_columns("table_panel", values)
+  at_key(at, rlang::inject(table_panel(!!!values)))
 }
 
 build_marginals <- function(block, marginals, tables, at) {

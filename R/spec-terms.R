@@ -64,6 +64,9 @@ trade_terms <- list(
   ink_rug = "rug, marginal ticks",
   ink_rule = "reference line, threshold, horizontal line, vertical line, identity line, diagonal",
   ink_shade = "shaded band, highlight, treatment period, background",
+  ink_strip = "annotation bar, colour bar beside a heat map, sample groups, side colours",
+  ink_tree = "dendrogram, cluster tree, hierarchical clustering, clustered heat map",
+  ink_phases = "treatment periods, day and night, light and dark, protocol bar, epochs, stages",
   ink_step = "step plot, staircase",
   ink_swarm = "swarm, bee swarm, raw values, single values",
   ink_text = "text, note, annotation",
@@ -102,7 +105,9 @@ trade_terms <- list(
   long_data = "reshape, wide to long, long format",
   join_data = "merge, join, lookup table",
   image_panel = "micrograph, photo, scale bar, blot, gel",
-  scale_bar = "scale bar, micrograph"
+  scale_bar = "scale bar, micrograph",
+  table_panel = "table of numbers, table in a figure, summary table",
+  by_likeness = "cluster, clustering, hierarchical clustering, clustered heat map, dendrogram order"
 )
 
 #' Find a word by what the trade calls it

@@ -77,6 +77,10 @@ a_part <- function(kind, schema, words, or_null = TRUE, says = "") {
   new_type(kind, says, schema = schema, words = words, or_null = or_null)
 }
 
+a_table <- function(says = "") {
+  a_part("table", list(type = "string"), "a table", FALSE, says)
+}
+
 # A value as its type has it, or an error in the user's terms.
 check_type <- function(type, value, argument, call) {
   if (type$or_null && is.null(value)) return(NULL)

@@ -138,6 +138,7 @@ lines <- c(
   section("marginals", "marginals(panel, x = , y = )", block$marginals$properties),
   section("text_panel", "text_panel()", inner("text_panel")),
   section("image_panel", "image_panel()", inner("image_panel")),
+  section("table_panel", "table_panel()", inner("table_panel")),
   section(
     "plate",
     "plate(<blocks>)",

@@ -13,6 +13,8 @@ trials <- study("trials")
 doses <- study("doses")
 tasting <- study("tasting")
 keeping <- study("keeping")
+strains <- study("strains")
+stages <- study("stages")
 measures <- correlations(loaves, c(rise, volume, ph, acidity, firmness, moisture))
 
 panels <- list(
@@ -196,6 +198,26 @@ panels <- list(
     y = running_mean(gas, 181),
     ink_line(along = "rows", arrow = TRUE)
   ),
+  clustered = marginals(
+    panel(
+      strains,
+      x = medium,
+      y = strain,
+      colour = growth,
+      order = list(
+        strain = by_likeness(growth, medium, groups = 3),
+        medium = by_likeness(growth, strain)
+      ),
+      ink_tiles(values = FALSE)
+    ),
+    x = ink_tree(depth = 6),
+    y = list(ink_strip(colour = kind), ink_tree(depth = 6))
+  ),
+  phases = marginals(
+    panel(probe, x = time, y = gas, ink_phases(stages), ink_line()),
+    x = ink_phases(stages)
+  ),
+  table = table_panel(trials, c(bakery, loaves, ratio), bold = 7),
   quantiles = panel(loaves, y = rise, colour = flour, ink_quantiles()),
   ridges = panel(loaves, x = rise, y = flour, ink_ridges()),
   halves = panel(

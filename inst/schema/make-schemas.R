@@ -149,6 +149,7 @@ block <- any_of(
         zoom = word_schema("zoom", "of"),
         text_panel = any_of(text, word_schema("text_panel", "text")),
         image_panel = any_of(text, word_schema("image_panel", "path")),
+        table_panel = word_schema("table_panel", "data"),
         marginals = word_schema("marginals", without = "panel")
       )
     ),
