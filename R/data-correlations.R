@@ -6,7 +6,8 @@
 #' @param half Only one of each pair, without the diagonal?
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A [codebook()] with a row a pair: `first`, `second`, `r`, `n` (rows with both),
-#'   and `p` (of no correlation, by [stats::cor.test()]).
+#'   `p` (of no correlation) and, of Pearson's, `lower` and `upper` of a
+#'   95 % interval, by [stats::cor.test()].
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #'   `nelvat_error_column` for a column
 #' that is not there or is no quantity.
@@ -63,7 +64,9 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
       second = category("", order = chosen, names = names),
       r = quantity(coefficient),
       n = quantity("Rows", count = TRUE),
-      p = quantity("p")
+      p = quantity("p"),
+      lower = quantity("Lower end"),
+      upper = quantity("Upper end")
     ),
     label = paste("correlations of", book$label),
     call = call
@@ -72,9 +75,8 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
   changed(
     book,
     about = paste0(
-      "each cell is ",
       coefficient,
-      " of two of ",
+      " of each two of ",
       listed(unname(names)),
       ", n = ",
       paste(n, collapse = " to "),
@@ -86,10 +88,14 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
 correlation_of <- function(x, y, method, same) {
   is_known <- !is.na(x) & !is.na(y)
   n <- sum(is_known)
-  if (same) return(data.frame(r = 1, n = n, p = NA_real_))
-  if (n < 3) return(data.frame(r = NA_real_, n = n, p = NA_real_))
+  of <- function(r, p, ends = c(NA_real_, NA_real_)) {
+    data.frame(r = r, n = n, p = p, lower = ends[1], upper = ends[2])
+  }
+  if (same) return(of(1, NA_real_))
+  if (n < 3) return(of(NA_real_, NA_real_))
   test <- suppressWarnings(
     stats::cor.test(x[is_known], y[is_known], method = method, exact = FALSE)
   )
-  data.frame(r = unname(test$estimate), n = n, p = test$p.value)
+  # Fisher (1921): an interval on the scale of the inverse hyperbolic tangent; of Pearson's alone.
+  of(unname(test$estimate), test$p.value, as.numeric(test$conf.int %||% c(NA, NA)))
 }

@@ -239,6 +239,7 @@ condition_words <- function(keep, before) {
     " ",
     paste(deparse(rlang::quo_get_expr(keep), width.cutoff = 500L), collapse = " ")
   )
+  said <- gsub(" *(%[^% ]*%) *", " \\1 ", said)
   paste(c(before$condition, said), collapse = " and ")
 }
 

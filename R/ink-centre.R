@@ -2,10 +2,12 @@
 #'
 #' The mean or median of a quantity in each category as a symbol, with its error as a line: where a
 #' bar from zero would say more than is meant, and on logarithmic axes, which bars cannot stand on.
-#' Colours stand side by side.
+#' Colours stand side by side. On a quantity or a moment in place of categories there is a centre
+#' for each of its values that several rows have, such as times of measurement.
 #'
 #' @eval argument_lines("ink_centre")
-#' @return An ink, for [panel()] with a category on one axis and a quantity on the other.
+#' @return An ink, for [panel()] with a category on one axis and a quantity on the other, or with
+#'   a quantity on y and a quantity or moment on x.
 #' @details Of values as the axis shows them: on a logarithmic axis the mean of the logarithms,
 #'   which is the geometric mean. For what is drawn of single values beside it see [ink_dots()].
 #'   Source: Cumming, Fidler and Vaux (2007), "Error bars in experimental biology", Journal of Cell
@@ -63,14 +65,59 @@ word_rows.ink_centre <- function(word) {
 }
 
 #' @export
-check_ink.ink_centre <- function(ink, panel, call) check_category_quantity(panel, "Centres", call)
+check_ink.ink_centre <- function(ink, panel, call) {
+  on_numbers <- !is.null(panel$variables$x) && !is.null(panel$variables$y) &&
+    !any(
+      vapply(
+        c(list(panel$variables$x), panel$variables$y),
+        function(one) has_levels(one$kind),
+        NA
+      )
+    )
+  if (!on_numbers) return(check_category_quantity(panel, "Centres", call))
+  x <- panel$variables$x$values
+  if (anyDuplicated(x[!is.na(x)])) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      "Centres are of several values at one place.",
+      x = paste0("Each value of \"", panel$variables$x$id, "\" is of one row."),
+      i = "Cut it into classes by `cut_into()`, or draw its points."
+    ),
+    call
+  )
+}
+
+# On two axes of numbers a group is a value of x, at which it stands.
+centre_groups <- function(layer) {
+  if (has_levels(layer$x$kind) || has_levels(layer$y$kind)) return(slot_groups(layer, share = 0.7))
+  free <- free_slots(layer)
+  group <- match_rows(free$table[c("panel", "x", "colour")], free$complete)
+  rows <- group$rows
+  rows$x0 <- rows$x1 <- rows$x
+  changed(free, at = group$at, rows = rows, free = TRUE)
+}
+
+centre_apart_mm <- 1.3 # between the symbols of groups at one place, at most
+
+# How far symbols of a place stand from its middle, in mm, so that groups are seen beside each
+# other.
+centres_aside <- function(rows, x, panel_mm) {
+  place <- match_rows(rows[c("panel", "x")], rep(TRUE, nrow(rows)))$at
+  of_panel <- split(x * panel_mm, rows$panel)
+  step <- vapply(of_panel, function(all) min(diff(sort(unique(round(all, 6)))), Inf), 0)
+  k <- stats::ave(rows$x, place, FUN = length)
+  rank <- stats::ave(ifelse(is.na(rows$colour), 0, rows$colour), place, FUN = rank)
+  apart <- pmin(centre_apart_mm, 0.6 * step[as.character(rows$panel)] / pmax(k, 1))
+  (rank - (k + 1) / 2) * apart
+}
 
 #' @export
 supplied_axis.ink_centre <- function(ink, direction, variables) lone_slot()
 
 #' @export
 train_ink.ink_centre <- function(ink, layer) {
-  slots <- slot_groups(layer, share = 0.7)
+  slots <- centre_groups(layer)
   # Zeros and ones are counted as they are.
   if (ink$error == "exact") ink$on <- "data"
   measured <- if (slots$lying) layer$x else layer$y
@@ -96,6 +143,7 @@ train_ink.ink_centre <- function(ink, layer) {
       lying = slots$lying
     ),
     lying = slots$lying,
+    free = isTRUE(slots$free),
     extent = exchange_axes(
       extent_by_panel(
         rep(rows$panel, 3),
@@ -119,8 +167,13 @@ place_ink.ink_centre <- function(ink, trained, site) {
   rows <- trained$table
   n <- nrow(rows)
   unit_at <- lying_unit(site, trained$lying, rows$panel)
-  ends <- drawn_ends(rows, trained$lying, site)
-  middle <- (ends$x0 + ends$x1) / 2
+  middle <- if (trained$free) {
+    x <- site$unit(rows$x, rows$panel, "x")
+    x + centres_aside(rows, x, site$panel_w(rows$panel)) / site$panel_w(rows$panel)
+  } else {
+    ends <- drawn_ends(rows, trained$lying, site)
+    (ends$x0 + ends$x1) / 2
+  }
   low <- unit_at(rows$lower, "y")
   high <- unit_at(rows$upper, "y")
   colour <- site$colour_of(if (all(is.na(rows$colour))) NULL else rows$colour, n)

@@ -6,8 +6,9 @@
 #'
 #' @eval argument_lines("ink_labels")
 #' @return An ink, for [panel()].
-#' @details Greedy placement among candidates round each point, in C++, in the order of the
-#'   rows: Christensen, Marks and Shieber (1995), ACM Transactions on Graphics 14(3).
+#' @details Labels keep clear of all points, labelled or not. Greedy placement among candidates
+#'   round each point, in C++, in the order of `rank` or else of the rows: Christensen, Marks and
+#'   Shieber (1995), ACM Transactions on Graphics 14(3).
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #' when the plate is resolved, `nelvat_error_kind` or `nelvat_error_argument` where the panel does
 #' not suit the ink.
@@ -15,7 +16,16 @@
 #' few <- study("loaves")$data[1:15, ]
 #' plate(panel(few, x = rise, y = volume, ink_points(), ink_labels(loaf)), width = 100, height = 80)
 #' @export
-ink_labels <- function(text, far = 8, move = TRUE, size = NULL, ...) {
+ink_labels <- function(
+  text,
+  far = 8,
+  move = TRUE,
+  size = NULL,
+  rank = NULL,
+  most = NULL,
+  where = NULL,
+  ...
+) {
   said_ink("labels", ...)
 }
 
@@ -35,12 +45,37 @@ word_rows.ink_labels <- function(word) {
         "or left of it where the panel ends, and none is left out."
       )
     ),
-    size = pt_size(says = "Size of type in points; `NULL`: the house's least.")
+    size = pt_size(says = "Size of type in points; `NULL`: the house's least."),
+    rank = a_column(
+      or_null = TRUE,
+      says = "Points whose value is greater are labelled first: a column or an expression."
+    ),
+    most = a_number(
+      1,
+      1000,
+      whole = TRUE,
+      or_null = TRUE,
+      says = "How many are labelled in each panel at most: the first by `rank`."
+    ),
+    where = a_condition(
+      says = 'A condition: points for which it is true are labelled, such as `p < 0.001`.'
+    )
   )
 }
 
 #' @export
-check_ink.ink_labels <- function(ink, panel, call) check_needs(panel, c("x", "y"), "Labels", call)
+check_ink.ink_labels <- function(ink, panel, call) {
+  check_needs(panel, c("x", "y"), "Labels", call)
+  if (!is.null(ink$variables$rank)) {
+    check_variable_kind(ink$variables$rank, "rank", c("quantity", "moment"), call)
+  } else if (!is.null(ink$most)) {
+    abort_nelvat(
+      "argument",
+      c("`most` needs `rank`: which labels come first.", x = "It is not given."),
+      call
+    )
+  }
+}
 
 #' @export
 train_ink.ink_labels <- function(ink, layer) {
@@ -48,13 +83,42 @@ train_ink.ink_labels <- function(ink, layer) {
   variable <- ink$variables$label
   table$string <- label_strings(variable, table$label)
   complete <- complete_rows(table, c("x", "y", "label"))
-  points <- table_rows(table, complete)
+  drawn_points <- table_rows(table, complete_rows(table, c("x", "y")))
+  chosen <- chosen_labels(ink, table, complete)
+  points <- table_rows(table, chosen)
   list(
     table = points,
+    others = new_table(
+      panel = drawn_points$panel,
+      x = drawn_points$x,
+      y = drawn_points$y,
+      .rows = nrow(drawn_points)
+    ),
     extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
     zero = character(),
-    used = complete,
-    shows = "labels of single values"
+    used = seq_along(complete) %in% chosen,
+    shows = labels_words(ink)
+  )
+}
+
+# Rows that get a label, the first to be placed first.
+chosen_labels <- function(ink, table, complete) {
+  where <- ink$variables$where
+  if (!is.null(where)) complete <- complete & table$where %in% match("TRUE", where$kind$levels)
+  if (is.null(ink$variables$rank)) return(which(complete))
+  rows <- which(complete & !is.na(table$rank))
+  rows <- rows[order(-table$rank[rows])]
+  if (is.null(ink$most)) return(rows)
+  place <- stats::ave(seq_along(rows), table$panel[rows], FUN = seq_along)
+  rows[place <= ink$most]
+}
+
+labels_words <- function(ink) {
+  paste0(
+    "labels of ",
+    if (!is.null(ink$most)) paste0("the ", ink$most, " with the greatest ") else "single values",
+    if (!is.null(ink$most)) plain_name(ink$variables$rank),
+    if (!is.null(ink$variables$where)) paste0(", where ", ink$said_where)
   )
 }
 
@@ -78,6 +142,9 @@ place_ink.ink_labels <- function(ink, trained, site) {
   wide <- site$panel_w(points$panel)
   high <- site$panel_h(points$panel)
   text_mm <- site$text_mm(points$string, size)
+  others <- trained$others
+  others$x_mm <- site$unit(others$x, others$panel, "x") * site$panel_w(others$panel)
+  others$y_mm <- site$unit(others$y, others$panel, "y") * site$panel_h(others$panel)
   placed <- stack_tables(
     lapply(split(seq_len(nrow(points)), points$panel), function(rows) {
       x_mm <- x[rows] * wide[rows]
@@ -86,8 +153,8 @@ place_ink.ink_labels <- function(ink, trained, site) {
         label_places_cpp(
           x_mm,
           y_mm,
-          x_mm,
-          y_mm,
+          others$x_mm[others$panel == points$panel[rows[1]]],
+          others$y_mm[others$panel == points$panel[rows[1]]],
           text_mm$width[rows],
           rep(text_mm$height, length(rows)),
           label_gap_mm,

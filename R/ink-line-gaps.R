@@ -57,3 +57,32 @@ regular_steps <- function(step, series, within) {
 
 # The number of each series within its panel, for staggering.
 series_order <- function(rows) stats::ave(seq_len(nrow(rows)), rows$panel, FUN = seq_along)
+
+# A gap is a step of the axis that the line is joined along.
+check_gap <- function(ink, panel, call) {
+  along <- ink$along %||% "x"
+  if (along == "rows" && !is.null(ink$gap) && !isFALSE(ink$gap)) {
+    abort_nelvat(
+      "argument",
+      c("`gap` is a step of an axis.", x = "The line is joined in the order of its rows."),
+      call
+    )
+  }
+  variables <- if (along == "y") panel$variables$y else list(panel$variables$x)
+  for (variable in variables) {
+    times <- variable$kind$kind == "moment"
+    if (!(is.numeric(ink$gap) && times || is.data.frame(ink$gap) && !times)) next
+    abort_nelvat(
+      "argument",
+      c(
+        paste0(
+          "`gap` must be ",
+          if (times) "a step of time such as \"6 hours\"" else paste("a number in units of", along),
+          "."
+        ),
+        x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
+      ),
+      call
+    )
+  }
+}

@@ -84,27 +84,7 @@ check_ink.ink_line <- function(ink, panel, call) {
   if (!is.null(colour) && is.null(ink$settings$colour)) {
     check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for lines")
   }
-  times <- panel$variables$x$kind$kind == "moment"
-  if (is.numeric(ink$gap) && times || is.data.frame(ink$gap) && !times) {
-    abort_nelvat(
-      "argument",
-      c(
-        paste0(
-          "`gap` must be ",
-          if (times) "a step of time such as \"6 hours\"" else "a number in units of x",
-          "."
-        ),
-        x = paste0(
-          "Column \"",
-          panel$variables$x$id,
-          "\" is ",
-          kind_phrase(panel$variables$x$kind),
-          "."
-        )
-      ),
-      call
-    )
-  }
+  check_gap(ink, panel, call)
 }
 
 # Stops where a panel lacks a channel that an ink cannot do without.
@@ -121,11 +101,14 @@ check_needs <- function(panel, channels, what, call) {
   )
 }
 
-# Lines are apart along y; gaps are along x.
+# Lines are apart along y; gaps are along what they are joined by.
 #' @export
 said_on_axis.ink_line <- function(ink, direction) {
-  if (direction == "x") return(ink["gap"])
-  if (ink$stagger != 0) ink["stagger"]
+  along <- if (identical(ink$along, "y")) "y" else "x"
+  c(
+    if (direction == along) ink["gap"],
+    if (direction == "y" && ink$stagger != 0) ink["stagger"]
+  )
 }
 
 #' @export
@@ -160,10 +143,12 @@ train_ink.ink_line <- function(ink, layer) {
       upper = lines$upper
     )
   }
-  # Only what is joined along x can lack a step of it.
-  bridged <- identical(layer$y$policy, "bridge") || !identical(ink$along %||% "x", "x")
-  step <- if (bridged) Inf else gap_step(ink$gap, layer$x)
-  lines <- with_gaps(lines, step)
+  along <- ink$along %||% "x"
+  # What is joined in the order of the rows lacks no step of an axis.
+  bridged <- identical(layer$y$policy, "bridge") || along == "rows"
+  step <- if (bridged) Inf else gap_step(ink$gap, if (along == "y") layer$y else layer$x)
+  upright <- along == "y"
+  lines <- exchange_axes(with_gaps(exchange_axes(lines, upright), step), upright)
   lines$y <- lines$y + (lines$order - 1) * ink$stagger
   # What a band reaches beyond the axis's domain asks for no room.
   showable <- axis_transform(layer$y$transform)$holds
@@ -198,7 +183,7 @@ train_ink.ink_line <- function(ink, layer) {
       if (!is.null(ink$centre)) unseen_errors(layer$y, lines$lower, lines$upper),
       if (sum(lines$gap)) {
         data.frame(
-          column = layer$x$id,
+          column = if (upright) layer$y$id else layer$x$id,
           what = "gaps in a regular series, where no line is drawn",
           n = sum(lines$gap)
         )

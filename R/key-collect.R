@@ -36,11 +36,21 @@ collect_keys <- function(blocks, house, several = FALSE) {
       for (key in own_keys(layer$ink, layer, house)) {
         if (several) key$id <- paste(key$id, key$scale %||% block$id)
         key$block <- unique(c(entries[[key$id]]$block, block$id))
-        entries[[key$id]] <- key
+        entries[[key$id]] <- joined_key(entries[[key$id]], key)
       }
     }
   }
   lapply(unname(entries), with_marks_seen)
+}
+
+# Keys of several inks that are the entries of one.
+joined_key <- function(before, key) {
+  if (is.null(before) || !isTRUE(key$joins)) return(key)
+  new <- !key$labels %in% before$labels
+  for (part in c("labels", "colour", "shape", "dash", "size_mm")) {
+    key[[part]] <- c(before[[part]], key[[part]][new])
+  }
+  key
 }
 
 # Where symbols tell levels apart, a swatch would cover them; coloured words alone have one.

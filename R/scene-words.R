@@ -48,6 +48,7 @@ place_layer <- function(layer, placed, panels, house, font, counts) {
         font,
         across = table$across[i],
         down = table$down[i],
+        angle = (table$angle %||% rep(0, nrow(table)))[i],
         panel = one_panel$id,
         colour = table$colour[i]
       )

@@ -708,3 +708,57 @@ write_book(
   ),
   "Temperature of an oven's floor"
 )
+
+# scores, loadings: the first two components of six measures of loaves --------------------
+measures <- c("rise", "volume", "ph", "acidity", "firmness", "moisture")
+complete <- stats::complete.cases(loaves[measures])
+parts <- stats::prcomp(loaves[complete, measures], scale. = TRUE)
+share <- round(100 * parts$sdev^2 / sum(parts$sdev^2))
+write_table(
+  data.frame(
+    loaf = loaves$loaf[complete],
+    flour = loaves$flour[complete],
+    first = round(parts$x[, 1], 3),
+    second = round(parts$x[, 2], 3)
+  ),
+  "scores"
+)
+write_book(
+  "scores",
+  rows = "loaf",
+  list(
+    list(name = "loaf", type = "string", title = "Loaf"),
+    list(
+      name = "flour",
+      type = "string",
+      title = "Flour",
+      categories = levels_of(
+        wheat = "Wheat",
+        spelt = "Spelt",
+        rye = "Rye",
+        emmer = "Stone-ground emmer and einkorn blend"
+      )
+    ),
+    list(name = "first", type = "number", title = paste0("First component (", share[1], " %)")),
+    list(name = "second", type = "number", title = paste0("Second component (", share[2], " %)"))
+  ),
+  "Principal components of six measures of loaves"
+)
+write_table(
+  data.frame(
+    name = c("Rise", "Volume", "pH", "Acidity", "Firmness", "Moisture"),
+    x = round(parts$rotation[, 1], 4),
+    y = round(parts$rotation[, 2], 4)
+  ),
+  "loadings"
+)
+write_book(
+  "loadings",
+  rows = "measure",
+  list(
+    list(name = "name", type = "string", title = "Measure"),
+    list(name = "x", type = "number", title = "Loading on the first"),
+    list(name = "y", type = "number", title = "Loading on the second")
+  ),
+  "What each measure adds to the components"
+)

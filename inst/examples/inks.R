@@ -15,6 +15,10 @@ tasting <- study("tasting")
 keeping <- study("keeping")
 strains <- study("strains")
 stages <- study("stages")
+oven <- study("oven")
+starters <- study("starters")
+scores <- study("scores")
+loadings <- study("loadings")
 measures <- correlations(loaves, c(rise, volume, ph, acidity, firmness, moisture))
 
 panels <- list(
@@ -204,8 +208,9 @@ panels <- list(
       x = medium,
       y = strain,
       colour = growth,
+      keep = kind != "lactic",
       order = list(
-        strain = by_likeness(growth, medium, groups = 3),
+        strain = by_likeness(growth, medium, groups = 2),
         medium = by_likeness(growth, strain)
       ),
       ink_tiles(values = FALSE)
@@ -216,6 +221,31 @@ panels <- list(
   phases = marginals(
     panel(probe, x = time, y = gas, ink_phases(stages), ink_line()),
     x = ink_phases(stages)
+  ),
+  isolines = panel(
+    oven,
+    x = x,
+    y = y,
+    colour = temperature,
+    ink_tiles(values = FALSE),
+    ink_isolines(temperature, every = 10)
+  ),
+  lanes = panel(
+    starters,
+    x = to,
+    y = starter,
+    keep = fed == "daily",
+    ink_lanes(from),
+    ink_events(doubled, "Doubled"),
+    ink_events(collapsed, "Collapsed", shape = "triangle")
+  ),
+  vectors = panel(
+    scores,
+    x = first,
+    y = second,
+    colour = flour,
+    ink_points(size = 0.7),
+    ink_vectors(loadings)
   ),
   table = table_panel(trials, c(bakery, loaves, ratio), bold = 7),
   quantiles = panel(loaves, y = rise, colour = flour, ink_quantiles()),

@@ -87,7 +87,7 @@ test_that("boxes say which values they leave out, heat maps what a cell is", {
       ink_tiles()
     )
   )
-  expect_match(heat, "^Pearson's correlation; each cell is Pearson's correlation of two of")
+  expect_match(heat, "^Pearson's correlation; Pearson.s correlation of each two of")
   expect_match(heat, "n = 140 to 144 a pair")
   expect_match(heat, "9 cells")
   expect_no_match(heat, "drawn as tiles")

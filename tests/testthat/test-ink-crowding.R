@@ -199,3 +199,27 @@ test_that("labels that may not move stand beside their points, all of them", {
   expect_lt(texts$x1[4], x_mm[4])
   expect_identical(sum(scene$texts$role == "point label"), 4L)
 })
+
+test_that("labels go to the first by rank, or to those of a condition", {
+  aromas <- study("aromas")
+  of <- function(...) {
+    scene <- as_scene(
+      plate(
+        panel(aromas, x = change, y = -log10(p), ink_points(), ink_labels(compound, ...)),
+        width = 120,
+        height = 100
+      )
+    )
+    scene$texts$string[scene$texts$role == "point label"]
+  }
+  data <- aromas$data
+  first <- data$compound[order(-abs(data$change))][1:7]
+  expect_setequal(of(rank = abs(change), most = 7), first)
+  strong <- data$compound[data$p < 1e-6]
+  expect_setequal(of(where = p < 1e-6), strong)
+  expect_error(
+    panel(aromas, x = change, y = p, ink_labels(compound, most = 3)),
+    "needs `rank`",
+    class = "nelvat_error_argument"
+  )
+})

@@ -493,3 +493,43 @@ test_that("a line of a slope meets the values that it says, a note its place", {
     expect_equal((text$y0 + text$y1) / 2, middle, tolerance = 0.02)
   }
 })
+
+test_that("on numbers there is a centre for each place, groups beside each other", {
+  cultures <- study("cultures")
+  scene <- suppressWarnings(
+    as_scene(
+      plate(
+        panel(
+          cultures,
+          x = hour,
+          y = log10(count),
+          colour = microbe,
+          keep = microbe == "fsan" | microbe == "khum",
+          ink_centre(error = "se")
+        ),
+        width = 120,
+        height = 70
+      )
+    )
+  )
+  points <- Find(function(one) one$primitive == "points", scene$marks)$table
+  rows <- cultures$data[
+    cultures$data$microbe %in% c("fsan", "khum") & cultures$data$count > 0 &
+      !is.na(cultures$data$count),
+  ]
+  means <- tapply(log10(rows$count), rows[c("hour", "microbe")], mean)
+  range <- scene$axes[[scene$panels$y_axis]]$range
+  expect_equal(sort(range[1] + points$y * diff(range)), sort(as.numeric(means)))
+  # The two of a place stand as far left as right of it, at most 1.3 mm apart.
+  x <- scene$axes[[scene$panels$x_axis]]$range
+  at <- sort((unique(rows$hour) - x[1]) / diff(x))
+  pairs <- matrix(sort(points$x), 2)
+  expect_equal(colMeans(pairs), at)
+  expect_true(all(diff(pairs) * scene$panels$w <= 1.3 + 1e-9))
+  lone <- data.frame(x = 1:4, y = 1:4)
+  expect_error(
+    panel(lone, x = x, y = y, ink_centre()),
+    "is of one row",
+    class = "nelvat_error_argument"
+  )
+})

@@ -488,7 +488,13 @@ test_that("every ink of the example file draws, and as its call does", {
     )
   }
   inks <- unique(
-    unlist(lapply(environment$panels, function(panel) vapply(panel$inks, `[[`, "", "ink")))
+    unlist(
+      lapply(environment$panels, function(block) {
+        in_margins <- unlist(block$marginals$inks, recursive = FALSE)
+        inks <- c(if (is.null(block$marginals)) block$inks else block$panel$inks, in_margins)
+        vapply(inks, `[[`, "", "ink")
+      })
+    )
   )
   expect_setequal(setdiff(nelvat:::ink_words(), inks), c("image", "labels", "value"))
 })

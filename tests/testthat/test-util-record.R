@@ -79,7 +79,7 @@ test_that("a table of areas has one id each, known roles, places and hosts", {
   record_error(nelvat:::new_areas(row = 0, column = 1), "no place")
   record_error(nelvat:::new_areas(row = 1, column = 1, role = "marginal"), "a host and a side")
   record_error(
-    nelvat:::new_areas(row = 1, column = 1, role = "marginal", host = 7L, side = "x"),
+    nelvat:::new_areas(row = 1, column = 1, role = "marginal", host = 7L, side = "x", tier = 1L),
     "host is not there"
   )
   record_error(nelvat:::check_areas(nelvat:::changed(areas, id = c(1L, 1L))), "one id")
