@@ -38,6 +38,8 @@ word_rows.ink_isolines <- function(word) {
     z = a_column(says = "The quantity whose lines are drawn: a column."),
     levels = numbers(
       c(1, 100),
+      -1e15,
+      1e15,
       words = "up to 100 numbers",
       or_null = TRUE,
       says = "Values that lines are drawn of; `NULL`: some even ones."
@@ -123,6 +125,7 @@ train_ink.ink_isolines <- function(ink, layer) {
         finding = match(paste(found$panel, found$level), key),
         x = found$x,
         y = found$y,
+        estimate = found$level,
         .rows = nrow(found)
       )
     },
