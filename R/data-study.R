@@ -9,11 +9,13 @@
 #' until loaves were stale, some not seen to the end), `strains` (growth of microbes on media),
 #' `stages` (of the dough with the probe), `aromas` (compounds in rye against wheat), `starters`
 #' (moved to a new flour), `crumb` (a slice pressed and let go), `oven` (temperature over its
-#' floor), `scores` and `loadings` (principal components of loaves).
+#' floor), `scores` and `loadings` (principal components of loaves),
+#' `terms` (of a linear model of rise).
 #'
 #' @param name One of `"loaves"`, `"probe"`, `"pores"`, `"slice"`, `"cultures"`, `"trials"`,
 #'   `"doses"`, `"tasting"`, `"keeping"`, `"strains"`, `"stages"`, `"aromas"`, `"starters"`,
-#'   `"crumb"`, `"oven"`, `"scores"`, `"loadings"`.
+#'   `"crumb"`, `"oven"`, `"scores"`, `"loadings"`,
+#'   `"terms"`.
 #' @param file Name of a file of the study, such as `"loaves.csv"`.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return `study()`: a [codebook()] with the data. `study_file()`: the path of the
@@ -37,7 +39,8 @@ study <- function(name) {
 
 study_tables <- c(
   "loaves", "probe", "pores", "slice", "cultures", "trials", "doses", "tasting", "keeping",
-  "strains", "stages", "aromas", "starters", "crumb", "oven", "scores", "loadings"
+  "strains", "stages", "aromas", "starters", "crumb", "oven", "scores", "loadings",
+  "terms"
 )
 
 #' @rdname study

@@ -762,3 +762,27 @@ write_book(
   ),
   "What each measure adds to the components"
 )
+
+# terms: what a model of the rise of loaves estimates --------------------------------------
+model <- stats::lm(rise ~ flour + hydration + verdict, loaves)
+ends <- stats::confint(model)[-1, ]
+write_table(
+  data.frame(
+    term = c(paste0("Flour: ", c("rye", "spelt", "wheat")), "Hydration", "Verdict"),
+    estimate = round(stats::coef(model)[-1], 4),
+    lower = round(ends[, 1], 4),
+    upper = round(ends[, 2], 4)
+  ),
+  "terms"
+)
+write_book(
+  "terms",
+  rows = "term",
+  list(
+    list(name = "term", type = "string", title = "Term"),
+    list(name = "estimate", type = "number", title = "Change of rise", unit = "mm"),
+    list(name = "lower", type = "number", title = "Lower end of 95 % interval", unit = "mm"),
+    list(name = "upper", type = "number", title = "Upper end of 95 % interval", unit = "mm")
+  ),
+  "Terms of a linear model of the rise of loaves, against emmer"
+)

@@ -38,6 +38,34 @@ names_of_page <- function(field) {
   trimws(unlist(strsplit(gsub("beside: \\[|\\]", "", places), ",")))
 }
 
+# The tables that blocks are of, beside the file.
+table_lines <- function(blocks) {
+  used <- unique(unlist(regmatches(blocks, gregexpr("(?<=data: )[a-z]+", blocks, perl = TRUE))))
+  tables <- file[grep("^data:", file) + seq_len(grep("^blocks:", file) - grep("^data:", file) - 1)]
+  named <- sub("^  ([a-z]+):.*", "\\1", tables)
+  used <- union(used, if ("measures" %in% used) "loaves")
+  gsub("../study/", "", tables[named %in% used], fixed = TRUE)
+}
+
+place_lines <- function(field) {
+  names <- names_of_page(field)
+  heights <- pages$heights[[field]]
+  c(
+    "plate:",
+    "  width: double",
+    "  height: 220",
+    "  place:",
+    "    stacked:",
+    vapply(
+      1:3,
+      function(k) paste0("      - beside: [", paste(names[2 * k - 1:0], collapse = ", "), "]"),
+      ""
+    ),
+    if (!is.null(heights)) paste0("    heights: [", paste(heights, collapse = ", "), "]"),
+    paste0("save: ", field, ".pdf")
+  )
+}
+
 dir.create(file.path("docs", "gallery"), showWarnings = FALSE)
 code <- parse(text = script)
 pages <- new.env()
@@ -69,6 +97,7 @@ for (field in names(titles)) {
     width = "double",
     height = 220
   )
+  blocks <- unlist(lapply(unique(names_of_page(field)), block_lines))
   picture <- file.path("docs", "gallery", paste0(field, ".png"))
   suppressWarnings(save_plate(page, picture, dpi = 130))
   text <- c(
@@ -82,8 +111,12 @@ for (field in names(titles)) {
     "```",
     "",
     "```yaml",
+    "nelvat: 1",
+    "data:",
+    table_lines(blocks),
     "blocks:",
-    unlist(lapply(unique(names_of_page(field)), block_lines)),
+    gsub("../study/", "", blocks, fixed = TRUE),
+    place_lines(field),
     "```",
     ""
   )

@@ -40,10 +40,7 @@ test_that("R code in the documents runs from top to bottom", {
 
 test_that("figure and house files in the documents are read", {
   folder <- withr::local_tempdir()
-  file.copy(
-    c(study_file("loaves.csv"), study_file("loaves.codebook.yaml"), study_file("responses.yaml")),
-    folder
-  )
+  file.copy(list.files(dirname(study_file("loaves.csv")), full.names = TRUE), folder)
   n <- 0
   for (path in documents()) {
     for (block in code_blocks(path, "yaml")) {
