@@ -786,3 +786,7 @@ write_book(
   ),
   "Terms of a linear model of the rise of loaves, against emmer"
 )
+
+# Beside figure 6 of the paper.
+of_figure_6 <- paste0(rep(c("strains", "stages", "keeping"), each = 2), c(".csv", ".codebook.yaml"))
+invisible(file.copy(file.path(folder, of_figure_6), file.path("inst", "paper"), overwrite = TRUE))
