@@ -83,21 +83,19 @@ once_named <- function(name, taken) {
 area_source <- function(block, placed, marks) {
   id <- placed$id
   in_margin <- placed$role == "marginal"
-  layers <- Filter(
-    function(layer) {
-      !layer$behind && (layer$role == "marginal") == in_margin && !is.null(layer$trained$used) &&
-        id %in% layer$table$panel
-    },
-    block$layers
-  )
-  if (!length(layers)) return(NULL)
+  is_told <- function(layer) {
+    !layer$behind && (layer$role == "marginal") == in_margin && !is.null(layer$trained$used) &&
+      id %in% layer$table$panel
+  }
+  number <- which(vapply(block$layers, is_told, NA))
+  if (!length(number)) return(NULL)
+  layers <- block$layers[number]
   area <- table_rows(block$areas, block$areas$id == id)
   on <- list(
     x = panel_variables(block$design, area, "x")[[1]],
     y = panel_variables(block$design, area, "y")[[1]]
   )
   on$taken <- our_columns(layers)
-  number <- match(layers, block$layers)
   statistics <- Map(
     function(layer, k) {
       stack_unlike(

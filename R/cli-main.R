@@ -46,13 +46,17 @@ cli_commands <- function() {
       run = cli_proof,
       brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."
     ),
+    look = list(
+      run = cli_look,
+      brief = "show figures in a browser as they are made: nelvat look FOLDER"
+    ),
     words = list(
       run = cli_words,
       brief = "find a word by what the trade calls it: nelvat words \"error bar\""
     ),
     demo = list(
       run = cli_demo,
-      brief = "write a project of five figures on the demo study and draw it: nelvat demo DIR"
+      brief = "write a project of six figures on the demo study and draw it: nelvat demo DIR"
     )
   )
 }

@@ -68,6 +68,8 @@ in_figure_file <- function(path, code) {
     )
     error$call <- NULL
     error$in_file <- path
+    error$line_file <- file
+    error$line <- line
     stop(error)
   })
 }

@@ -4,7 +4,7 @@ rooms <- c(
   "util", "word", "data", "stat", "axis", "text", "house", "ink", "panel", "block", "plate", "key",
   "scene",
   "account", "draw", "save", "report",
-  "spec", "cli"
+  "spec", "look", "cli"
 )
 may_use <- lapply(seq_along(rooms), function(i) rooms[seq_len(i)])
 names(may_use) <- rooms

@@ -1,0 +1,228 @@
+skip_if_not_installed("httpuv")
+skip_if_not_installed("callr")
+
+paper_copy <- function(envir = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = envir)
+  file.copy(list.files(system.file("paper", package = "nelvat"), full.names = TRUE), folder)
+  folder
+}
+looking_at <- function(paths, envir = parent.frame()) {
+  look <- nelvat:::new_looking(paths, NULL, NULL)
+  withr::defer(nelvat:::end_looking(look$state), envir)
+  look
+}
+# Rounds of the server until something holds.
+until <- function(look, holds, seconds = 60) {
+  end <- Sys.time() + seconds
+  while (!holds() && Sys.time() < end) nelvat:::serve_look(look$state, 1)
+  expect_true(holds())
+}
+# A request as the server gets it.
+answer <- function(look, what, ..., query = "") {
+  request <- list(
+    REQUEST_METHOD = "GET",
+    PATH_INFO = paste0("/", look$state$token, "/", what),
+    QUERY_STRING = query,
+    HTTP_HOST = paste0("127.0.0.1:", look$state$port)
+  )
+  given <- list(...)
+  request[names(given)] <- given
+  nelvat:::look_answer(look$state, request)
+}
+query_of <- function(path, ...) {
+  paste0("path=", utils::URLencode(path, reserved = TRUE), "&which=1&width=", ...)
+}
+figure_at <- function(look, path) {
+  jsonlite::fromJSON(answer(look, "figure", query = query_of(path))$body, simplifyVector = FALSE)
+}
+
+test_that("a figure file is drawn again when it changes, and its error is shown with its line", {
+  folder <- paper_copy()
+  path <- normalizePath(file.path(folder, "figure-1.yaml"), "/")
+  look <- looking_at(path)
+  shown <- function() look$state$shown[[paste0(path, "#1#")]]
+  until(look, function() identical(shown()$detail, shown()$version) && !is.null(shown()))
+  expect_true(shown()$ok)
+  picture <- answer(look, "picture", query = query_of(path))
+  expect_identical(rawToChar(picture$body[2:4]), "PNG")
+  found <- figure_at(look, path)
+  plate <- read_figure(path)$plate
+  expect_equal(found$width_mm, plate$width_mm)
+  expect_identical(found$legend$full, legend_text(plate, "html"))
+  expect_identical(found$alt, alt_text(plate))
+
+  good <- readLines(path)
+  before <- shown()$version
+  writeLines(sub("x: flour", "x: flur", good), path)
+  until(look, function() shown()$version > before)
+  broken <- figure_at(look, path)
+  expect_false(broken$ok)
+  expect_match(broken$message, "\"flur\"")
+  expect_identical(broken$line, grep("x: flour", good)[1])
+  here <- Filter(function(one) one$n == broken$line, broken$about)[[1]]
+  expect_match(here$text, "x: flur")
+  # The last good picture stays.
+  expect_identical(answer(look, "picture", query = query_of(path))$body, picture$body)
+
+  before <- shown()$version
+  writeLines(sub("hydration", "bakery", good), path)
+  until(look, function() shown()$version > before && isTRUE(shown()$ok))
+  expect_false(identical(answer(look, "picture", query = query_of(path))$body, picture$body))
+  # Data that are read are watched, too.
+  until(look, function() identical(shown()$detail, shown()$version))
+  before <- shown()$version
+  data <- file.path(folder, "loaves.csv")
+  writeLines(readLines(data)[1:100], data)
+  until(look, function() shown()$version > before)
+})
+
+test_that("each mark says the numbers of its own finding", {
+  loaves <- study("loaves")
+  fig <- plate(
+    panel(loaves, x = flour, y = rise, colour = hydration, ink_bars(error = "sd")),
+    panel(loaves, x = rise, y = volume, ink_points()),
+    width = "double",
+    height = 70
+  )
+  look <- looking_at(fig)
+  hits <- look$state$shown[["figure#1#"]]$hits
+  marks <- Filter(function(hit) hit$kind == "mark" && grepl("^Bars", hit$title), hits)
+  expect_true(all(lengths(lapply(marks, `[[`, "lines")) > 0))
+  means <- stats::aggregate(
+    rise ~ flour + hydration,
+    loaves$data,
+    function(v) c(mean(v), length(v))
+  )
+  scene <- as_scene(fig)
+  box <- scene$panels[1, ]
+  axis <- scene$axes[[box$y_axis]]
+  kind <- loaves$columns$flour
+  told <- vapply(marks, function(hit) hit$lines[[1]], "")
+  for (i in seq_len(nrow(means))) {
+    name <- kind$level_names[match(means$flour[i], kind$levels)]
+    own <- Filter(
+      function(hit) {
+        hit$lines[[1]] == paste("Flour:", name) &&
+          hit$lines[[2]] == paste("Starter hydration (%):", means$hydration[i])
+      },
+      marks
+    )
+    expect_true(
+      all(vapply(own, function(hit) hit$lines[[3]] == paste("n =", means$rise[i, 2]), NA))
+    )
+    # Its top is where its mean is.
+    top <- box$y + box$h * (1 - (means$rise[i, 1] - axis$range[1]) / diff(axis$range))
+    expect_lt(min(abs(vapply(own, `[[`, 0, "y") - top)), 0.01)
+  }
+  points <- Filter(function(hit) hit$kind == "mark" && grepl("^Points", hit$title), hits)
+  known <- lengths(lapply(points, `[[`, "lines")) > 0
+  expect_gt(mean(known), 0.9)
+  rows <- paste0("Loaf rise (mm): ", loaves$data$rise, "/Volume (mL): ", loaves$data$volume)
+  said <- vapply(points[known], function(hit) paste(unlist(hit$lines)[1:2], collapse = "/"), "")
+  expect_true(all(said %in% rows))
+})
+
+test_that("what is pointed at names its words and the place in the file", {
+  folder <- paper_copy()
+  path <- normalizePath(file.path(folder, "figure-2.yaml"), "/")
+  nelvat:::look_picture(path)
+  hits <- nelvat:::look_details()$hits
+  lines <- readLines(path)
+  panels <- Filter(function(hit) hit$kind == "panel", hits)
+  said <- unlist(lapply(panels, `[[`, "lines"))
+  expect_true(
+    paste0("In figure-2.yaml, line ", grep("^  pair:", lines), ": block pair") %in% said
+  )
+  axis <- Filter(function(hit) hit$kind == "axis", hits)[[1]]
+  expect_true(any(grepl("^`range` of `axis_of`", unlist(axis$lines))))
+})
+
+test_that("only a page of its own, on this machine, is answered", {
+  look <- looking_at(plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 86))
+  status <- function(...) answer(look, "state", ...)$status
+  expect_identical(status(), 200L)
+  expect_identical(status(HTTP_HOST = "evil.example:80"), 403L)
+  expect_identical(status(HTTP_HOST = NULL), 403L)
+  expect_identical(status(HTTP_ORIGIN = "http://evil.example"), 403L)
+  expect_identical(status(HTTP_SEC_FETCH_SITE = "cross-site"), 403L)
+  expect_identical(status(REQUEST_METHOD = "POST"), 403L)
+  expect_identical(status(PATH_INFO = "/state"), 403L)
+  expect_identical(status(PATH_INFO = paste0("/", strrep("0", 32), "/state")), 403L)
+  expect_identical(status(HTTP_ORIGIN = paste0("http://127.0.0.1:", look$state$port)), 200L)
+  page <- answer(look, "")
+  expect_match(page$headers[["Content-Security-Policy"]], "default-src 'none'")
+  expect_false(grepl("https?://", gsub("http://www.w3.org", "", page$body)))
+  expect_identical(answer(look, "../../etc/passwd")$status, 404L)
+  expect_identical(answer(look, "picture", query = "path=/etc/passwd")$status, 404L)
+  expect_identical(answer(look, "figure", query = "path=%ff%fe&which=x&width=..")$status, 404L)
+  # Every address has a token of its own.
+  other <- looking_at(plate(panel(study("loaves"), x = flour, ink_bars()), width = 86))
+  expect_false(other$state$token == look$state$token)
+  expect_match(look$state$token, "^[0-9a-f]{32}$")
+})
+
+test_that("the server answers over the loopback, on the next free port, and ends", {
+  look <- looking_at(plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 86))
+  ask <- callr::r_bg(
+    function(address) {
+      connection <- url(address, open = "r")
+      on.exit(close(connection))
+      readLines(connection, warn = FALSE)
+    },
+    list(paste0(look$address, "state?path=figure"))
+  )
+  while (ask$is_alive()) nelvat:::serve_look(look$state, 1)
+  state <- jsonlite::fromJSON(paste(ask$get_result(), collapse = ""))
+  expect_identical(state$version, 1L)
+  second <- looking_at(plate(panel(study("loaves"), x = flour, ink_bars()), width = 86))
+  expect_gt(second$state$port, look$state$port)
+  expect_error(
+    nelvat:::new_looking(study_file("responses.yaml"), look$state$port, NULL),
+    "is in use",
+    class = "nelvat_error_argument"
+  )
+  stop_looking(look)
+  expect_output(print(look), "not served any more")
+})
+
+test_that("what cannot be looked at is told", {
+  expect_error(look_at("nowhere.yaml", open = FALSE), class = "nelvat_error_file")
+  expect_error(look_at(withr::local_tempdir(), open = FALSE), class = "nelvat_error_file")
+  expect_error(look_at(1, open = FALSE), class = "nelvat_error_argument")
+  expect_error(stop_looking(1), class = "nelvat_error_argument")
+})
+
+test_that("a browser shows the figure, its findings and errors", {
+  skip_if_not(identical(Sys.getenv("CI"), "true") || nzchar(Sys.getenv("ALL")), "needs a browser")
+  browser <- Sys.which(c("chromium", "chromium-browser", "google-chrome"))
+  browser <- browser[nzchar(browser)]
+  skip_if(!length(browser), "there is no browser")
+  folder <- paper_copy()
+  path <- normalizePath(file.path(folder, "figure-1.yaml"), "/")
+  look <- looking_at(path)
+  shown <- function() look$state$shown[[paste0(path, "#1#")]]
+  until(look, function() identical(shown()$detail, shown()$version) && !is.null(shown()))
+  page_text <- function() {
+    flags <- c(
+      "--headless=new", "--no-sandbox", "--disable-gpu", "--timeout=8000",
+      "--virtual-time-budget=60000", "--dump-dom"
+    )
+    page <- callr::r_bg(
+      function(browser, arguments) {
+        suppressWarnings(system2(browser, arguments, stdout = TRUE, stderr = FALSE))
+      },
+      list(browser[[1]], c(flags, look$address))
+    )
+    end <- Sys.time() + 60
+    while (page$is_alive() && Sys.time() < end) nelvat:::serve_look(look$state, 1)
+    paste(page$get_result(), collapse = "\n")
+  }
+  page <- page_text()
+  expect_true(grepl("Proof: [0-9]+ good", page))
+  expect_true(grepl("aria-label=\"Bars: mean", page))
+  expect_true(grepl("n = 12", page, fixed = TRUE))
+  before <- shown()$version
+  writeLines(sub("x: flour", "x: flur", readLines(path)), path)
+  until(look, function() shown()$version > before)
+  expect_true(grepl("class=\"here\"[^>]*> +[0-9]+ +x: flur", page_text()))
+})
