@@ -53,7 +53,14 @@ draw_options <- function() {
       "write the numbers drawn beside each figure: a spreadsheet, or CSV where writexl is missing",
       dest = "source"
     ),
-    switch_of("--legend", "write a draft of the legend beside each figure, as Markdown")
+    switch_of("--legend", "write a draft of the legend beside each figure, as Markdown"),
+    switch_of(
+      "--archive",
+      paste(
+        "put figure file, house, codebooks and whole data into each PDF (this publishes them);",
+        "nelvat recover gives them back"
+      )
+    )
   )
 }
 
@@ -186,6 +193,13 @@ draw_figure_file <- function(path, options = list(), with_proof = FALSE, taken =
   check_apart(figure$drawings, path)
   check_outputs(unlist(lapply(figure$drawings, `[[`, "save")), figure, path, taken)
   made <- lapply(figure$drawings, drawing_files, options, with_proof)
+  if (isTRUE(options$archive)) {
+    made <- Map(
+      function(one, drawing) changed(one, files = with_archive(one$files, drawing, path, figure)),
+      made,
+      figure$drawings
+    )
+  }
   files <- unlist(lapply(made, `[[`, "files"), recursive = FALSE)
   check_outputs(names(files), figure, path, taken)
   record <- drawing_record(path, figure$read, names(files), options)
@@ -198,6 +212,16 @@ draw_figure_file <- function(path, options = list(), with_proof = FALSE, taken =
   )
   if (!isTRUE(options$json)) writeLines(names(files))
   list(written = names(files), proof = proof_counts_of(lapply(made, `[[`, "findings")))
+}
+
+# The PDFs of a drawing with all that it is drawn from inside.
+with_archive <- function(files, drawing, path, figure) {
+  is_pdf <- grepl("[.]pdf$", names(files), ignore.case = TRUE)
+  if (!any(is_pdf)) return(files)
+  inside <- archived_files(path, names(figure$read$files), drawing)
+  tell_archived(inside)
+  files[is_pdf] <- lapply(files[is_pdf], pdf_with_files, inside)
+  files
 }
 
 # Nothing is written over what the figure is drawn from, nor over what another figure file has drawn

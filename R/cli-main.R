@@ -50,6 +50,10 @@ cli_commands <- function() {
       run = cli_look,
       brief = "show figures in a browser as they are made: nelvat look FOLDER"
     ),
+    recover = list(
+      run = cli_recover,
+      brief = "give back the files inside an archived PDF: nelvat recover FIGURE.pdf"
+    ),
     words = list(
       run = cli_words,
       brief = "find a word by what the trade calls it: nelvat words \"error bar\""

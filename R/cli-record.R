@@ -57,6 +57,7 @@ drawing_hash <- function(options) {
       as.numeric(options$dpi %||% 600),
       isTRUE(options$source),
       isTRUE(options$legend),
+      isTRUE(options$archive),
       options$only
     )
   )

@@ -252,19 +252,13 @@ pdf_info <- function(scene) {
   }
   paste0(
     "<< /Producer (Nelvat) /Title ",
-    pdf_string(about$title),
+    pdf_text(about$title),
     " /Subject ",
-    pdf_string(about$description),
+    pdf_text(about$description),
     " /Keywords (",
     about$hash,
     ")",
     made,
     " >>"
   )
-}
-
-# A text of a PDF: UTF-16BE with its mark, in hexadecimal (section 7.9.2).
-pdf_string <- function(text) {
-  bytes <- iconv(enc2utf8(text), "UTF-8", "UTF-16BE", toRaw = TRUE)[[1]]
-  paste0("<FEFF", paste(toupper(format(bytes)), collapse = ""), ">")
 }

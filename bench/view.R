@@ -5,7 +5,9 @@
 suppressMessages(library(nelvat))
 folder <- file.path(tempdir(), "paper")
 dir.create(folder)
-invisible(file.copy(list.files(system.file("paper", package = "nelvat"), full.names = TRUE), folder))
+invisible(
+  file.copy(list.files(system.file("paper", package = "nelvat"), full.names = TRUE), folder)
+)
 look <- nelvat:::new_looking(folder, NULL, NULL)
 state <- look$state
 until <- function(holds) while (!holds()) nelvat:::serve_look(state, 1)

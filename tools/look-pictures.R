@@ -22,8 +22,13 @@ picture <- function(name) {
     list(
       browser[[1]],
       c(
-        "--headless=new", "--no-sandbox", "--disable-gpu", "--hide-scrollbars",
-        "--window-size=1280,890", "--timeout=8000", "--virtual-time-budget=60000",
+        "--headless=new",
+        "--no-sandbox",
+        "--disable-gpu",
+        "--hide-scrollbars",
+        "--window-size=1280,890",
+        "--timeout=8000",
+        "--virtual-time-budget=60000",
         paste0("--screenshot=", normalizePath(file.path("docs", "screenshots"), "/"), "/", name),
         look$address
       )
