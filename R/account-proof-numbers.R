@@ -3,7 +3,8 @@
 prove_errors <- function(scene, plate) {
   with_errors <- Filter(
     function(layer) {
-      identical(layer$summarises, "groups") && layer$primitive %in% c("segments", "areas")
+      identical(layer$summarises, "groups") && layer$primitive %in% c("segments", "areas") &&
+        NROW(layer$table) > 0
     },
     scene$marks
   )

@@ -119,6 +119,8 @@ marginal_layers <- function(block, cells) {
       alone <- marginal_panel(design, place$side, inks[margin_tiers(inks) == place$tier])
       is_there <- cells$areas$side %in% place$side & cells$areas$tier %in% place$tier
       cells_of_place <- cells_of_role(cells, is_there)
+      # What stands along x alone is of no measure.
+      cells_of_place$areas$measure <- rep(1L, nrow(cells_of_place$areas))
       ink_layers(
         alone,
         changed(cells_of_place, rows = lapply(cells_of_place$rows, intersect, shown_rows)),

@@ -141,6 +141,10 @@ train_ink.ink_phases <- function(ink, layer) {
   panels <- sort(unique(layer$table$panel))
   ends <- phases_on(ink$phases, layer[[along]])
   names <- unique(ink$phases$name)
+  # Phases before or after all rows are not said to be there.
+  places <- layer$table[[along]][is.finite(layer$table[[along]])]
+  there <- length(places) > 0 & ends$from <= max(places, -Inf) & ends$to >= min(places, Inf)
+  told <- setdiff(unique(ink$phases$name[there]), "")
   k <- length(ends$from)
   list(
     table = new_table(
@@ -159,9 +163,7 @@ train_ink.ink_phases <- function(ink, layer) {
     },
     fills = if (in_margin) setdiff(c("x", "y"), along),
     zero = character(),
-    says = if (any(nzchar(names))) {
-      paste0("phases: ", listed(plain_text(names[nzchar(names)])))
-    }
+    says = if (length(told)) paste0("phases: ", listed(plain_text(told)))
   )
 }
 
@@ -250,8 +252,9 @@ phase_names <- function(phases, from, to, share, upright, site) {
         y = if (upright) middle else 1,
         string = phases$name[written],
         size_pt = size,
-        across = if (upright) 1 else 0.5,
-        down = if (upright) 0.5 else 0,
+        across = 0.5,
+        down = if (upright) 1 else 0,
+        angle = if (upright) 90 else 0,
         most_mm = Inf,
         colour = site$house$colour$text,
         .rows = length(written)

@@ -99,5 +99,5 @@ is_beyond <- function(layer, direction) {
 
 unplaced_labels <- function(marks) {
   n <- sum(unlist(lapply(marks, `[[`, "unplaced")))
-  if (n > 0) data.frame(column = "labels", what = "labels that found no place", n = n)
+  if (n > 0) data.frame(column = "points", what = "labels that found no place", n = n)
 }
