@@ -46,6 +46,10 @@ cli_commands <- function() {
       run = cli_proof,
       brief = "prove figures against the house's limits: nelvat proof FIGURE.yaml..."
     ),
+    house = list(
+      run = cli_house,
+      brief = "draft a house file from a journal's page on artwork: nelvat house --single 84"
+    ),
     look = list(
       run = cli_look,
       brief = "show figures in a browser as they are made: nelvat look FOLDER"

@@ -111,6 +111,7 @@ trade_terms <- list(
   join_data = "merge, join, lookup table",
   image_panel = "micrograph, photo, scale bar, blot, gel",
   scale_bar = "scale bar, micrograph",
+  draft_house = "journal style, artwork guidelines, author guidelines, style file",
   archive_figure = "reproducible figure, data in the pdf, attachments, embedded files",
   look_at = "live preview, interactive, watch, browser, hot reload",
   table_panel = "table of numbers, table in a figure, summary table",

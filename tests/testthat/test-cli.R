@@ -21,13 +21,13 @@ test_that("the launcher runs the command, with its exit status", {
       list.files(system.file("paper", package = "nelvat")),
       paste0(
         "figure-",
-        rep(1:5, each = 3 + length(source)),
+        rep(1:6, each = 3 + length(source)),
         c(".pdf", ".png", source, "-legend.md")
       ),
       talk
     )
   )
-  expect_true(all(file.exists(file.path(folder, paste0("figure-", 1:5, ".pdf")))))
+  expect_true(all(file.exists(file.path(folder, paste0("figure-", 1:6, ".pdf")))))
 })
 
 test_that("help is given for the command and for each of its words", {
