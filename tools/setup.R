@@ -139,7 +139,12 @@ system_need_table <- function() {
         "qpdf",
         !has_program("qpdf")
       ),
-      program_need("The program gs, by which tests read EPS", "ghostscript", !has_program("gs"))
+      program_need("The program gs, by which tests read EPS", "ghostscript", !has_program("gs")),
+      program_need(
+        "A browser, by which tests read the page to look at figures",
+        "chromium",
+        !any(vapply(c("chromium", "chromium-browser", "google-chrome"), has_program, NA))
+      )
     )
   )
 }
