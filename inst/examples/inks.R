@@ -208,7 +208,7 @@ panels <- list(
       x = medium,
       y = strain,
       colour = growth,
-      keep = kind != "lactic",
+      keep = kind == "acetic",
       order = list(
         strain = by_likeness(growth, medium, groups = 2),
         medium = by_likeness(growth, strain)

@@ -196,3 +196,24 @@ test_that("heat maps of very many cells are images of what 600 dots show", {
   expect_gt(light(pixels[1, 150]), light(pixels[150, 150]))
   expect_identical(pixels[1, 150], pixels[150, 1])
 })
+
+test_that("phases stand over every measure, upright along y, and are said only where rows are", {
+  probe <- study("probe")
+  several <- marginals(
+    facets(panel(probe, x = time, y = c(surface, core), ink_line()), per_row = 1),
+    x = ink_phases(stages)
+  )
+  scene <- scene_of(several)
+  expect_identical(sum(scene$texts$role == "phase"), 2L * nrow(stages$data))
+  upright <- scene_of(
+    marginals(
+      panel(probe, x = gas, y = time, ink_line(along = "y")),
+      y = ink_phases(stages)
+    )
+  )
+  expect_true(all(upright$texts$angle[upright$texts$role == "phase"] == 90))
+  expect_identical(nrow(touching_texts(upright)), 0L)
+  late <- data.frame(from = 50, to = 60, name = "never")
+  beyond <- panel(data.frame(x = 1:9, y = 1:9), x = x, y = y, ink_phases(late), ink_line())
+  expect_false(grepl("never", legend_text(plate(beyond, width = 86))))
+})
