@@ -132,7 +132,7 @@ cell_texts <- function(values, kind, digits) {
 }
 
 # Numbers with the same decimals: those of the greatest with so many digits, but no more than the
-# values have.
+# values have, and so many that none is shown as nothing; where that takes too many, each by itself.
 column_numbers <- function(values, digits) {
   known <- values[is.finite(values)]
   greatest <- max(abs(known), 0)
@@ -141,8 +141,14 @@ column_numbers <- function(values, digits) {
     function(k) all(abs(round(known, k) - known) <= 1e-9 * pmax(1, abs(known))),
     0:decimals
   )
-  fixed_text(values, min(c(enough, decimals)))
+  decimals <- min(c(enough, decimals))
+  # Beside a large value a small one is not nothing.
+  vanish <- known != 0 & abs(known) < 0.5 * 10^-decimals
+  if (!any(vanish)) return(fixed_text(values, decimals))
+  needed <- ceiling(-log10(min(abs(known[vanish]))))
+  if (needed <= most_decimals) fixed_text(values, needed) else number_text_each(values, digits)
 }
+most_decimals <- 5
 
 #' @export
 block_cells.nelvat_table <- function(block) lone_cell("words")

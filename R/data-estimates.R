@@ -68,7 +68,12 @@ estimates_of <- function(model, level = 0.95, scale = "model", intercept = FALSE
   if (scale == "ratio") {
     rows[c("estimate", "lower", "upper")] <- exp(rows[c("estimate", "lower", "upper")])
   }
-  rows$n <- tryCatch(stats::nobs(model), error = function(error) NA_integer_)
+  # What nobs() counts of a model of times to an event are the events.
+  rows$n <- if (inherits(model, "coxph")) {
+    model$n
+  } else {
+    tryCatch(stats::nobs(model), error = function(error) NA_integer_)
+  }
   estimates_book(rows, scale, level, df, call)
 }
 

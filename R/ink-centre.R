@@ -157,7 +157,12 @@ train_ink.ink_centre <- function(ink, layer) {
     zero = character(),
     used = slots$complete,
     notes = unseen_errors(measured, rows$lower, rows$upper),
-    shows = words_on_scale(centre_error_words(ink$centre, error), ink$centre, error, scale),
+    shows = paste0(
+      words_on_scale(centre_error_words(ink$centre, error), ink$centre, error, scale),
+      if (isTRUE(slots$free) && anyDuplicated(rows[c("panel", "x")])) {
+        ", groups of one place beside each other"
+      }
+    ),
     error_means = error_meaning(error)
   )
 }

@@ -10,8 +10,8 @@
 #'   grid lacks values. A value is written where its line is longest and straight enough; of lines
 #'   that are too short it is not.
 #' @section Errors: `nelvat_error_kind` where z, x or y is no quantity; `nelvat_error_data` where
-#' places have several values or there is no grid; `nelvat_error_argument` for levels that z does
-#' not reach.
+#' places have several values, all values are equal or there is no grid; `nelvat_error_argument` for
+#' levels that z does not reach.
 #' @examples
 #' oven <- study("oven")
 #' plate(
@@ -149,7 +149,21 @@ isoline_words <- function(levels) {
 
 # Values of lines within the range of z.
 isoline_levels <- function(ink, z) {
-  ends <- if (length(z)) range(z) else c(0, 0)
+  if (length(unique(z)) < 2) {
+    abort_nelvat(
+      "data",
+      c(
+        "Isolines need values that differ.",
+        x = if (length(z)) {
+          paste0("All of \"", ink$variables$z$id, "\" are ", number_text_each(z[1], 5), ".")
+        } else {
+          paste0("No row has a value of \"", ink$variables$z$id, "\" and its place.")
+        }
+      ),
+      call = NULL
+    )
+  }
+  ends <- range(z)
   if (!is.null(ink$every)) {
     n <- diff(ends) / ink$every
     if (n > 100) {

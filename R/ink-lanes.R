@@ -7,7 +7,8 @@
 #' @eval argument_lines("ink_lanes", "ink_events")
 #' @return An ink, for [panel()] with a quantity or a moment on `x` and a category on `y`.
 #' @section Errors: `nelvat_error_kind` where the panel does not suit the ink;
-#' `nelvat_error_argument` for lanes that end before they begin or several lanes of one subject.
+#' `nelvat_error_argument` for lanes that end before they begin, begin where the axis cannot show
+#' it, or several lanes of one subject.
 #' @examples
 #' starters <- study("starters")
 #' plate(
@@ -77,6 +78,19 @@ train_ink.ink_lanes <- function(ink, layer) {
   twice <- which(duplicated(lanes[c("panel", "y")]))
   if (length(twice)) {
     wrong(twice[1], function(row) paste0("\"", names[lanes$y[row]], "\" has several"))
+  }
+  axis <- axis_transform(layer$x$transform)
+  unseen <- which(!axis$holds(lanes$from))
+  if (length(unseen)) {
+    wrong(unseen[1], function(row) {
+      paste0(
+        "That of \"",
+        names[lanes$y[row]],
+        "\" begins at ",
+        number_text_each(lanes$from[row]),
+        ", which its axis cannot show"
+      )
+    })
   }
   turned <- which(lanes$from > lanes$x)
   if (length(turned)) {
@@ -206,7 +220,8 @@ axis_columns.ink_events <- function(ink) "event"
 
 #' @export
 train_ink.ink_events <- function(ink, layer) {
-  complete <- complete_rows(layer$table, c("y", "event"))
+  complete <- complete_rows(layer$table, c("y", "event")) &
+    axis_transform(layer$x$transform)$holds(layer$table$event)
   events <- table_rows(layer$table, complete)
   list(
     table = events,
@@ -240,6 +255,7 @@ place_ink.ink_events <- function(ink, trained, site) {
 
 #' @export
 own_keys.ink_events <- function(ink, layer, house) {
+  if (!any(layer$trained$used)) return(NULL)
   list(
     list(
       id = "events",

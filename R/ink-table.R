@@ -42,7 +42,7 @@ place_ink.ink_table <- function(ink, trained, site) {
     )
   })
   rule_y <- 1 - c(0, row_mm[1], sum(row_mm)) / high
-  list(
+  rules <- list(
     new_marks(
       "segments",
       new_table(
@@ -55,9 +55,22 @@ place_ink.ink_table <- function(ink, trained, site) {
         weight_pt = site$house$weight_pt$axis * c(1.4, 0.7, 1.4),
         .rows = 3L
       )
-    ),
-    c(new_marks("words", stack_tables(written)), list(role = "value", most_lines = 50L))
+    )
   )
+  c(
+    rules,
+    table_words(lapply(written[ink$numeric], below_head), "value"),
+    table_words(c(lapply(written, head_alone), lapply(written[!ink$numeric], below_head)), "cell")
+  )
+}
+
+head_alone <- function(column) table_rows(column, 1L)
+below_head <- function(column) table_rows(column, seq_len(nrow(column))[-1])
+
+# Numbers are written as the house writes them; heads and texts, such as codes, as they are.
+table_words <- function(written, role) {
+  table <- stack_tables(written)
+  if (!is.null(table)) list(c(new_marks("words", table), list(role = role, most_lines = 50L)))
 }
 
 # A table at the greatest size, from that of the house's base to its least, at which it has room.

@@ -75,7 +75,7 @@ train_ink.ink_tree <- function(ink, layer) {
       along == "y"
     ),
     zero = if (along == "x") "y" else "x",
-    used = used,
+    used = if (k) used else rep(FALSE, length(used)),
     findings = if (k) {
       new_findings(
         lines["panel"],

@@ -18,7 +18,7 @@ look_picture <- function(path, which = 1L, width = NULL, dpi = 170) {
       c(
         shown,
         list(
-          names = as.list(vapply(drawings, function(one) one$name[1] %||% "", "")),
+          names = as.list(vapply(drawings, function(one) paste(one$name, collapse = " "), "")),
           inputs = as.list(unique(c(path, figure$inputs)))
         )
       )

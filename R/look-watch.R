@@ -23,13 +23,13 @@ look_token <- function() {
     on.exit(close(connection))
     readBin(connection, "raw", 16)
   } else {
-    as.raw(floor(openssl_free_bytes(16)))
+    as.raw(hashed_bytes(16))
   }
   paste(as.character(bytes), collapse = "")
 }
 
 # Without the system's device: digits of times and of the process, hashed.
-openssl_free_bytes <- function(n) {
+hashed_bytes <- function(n) {
   text <- paste(format(Sys.time(), "%OS6"), Sys.getpid(), tempfile(), proc.time()[[3]])
   digest <- rlang::hash(text)
   strtoi(substring(digest, seq(1, 2 * n, 2), seq(2, 2 * n, 2)), 16L)

@@ -186,13 +186,7 @@ write_pdf <- function(objects, root, info) {
   objects <- objects[order(as.numeric(names(objects)))]
   numbers <- as.numeric(names(objects))
   head <- c(charToRaw("%PDF-1.7\n%"), as.raw(c(0xe2, 0xe3, 0xcf, 0xd3, 0x0a)))
-  pieces <- lapply(seq_along(objects), function(i) {
-    object <- objects[[i]]
-    stream <- if (!is.null(object$stream)) {
-      c(charToRaw("\nstream\n"), object$stream, charToRaw("\nendstream"))
-    }
-    c(charToRaw(paste0(numbers[i], " 0 obj\n", object$text)), stream, charToRaw("\nendobj\n"))
-  })
+  pieces <- pdf_pieces(objects)
   offsets <- length(head) + c(0, cumsum(lengths(pieces)))
   table <- rep("0000000000 65535 f ", max(numbers) + 1)
   table[numbers + 1] <- sprintf("%010.0f 00000 n ", offsets[seq_along(numbers)])

@@ -87,7 +87,7 @@ likeness_orders <- function(block) {
   ordered <- Filter(
     function(variable) {
       tree <- variable$kind$tree
-      !is.null(tree) && identical(tree$levels, variable$kind$levels)
+      length(tree$levels) > 1 && identical(tree$levels, variable$kind$levels)
     },
     variables
   )

@@ -2,7 +2,8 @@
 #'
 #' `archive_figure()` draws a figure file as a PDF that holds all that the figure is drawn from: the
 #' figure file, its house, codebooks and data, and the scene as JSON. `recover_figure()` gives them
-#' back into a folder, from which the figure is drawn with the same bytes.
+#' back into a folder, from which the figure is drawn with the same bytes; that is tried before the
+#' PDF is written.
 #'
 #' @param figure Path of a figure file.
 #' @param to `archive_figure()`: path of the PDF. `recover_figure()`: a folder, empty or not there
@@ -79,10 +80,11 @@ archived_files <- function(figure, read, drawing, call = NULL) {
     )
   }
   scene <- suppressWarnings(as_scene(drawing$plate))
+  check_taken_up(contents, drawing, scene, call)
   listed_files <- list(
     nelvat = 1L,
     figure = names[1],
-    drawing = drawing$name[1] %||% "",
+    drawing = paste(drawing$name, collapse = " "),
     files = as.list(names),
     md5 = as.list(vapply(contents, md5_of, "", USE.NAMES = FALSE))
   )
@@ -95,6 +97,40 @@ archived_files <- function(figure, read, drawing, call = NULL) {
       ),
       c("nelvat-scene.json", archive_list)
     )
+  )
+}
+
+# What would be recovered makes the same figure: links, and a house above the figure's folder, are
+# not where they were.
+check_taken_up <- function(contents, drawing, scene, call) {
+  folder <- tempfile("archive")
+  on.exit(unlink(folder, recursive = TRUE))
+  paths <- file.path(folder, names(contents))
+  for (one in unique(dirname(paths))) dir.create(one, FALSE, TRUE)
+  Map(writeBin, contents, paths)
+  again <- tryCatch(
+    {
+      read <- suppressMessages(read_figure(paths[1]))
+      same <- Find(function(one) identical(one$name, drawing$name), read$drawings)
+      suppressWarnings(as_scene(same$plate))
+    },
+    nelvat_error = identity
+  )
+  if (identical(again, scene)) return(invisible())
+  abort_nelvat(
+    "figure",
+    c(
+      "From these files alone the figure would not come out as it is.",
+      x = if (inherits(again, "nelvat_error")) {
+        gsub(folder, ".", strsplit(rlang::cnd_message(again), "\n")[[1]][1], fixed = TRUE)
+      } else {
+        "Another house, or other data, would be read."
+      },
+      i = paste(
+        "Keep its house beside the figure file, and name tables where they are, not by links."
+      )
+    ),
+    call
   )
 }
 

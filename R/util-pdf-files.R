@@ -55,13 +55,7 @@ pdf_with_files <- function(bytes, files) {
 # Objects as an update of a file: themselves, where they stand, and the trailer that leads on to
 # what was before.
 pdf_update <- function(bytes, objects, file, size) {
-  pieces <- lapply(names(objects), function(number) {
-    object <- objects[[number]]
-    stream <- if (!is.null(object$stream)) {
-      c(charToRaw("\nstream\n"), object$stream, charToRaw("\nendstream"))
-    }
-    c(charToRaw(paste0(number, " 0 obj\n", object$text)), stream, charToRaw("\nendobj\n"))
-  })
+  pieces <- pdf_pieces(objects)
   offsets <- length(bytes) + c(0, cumsum(lengths(pieces)))
   numbers <- as.numeric(names(objects))
   sections <- vapply(
@@ -90,6 +84,17 @@ pdf_update <- function(bytes, objects, file, size) {
     "%%EOF"
   )
   c(unlist(pieces, use.names = FALSE), text_bytes(tail))
+}
+
+# The bytes of each object, by its number.
+pdf_pieces <- function(objects) {
+  lapply(names(objects), function(number) {
+    object <- objects[[number]]
+    stream <- if (!is.null(object$stream)) {
+      c(charToRaw("\nstream\n"), object$stream, charToRaw("\nendstream"))
+    }
+    c(charToRaw(paste0(number, " 0 obj\n", object$text)), stream, charToRaw("\nendobj\n"))
+  })
 }
 
 # A text of a PDF: UTF-16BE with its mark, in hexadecimal (section 7.9.2).

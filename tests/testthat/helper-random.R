@@ -96,7 +96,9 @@ scene_faults <- function(scene, least_pt = 5.5) {
   texts <- scene$texts
   outside <- texts$x0 < -0.01 | texts$y0 < -0.01 | texts$x1 > scene$page$width_mm + 0.01 |
     texts$y1 > scene$page$height_mm + 0.01
-  own <- c("value", "equation", "note", "share", "region letter", "point label")
+  own <- c("value", "equation", "note", "share", "region letter", "point label", "phase",
+    "cell"
+  )
   entering <- vapply(
     seq_len(nrow(scene$panels)),
     function(i) {

@@ -58,3 +58,15 @@ test_that("what is no table is told, and a table can be changed", {
   fewer <- change(fig, digits = 2, block = 1)
   expect_true("1.2" %in% as_scene(fewer)$texts$string)
 })
+
+test_that("no number is shown as nothing, and codes are no numbers", {
+  table <- codebook(
+    data.frame(code = c("10000", "1.5"), v = c(12345.678, 0.001), w = c(1e8, 1e-7)),
+    code = category("ID 1.5")
+  )
+  style <- house(numbers = list(decimal_mark = ","))
+  texts <- as_scene(plate(table_panel(table), width = 90, height = 40, house = style))$texts$string
+  expect_true(all(c("ID 1.5", "10000", "1.5") %in% texts))
+  expect_true(all(c("12345,678", "0,001", "100000000", "0,0000001") %in% texts))
+  expect_false("0" %in% texts)
+})

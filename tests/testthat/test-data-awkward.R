@@ -822,3 +822,15 @@ test_that("files of one name in two folders are two; a word that only begins as 
   expect_identical(as.Date(read$data$when), as.Date(c("2026-03-03", "2026-09-14")))
   expect_identical(read$data$what, c("3 Marble 2026", "14 Sepia 2026"))
 })
+
+test_that("a channel without any level is told, whatever shows it", {
+  none <- data.frame(x = 1:4, y = 1:4, f = c("a", "b"), k = NA_character_)
+  told <- function(code) {
+    expect_error(code, "All values of \"k\" are missing", class = "nelvat_error_data")
+  }
+  told(panel(none, x = x, y = y, colour = k, ink_points()))
+  told(panel(none, x = x, y = y, shape = k, ink_points()))
+  told(panel(none, x = x, y = y, dash = k, ink_line()))
+  told(panel(none, x = x, y = y, ink_points(colour = k)))
+  told(marginals(panel(none, x = f, y = y, ink_dots()), x = ink_strip(colour = k)))
+})

@@ -24,6 +24,8 @@ test_that("estimates of times to an event are those of coxph", {
   expect_equal(found$estimate, unname(told[, 1]))
   expect_equal(found$lower, unname(told[, 3]))
   expect_equal(found$upper, unname(told[, 4]))
+  # Rows, not events.
+  expect_identical(unique(as.integer(found$n)), nrow(survival::lung))
 })
 
 test_that("levels that others are compared with are rows of their own, before them", {

@@ -56,6 +56,13 @@ test_that("isolines end where the grid has no values, and what is no grid is tol
   set.seed(1)
   wild <- data.frame(x = rnorm(50), y = rnorm(50), z = rnorm(50))
   expect_error(of(wild), "50 places are known of a grid of 50 by 50", class = "nelvat_error_data")
+  flat <- transform(plane, z = 2)
+  expect_error(of(flat), "All of \"z\" are 2", class = "nelvat_error_data")
+  expect_error(
+    of(transform(plane, z = NA_real_)),
+    "No row has a value",
+    class = "nelvat_error_data"
+  )
   expect_error(of(plane, levels = 1000), "No isoline lies", class = "nelvat_error_argument")
   expect_error(of(plane, every = 1e-9), "too small a step", class = "nelvat_error_argument")
   expect_error(of(plane, levels = 3, every = 1), "either `levels` or `every`")

@@ -520,6 +520,7 @@ test_that("on numbers there is a centre for each place, groups beside each other
   means <- tapply(log10(rows$count), rows[c("hour", "microbe")], mean)
   range <- scene$axes[[scene$panels$y_axis]]$range
   expect_equal(sort(range[1] + points$y * diff(range)), sort(as.numeric(means)))
+  expect_match(legend_text(scene), "groups of one place beside each other")
   # The two of a place stand as far left as right of it, at most 1.3 mm apart.
   x <- scene$axes[[scene$panels$x_axis]]$range
   at <- sort((unique(rows$hour) - x[1]) / diff(x))

@@ -79,6 +79,12 @@ test_that("groups of a cut tree part tiles and strips by gaps", {
   }
 })
 
+test_that("one level alone has no tree and no order by likeness, and none is said", {
+  lone <- heat(keep = strain == "L01", order = list(strain = by_likeness(growth, medium)))
+  scene <- scene_of(marginals(lone, y = ink_tree()), height = 60)
+  expect_false(grepl("tree|likeness", legend_text(scene)))
+})
+
 test_that("what cannot stand in a strip is told", {
   in_margin <- function(..., panel = heat()) {
     suppressWarnings(as_scene(plate(marginals(panel, ...), width = 120, height = 110)))
@@ -212,7 +218,7 @@ test_that("phases stand over every measure, upright along y, and are said only w
     )
   )
   expect_true(all(upright$texts$angle[upright$texts$role == "phase"] == 90))
-  expect_identical(nrow(touching_texts(upright)), 0L)
+  expect_identical(scene_faults(upright), NULL)
   late <- data.frame(from = 50, to = 60, name = "never")
   beyond <- panel(data.frame(x = 1:9, y = 1:9), x = x, y = y, ink_phases(late), ink_line())
   expect_false(grepl("never", legend_text(plate(beyond, width = 86))))

@@ -62,6 +62,37 @@ test_that("files beside each other in several folders keep their places", {
   expect_false(file.exists(file.path(root, "b.pdf")))
 })
 
+test_that("what would come back as another figure is not archived", {
+  root <- normalizePath(withr::local_tempdir(), "/")
+  figure <- file.path(root, "a.yaml")
+  dir.create(file.path(root, "elsewhere"))
+  file.copy(study_file("loaves.csv"), file.path(root, "elsewhere", "loaves.csv"))
+  skip_on_os("windows")
+  file.symlink(file.path(root, "elsewhere", "loaves.csv"), file.path(root, "linked.csv"))
+  lines <- c(
+    "nelvat: 1",
+    "data: {loaves: {file: linked.csv}}",
+    "blocks: {a: {panel: {data: loaves, x: flour, y: rise, ink: box}}}",
+    "plate: {width: single, place: a}",
+    "save: a.pdf"
+  )
+  writeLines(lines, figure)
+  pdf <- file.path(root, "a.pdf")
+  expect_error(archive_figure(figure, pdf), "would not come out", class = "nelvat_error_figure")
+  # A house above the figure's folder, found by the root of its project.
+  inner <- file.path(root, "inner")
+  dir.create(inner)
+  dir.create(file.path(root, ".git"))
+  writeLines(c("from: plain", "type_pt: {base: 9}"), file.path(root, "nelvat.yaml"))
+  writeLines(sub("linked.csv", "../elsewhere/loaves.csv", lines), file.path(inner, "a.yaml"))
+  expect_error(
+    archive_figure(file.path(inner, "a.yaml"), pdf),
+    "Another house",
+    class = "nelvat_error_figure"
+  )
+  expect_false(file.exists(pdf))
+})
+
 test_that("other programs read the files inside, and find the PDF sound", {
   folder <- project()
   pdf <- file.path(folder, "archived.pdf")
