@@ -56,19 +56,18 @@ suppress_warning <- function(code, class) {
 
 # asked: columns whose dates can be read either way.
 draft_lines <- function(data, name, asked = character()) {
-  guesses <- Map(
-    function(values, asked) with_draft_hints(draft_guess(values), values, asked),
-    data,
-    names(data) %in% asked
-  )
-  look <- unlist(
-    Map(
-      function(guess, column) {
-        if (length(guess$look)) paste0("#   ", column, ": ", guess$look)
-      },
-      guesses,
-      names(data)
-    )
+  guesses <- draft_guesses(data, asked)
+  look <- c(
+    unlist(
+      Map(
+        function(guess, column) {
+          if (length(guess$look)) paste0("#   ", column, ": ", guess$look)
+        },
+        guesses,
+        names(data)
+      )
+    ),
+    draft_totals(data)
   )
   unname(
     c(
@@ -93,94 +92,112 @@ draft_lines <- function(data, name, asked = character()) {
   )
 }
 
+draft_totals <- function(data) {
+  row <- totals_row(data)
+  column <- totals_column(data)
+  c(
+    if (!is.null(row)) {
+      paste0(
+        "#   row ",
+        row$row,
+        ": ",
+        quoted(row$value),
+        " in \"",
+        row$column,
+        "\" is the sum or mean of the others; leave it out in figures: keep: ",
+        totals_kept(row)
+      )
+    },
+    if (!is.null(column)) paste0("#   ", column, ": is the sum of the other quantities")
+  )
+}
+
+# The condition that leaves a row of totals out.
+totals_kept <- function(row) {
+  name <- if (make.names(row$column) == row$column) row$column else paste0("`", row$column, "`")
+  paste0(name, " != '", gsub("'", "\\\\'", row$value), "'")
+}
+
 yaml_line <- function(key, value) sub("\n$", "", yaml::as.yaml(stats::setNames(list(value), key)))
 
-# list(kind, type, why, look): the guess, its reason, and what to look at.
-draft_guess <- function(values) {
-  present <- values[!is.na(values)]
-  n <- length(present)
-  distinct <- length(unique(present))
-  guess <- function(kind, type, why, look = NULL) {
-    list(kind = kind, type = type, why = why, look = look)
-  }
-  lone <- if (n > 0 && distinct == 1) "holds one value only"
-  if (!n) return(guess("category", "string", "no value is there", "is empty"))
-  if (inherits(present, "Date")) return(guess("moment", "date", "dates in ISO 8601", lone))
-  if (inherits(present, "POSIXct") && is_of_day(present)) {
-    return(guess("moment", "time", "times of day", lone))
-  }
-  if (inherits(present, "POSIXct")) return(guess("moment", "datetime", "times in ISO 8601", lone))
-  if (is.numeric(present)) return(draft_number(present, distinct, lone, guess))
-  if (is.logical(present)) return(guess("category", "boolean", "true or false", lone))
-  as_number <- numbers_as_text(as.character(values))
-  if (!is.null(as_number) && !is.na(as_number$row)) {
-    return(
-      guess(
-        "quantity",
-        "number",
-        "most values are numbers",
-        paste0(
-          as_number$n_text,
-          " of ",
-          as_number$n,
-          " values are no numbers, the first \"",
-          as_number$first,
-          "\" in row ",
-          as_number$row,
-          "; name it under missingValues, or mend it"
-        )
-      )
-    )
-  }
-  if (distinct == n && n > 10) {
-    return(guess("category", "string", "each value is there once", "looks like an identifier"))
-  }
-  guess("category", "string", paste0("text of ", counted(distinct, "value")), lone)
-}
-
-# A guess with what is to be looked at besides: likely missing values, dates that can be read either
-# way.
-with_draft_hints <- function(guess, values, asked) {
-  codes <- likely_missing(values[!is.na(values)])
-  if (length(codes)) {
-    guess$look <- paste(
-      c(
-        guess$look,
-        paste0("likely missing values: ", quoted(codes), "; add them to missingValues")
-      ),
-      collapse = "; "
-    )
-  }
-  if (asked) {
-    guess$look <- paste(
-      c(guess$look, "dates with day or month first? Say `format`"),
-      collapse = "; "
-    )
-    guess$more <- c("# type: date", "# format: \"%d/%m/%Y\"  # or \"%m/%d/%Y\"")
-  }
-  guess
-}
-
-draft_number <- function(present, distinct, lone, guess) {
-  whole <- all(present == round(present))
-  n <- length(present)
-  if (is.null(lone) && whole && distinct <= 5 && distinct <= n / 3 && all(abs(present) < 100)) {
-    return(
-      guess(
-        "category",
-        "integer",
-        paste0("whole numbers of only ", counted(distinct, "value")),
-        "few whole numbers: codes? Then give them labels; else delete its categories"
-      )
-    )
-  }
-  identifier <- whole && distinct == n && n > 10 && all(diff(sort(present)) == 1)
-  guess(
-    "quantity",
-    if (whole) "integer" else "number",
-    if (whole) "whole numbers" else "numbers",
-    if (identifier) "counts up by one: an identifier?" else lone
+# By column, list(role, kind, type, why, unit, look, more): what it is taken for, the reason, what
+# to look at, and lines of its field besides.
+draft_guesses <- function(data, asked = character()) {
+  roles <- column_roles(data)
+  Map(
+    function(values, column, one, hints) {
+      draft_guess(values, column, one, hints, column %in% asked)
+    },
+    data,
+    names(data),
+    roles,
+    table_hints(data)
   )
+}
+
+# What is said of a role before it is drawn.
+role_looks <- c(
+  empty = "is empty",
+  constant = "holds one value only",
+  identifier = "looks like an identifier",
+  code = paste(
+    "few whole numbers: codes? Then give them labels; else delete its",
+    "categories"
+  )
+)
+
+draft_guess <- function(values, column, one, hints, asked) {
+  texts <- hint_texts(hints)
+  # Text that is numbers but for what is pointed at.
+  is_numbers <- is.character(values) && any(grepl("^(likely missing|numbers with|[0-9])", texts)) &&
+    mostly_numbers(values)
+  # 0 and 1 say by themselves which of them happened.
+  coded_event <- one$role == "event" && !all(values %in% c(0:1, NA))
+  has_levels <- (one$role %in% roles_with_levels || coded_event) && !is_numbers
+  levels_of_number <- one$role %in% c("subject", "identifier") && is.numeric(values)
+  look <- c(
+    if (one$role == "repeated") paste0("holds ", one$why),
+    if (!is_numbers) role_looks[one$role],
+    texts,
+    if (asked) "dates with day or month first? Say `format`"
+  )
+  look <- look[!is.na(look)]
+  list(
+    role = if (is_numbers) "measured" else one$role,
+    kind = if (inherits(values, c("Date", "POSIXct"))) {
+      "moment"
+    } else if (has_levels || !is.numeric(values) && !is_numbers) {
+      "category"
+    } else {
+      "quantity"
+    },
+    type = if (levels_of_number) "string" else if (is_numbers) "number" else values_type(values),
+    why = if (is_numbers) "most values are numbers" else one$why,
+    fact = one$fact,
+    unit = if (is_numbers) header_meaning(column)$unit else one$unit,
+    hints = hints,
+    look = if (length(look)) paste(look, collapse = "; "),
+    more = c(
+      if (asked) c("# type: date", "# format: \"%d/%m/%Y\"  # or \"%m/%d/%Y\""),
+      # Without them the column would be no numbers.
+      if (is_numbers) sub("^type: number, ", "", unlist(lapply(hints, `[[`, "line")))
+    )
+  )
+}
+
+mostly_numbers <- function(values) {
+  present <- values[!is.na(values)]
+  numbers <- !is.na(suppressWarnings(as.numeric(gsub("[, ']", "", present))))
+  mean(numbers) >= 0.5
+}
+
+values_type <- function(values) {
+  if (inherits(values, "Date")) return("date")
+  if (inherits(values, "POSIXct")) return(if (is_of_day(values)) "time" else "datetime")
+  if (is.logical(values)) return(if (all(is.na(values))) "string" else "boolean")
+  if (!is.numeric(values)) return("string")
+  present <- values[is.finite(values)]
+  if (all(present == round(present))) "integer" else "number"
 }
 
 draft_field <- function(column, values, guess) {
@@ -195,47 +212,19 @@ draft_field <- function(column, values, guess) {
     ),
     sub("^", "  - ", yaml_line("name", column)),
     indent(paste0("type: ", guess$type)),
-    indent(draft_title(column)),
-    if (guess$kind == "quantity") indent(draft_unit(column)),
+    indent(yaml_line("title", header_title(column))),
+    if (guess$kind == "quantity") {
+      indent(if (is.null(guess$unit)) "# unit:" else yaml_line("unit", guess$unit))
+    },
     if (length(guess$more)) indent(guess$more),
-    if (guess$kind == "category" && guess$type != "boolean") draft_categories(values)
+    if (lists_levels(guess)) draft_categories(values)
   )
 }
 
-# "Weight (lb)" is a title with a unit.
-header_pattern <- "^(.*[^ ]) *[(\\[]([^()\\[\\]]{1,20})[])]$"
-
-draft_title <- function(column) {
-  yaml_line("title", tidy_name(sub(header_pattern, "\\1", column, perl = TRUE)))
-}
-
-draft_unit <- function(column) {
-  if (!grepl(header_pattern, column, perl = TRUE)) return("# unit:")
-  yaml_line("unit", sub(header_pattern, "\\2", column, perl = TRUE))
-}
-
-words_for_missing <- c(
-  "n.d.", "nd", "n/a", "na", "n.a.", "-", "--", ".", "?", "missing", "none", "null", "nan", "#n/a",
-  "not measured"
-)
-numbers_for_missing <- c(-1, -9, -99, -999, -9999, 99, 999, 9999)
-
-# Values that are likely to mean that there is none: codes that stand apart from all others, and
-# words.
-likely_missing <- function(present) {
-  if (is.character(present)) {
-    said_missing <- unique(present[tolower(trimws(present)) %in% words_for_missing])
-    if (length(said_missing) && !all(present %in% said_missing)) return(said_missing)
-    return(NULL)
-  }
-  if (!is.numeric(present)) return(NULL)
-  for (code in numbers_for_missing) {
-    others <- present[present != code]
-    if (length(others) < 3 || length(others) == length(present)) next
-    apart <- if (code < 0) min(others) - code else code - max(others)
-    if (apart > 0 && (code < 0 && min(others) >= 0 || apart > diff(range(others)))) return(code)
-  }
-  NULL
+# Subjects and identifiers are told by their values; their levels need no listing.
+lists_levels <- function(guess) {
+  guess$kind == "category" && guess$type != "boolean" &&
+    !(guess$role %in% c("subject", "identifier"))
 }
 
 draft_range <- function(values, guess) {

@@ -2,8 +2,8 @@
 # (https://specs.frictionlessdata.io/table-schema/) in YAML or JSON, with `unit`,
 # `show`, `order`, `colours`, `zone` and `missingLabel` added to fields.
 
-# Returns list(kinds, missing_values, document): the document as read, so that what
-# is not known here is kept when it is written again.
+# Returns list(kinds, fields, missing_values, document): fields by column; the document as read, so
+# that what is not known here is kept when it is written again.
 read_codebook <- function(path, call = rlang::caller_env()) {
   check_string(path, "codebook", call = call)
   document <- read_document(path, "codebook", call)
@@ -39,8 +39,8 @@ read_codebook <- function(path, call = rlang::caller_env()) {
   })
   list(
     kinds = stats::setNames(kinds, columns),
+    fields = stats::setNames(fields, columns),
     document = document,
-    text_columns = columns[stays_text(fields)],
     missing_values = as.character(unlist(document$missingValues %||% ""))
   )
 }

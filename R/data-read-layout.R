@@ -102,7 +102,7 @@ table_width <- function(found) {
 header_record <- function(found, width, path, said, call) {
   if (!is.null(said$names)) return(list(at = 0L, row_names = FALSE, titles = character()))
   n <- lengths(found$fields)
-  first <- if (is.null(said$skip)) match(width, n) else 1L
+  first <- if (is.null(said$skip)) below_padded_titles(found$fields, match(width, n), width) else 1L
   row_names <- FALSE
   if (
     is.null(said$skip) && first > 1 && n[first - 1] == width - 1 && names_rows(found$fields, first)
@@ -119,6 +119,17 @@ header_record <- function(found, width, path, said, call) {
     row_names = row_names,
     titles = vapply(found$fields[seq_len(first - 1)], paste, "", collapse = " ")
   )
+}
+
+# Titles that a spreadsheet padded with separators to the width of the table: lines of one cell
+# above one of several names.
+below_padded_titles <- function(fields, first, width) {
+  filled <- vapply(fields, function(cells) sum(nzchar(trimws(cells))), 0L)
+  at <- first
+  while (at < length(fields) && filled[at] == 1 && nzchar(trimws(fields[[at]][1]))) at <- at + 1L
+  if (at == first || lengths(fields[at]) != width || filled[at] < 2) return(first)
+  below <- unlist(fields[-seq_len(at)])
+  if (is_header(fields[[at]]) && any(is_number_text(below))) at else first
 }
 
 number_pattern <- "^\\s*[-+]?([0-9]+([.,][0-9]*)?|[.,][0-9]+)([eE][-+]?[0-9]+)?\\s*$"
@@ -175,10 +186,13 @@ finished_layout <- function(header, found, said, path, call) {
   check_header(given, header, found, said, path, call)
   rows <- found$line[found$line > (if (header$at > 0) found$line[header$at] else 0)]
   names <- named_header(c(if (header$row_names) "", given))
+  units <- if (header$at > 0) units_record(found$fields[-seq_len(header$at)], names$names)
+  if (!is.null(units)) rows <- rows[-1]
   layout <- list(
     separator = found$separator,
     names = names$names,
     nameless = names$nameless,
+    units = units,
     header_line = if (header$at > 0) found$line[header$at] else found$line[1],
     start = if (length(rows)) rows[1] else Inf
   )
@@ -236,6 +250,31 @@ named_header <- function(given) {
   list(names = replace(given, nameless, made), nameless = made)
 }
 
+# Units by column, where the first record below the header holds them: text only, over columns of
+# numbers, each a unit that is known, in brackets or nothing; NULL where it does not.
+units_record <- function(records, names) {
+  if (length(records) < 2 || length(records[[1]]) != length(names)) return(NULL)
+  cells <- trimws(records[[1]])
+  below <- Filter(function(row) length(row) == length(names), records[-1])
+  if (!length(below)) return(NULL)
+  numeric <- vapply(
+    seq_along(names),
+    function(i) {
+      column <- trimws(vapply(utils::head(below, 20), `[`, "", i))
+      column <- column[nzchar(column)]
+      length(column) > 0 && mean(is_number_text(column)) >= 0.5
+    },
+    NA
+  )
+  bracketed <- grepl("^[[(].{0,20}[])]$", cells)
+  bare <- gsub("^[[(]|[])]$", "", cells)
+  none <- !nzchar(bare) | bare %in% c("-", "--", "1")
+  unit <- !none & (bracketed | vapply(bare, is_unit_text, NA))
+  right <- sum(unit & numeric) >= max(1, sum(numeric) / 2) && all((none | unit)[numeric]) &&
+    all((none | bracketed)[!numeric])
+  if (right) stats::setNames(bare[unit], names[unit])
+}
+
 # A comma, where fields are not parted by commas, numbers with one are there and none with a point.
 decimal_mark <- function(layout, found) {
   if (layout$separator == ",") return(".")
@@ -262,6 +301,14 @@ layout_told <- function(layout, header, found, said) {
     },
     if (length(layout$nameless) && !header$row_names) {
       paste0("columns without a name are called ", quoted(layout$nameless))
+    },
+    if (length(layout$units)) {
+      paste0(
+        "line ",
+        layout$header_line + 1,
+        " holds units: ",
+        listed(paste0("\"", names(layout$units), "\" in ", layout$units))
+      )
     },
     if (layout$decimal == ",") "a comma is the decimal mark"
   )

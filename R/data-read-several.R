@@ -63,13 +63,16 @@ counting_order <- function(names) {
 read_tables <- function(paths, several, reading, call) {
   tables <- lapply(paths, function(path) {
     table <- read_table(path, reading, call)
-    warn_numbers_as_text(table, reading$declared, path)
+    # Text where a quantity is declared is an error of its own.
+    texts <- names(table)[vapply(table, is.character, NA)]
+    warn_of_hints(table, c(reading$settled, intersect(texts, reading$declared)), path)
     ask_dates(table, path)
     tell_reading(table, path)
     attributes(table)[c("texts", "told", "asked")] <- NULL
     table
   })
   if (!several) return(tables[[1]])
+  units <- attr(tables[[1]], "units")
   columns <- names(tables[[1]])
   for (i in seq_along(tables)) check_like_first(names(tables[[i]]), columns, paths[c(1, i)], call)
   if ("file" %in% columns) {
@@ -92,7 +95,9 @@ read_tables <- function(paths, several, reading, call) {
   called <- basename(paths)
   if (anyDuplicated(called)) called <- paths
   file <- rep(sub("[.][^.]*([.]gz)?$", "", called), vapply(tables, nrow, 0L))
-  cbind(file = file, do.call(rbind, lapply(tables, function(table) table[columns])))
+  table <- cbind(file = file, do.call(rbind, lapply(tables, function(table) table[columns])))
+  errors <- unlist(lapply(tables, attr, "errors"), recursive = FALSE)
+  structure(table, units = units, errors = errors[!duplicated(names(errors))])
 }
 
 check_like_first <- function(columns, first, paths, call) {

@@ -12,13 +12,15 @@ read_sheet <- function(path, reading, call) {
   })
   check_sheet(reading$sheet, sheets, path, call)
   said <- reading$said
+  titles <- if (is.null(said$skip) && is.null(said$names)) sheet_title_rows(path, reading) else 0
+  head <- sheet_units(path, reading, said$skip %||% titles)
   table <- withCallingHandlers(
     readxl::read_excel(
       path,
       sheet = reading$sheet,
       range = reading$range,
-      skip = said$skip %||% sheet_title_rows(path, reading),
-      col_names = said$names %||% TRUE,
+      skip = (said$skip %||% titles) + if (is.null(head)) 0 else 2,
+      col_names = said$names %||% head$names %||% TRUE,
       na = reading$missing_values %||% c("", "NA"),
       .name_repair = "minimal",
       guess_max = 1e5,
@@ -27,7 +29,6 @@ read_sheet <- function(path, reading, call) {
     warning = function(warning) invokeRestart("muffleWarning")
   )
   if (!ncol(table)) abort_nelvat("file", c(paste0("The sheet of \"", path, "\" is empty.")), call)
-  titles <- if (is.null(said$skip)) sheet_title_rows(path, reading) else 0
   named <- named_header(ifelse(is.na(names(table)), "", names(table)))
   table <- as.data.frame(
     lapply(table, iso_text_to_moment),
@@ -36,18 +37,50 @@ read_sheet <- function(path, reading, call) {
   )
   names(table) <- named$names
   read <- if (is.character(reading$sheet)) reading$sheet else sheets[reading$sheet %||% 1]
-  structure(
+  table <- structure(
     table,
+    units = head$units,
     told = c(
       if (length(sheets) > 1 && is.null(reading$sheet)) {
         paste0("the sheet \"", read, "\" was read; others are ", quoted(setdiff(sheets, read)))
       },
       if (titles) paste0(counted(titles, "row"), " above the header passed over"),
+      if (length(head$units)) {
+        paste0(
+          "the row below the header holds units: ",
+          listed(paste0("\"", names(head$units), "\" in ", head$units))
+        )
+      },
       if (length(named$nameless)) {
         paste0("columns without a name are called ", quoted(named$nameless))
       }
     )
   )
+  without_repeats(table, named$names, path, call)
+}
+
+# Names and units of a sheet with a row of units below its header; NULL for one without.
+sheet_units <- function(path, reading, skip) {
+  if (!is.null(reading$range) || !is.null(reading$said$names)) return(NULL)
+  head <- suppressMessages(
+    readxl::read_excel(
+      path,
+      sheet = reading$sheet,
+      skip = skip,
+      n_max = 22,
+      col_names = FALSE,
+      col_types = "text",
+      .name_repair = "minimal"
+    )
+  )
+  if (nrow(head) < 3) return(NULL)
+  records <- lapply(seq_len(nrow(head)), function(i) {
+    cells <- unlist(head[i, ], use.names = FALSE)
+    ifelse(is.na(cells), "", cells)
+  })
+  names <- named_header(trimws(records[[1]]))$names
+  units <- units_record(records[-1], names)
+  if (!is.null(units)) list(names = names, units = units)
 }
 
 check_sheet <- function(sheet, sheets, path, call) {

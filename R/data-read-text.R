@@ -6,7 +6,10 @@ read_delimited <- function(path, reading, call) {
   plain <- plain_text_file(path, reading, call)
   if (plain != path) on.exit(unlink(plain))
   layout <- text_layout(plain, path, reading$said, call)
-  check_column_names(layout$names, path, call)
+  called <- layout$names
+  # Columns of the same name are told apart until it is seen whether they hold the same.
+  layout$names <- make.unique(called, "\u0001")
+  reading$as_text <- layout$names[called %in% reading$as_text]
   table <- read_cells(plain, path, layout, reading, call)
   long <- long_identifiers(table, plain, layout, reading)
   if (length(long)) {
@@ -14,8 +17,38 @@ read_delimited <- function(path, reading, call) {
     told <- paste0("identifiers of more digits than numbers hold are text: ", quoted(names(long)))
     layout$told <- c(layout$told, told)
   }
+  errors <- spreadsheet_cells(table, plain, layout)
   if (!is.null(reading$zone)) table <- place_in_zone(table, plain, layout, reading$zone)
-  told_table(finished_columns(table, reading, call), path, layout$told)
+  table <- told_table(finished_columns(table, reading, call), path, layout$told)
+  structure(without_repeats(table, called, path, call), units = layout$units, errors = errors)
+}
+
+# The reader takes "#DIV/0!" and the like for NaN. By column, the first such text.
+spreadsheet_cells <- function(table, plain, layout) {
+  has_nan <- which(vapply(table, function(values) is.double(values) && any(is.nan(values)), NA))
+  if (!length(has_nan)) return(NULL)
+  texts <- text_cells(plain, layout, unname(has_nan))
+  found <- lapply(texts, function(text) {
+    text[tolower(text) %in% spreadsheet_errors][1]
+  })
+  names(found) <- names(table)[has_nan]
+  Filter(Negate(is.na), found)
+}
+
+# Columns as they are written.
+text_cells <- function(plain, layout, columns) {
+  data.table::fread(
+    plain,
+    skip = layout$start - 1,
+    header = FALSE,
+    sep = layout$separator,
+    colClasses = "character",
+    select = columns,
+    na.strings = NULL,
+    data.table = FALSE,
+    blank.lines.skip = length(layout$names) > 1,
+    showProgress = FALSE
+  )
 }
 
 # A file as it is read: plain, in UTF-8, without comments.

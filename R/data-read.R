@@ -31,6 +31,7 @@ read_data <- function(
   comment = NULL,
   names = NULL,
   files = NULL,
+  fields = NULL,
   ...
 ) {
   local_number_options()
@@ -38,21 +39,55 @@ read_data <- function(
   said_arguments("read_data", ...)
   check_zone(zone, call)
   check_names_given(names, call)
+  check_fields_said(fields, call)
   paths <- data_paths(path, files, call)
-  book <- if (!is.null(codebook)) read_codebook(codebook, call)
   reading <- list(
     sheet = sheet,
     range = range,
     encoding = encoding,
     zone = zone,
-    missing_values = book$missing_values,
-    as_text = book$text_columns,
-    declared = base::names(Filter(Negate(is_open_moment), book$kinds)),
     said = list(skip = skip, comment = comment, names = names)
   )
-  table <- read_tables(paths, !is.null(files), reading, call)
-  described_table(table, book, codebook, paths, call)
+  read_book(paths, !is.null(files), codebook, reading, fields, call)
 }
+
+# The files of a table with what its codebook says, and what is said besides: fields by column, as a
+# codebook has them.
+read_book <- function(paths, several, codebook, reading, said, call) {
+  book <- if (!is.null(codebook)) read_codebook(codebook, call)
+  fields <- merged_fields(book$fields, said)
+  reading$missing_values <- book$missing_values
+  reading$as_text <- names(fields)[stays_text(fields)]
+  # What no type is said of is read as it is found, where no codebook knows it.
+  untyped <- Filter(function(column) is.null(fields[[column]][["type"]]), names(said))
+  reading$declared <- setdiff(names(fields)[!vapply(fields, is_open_field, NA)], untyped)
+  reading$settled <- names(fields)[vapply(fields, is_settled, NA)]
+  table <- read_tables(paths, several, reading, call)
+  described_table(
+    table,
+    book,
+    fields,
+    names(said),
+    list(codebook = codebook, path = paths[1]),
+    call
+  )
+}
+
+# Fields by column: a codebook's, and those that are said besides, which go before.
+merged_fields <- function(fields, said) {
+  for (column in names(said)) {
+    before <- fields[[column]]
+    now <- c(list(name = column), said[[column]])
+    fields[[column]] <- c(now, before[setdiff(names(before), names(now))])
+  }
+  fields
+}
+
+# Keys that say what is to be thought of odd values.
+settling_keys <- c(
+  "missingValues", "constraints", "groupChar", "decimalChar", "bareNumber", "categories", "format"
+)
+is_settled <- function(field) any(settling_keys %in% names(field))
 
 #' @export
 word_rows.read_data <- function(word) {
@@ -112,12 +147,45 @@ word_rows.read_data <- function(word) {
         "In place of `path`: several files of the same columns, as a pattern",
         '(`"plate-*.csv"`) or paths; the table has a column `file` with the name of each.'
       )
+    ),
+    fields = new_type(
+      "mapping",
+      c(
+        "What columns mean, besides a codebook or in place of one: lists of the keys of its fields",
+        "by column, such as",
+        '`list(temp_C = list(title = "Temperature", unit = "\u00b0C", missingValues = 85))`.'
+      ),
+      or_null = TRUE,
+      schema = list(type = "object", additionalProperties = list(type = "object")),
+      words = "fields of a codebook by column"
     )
   )
 }
 
 # A moment whose form is not declared is read as it is found.
-is_open_moment <- function(kind) kind$kind == "moment" && is.null(kind$format)
+is_open_field <- function(field) {
+  isTRUE(field[["type"]] %in% c("date", "datetime", "time")) &&
+    is.null(field_format(field[["format"]]))
+}
+
+check_fields_said <- function(fields, call) {
+  right <- is.null(fields) ||
+    is.list(fields) && all(rlang::have_name(fields)) &&
+      !anyDuplicated(base::names(fields)) && all(vapply(fields, is.list, NA))
+  if (right) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste(
+        "`fields` must be keys of a codebook's field by column,",
+        "such as `list(temp = list(unit = \"K\"))`."
+      ),
+      x = paste0("Found ", describe_value(fields), ".")
+    ),
+    call,
+    argument = "fields"
+  )
+}
 
 check_names_given <- function(names, call) {
   if (
@@ -135,26 +203,39 @@ check_names_given <- function(names, call) {
   )
 }
 
-# A table with what its codebook says.
-described_table <- function(table, book, codebook, paths, call) {
-  for (column in names(book$kinds)) {
-    check_column(
-      column,
-      table,
-      paste0("\"", paths[1], "\""),
-      call,
-      paste0("\"", codebook, "\" describes it.")
-    )
+# A table with what is said of its columns; said: those of which it is said beside the codebook;
+# from: list(codebook, path).
+described_table <- function(table, book, fields, said, from, call) {
+  units <- attr(table, "units")
+  attr(table, "units") <- NULL
+  for (column in names(fields)) {
+    said_in <- if (!is.null(from$codebook)) paste0("\"", from$codebook, "\" describes it.")
+    check_column(column, table, paste0("\"", from$path, "\""), call, said_in)
+    table[[column]] <- field_values(table[[column]], fields[[column]])
   }
-  table[book$text_columns] <- lapply(table[book$text_columns], function(values) {
+  text_columns <- names(fields)[stays_text(fields)]
+  table[text_columns] <- lapply(table[text_columns], function(values) {
     if (is.character(values) || inherits(values, c("Date", "POSIXct"))) {
       values
     } else {
       as.character(values)
     }
   })
-  label <- sub("[.](csv|tsv|txt|xlsx?|parquet)([.]gz)?$", "", basename(paths[1]))
-  new_codebook(table, book$kinds %||% list(), label = label, call = call, document = book$document)
+  kinds <- c(
+    book$kinds[setdiff(names(book$kinds), said)],
+    lapply(stats::setNames(nm = said), function(column) {
+      with_place(
+        paste0("fields, \"", column, "\""),
+        field_kind(typed_field(fields[[column]], table[[column]])),
+        call
+      )
+    })
+  )
+  for (column in setdiff(names(units), names(kinds))) {
+    if (is.numeric(table[[column]])) kinds[[column]] <- quantity(unit = units[[column]])
+  }
+  label <- sub("[.](csv|tsv|txt|xlsx?|parquet)([.]gz)?$", "", basename(from$path))
+  new_codebook(table, kinds, label = label, call = call, document = book$document)
 }
 
 table_formats <- c(
@@ -231,6 +312,29 @@ tell_reading <- function(table, path) {
   }
 }
 
+# A table whose columns of one name hold the same is read once; others of one name are an error.
+# called: the names as the file has them.
+without_repeats <- function(table, called, path, call) {
+  again <- which(duplicated(called) & nzchar(called))
+  if (!length(again)) return(table)
+  same <- vapply(
+    again,
+    function(i) {
+      identical(as.character(table[[i]]), as.character(table[[match(called[i], called)]]))
+    },
+    NA
+  )
+  if (!all(same)) check_column_names(called, path, call)
+  told <- paste0("read once, as they hold the same: columns called ", quoted(unique(called[again])))
+  texts <- attr(table, "texts")
+  structure(
+    table[-again],
+    told = c(attr(table, "told"), told),
+    texts = texts[setdiff(names(texts), names(table)[again])],
+    units = attr(table, "units")
+  )
+}
+
 check_column_names <- function(names, path, call) {
   twice <- unique(names[duplicated(names) & nzchar(names)])
   if (length(twice)) {
@@ -244,56 +348,4 @@ check_column_names <- function(names, path, call) {
       call
     )
   }
-}
-
-# Columns of text of which at least half reads as numbers, and of which nothing was
-# said, are pointed out once with their first offending value.
-warn_numbers_as_text <- function(table, declared, path) {
-  told <- lapply(setdiff(names(table), declared), function(column) {
-    found <- numbers_as_text(table[[column]], attr(table, "texts")[[column]])
-    if (!is.null(found)) {
-      paste0(
-        "\"",
-        column,
-        "\": ",
-        found$n_text,
-        " of ",
-        found$n,
-        " values are no numbers, the first \"",
-        found$first,
-        "\" in row ",
-        found$row
-      )
-    }
-  })
-  told <- unlist(told)
-  if (!length(told)) return(invisible())
-  warn_nelvat(
-    "text",
-    c(
-      paste0(
-        counted(length(told), "column"),
-        " of \"",
-        path,
-        "\" hold",
-        if (length(told) == 1) "s",
-        " numbers as text:"
-      ),
-      stats::setNames(told, rep("*", length(told))),
-      i = "Mend the values, or name them among the codebook's missing values."
-    )
-  )
-}
-
-# NULL, or what keeps a column of text from being numbers. One of numbers alone is meant as text.
-numbers_as_text <- function(values, found = NULL) {
-  if (!is.character(values)) return(NULL)
-  found <- found %||% text_levels_cpp(values)
-  present <- found$levels
-  is_number <- !is.na(suppressWarnings(as.numeric(present)))
-  if (!any(is_number) || all(is_number) || mean(is_number) < 0.5) return(NULL)
-  text <- which(values %in% present[!is_number])
-  n <- sum(found$n)
-  if (length(text) > n / 2) return(NULL)
-  list(n = n, n_text = length(text), first = if (length(text)) values[text[1]], row = text[1])
 }

@@ -14,7 +14,8 @@ build_tables <- function(document, folder) {
 }
 
 reading_keys <- c(
-  "file", "files", "codebook", "sheet", "range", "encoding", "zone", "skip", "comment", "names"
+  "file", "files", "codebook", "sheet", "range", "encoding", "zone", "skip", "comment", "names",
+  "fields"
 )
 table_keys <- c(reading_keys, "rename", "long", "join", "derive", "keep", "counts", "correlations")
 
@@ -65,9 +66,20 @@ read_entry <- function(entry, folder, at) {
       skip = entry[["skip"]],
       comment = entry[["comment"]],
       names = unlist(entry[["names"]]),
-      files = words_of("files")
+      files = words_of("files"),
+      fields = entry_fields(entry[["fields"]], c(at, "fields"))
     )
   )
+}
+
+# fields: {rise_mm: {title: Loaf rise, unit: mm}}
+entry_fields <- function(fields, at) {
+  if (is.null(fields)) return(NULL)
+  fields <- named_list(fields, at)
+  for (column in names(fields)) {
+    check_keys(fields[[column]], setdiff(field_keys, "name"), at = c(at, column))
+  }
+  fields
 }
 
 # rename: {new: old}

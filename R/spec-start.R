@@ -1,15 +1,18 @@
 #' Draft a figure file for a table
 #'
-#' Writes a commented figure file that draws at once on the table, chosen from its kinds of
-#' columns.
+#' Writes a commented figure file that draws at once on the table. The figure follows from what each
+#' column is for, told by its name, its values and how they go with the others: subjects, times,
+#' doses, groups, replicates, answers, coordinates, what was measured. Why it was chosen stands in
+#' the comments, with what is to be looked at in the table.
 #'
 #' @param data Path of a data file.
 #' @param path Path of the figure file to write, or `NULL` to return its text.
 #' @param codebook Path of its codebook, or `NULL`.
 #' @param sheet,encoding,skip How the data file is read: see [read_data()].
-#' @param kind Which figure: `"grid"` (small multiples), `"pairs"` (each pair of quantities),
-#'   `"joint"` (a pair with its marginals), `"series"` (a line in time), or `"plate"` (several of
-#'   them on a page); `NULL`: what suits the table.
+#' @param kind Which figure: `"traces"` (a line a subject), `"survival"`, `"map"`, `"answers"`,
+#'   `"heat"` (tiles), `"series"` (a line in time), `"doses"`, `"grid"` (groups compared, small
+#'   multiples), `"pairs"` (each pair of quantities), `"joint"` (a pair with its marginals), or
+#'   `"plate"` (several of them on a page); `NULL`: what suits the table.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The text, a string a line; or `path`, invisibly.
 #' @section Errors: `nelvat_error_data` for a table without a column that can be drawn, or without
@@ -34,26 +37,24 @@ start_figure <- function(
   local_number_options()
   call <- rlang::current_env()
   check_string(data, "data")
+  if (!is.null(kind)) check_choice(kind, names(kind_needs), "kind", call)
   book <- suppress_warning(
     read_data(data, codebook, sheet, encoding = encoding, skip = skip),
     "nelvat_warning"
   )
   said <- c(
-    if (!is.null(sheet)) paste0(", sheet: ", yaml_word(as.character(sheet))),
-    if (encoding != "UTF-8") paste0(", encoding: ", yaml_word(encoding)),
-    if (!is.null(skip)) paste0(", skip: ", skip)
+    if (!is.null(sheet)) paste0("sheet: ", yaml_word(as.character(sheet))),
+    if (encoding != "UTF-8") paste0("encoding: ", yaml_word(encoding)),
+    if (!is.null(skip)) paste0("skip: ", skip)
   )
   name <- gsub("[^A-Za-z0-9_]", "_", sub("[.].*", "", basename(data)))
   folder <- if (is.null(path)) dirname(data) else dirname(path)
-  lines <- started_lines(
-    book,
-    name,
-    started_path(data, folder),
-    if (!is.null(codebook)) started_path(codebook, folder),
-    paste(said, collapse = ""),
-    if (!is.null(kind)) check_choice(kind, names(started_kinds), "kind", call),
-    call
+  entry <- c(
+    paste0("file: ", yaml_word(started_path(data, folder))),
+    if (!is.null(codebook)) paste0("codebook: ", yaml_word(started_path(codebook, folder))),
+    said
   )
+  lines <- started_lines(started_table(book, !is.null(codebook)), name, entry, kind, call)
   if (is.null(path)) return(lines)
   check_string(path, "path")
   if (file.exists(path)) {
@@ -76,233 +77,161 @@ started_path <- function(path, folder) {
   ) basename(path) else normalizePath(path)
 }
 
-most_started_levels <- 12
+yaml_word <- function(text) {
+  plain <- grepl("^[A-Za-z_./-][A-Za-z0-9_./-]*$", text) && !tolower(text) %in% yaml_own_words
+  if (plain) text else paste0("\"", gsub("([\"\\\\])", "\\\\\\1", text), "\"")
+}
+yaml_own_words <- c("y", "n", "yes", "no", "on", "off", "true", "false", "null", "na", "-", ".", "")
 
-# said: how the file is read, as keys of its entry.
-started_lines <- function(book, name, file, codebook, said, kind, call) {
-  columns <- started_columns(book)
-  kind <- kind %||% suiting_kind(columns)
-  lines <- if (!is.null(kind)) started_kinds[[kind]](columns, name, nrow(book$data))
-  if (is.null(lines)) abort_not_started(book, columns, kind, call)
-  listing <- function(names) if (length(names)) paste(names, collapse = ", ") else "none"
+# What a draft knows of a table: its columns by what they are for.
+#   n: rows; guesses: by column, as a codebook's draft has them; by role: columns in order;
+#   described: whether a codebook says what they mean, which then goes before.
+started_table <- function(book, described) {
+  data <- book$data
+  guesses <- draft_guesses(data)
+  if (described || length(book$kinds)) guesses <- Map(told_by_codebook, guesses, book$columns)
+  roles <- vapply(guesses, `[[`, "", "role")
+  list(
+    data = data,
+    n = nrow(data),
+    guesses = guesses,
+    described = described,
+    of = function(...) names(roles)[roles %in% c(...)],
+    labels = book$label,
+    n_columns = length(book$columns)
+  )
+}
+
+# What a codebook says of a column goes before what it looks like.
+told_by_codebook <- function(guess, kind) {
+  levels <- has_levels(kind)
+  if (kind$kind == "moment") guess$role <- "moment"
+  if (levels && !guess$role %in% roles_with_levels) {
+    guess$role <- if (length(kind$levels) <= most_group_levels) "group" else "name"
+  }
+  if (kind$kind == "quantity" && guess$role %in% setdiff(roles_with_levels, "empty")) {
+    guess$role <- "measured"
+  }
+  guess$kind <- if (levels) "category" else kind$kind
+  guess$levels <- kind$levels
+  guess$told <- TRUE
+  guess$unit <- kind$unit
+  guess
+}
+
+# entry: keys of the table's entry, as lines.
+started_lines <- function(table, name, entry, kind, call) {
+  proposal <- if (is.null(kind)) {
+    suiting_proposal(table, name)
+  } else {
+    start_proposal(kind, table, name)
+  }
+  if (is.null(proposal)) abort_not_started(table, kind, call)
+  fields <- if (!table$described) started_fields(table, proposal$columns)
+  total <- totals_row(table$data)
   c(
     paste0("# A figure of ", name, ". Draw it with: nelvat draw THIS-FILE"),
+    strwrap(paste0(proposal$why, "."), 98, prefix = "# "),
     "nelvat: 1",
     "data:",
-    paste0(
-      "  ",
-      name,
-      ": {file: ",
-      yaml_word(file),
-      if (!is.null(codebook)) paste0(", codebook: ", yaml_word(codebook)),
-      said,
-      "}"
-    ),
-    if (is.null(codebook)) {
-      paste0(
-        "  # Names, units and the order of levels belong in a codebook: nelvat codebook ",
-        file
-      )
-    },
-    paste0(
-      "# Quantities: ",
-      listing(columns$quantities),
-      ". Categories: ",
-      listing(columns$categories),
-      if (length(columns$moments)) paste0(". Times: ", listing(columns$moments)),
-      "."
-    ),
+    paste0("  ", name, ":"),
+    paste0("    ", entry),
+    fields,
+    if (!is.null(total)) paste0("    keep: ", yaml_scalar(totals_kept(total)), "  # no totals"),
+    if (length(proposal$long)) paste0("    ", proposal$long),
+    started_looks(table),
     "blocks:",
-    lines$blocks,
+    proposal$blocks,
     "plate:",
     "  width: double        # single, middle, double or millimetres",
-    if (is.null(lines$place)) "  height: 80",
-    paste0("  place: ", lines$place %||% "main"),
+    if (is.null(proposal$place)) "  height: 80",
+    paste0("  place: ", proposal$place %||% "main"),
     paste0("save: [", yaml_word(paste0(name, ".pdf")), ", ", yaml_word(paste0(name, ".png")), "]"),
     "# Next: nelvat draw THIS-FILE; nelvat proof THIS-FILE tells what the journal will ask."
   )
 }
 
-# Columns by what they can do: names of quantities, times that follow each other, categories of few
-# levels.
-started_columns <- function(book) {
-  kinds <- vapply(book$columns, `[[`, "", "kind")
-  few <- vapply(
-    book$columns,
-    function(kind) length(kind$levels) >= 2 && length(kind$levels) <= most_started_levels,
-    NA
+# What the columns of a figure mean, a line each, as far as it is more than their values say.
+started_fields <- function(table, columns) {
+  lines <- unlist(
+    lapply(intersect(names(table$data), columns), function(column) {
+      keys <- started_field(table$guesses[[column]], column, table$data[[column]])
+      if (length(keys)) {
+        paste0("      ", yaml_key(column), ": {", paste(keys, collapse = ", "), "}")
+      }
+    })
   )
-  list(
-    quantities = names(kinds)[kinds == "quantity"],
-    # Times that come again and again are no sequence to draw a line along.
-    moments = Filter(
-      function(name) !anyDuplicated(book$data[[name]]),
-      names(kinds)[kinds == "moment"]
-    ),
-    categories = names(kinds)[kinds %in% c("category", "ordinal") & few]
+  if (length(lines)) {
+    c(
+      "    fields:              # what columns mean; in a codebook, it holds for every figure",
+      lines
+    )
+  }
+}
+
+yaml_key <- function(text) sub(": 1\n$", "", yaml::as.yaml(stats::setNames(list(1L), text)))
+
+started_field <- function(guess, column, values) {
+  title <- header_title(column)
+  numbers_as_levels <- guess$kind == "category" && is.numeric(values)
+  c(
+    if (numbers_as_levels && guess$role %in% c("subject", "identifier")) "type: string",
+    if (numbers_as_levels && !guess$role %in% c("subject", "identifier")) {
+      paste0("type: integer, categories: ", yaml_list(as.integer(levels_present(values))))
+    },
+    if (guess$type == "number" && is.character(values)) "type: number",
+    if (!identical(title, tidy_name(column))) paste0("title: ", yaml_word(title)),
+    if (!is.null(guess$unit)) paste0("unit: ", yaml_scalar(guess$unit)),
+    if (is.character(values) && guess$type == "number") {
+      sub("^type: number, ", "", unlist(lapply(guess$hints, `[[`, "line")))
+    }
   )
 }
 
-suiting_kind <- function(columns) {
-  if (length(columns$moments) && length(columns$quantities)) return("series")
-  if (length(columns$categories)) return("grid")
-  if (length(columns$quantities) >= 2) return("joint")
-  if (length(columns$quantities)) "grid"
+# What is to be looked at in the table, with what settles it.
+started_looks <- function(table) {
+  told <- unlist(
+    Map(
+      function(guess, column) {
+        texts <- hint_texts(guess$hints)
+        if (length(texts)) paste0("\"", column, "\": ", texts)
+      },
+      table$guesses,
+      names(table$guesses)
+    )
+  )
+  if (!length(told)) return(NULL)
+  more <- length(told) - 6
+  c(
+    "# To look at, with the key under `fields` that settles it:",
+    paste0("#   ", utils::head(told, 6)),
+    if (more > 0) paste0("#   and ", more, " more")
+  )
 }
 
-abort_not_started <- function(book, columns, kind, call) {
-  needs <- c(
-    grid = "a quantity or a category", pairs = "two quantities", joint = "two quantities",
-    series = "a time and a quantity",
-    plate = "two quantities and a category"
-  )
+abort_not_started <- function(table, kind, call) {
+  count <- function(...) length(table$of(...))
   abort_nelvat(
     "data",
     c(
-      paste0("There is nothing to draw in ", book$label, "."),
+      paste0("There is nothing to draw in ", table$labels, "."),
       x = paste0(
         "It has ",
-        counted(length(book$columns), "column"),
+        counted(table$n_columns, "column"),
         ", of which ",
-        length(columns$quantities),
+        count("measured", "dose", "answer", "place", "time"),
         " are quantities, ",
-        length(columns$moments),
+        count("moment"),
         " times, ",
-        length(columns$categories),
+        count("group", "code"),
         " categories of 2 to ",
-        most_started_levels,
+        most_group_levels,
         " levels."
       ),
-      i = if (!is.null(kind)) paste0("A figure of kind \"", kind, "\" needs ", needs[[kind]], ".")
+      i = if (!is.null(kind)) {
+        paste0("A figure of kind \"", kind, "\" needs ", kind_needs[[kind]], ".")
+      }
     ),
     call
   )
 }
-
-yaml_word <- function(text) {
-  if (grepl("^[A-Za-z0-9_./-]+$", text)) text else paste0("\"", gsub("\"", "\\\\\"", text), "\"")
-}
-
-# A block of one word: its lines under its name.
-started_block <- function(block, word, table, ...) {
-  c(
-    paste0("  ", block, ":"),
-    paste0("    ", word, ":"),
-    paste0("      data: ", table),
-    paste0("      ", c(...))
-  )
-}
-
-# Each kind of figure: list(blocks, place), NULL where the columns do not suit.
-started_kinds <- list(
-  grid = function(columns, table, n) {
-    one <- function(...) list(blocks = started_block("main", "panel", table, ...))
-    categories <- vapply(columns$categories, yaml_word, "")
-    quantities <- vapply(utils::head(columns$quantities, 3), yaml_word, "")
-    if (!length(categories) && !length(quantities)) return(NULL)
-    if (!length(categories)) {
-      return(one(paste0("x: ", quantities[1]), "ink: histogram          # density suits, too"))
-    }
-    if (!length(quantities)) {
-      return(one(paste0("x: ", categories[1]), "ink: bars              # their counts"))
-    }
-    list(
-      blocks = c(
-        "  main:",
-        "    facets:             # one panel for each y",
-        "      panel:",
-        paste0("        data: ", table),
-        paste0("        x: ", categories[1]),
-        paste0("        y: [", paste(quantities, collapse = ", "), "]"),
-        if (length(categories) > 1) {
-          paste0("        colour: ", categories[2], "   # tells groups apart; delete it for none")
-        },
-        "        ink: box           # bars, dots, violin and swarm suit, too",
-        "      per_row: 3",
-        "      range_per: {y: panel}",
-        if (length(categories) > 2) {
-          paste0("      # Or, with one y, a panel a level: across: ", categories[3])
-        }
-      )
-    )
-  },
-  pairs = function(columns, table, n) {
-    if (length(columns$quantities) < 2) return(NULL)
-    quantities <- vapply(utils::head(columns$quantities, 5), yaml_word, "")
-    list(
-      blocks = started_block(
-        "main",
-        "every_pair",
-        table,
-        paste0("columns: [", paste(quantities, collapse = ", "), "]"),
-        if (length(columns$categories)) {
-          paste0("colour: ", yaml_word(columns$categories[1]), "   # delete it for none")
-        },
-        "above: value            # correlations; delete it for an empty half"
-      ),
-      place = "main"
-    )
-  },
-  joint = function(columns, table, n) {
-    if (length(columns$quantities) < 2) return(NULL)
-    list(
-      blocks = started_block(
-        "main",
-        "joint",
-        table,
-        paste0("x: ", yaml_word(columns$quantities[1])),
-        paste0("y: ", yaml_word(columns$quantities[2])),
-        if (n > 50000) {
-          "ink: hexagons"
-        } else {
-          "ink: [points, fit]     # hexagons and contours suit many points"
-        },
-        "# colour: a category tells groups apart"
-      ),
-      place = "main"
-    )
-  },
-  series = function(columns, table, n) {
-    if (!length(columns$moments) || !length(columns$quantities)) return(NULL)
-    list(
-      blocks = started_block(
-        "main",
-        "panel",
-        table,
-        paste0("x: ", yaml_word(columns$moments[1])),
-        paste0("y: ", yaml_word(columns$quantities[1])),
-        "ink: line               # points and step suit, too",
-        "# x_axis: {every: 6 hours}"
-      )
-    )
-  },
-  plate = function(columns, table, n) {
-    if (length(columns$quantities) < 2 || !length(columns$categories)) return(NULL)
-    x <- yaml_word(columns$quantities[1])
-    y <- yaml_word(columns$quantities[2])
-    category_column <- yaml_word(columns$categories[1])
-    list(
-      blocks = c(
-        started_block(
-          "scatter",
-          "panel",
-          table,
-          paste0("x: ", x),
-          paste0("y: ", y),
-          paste0("colour: ", category_column),
-          "ink: points"
-        ),
-        started_block(
-          "boxes",
-          "panel",
-          table,
-          paste0("x: ", category_column),
-          paste0("y: ", y),
-          "ink: box"
-        ),
-        started_block("spread", "panel", table, paste0("x: ", x), "ink: histogram")
-      ),
-      place = "{beside: [scatter, {stacked: [boxes, spread]}], widths: [3, 2]}"
-    )
-  }
-)

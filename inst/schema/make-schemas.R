@@ -60,6 +60,19 @@ field_keys <- list(
   order = anything,
   count = flag
 )
+# What else a field says: in codebooks, and of columns of a figure file's tables.
+value_keys <- list(
+  description = text,
+  colours = any_of(open_mapping(text), list_of(text)),
+  missingValues = list_of(any_of(text, number)),
+  constraints = open_mapping(),
+  groupChar = text,
+  decimalChar = text,
+  bareNumber = flag,
+  format = text,
+  zone = text,
+  missingLabel = text
+)
 
 # Figure files -------------------------------------------------------------------------
 
@@ -172,6 +185,11 @@ place <- any_of(
 # Paths stand under `file`.
 reading <- arguments_of("read_data")
 names(reading)[names(reading) == "path"] <- "file"
+other_keys <- setdiff(words("field_keys"), c("name", names(field_keys), names(value_keys)))
+reading$fields <- c(
+  reading$fields["description"],
+  open_mapping(mapping(c(field_keys, value_keys, named(other_keys, anything))))
+)
 explained <- function(schema, said) {
   for (key in intersect(names(said), names(schema))) {
     schema[[key]] <- c(list(description = said[[key]]), schema[[key]])
@@ -393,24 +411,7 @@ house_schema <- header(
 field <- list(
   type = "object",
   required = list("name"),
-  properties = list(
-    name = text,
-    type = choice(words("field_types")),
-    title = text,
-    description = text,
-    unit = text,
-    show = text,
-    categories = list_of(category_value),
-    categoriesOrdered = flag,
-    order = anything,
-    colours = any_of(open_mapping(text), list_of(text)),
-    missingValues = list_of(text),
-    constraints = open_mapping(),
-    format = text,
-    count = flag,
-    zone = text,
-    missingLabel = text
-  )
+  properties = c(list(name = text), field_keys, value_keys)
 )
 codebook_schema <- header(
   "codebook",

@@ -107,7 +107,7 @@ test_that("numbers stored as text are pointed out, and are an error in a declare
   path <- write_bytes("rise,flour\n12.5,a\n13,b\nn.d.,c\n14,d\n", "t.csv")
   expect_warning(
     read_data(path),
-    "1 of 4 values are no numbers, the first \"n.d.\" in row 3",
+    "likely missing values: \"n.d.\" \\(row 3\\); settled by `missingValues: \\[n.d.\\]`",
     class = "nelvat_warning_text"
   )
   folder <- dirname(path)
