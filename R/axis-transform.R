@@ -80,5 +80,19 @@ ln <- function(x, ...) {
 #' @export
 reverse <- function(x, ...) {
   check_rest(...)
-  -x
+  if (is_moment_values(x)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "`reverse()` takes numbers.",
+        x = paste0("Found ", describe_value(x), "."),
+        i = "An axis of times runs the other way with `axis_of(reverse = TRUE)`."
+      )
+    )
+  }
+  if (is.numeric(x)) return(-x)
+  abort_nelvat(
+    "argument",
+    c("`reverse()` takes numbers.", x = paste0("Found ", describe_value(x), "."))
+  )
 }

@@ -50,7 +50,10 @@ text_layout <- function(plain, path, said, call) {
 
 # The header and what stands above it are text that can be told.
 check_head_utf8 <- function(head, path, call) {
-  lines <- split_records_cpp(head, "\t", 5, FALSE)
+  ends <- which(head == as.raw(10L))
+  cut <- if (length(ends)) head[seq_len(max(ends))] else head
+  if (validUTF8(rawToChar(cut))) return(invisible())
+  lines <- split_records_cpp(cut, "\t", .Machine$integer.max, FALSE)
   wrong <- which(!vapply(lines$fields, function(fields) all(validUTF8(fields)), NA))
   if (!length(wrong)) return(invisible())
   shown <- iconv(paste(lines$fields[[wrong[1]]], collapse = " "), "latin1", "UTF-8")

@@ -54,7 +54,31 @@ plate_grid <- function(children, sizes, per_row, call) {
     names = vapply(leaves, function(leaf) leaf$name %||% "", ""),
     columns = track_sizes(columns),
     rows = track_sizes(rows),
-    places = places
+    places = check_not_nested_away(places, call)
+  )
+}
+
+# The shares of the page's width and height that a block has; 1 for what stands in another.
+page_share_of <- function(grid, i) {
+  place <- grid$places[i, ]
+  of <- function(tracks, from, to) {
+    if (is.na(from) || sum(tracks$share) == 0) return(1)
+    share <- sum(tracks$share[from:to]) / sum(tracks$share)
+    if (share > 0) share else 1
+  }
+  list(x = of(grid$columns, place$x0, place$x1), y = of(grid$rows, place$y0, place$y1))
+}
+
+# Nested places whose ends fall together.
+check_not_nested_away <- function(places, call) {
+  if (all(places$x1 >= places$x0 & places$y1 >= places$y0)) return(places)
+  abort_nelvat(
+    "space",
+    c(
+      "Blocks are nested so deeply that one is left with nothing of the page.",
+      i = "Put them in one row, `beside(a, b, c)`, or one column, `stacked(a, b, c)`."
+    ),
+    call
   )
 }
 

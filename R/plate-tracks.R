@@ -15,8 +15,9 @@ solve_tracks <- function(start_mm, total_mm, before_mm, after_mm, weight, gap_mm
   list(start_mm = start_mm + c(0, cumsum(steps)[-n]) + before_mm, length_mm = length_mm)
 }
 
-# label: NULL, or what to call the block where the plate has several.
-check_least_lengths <- function(length_mm, least_mm, along, page_mm, label, call) {
+# label: NULL, or what to call the block where the plate has several; share: of the page's length
+# that the block has, so that a page that is longer gives it as much more.
+check_least_lengths <- function(length_mm, least_mm, along, page_mm, label, share, call) {
   missing <- sum(pmax(0, least_mm - length_mm))
   if (missing <= 1e-6) return(invisible())
   side <- if (along == "width") "wide" else "high"
@@ -50,11 +51,18 @@ check_least_lengths <- function(length_mm, least_mm, along, page_mm, label, call
         " mm."
       ),
       i = paste0(
-        "Make the plate at least ",
-        format(ceiling(page_mm + missing)),
-        " mm ",
-        side,
-        ", or put fewer panels ",
+        if (missing / share < 4 * page_mm) {
+          paste0(
+            "Make the plate at least ",
+            format(ceiling(page_mm + missing / share)),
+            " mm ",
+            side,
+            ", or put"
+          )
+        } else {
+          "Put"
+        },
+        " fewer panels ",
         if (along == "width") "in a row." else "under each other."
       )
     ),

@@ -72,8 +72,25 @@ check_lengths <- function(laid, plate, call) {
     frame <- laid$frames[[i]]
     label <- if (length(plate$blocks) > 1) block$title
     least <- least_lengths(block, plate)
-    check_least_lengths(frame$x$length_mm, least$width, "width", plate$width_mm, label, call)
-    check_least_lengths(frame$y$length_mm, least$height, "height", plate$height_mm, label, call)
+    share <- page_share_of(plate$grid, i)
+    check_least_lengths(
+      frame$x$length_mm,
+      least$width,
+      "width",
+      plate$width_mm,
+      label,
+      share$x,
+      call
+    )
+    check_least_lengths(
+      frame$y$length_mm,
+      least$height,
+      "height",
+      plate$height_mm,
+      label,
+      share$y,
+      call
+    )
   }
 }
 

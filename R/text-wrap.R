@@ -71,6 +71,9 @@ known_of <- function(font, keys, make) {
   # Names of what is known are of ASCII, as not every locale has others.
   odd <- grepl("[^ -~]", keys)
   keys[odd] <- vapply(keys[odd], function(key) paste(charToRaw(enc2utf8(key)), collapse = ""), "")
+  # A name has at most 10,000 bytes.
+  long <- nchar(keys, "bytes") > 9000
+  keys[long] <- vapply(keys[long], rlang::hash, "")
   found <- mget(keys, font$known, ifnotfound = list(NULL))
   new <- which(!duplicated(keys) & vapply(found, is.null, NA))
   if (length(new)) {

@@ -56,3 +56,48 @@ test_that("half a JPEG, and an image that claims more pixels than memory holds, 
   writeBin(c(head, charToRaw("IHDR"), as.raw(c(0, 1, 0, 0, 0, 1, 0, 0, 8, 2, 0, 0, 0))), bomb)
   expect_error(ink_image(bomb), "too many pixels", class = "nelvat_error_file")
 })
+
+test_that("every form of file, cut at each eighth of its length, is an error of our own", {
+  skip_if_not_installed("nanoparquet")
+  skip_if_not_installed("readxl")
+  skip_if_not_installed("writexl")
+  folder <- withr::local_tempdir()
+  within <- function(name) file.path(folder, name)
+  table <- study("loaves")$data[rep(1:144, 3), ]
+  utils::write.csv(table, within("a.csv"), row.names = FALSE)
+  packed <- gzfile(within("b.csv.gz"), "w")
+  utils::write.csv(table, packed, row.names = FALSE)
+  close(packed)
+  writexl::write_xlsx(table, within("c.xlsx"))
+  nanoparquet::write_parquet(table, within("d.parquet"))
+  image <- matrix(stats::runif(6400), 80)
+  png::writePNG(image, within("e.png"))
+  jpeg::writeJPEG(image, within("f.jpg"))
+  tiff::writeTIFF(image, within("g.tiff"))
+  for (whole in list.files(folder)) {
+    bytes <- readBin(within(whole), "raw", 1e7)
+    for (eighths in 0:7) {
+      cut <- within(paste0("cut-", whole))
+      writeBin(bytes[seq_len(length(bytes) * eighths %/% 8)], cut)
+      got <- tryCatch(
+        suppressMessages(
+          if (grepl("png|jpg|tiff", whole)) image_panel(cut) else read_data(cut)
+        ),
+        error = identity
+      )
+      expect_s3_class(got, "nelvat_error")
+      expect_match(conditionMessage(got), "cut-", label = paste(whole, eighths))
+    }
+  }
+})
+
+test_that("bytes that are no UTF-8 are told with their line wherever they stand", {
+  for (row in c(1, 21, 22, 30, 399, 401, 4000)) {
+    lines <- c("a,b", rep("x,1", 5000))
+    lines[row + 1] <- "caf\xe9,2"
+    path <- withr::local_tempfile(fileext = ".csv")
+    writeLines(lines, path, useBytes = TRUE)
+    expect_error(read_data(path), "caf\u00e9", class = "nelvat_error_encoding")
+    expect_identical(nrow(read_data(path, encoding = "latin1")$data), 5000L)
+  }
+})

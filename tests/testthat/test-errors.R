@@ -61,3 +61,24 @@ test_that("a failed save leaves files as they were and makes none", {
   expect_identical(readLines(old), "old")
   expect_identical(list.files(folder, all.files = TRUE, no.. = TRUE), "old.pdf")
 })
+
+test_that("nested places, long texts and times that are reversed are told in the user's terms", {
+  one <- panel(loaves, x = rise, y = volume, ink_points())
+  nested <- function(n) Reduce(function(before, i) beside(before, one), seq_len(n), one)
+  for (n in c(33, 40, 60)) {
+    expect_error(
+      as_scene(plate(nested(n), width = 176, height = 60)),
+      "nested so deeply",
+      class = "nelvat_error_space"
+    )
+  }
+  # What is missing of a part of the page is more of the page.
+  small <- tryCatch(as_scene(plate(nested(5), width = 176, height = 60)), error = conditionMessage)
+  wide <- as.numeric(sub(".*at least ([0-9]+) mm wide.*", "\\1", small))
+  expect_no_error(as_scene(plate(nested(5), width = wide, height = 60)))
+  expect_error(reverse(as.Date("2026-01-01")), "axis_of", class = "nelvat_error_argument")
+  expect_error(reverse("a"), class = "nelvat_error_argument")
+  long <- strrep("word ", 2500)
+  expect_error(as_scene(plate(one, width = 86, height = 60, note = long)), class = "nelvat_error")
+  expect_error(as_scene(plate(one, width = 86, height = 60, title = long)), class = "nelvat_error")
+})
