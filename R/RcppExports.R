@@ -49,8 +49,8 @@ group_moments_cpp <- function(values, group, n_groups) {
     .Call(`_nelvat_group_moments_cpp`, values, group, n_groups)
 }
 
-hexagon_counts_cpp <- function(x, y, x_scale, y_scale) {
-    .Call(`_nelvat_hexagon_counts_cpp`, x, y, x_scale, y_scale)
+hexagon_counts_cpp <- function(x, y, times, x_scale, y_scale) {
+    .Call(`_nelvat_hexagon_counts_cpp`, x, y, times, x_scale, y_scale)
 }
 
 label_places_cpp <- function(x, y, others_x, others_y, width, height, gap_mm, far_mm, led_mm, wide, high) {

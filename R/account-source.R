@@ -139,7 +139,9 @@ value_source <- function(layers, id, on, block) {
         (ink_traits(layer$ink)$summarises != "values" | within_axes(layer, block$areas, block$axes))
     })
   )
-  rows_behind <- which(behind_marks & layers[[1]]$table$panel == id)
+  # Of rows that stand for many, only what the marks say is told.
+  rows_there <- is.null(layers[[1]]$table$times) & layers[[1]]$table$panel == id
+  rows_behind <- which(behind_marks & rows_there)
   table <- NULL
   for (layer in alike) {
     columns <- c("x", "y", mark_channels, names(layer$ink$variables))

@@ -157,7 +157,7 @@ split_variables <- function(quo, argument, panel, order, missing, call) {
   check_choice(missing, level_policies, "missing", call)
   lapply(resolve_variables(quo, book, argument, call), function(variable) {
     check_variable_kind(variable, argument, c("category", "ordinal"), call)
-    apply_missing(variable, missing)
+    weighed_variable(apply_missing(variable, missing), panel$book)
   })
 }
 

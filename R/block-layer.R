@@ -2,7 +2,8 @@
 # it is given; as trained, what its statistic made of them.
 #
 #   table     panel (the area's id), x, y, and a column for each channel that is mapped: numbers in
-#             data units, levels as codes; in a matrix of pairs x and y are in axis units;
+#             data units, levels as codes; in a matrix of pairs x and y are in axis units; of rows
+#             that stand for many, times, and spread, least and greatest of what they average;
 #   x, y, colour, shape, dash, size, group
 #             variables without their values; NULL for a channel that is not mapped;
 #   role      of the areas it is drawn in: "panel", "marginal" or "diagonal";
@@ -272,7 +273,17 @@ cell_table <- function(variables, cells) {
     )
   )
   for (channel in mark_channels) columns[[channel]] <- variables[[channel]]$values[row]
+  columns <- c(columns, row_weights(variables, row))
   do.call(new_table, c(columns, list(.rows = length(row))))
+}
+
+# How many rows each row stands for, and the sums of what it is the mean of.
+row_weights <- function(variables, row) {
+  placed <- c(list(variables$x), variables$y)
+  times <- Find(Negate(is.null), lapply(placed, `[[`, "times"))
+  if (is.null(times)) return(NULL)
+  sums <- Find(Negate(is.null), lapply(placed, `[[`, "sums"))
+  c(list(times = times[row]), lapply(sums, function(one) one[row]))
 }
 
 # Each panel's rows once for each measure, the measures as levels of a channel.

@@ -168,7 +168,8 @@ check_kinds <- function(kinds, call) {
 }
 
 as_codebook <- function(data, label = "the table", call = rlang::caller_env()) {
-  if (inherits(data, "nelvat_codebook")) data else new_codebook(data, list(), label, call)
+  if (inherits(data, "nelvat_codebook") || is_source(data)) return(data)
+  new_codebook(data, list(), label, call)
 }
 
 check_table <- function(data, argument, call) {

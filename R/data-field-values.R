@@ -34,3 +34,22 @@ typed_field <- function(field, values) {
 }
 
 is_moment_values <- function(values) inherits(values, c("Date", "POSIXct"))
+
+check_fields_said <- function(fields, call) {
+  right <- is.null(fields) ||
+    is.list(fields) && all(rlang::have_name(fields)) &&
+      !anyDuplicated(base::names(fields)) && all(vapply(fields, is.list, NA))
+  if (right) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste(
+        "`fields` must be keys of a codebook's field by column,",
+        "such as `list(temp = list(unit = \"K\"))`."
+      ),
+      x = paste0("Found ", describe_value(fields), ".")
+    ),
+    call,
+    argument = "fields"
+  )
+}

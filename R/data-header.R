@@ -54,11 +54,13 @@ ending_units <- local({
 
 # The unit that an ending of a name is, after what stands before it; NULL where it is none.
 ending_unit <- function(ending, stem) {
-  words <- strsplit(tolower(stem), "[._ -]+")[[1]]
+  stem_words <- strsplit(tolower(stem), "[._ -]+")[[1]]
   for (row in ending_units) {
     if (!identical(row$ending, ending)) next
     if (is.null(row$of)) return(row$unit)
-    if (any(vapply(measured_words[row$of], function(p) any(grepl(p, words)), NA))) return(row$unit)
+    if (any(vapply(measured_words[row$of], function(p) any(grepl(p, stem_words)), NA))) {
+      return(row$unit)
+    }
   }
   NULL
 }

@@ -85,8 +85,8 @@ likely_missing <- function(present) {
 }
 
 failed_probe <- function(present, column) {
-  words <- name_words(column)
-  warm <- any(grepl(measured_words$temperature, words)) ||
+  column_words <- name_words(column)
+  warm <- any(grepl(measured_words$temperature, column_words)) ||
     identical(header_meaning(column)$unit, "\u00b0C")
   if (!warm) return(NULL)
   for (code in probe_failures[probe_failures %in% present]) {

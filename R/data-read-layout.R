@@ -128,11 +128,14 @@ header_record <- function(found, width, path, said, call) {
 # above one of several names.
 below_padded_titles <- function(fields, first, width) {
   filled <- vapply(fields, function(cells) sum(nzchar(trimws(cells))), 0L)
-  at <- first
-  while (at < length(fields) && filled[at] == 1 && nzchar(trimws(fields[[at]][1]))) at <- at + 1L
-  if (at == first || lengths(fields[at]) != width || filled[at] < 2) return(first)
-  below <- unlist(fields[-seq_len(at)])
-  if (is_header(fields[[at]]) && any(is_number_text(below))) at else first
+  header_at <- first
+  is_title <- filled == 1 & vapply(fields, function(cells) nzchar(trimws(cells[1])), NA)
+  while (header_at < length(fields) && is_title[header_at]) header_at <- header_at + 1L
+  if (header_at == first || lengths(fields[header_at]) != width || filled[header_at] < 2) {
+    return(first)
+  }
+  below <- unlist(fields[-seq_len(header_at)])
+  if (is_header(fields[[header_at]]) && any(is_number_text(below))) header_at else first
 }
 
 number_pattern <- "^\\s*[-+]?([0-9]+([.,][0-9]*)?|[.,][0-9]+)([eE][-+]?[0-9]+)?\\s*$"

@@ -168,25 +168,6 @@ is_open_field <- function(field) {
     is.null(field_format(field[["format"]]))
 }
 
-check_fields_said <- function(fields, call) {
-  right <- is.null(fields) ||
-    is.list(fields) && all(rlang::have_name(fields)) &&
-      !anyDuplicated(base::names(fields)) && all(vapply(fields, is.list, NA))
-  if (right) return(invisible())
-  abort_nelvat(
-    "argument",
-    c(
-      paste(
-        "`fields` must be keys of a codebook's field by column,",
-        "such as `list(temp = list(unit = \"K\"))`."
-      ),
-      x = paste0("Found ", describe_value(fields), ".")
-    ),
-    call,
-    argument = "fields"
-  )
-}
-
 check_names_given <- function(names, call) {
   if (
     is.null(names) || is.character(names) && length(names) && !anyNA(names) && all(nzchar(names))

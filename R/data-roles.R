@@ -256,9 +256,12 @@ before_after <- list(
 )
 paired_columns <- function(roles) {
   columns <- names(roles)[vapply(roles, `[[`, "", "role") == "measured"]
-  words <- lapply(columns, name_words)
+  their_words <- lapply(columns, name_words)
   for (pair in before_after) {
-    found <- lapply(pair, function(word) columns[vapply(words, function(one) word %in% one, NA)])
+    found <- lapply(
+      pair,
+      function(word) columns[vapply(their_words, function(one) word %in% one, NA)]
+    )
     if (all(lengths(found) == 1)) return(list(columns = unlist(found), words = pair))
   }
   NULL

@@ -9,6 +9,8 @@
 #   n_missing  values that are missing; policy, note: what was done about them;
 #   outside    values that no axis of this transform can show: list(what, n);
 #   supplied   does an ink bring it, such as a count?
+#   times      how many rows each value stands for; NULL: one; sums: of values that are means, the
+#              spread, the least and the greatest of each.
 new_variable <- function(
   id,
   kind,
@@ -19,7 +21,9 @@ new_variable <- function(
   policy = NULL,
   note = NULL,
   outside = NULL,
-  supplied = FALSE
+  supplied = FALSE,
+  times = NULL,
+  sums = NULL
 ) {
   variable <- list(
     id = id,
@@ -31,7 +35,9 @@ new_variable <- function(
     policy = policy,
     note = note,
     outside = outside,
-    supplied = supplied
+    supplied = supplied,
+    times = times,
+    sums = sums
   )
   check_record(variable, "variable", record_fields.nelvat_variable())
 }
@@ -49,13 +55,15 @@ record_fields.nelvat_variable <- function(record) {
     policy = is_or_null(function(x) x %in% c(value_policies, level_policies)),
     note = is_or_null(told),
     outside = is_or_null(told),
-    supplied = rlang::is_bool
+    supplied = rlang::is_bool,
+    times = is_or_null(is.numeric),
+    sums = is_or_null(is.list)
   )
 }
 
 # What a variable means, without its values.
 without_values <- function(variable) {
-  if (is.null(variable)) NULL else changed(variable, values = NULL)
+  if (is.null(variable)) NULL else changed(variable, values = NULL, times = NULL, sums = NULL)
 }
 
 # Is a quantity shown as a ramp of colours?

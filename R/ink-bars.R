@@ -182,7 +182,7 @@ train_ink.ink_bars <- function(ink, layer) {
   group <- match_rows(table[c("panel", "x", "colour")], complete)
   n_groups <- nrow(group$rows)
   heights <- if (counting) {
-    n <- tabulate(group$at, n_groups)
+    n <- tabulate_rows(group$at, n_groups, table$times)
     new_table(
       group = seq_len(n_groups),
       n = n,
@@ -192,7 +192,15 @@ train_ink.ink_bars <- function(ink, layer) {
       .rows = n_groups
     )
   } else {
-    summed <- centre_error(scale$forward(table$y), group$at, n_groups, centre, error, ink$seed)
+    summed <- centre_error(
+      scale$forward(table$y),
+      group$at,
+      n_groups,
+      centre,
+      error,
+      ink$seed,
+      parts_of(table)
+    )
     ends <- c("centre", "lower", "upper")
     summed[ends] <- lapply(summed[ends], scale$restored)
     summed
@@ -297,6 +305,14 @@ place_ink.ink_bars <- function(ink, trained, site) {
   }
   if (ink$values) marks <- c(marks, list(bar_values(bars, rects, unit_at, trained, site, fill)))
   marks
+}
+
+#' @export
+question_of.ink_bars <- function(ink) {
+  if (identical(ink$centre, "count")) return("counts")
+  error <- ink$error %||% errors_of(ink$centre %||% "mean")[1]
+  known <- (ink$centre %||% "mean") %in% c("mean", "sum") && error %in% errors_of_moments
+  if (known) "moments" else "rows"
 }
 
 #' @export

@@ -123,7 +123,15 @@ train_ink.ink_centre <- function(ink, layer) {
   measured <- if (slots$lying) layer$x else layer$y
   scale <- summary_scale(ink, measured)
   values <- scale$forward(slots$table$y)
-  found <- centre_error(values, slots$at, nrow(slots$rows), ink$centre, ink$error, ink$seed)
+  found <- centre_error(
+    values,
+    slots$at,
+    nrow(slots$rows),
+    ink$centre,
+    ink$error,
+    ink$seed,
+    parts_of(layer$table)
+  )
   error <- error_that_exists(ink$error, found$lower)
   rows <- table_rows(slots$rows, found$group)
   rows$n <- found$n
@@ -217,6 +225,11 @@ place_ink.ink_centre <- function(ink, trained, site) {
       )
     )
   )
+}
+
+#' @export
+question_of.ink_centre <- function(ink) {
+  if (ink$centre == "mean" && ink$error %in% errors_of_moments) "moments" else "rows"
 }
 
 #' @export

@@ -63,12 +63,13 @@ check_findings <- function(trained, layer) {
   } else if (any(vapply(findings[intersect(on_value, names(findings))], has_infinite, NA))) {
     "It has a number that is infinite."
   } else if (isTRUE(ink_traits(layer$ink)$parts_rows)) {
+    weight <- layer$table$times %||% rep(1, nrow(layer$table))
     said <- tapply(
       findings$n[is_drawn],
       factor(findings$panel[is_drawn], unique(layer$table$panel)),
       sum
     )
-    used <- tapply(trained$used, factor(layer$table$panel, unique(layer$table$panel)), sum)
+    used <- tapply(trained$used * weight, factor(layer$table$panel, unique(layer$table$panel)), sum)
     said[is.na(said)] <- 0
     if (!all(said == used)) {
       unlike <- which(said != used)[1]

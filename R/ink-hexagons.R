@@ -89,7 +89,12 @@ train_ink.ink_bins <- function(ink, layer) train_cells(layer, "counts in rectang
 train_cells <- function(layer, shows) {
   complete <- complete_rows(layer$table, c("x", "y"))
   points <- table_rows(
-    new_table(panel = layer$table$panel, x = layer$table$x, y = layer$table$y),
+    new_table(
+      panel = layer$table$panel,
+      x = layer$table$x,
+      y = layer$table$y,
+      times = layer$table$times %||% rep(1, nrow(layer$table))
+    ),
     complete
   )
   list(
@@ -102,6 +107,11 @@ train_cells <- function(layer, shows) {
 }
 
 #' @export
+question_of.ink_hexagons <- function(ink) "cells"
+#' @export
+question_of.ink_bins <- function(ink) "cells"
+
+#' @export
 place_ink.ink_hexagons <- function(ink, trained, site) {
   points <- trained$table
   x <- site$unit(points$x, points$panel, "x")
@@ -112,7 +122,7 @@ place_ink.ink_hexagons <- function(ink, trained, site) {
       # The unit of length is a hexagon's width.
       wide <- ink$bins
       high <- ink$bins * site$panel_h(one_panel) / site$panel_w(one_panel)
-      cells <- hexagon_counts_cpp(x[rows], y[rows], wide, high)
+      cells <- hexagon_counts_cpp(x[rows], y[rows], points$times[rows], wide, high)
       new_table(
         panel = one_panel,
         x = (cells$column + (cells$row %% 2) / 2) / wide,
@@ -155,7 +165,7 @@ place_ink.ink_bins <- function(ink, trained, site) {
     new_table(panel = points$panel, column = column, row = row),
     is.finite(column) & is.finite(row)
   )
-  n <- tabulate(cell$at, nrow(cell$rows))
+  n <- tabulate_rows(cell$at, nrow(cell$rows), points$times)
   shades <- count_shades(n, ink$steps, site$house$ramps)
   marks <- new_marks(
     "rects",

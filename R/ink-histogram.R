@@ -99,14 +99,15 @@ train_ink.ink_histogram <- function(ink, layer) {
   complete <- complete_rows(table, c("x", if (!is.null(layer$colour)) "colour"))
   group <- layer_groups(layer, complete, ink, table)
   forward <- one$transform$forward(table$x)
-  breaks <- histogram_breaks(
+  breaks <- ink$found_breaks %||% histogram_breaks(
     forward[complete],
     ink$bins,
     ink$width,
     if (!is.null(ink$breaks)) one$transform$forward(ink$breaks),
-    moment_units(one_kind(one, layer))
+    moment_units(one_kind(one, layer)),
+    table$times[complete]
   )
-  counted_bins <- histogram_counts(forward, group$at, nrow(group$rows), breaks)
+  counted_bins <- histogram_counts(forward, group$at, nrow(group$rows), breaks, table$times)
   counted <- complete & within_breaks(forward, breaks)
   n <- colSums(counted_bins)
   height <- if (ink$scale == "density") {
@@ -156,14 +157,11 @@ train_ink.ink_histogram <- function(ink, layer) {
     zero = if (one$lying) "x" else "y",
     used = counted,
     shows = bin_words(ink, breaks, one$transform, one_kind(one, layer)),
-    notes = beyond_bins(if (one$lying) layer$y$id else layer$x$id, sum(complete) - sum(counted))
+    notes = beyond_bins(
+      if (one$lying) layer$y$id else layer$x$id,
+      rows_behind(table, complete) - rows_behind(table, counted)
+    )
   )
-}
-
-# Which values stand in a bin, to some ulps as they are counted.
-within_breaks <- function(values, breaks) {
-  slack <- 16 * .Machine$double.eps * max(abs(range(breaks)))
-  !is.na(values) & values >= min(breaks) - slack & values <= max(breaks) + slack
 }
 
 beyond_bins <- function(column, n) {
@@ -294,6 +292,9 @@ bin_outlines <- function(bars, at, colour, weight_pt) {
     })
   )
 }
+
+#' @export
+question_of.ink_histogram <- function(ink) if (ink$curve) "rows" else "bins"
 
 #' @export
 ink_traits.ink_histogram <- function(ink) {

@@ -126,6 +126,13 @@ beside_inks <- function(ink, others) UseMethod("beside_inks")
 #' @export
 beside_inks.default <- function(ink, others) ink
 
+# What an ink asks of a table that stays in its database: "rows", "bins" (of one quantity),
+# "moments" (of a quantity in groups), "counts" (of groups) or "cells" (of two quantities).
+question_of <- function(ink) UseMethod("question_of")
+#' @export
+question_of.default <- function(ink) "rows"
+errors_of_moments <- c("sd", "se", "ci", "range", "none")
+
 is_ink <- function(x) inherits(x, "nelvat_ink")
 
 check_ink <- function(ink, panel, call) UseMethod("check_ink")

@@ -28,7 +28,8 @@ centre_lines <- function(table, series, ink, scale) {
     n,
     ink$centre,
     ink$band %||% errors_of(ink$centre)[1],
-    ink$seed
+    ink$seed,
+    parts_of(table)
   )
   rows <- table_rows(at_x$rows, middle$group)
   lines <- new_table(

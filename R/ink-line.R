@@ -288,6 +288,12 @@ step_paths <- function(paths) {
 }
 
 #' @export
+question_of.ink_line <- function(ink) {
+  band <- ink$band %||% errors_of(ink$centre %||% "mean")[1]
+  if (identical(ink$centre, "mean") && band %in% errors_of_moments) "moments" else "rows"
+}
+
+#' @export
 ink_traits.ink_line <- function(ink) {
   new_traits(
     c("line", if (ink$markers) "symbol"),

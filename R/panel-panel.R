@@ -93,7 +93,8 @@ with_parts <- function(panel, parts, call) {
   parts <- Filter(Negate(rlang::quo_is_null), parts)
   made <- panel$made
   filled <- any(vapply(c(made$missing, list(made$missing)), inherits, NA, "nelvat_fill"))
-  if (!length(parts) || is.null(made$derive) && !filled) return(panel)
+  remade <- filled || !is.null(made$derive) || is_source(made$book)
+  if (!length(parts) || !remade) return(panel)
   again <- new_panel(
     made$book,
     made$channels,
@@ -153,6 +154,12 @@ new_panel <- function(
     missing = missing,
     axes = axes
   )
+  if (is_source(book)) {
+    book <- asked_book(book, channels, inks, derive, keep, parts, call)
+    derive <- NULL
+    keep <- rlang::quo(NULL)
+    if (!is.null(book$breaks)) inks <- lapply(inks, changed, found_breaks = book$breaks)
+  }
   if (!nrow(book$data)) {
     abort_nelvat(
       "data",
@@ -168,6 +175,7 @@ new_panel <- function(
   missing <- check_missing(missing, panel_channels, call)
   variables <- resolve_channels(channels, book, missing, call, series_codes(book, parts))
   check_channels(variables, call)
+  variables <- with_times(variables, book)
   inks <- lapply(inks, resolve_ink, book = book, missing = missing, call = call)
   inks <- lapply(inks, settled_ink, variables)
   inks <- lapply(seq_along(inks), function(k) beside_inks(inks[[k]], inks[-k]))

@@ -68,7 +68,7 @@ layer_account <- function(layer, number, areas, axes) {
   key <- account_key(layer, traits)
   group <- ordered_groups(key)
   k <- nrow(group$rows)
-  count <- function(held) tabulate(group$at[held], k)
+  count <- function(held) tabulate_rows(group$at[held], k, layer$table$times[held])
   area_row <- match(group$rows$panel, areas$id)
   level <- function(channel, variable = layer[[channel]]) {
     codes <- group$rows[[channel]]

@@ -17,7 +17,20 @@ reading_keys <- c(
   "file", "files", "codebook", "sheet", "range", "encoding", "zone", "skip", "comment", "names",
   "fields"
 )
-table_keys <- c(reading_keys, "rename", "long", "join", "derive", "keep", "counts", "correlations")
+# Kinds of databases: SQLite files, and text that is read piece by piece.
+databases <- c("sqlite", "text")
+source_keys <- c(
+  "database", "file", "table", "sample", "codebook", "fields", "derive", "keep"
+)
+table_keys <- c(
+  reading_keys,
+  setdiff(source_keys, reading_keys),
+  "rename",
+  "long",
+  "join",
+  "counts",
+  "correlations"
+)
 
 # In the order of these steps: read, renamed, made long, joined, derived, kept.
 build_table <- function(entry, tables, folder, at) {
@@ -27,6 +40,7 @@ build_table <- function(entry, tables, folder, at) {
   if (!is.null(entry[["correlations"]])) return(build_correlations(entry, tables, at))
   check_keys(entry, table_keys, at = at)
   book <- read_entry(entry, folder, at)
+  if (is_source(book)) return(built_source(book, entry, at))
   book <- renamed_columns(book, entry[["rename"]], c(at, "rename"))
   book <- build_long(book, entry[["long"]], c(at, "long"))
   book <- build_joins(book, entry[["join"]], tables, folder, c(at, "join"))
@@ -54,6 +68,23 @@ read_entry <- function(entry, folder, at) {
       )
     }
   }
+  if (!is.null(entry[["database"]])) {
+    check_keys(entry, source_keys, needs = "file", at = at)
+    at_key(c(at, "database"), check_choice(entry[["database"]], databases, "database", NULL))
+    sample <- entry[["sample"]]
+    return(
+      at_key(
+        at,
+        table_in(
+          words_of("file"),
+          entry[["table"]],
+          words_of("codebook"),
+          entry_fields(entry[["fields"]], c(at, "fields")),
+          if (!is.null(sample)) at_key(c(at, "sample"), sample_of(sample))
+        )
+      )
+    )
+  }
   at_key(
     at,
     read_data(
@@ -70,6 +101,19 @@ read_entry <- function(entry, folder, at) {
       fields = entry_fields(entry[["fields"]], c(at, "fields"))
     )
   )
+}
+
+# A table that stays in its database: what is derived and kept is asked for with each question.
+built_source <- function(source, entry, at) {
+  columns <- names(source$head)
+  derive <- build_derive(entry[["derive"]], columns, c(at, "derive"))
+  source <- with_derived(source, derive, rlang::quo(NULL), NULL)
+  source$data[names(derive)] <- rep(list(rep(NA_real_, nrow(source$data))), length(derive))
+  if (is.null(entry[["keep"]])) return(source)
+  source$keep <- list(
+    file_expression(entry[["keep"]], c(columns, names(derive)), c(at, "keep"))
+  )
+  source
 }
 
 # fields: {rise_mm: {title: Loaf rise, unit: mm}}

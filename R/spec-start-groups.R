@@ -6,8 +6,8 @@ start_series <- function(table, name) {
   if (!length(time) || !length(y)) return(NULL)
   # Times that come again and again within a group are summed up, not joined.
   colour <- utils::head(grouping_columns(table), 1)
-  keys <- lapply(c(time, colour), function(column) as.character(table$data[[column]]))
-  again <- anyDuplicated(as.data.frame(keys, col.names = seq_along(keys))) > 0
+  parted <- lapply(c(time, colour), function(column) as.character(table$data[[column]]))
+  again <- anyDuplicated(as.data.frame(parted, col.names = seq_along(parted))) > 0
   if (again && length(unique(table$data[[time]])) > table$n / 1.2) return(NULL)
   list(
     why = if (again) {

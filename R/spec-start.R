@@ -155,9 +155,9 @@ started_lines <- function(table, name, entry, kind, call) {
 started_fields <- function(table, columns) {
   lines <- unlist(
     lapply(intersect(names(table$data), columns), function(column) {
-      keys <- started_field(table$guesses[[column]], column, table$data[[column]])
-      if (length(keys)) {
-        paste0("      ", yaml_key(column), ": {", paste(keys, collapse = ", "), "}")
+      said <- started_field(table$guesses[[column]], column, table$data[[column]])
+      if (length(said)) {
+        paste0("      ", yaml_key(column), ": {", paste(said, collapse = ", "), "}")
       }
     })
   )

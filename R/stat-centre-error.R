@@ -11,7 +11,7 @@
 # Hyndman and Fan (1996), "Sample quantiles in statistical packages", The American
 # Statistician 50(4); Efron and Tibshirani (1993), "An Introduction to the Bootstrap".
 #
-# values: numbers; group: whole numbers 1..n_groups, NA for none.
+# values: numbers; group: whole numbers 1..n_groups, NA for none; parts: see group_sums().
 # Returns one row a group that has a value: group, n, centre, lower, upper.
 centre_error <- function(
   values,
@@ -19,15 +19,16 @@ centre_error <- function(
   n_groups = max(group, 0L, na.rm = TRUE),
   centre = "mean",
   error = "sd",
-  seed = 1
+  seed = 1,
+  parts = NULL
 ) {
   if (error == "exact") check_zeros_ones(values, group)
-  moments <- group_sums(values, group, n_groups)
+  moments <- group_sums(values, group, n_groups, parts)
   groups <- which(moments$n > 0)
   middle <- switch(
     centre,
     mean = moments$mean,
-    sum = by_group(values, group, n_groups, sum),
+    sum = by_group(values * (parts$times %||% 1), group, n_groups, sum),
     median = by_group(values, group, n_groups, stats::median)
   )
   ends <- error_ends(error, centre, moments, middle, values, group, n_groups, seed)

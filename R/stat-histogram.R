@@ -5,13 +5,41 @@
 # 57: 2 IQR / n^(1/3), made round; where the IQR is zero, Sturges' (1926) number of bins.
 
 # unit: what a width is a round number of, such as a day.
-histogram_breaks <- function(values, bins = NULL, width = NULL, breaks = NULL, unit = NULL) {
+# times: how many rows each value stands for; NULL: one.
+histogram_breaks <- function(
+  values,
+  bins = NULL,
+  width = NULL,
+  breaks = NULL,
+  unit = NULL,
+  times = NULL
+) {
   if (!is.null(breaks)) return(sort(breaks))
+  if (!is.null(times)) return(bins_of(about_counted(values, times), bins, width))
   values <- finite_values(values)
   range <- if (length(values)) number_range_cpp(values)[1:2] else c(0, 0)
+  wished <- if (diff(range) > 0) freedman_diaconis(values)
+  bins_by_rule(range, wished, values, bins, width, unit)
+}
+
+# Of a table that was only asked about: range, n and iqr of its values, and values, all distinct
+# ones, where they are few.
+bins_of <- function(about, bins = NULL, width = NULL, breaks = NULL) {
+  if (!is.null(breaks)) return(sort(breaks))
+  wished <- width_by_rule(about$iqr, about$n, diff(about$range))
+  bins_by_rule(about$range, wished, about$values %||% (about$range + c(0, 0.1)), bins, width)
+}
+
+about_counted <- function(values, times) {
+  order <- order(values)
+  quartiles <- counted_quantiles(values[order], times[order], c(0.25, 0.75))
+  list(range = range(values), n = sum(times), iqr = diff(quartiles), values = values)
+}
+
+# wished: the width that the rule gives.
+bins_by_rule <- function(range, wished, values, bins = NULL, width = NULL, unit = NULL) {
   if (diff(range) == 0) return(range[1] + c(-0.5, 0.5) * (width %||% max(1, abs(range[1]) * 0.1)))
   if (!is.null(bins)) return(seq(range[1], range[2], length.out = bins + 1))
-  wished <- freedman_diaconis(values)
   whole <- if (is.null(unit)) whole_step(values, range)
   if (!is.null(whole)) {
     found <- width %||% (whole * max(1, floor(round_width(wished / whole, range / whole))))
@@ -88,12 +116,13 @@ finite_values <- function(values) {
 }
 
 freedman_diaconis <- function(values) {
-  width <- 2 * diff(quantiles_cpp(values, c(0.25, 0.75))) / length(values)^(1 / 3)
-  if (width > 0) {
-    width
-  } else {
-    diff(number_range_cpp(values)[1:2]) / (ceiling(log2(length(values))) + 1)
-  }
+  iqr <- diff(quantiles_cpp(values, c(0.25, 0.75)))
+  width_by_rule(iqr, length(values), diff(number_range_cpp(values)[1:2]))
+}
+
+width_by_rule <- function(iqr, n, range) {
+  width <- 2 * iqr / n^(1 / 3)
+  if (width > 0) width else range / (ceiling(log2(n)) + 1)
 }
 
 # The round number (1, 2, 2.5 or 5 times a power of ten) at or below a width, so that
@@ -106,6 +135,18 @@ round_width <- function(width, range) {
 }
 
 # Counts by bin (rows) and group (columns).
-histogram_counts <- function(values, group, n_groups, breaks) {
-  bin_counts_cpp(values, group, n_groups, breaks)
+histogram_counts <- function(values, group, n_groups, breaks, times = NULL) {
+  if (is.null(times)) return(bin_counts_cpp(values, group, n_groups, breaks))
+  # As the kernel counts: closed on the right, to some ulps.
+  slack <- 16 * .Machine$double.eps * max(abs(range(breaks)))
+  bins <- length(breaks) - 1
+  bin <- findInterval(values, c(breaks[1] - 2 * slack, breaks[-1] + slack), left.open = TRUE)
+  bin[!within_breaks(values, breaks) | is.na(group)] <- NA
+  matrix(tabulate_rows(bin + (group - 1) * bins, bins * n_groups, times), bins)
+}
+
+# Which values stand in a bin, to some ulps as they are counted.
+within_breaks <- function(values, breaks) {
+  slack <- 16 * .Machine$double.eps * max(abs(range(breaks)))
+  !is.na(values) & values >= min(breaks) - slack & values <= max(breaks) + slack
 }

@@ -6,9 +6,11 @@
 # The American Statistician 37(3): a spread is the
 # root of the sum of squared deviations from the group's own mean, which no double loses.
 
-# values: numbers; group: whole numbers 1..n_groups, NA for none.
+# values: numbers; group: whole numbers 1..n_groups, NA for none; parts: NULL, or of values that are
+# means of many list(times, spread, least, greatest), spread and ends NULL where all are alike.
 # Returns a row a group: n, mean, spread, least, greatest.
-group_sums <- function(values, group, n_groups) {
+group_sums <- function(values, group, n_groups, parts = NULL) {
+  if (!is.null(parts)) return(sums_of_parts(values, group, n_groups, parts))
   found <- scaled_moments(values, group, n_groups)
   new_table(
     n = found$n,
@@ -18,6 +20,49 @@ group_sums <- function(values, group, n_groups) {
     greatest = found$greatest,
     .rows = n_groups
   )
+}
+
+# Of values that each stand for many: the sums of all of a group.
+sums_of_parts <- function(values, group, n_groups, parts) {
+  known <- which(!is.na(values) & !is.na(group))
+  of_group <- factor(group[known], seq_len(n_groups))
+  of <- function(numbers, f) as.vector(tapply(numbers, of_group, f))
+  times <- parts$times[known]
+  v <- values[known]
+  n <- of(times, sum)
+  n[is.na(n)] <- 0
+  mean <- of(times * v, sum) / n
+  spread <- (parts$spread %||% rep(0, length(values)))[known]
+  apart <- v - mean[as.integer(of_group)]
+  # As near the mean as it can be: once more, of the rest.
+  mean <- mean + ifelse(n > 0, of(times * apart, sum) / n, 0)
+  apart <- v - mean[as.integer(of_group)]
+  new_table(
+    n = n,
+    mean = mean,
+    spread = sqrt(of(spread^2 + times * apart^2, sum)),
+    least = of((parts$least %||% values)[known], min),
+    greatest = of((parts$greatest %||% values)[known], max),
+    .rows = n_groups
+  )
+}
+
+# The parts that a layer's table has for its values; NULL where each row is one.
+parts_of <- function(table) {
+  if (!is.null(table$times)) as.list(table)[intersect(names(table), sum_columns)]
+}
+sum_columns <- c("times", "spread", "least", "greatest")
+
+# How many rows of the data some rows of a layer are.
+rows_behind <- function(table, held = rep(TRUE, nrow(table))) {
+  if (is.null(table$times)) sum(held) else sum(table$times[held])
+}
+
+# As tabulate(), of rows that each stand for many.
+tabulate_rows <- function(at, k, times = NULL) {
+  if (is.null(times)) return(tabulate(at, k))
+  sums <- as.vector(tapply(times, factor(at, seq_len(k)), sum))
+  ifelse(is.na(sums), 0, sums)
 }
 
 # The table of both parts together, of tables of the same groups.

@@ -46,3 +46,12 @@ interval_digits <- function(low, high) {
 }
 
 count_text <- function(n) format(n, big.mark = ",", trim = TRUE, scientific = FALSE)
+
+# Quantiles of type 7 (Hyndman and Fan 1996) of values that are each there n times.
+counted_quantiles <- function(values, n, shares) {
+  upto <- cumsum(n)
+  place <- (sum(n) - 1) * shares
+  ranked <- function(rank) values[findInterval(rank, c(0, upto), left.open = FALSE)]
+  low <- ranked(floor(place))
+  low + (place - floor(place)) * (ranked(ceiling(place)) - low)
+}

@@ -159,16 +159,17 @@ BEGIN_RCPP
 END_RCPP
 }
 // hexagon_counts_cpp
-Rcpp::List hexagon_counts_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, double x_scale, double y_scale);
-RcppExport SEXP _nelvat_hexagon_counts_cpp(SEXP xSEXP, SEXP ySEXP, SEXP x_scaleSEXP, SEXP y_scaleSEXP) {
+Rcpp::List hexagon_counts_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, Rcpp::NumericVector times, double x_scale, double y_scale);
+RcppExport SEXP _nelvat_hexagon_counts_cpp(SEXP xSEXP, SEXP ySEXP, SEXP timesSEXP, SEXP x_scaleSEXP, SEXP y_scaleSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type x(xSEXP);
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type y(ySEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type times(timesSEXP);
     Rcpp::traits::input_parameter< double >::type x_scale(x_scaleSEXP);
     Rcpp::traits::input_parameter< double >::type y_scale(y_scaleSEXP);
-    rcpp_result_gen = Rcpp::wrap(hexagon_counts_cpp(x, y, x_scale, y_scale));
+    rcpp_result_gen = Rcpp::wrap(hexagon_counts_cpp(x, y, times, x_scale, y_scale));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -288,7 +289,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_number_range_cpp", (DL_FUNC) &_nelvat_number_range_cpp, 1},
     {"_nelvat_file_kind_cpp", (DL_FUNC) &_nelvat_file_kind_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
-    {"_nelvat_hexagon_counts_cpp", (DL_FUNC) &_nelvat_hexagon_counts_cpp, 4},
+    {"_nelvat_hexagon_counts_cpp", (DL_FUNC) &_nelvat_hexagon_counts_cpp, 5},
     {"_nelvat_label_places_cpp", (DL_FUNC) &_nelvat_label_places_cpp, 11},
     {"_nelvat_panel_extent_cpp", (DL_FUNC) &_nelvat_panel_extent_cpp, 3},
     {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},

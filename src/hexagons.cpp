@@ -37,11 +37,12 @@ std::uint64_t key_of(Hexagon h) {
 }  // namespace
 
 // Hexagons that hold points, in the order they are met: column, row and n. x and y are
-// multiplied by x_scale and y_scale into units of the hexagons' spacing across; points
+// counted as often as `times` says, and multiplied by x_scale and y_scale into units of the hexagons' spacing across; points
 // that are not finite are left out.
 // [[Rcpp::export]]
-Rcpp::List hexagon_counts_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, double x_scale, double y_scale) {
+Rcpp::List hexagon_counts_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, Rcpp::NumericVector times, double x_scale, double y_scale) {
   kernel::need_one_length(x.size(), y.size());
+  kernel::need_one_length(x.size(), times.size());
   std::unordered_map<std::uint64_t, int> place;
   std::vector<int> column, row;
   std::vector<double> count;
@@ -63,7 +64,7 @@ Rcpp::List hexagon_counts_cpp(Rcpp::NumericVector x, Rcpp::NumericVector y, doub
       last_key = key;
       last_place = found.first->second;
     }
-    count[last_place] += 1;
+    count[last_place] += times[k];
   }
   return Rcpp::List::create(Rcpp::_["column"] = Rcpp::wrap(column), Rcpp::_["row"] = Rcpp::wrap(row), Rcpp::_["n"] = Rcpp::wrap(count));
 }

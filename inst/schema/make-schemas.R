@@ -197,6 +197,9 @@ explained <- function(schema, said) {
   schema
 }
 table_said <- list(
+  database = "The table stays in its file, which is asked for counts and means: see table_in().",
+  table = "Name of a table of the database.",
+  sample = "How many rows to draw in place of all, of a table that stays in its database.",
   rename = "Other names for columns: {new: old}.",
   long = "Columns of one kind made into two, names and values: see long_data().",
   join = "Columns of another table, or of several in turn: see join_data().",
@@ -275,6 +278,9 @@ table <- any_of(
           join = any_of(one_join, list_of(one_join)),
           derive = open_mapping(derived_said),
           keep = text,
+          database = choice(words("databases")),
+          table = text,
+          sample = number_schema(1, words("most_fetched"), TRUE),
           counts = mapping(
             list(data = text, over = any_of(text, list_of(text)), empty = flag),
             c("data", "over")

@@ -112,7 +112,7 @@ test_that("each point falls in the hexagon whose centre is nearest, and all are 
   set.seed(8)
   x <- runif(3000, -8, 8)
   y <- runif(3000, -8, 8)
-  got <- nelvat:::hexagon_counts_cpp(c(x / 2, NA), c(y, 1), 2, 1)
+  got <- nelvat:::hexagon_counts_cpp(c(x / 2, NA), c(y, 1), rep(1, length(x) + 1), 2, 1)
   wanted <- as.data.frame(table(do.call(paste, nearest_hexagon(x, y))), stringsAsFactors = FALSE)
   expect_equal(got$n[match(wanted$Var1, paste(got$column, got$row))], wanted$Freq)
   expect_identical(sum(got$n), 3000)

@@ -1,0 +1,138 @@
+# Expressions over columns as a database reads them. What a function means there is told a row a
+# function, so that it means what it means in R: of negatives, zero, missing and whole numbers.
+
+# %1, %2, %3: the arguments, each in parentheses.
+sql_words <- c(
+  `+` = "%1 + %2", `-` = "%1 - %2", `*` = "%1 * %2",
+  # Whole numbers are divided as numbers; what R calls infinite is missing there.
+  `/` = "(1.0 * %1) / %2",
+  `==` = "%1 = %2", `!=` = "%1 <> %2", `<` = "%1 < %2", `<=` = "%1 <= %2", `>` = "%1 > %2",
+  `>=` = "%1 >= %2", `&` = "%1 AND %2", `&&` = "%1 AND %2", `|` = "%1 OR %2", `||` = "%1 OR %2",
+  `!` = "NOT %1", `(` = "%1", is.na = "%1 IS NULL", abs = "ABS(%1)",
+  ifelse = "CASE WHEN %1 THEN %2 WHEN NOT %1 THEN %3 END"
+)
+# Those that a database has as functions of mathematics.
+sql_functions <- c(
+  sqrt = "SQRT(1.0 * %1)", exp = "EXP(1.0 * %1)", floor = "FLOOR(1.0 * %1)",
+  ceiling = "CEIL(1.0 * %1)",
+  # LOG is of base 10 in some and natural in others; LOG10 is the same in all.
+  log10 = "LOG10(1.0 * %1)", log = "LOG10(1.0 * %1) * 2.3025850929940457",
+  log2 = "LOG10(1.0 * %1) * 3.3219280948873623"
+)
+# With the sign of the divisor, as R has it.
+sql_remainder <- "%1 - %2 * FLOOR((1.0 * %1) / %2)"
+sql_whole_part <- "FLOOR((1.0 * %1) / %2)"
+
+# columns: SQL by name, of the table's columns and of those derived.
+sql_of <- function(expression, columns, source, call) {
+  of <- function(one) sql_of(one, columns, source, call)
+  if (rlang::is_symbol(expression) || rlang::is_string(expression) && FALSE) {
+    name <- rlang::as_string(expression)
+    if (name %in% c("pi", "T", "F")) return(sql_of(get(name), columns, source, call))
+    if (!name %in% names(columns)) check_column(name, as.list(columns), source$label, call)
+    return(columns[[name]])
+  }
+  if (is.atomic(expression) && length(expression) == 1) return(sql_value(expression, source))
+  name <- if (is.call(expression) && is.symbol(expression[[1]])) rlang::call_name(expression)
+  arguments <- as.list(expression)[-1]
+  if (identical(name, "-") && length(arguments) == 1) return(paste0("(- ", of(arguments[[1]]), ")"))
+  if (identical(name, "+") && length(arguments) == 1) return(of(arguments[[1]]))
+  if (identical(name, "^") && length(arguments) == 2) {
+    return(filled_sql("POWER(1.0 * %1, %2)", vapply(arguments, of, "")))
+  }
+  if (identical(name, "%in%")) {
+    values <- tryCatch(eval(arguments[[2]], baseenv()), error = function(error) NULL)
+    if (is.atomic(values) && length(values)) {
+      listed_values <- paste(vapply(values, sql_value, "", source), collapse = ", ")
+      return(paste0("(COALESCE(", of(arguments[[1]]), " IN (", listed_values, "), FALSE))"))
+    }
+  }
+  pattern <- if (identical(name, "%%")) {
+    sql_remainder
+  } else if (identical(name, "%/%")) {
+    sql_whole_part
+  } else if (!is.null(name) && name %in% names(sql_words)) {
+    sql_words[[name]]
+  } else if (!is.null(name) && name %in% names(sql_functions)) {
+    sql_functions[[name]]
+  }
+  needs <- if (!is.null(pattern)) {
+    max(as.integer(regmatches(pattern, gregexpr("(?<=%)[0-9]", pattern, perl = TRUE))[[1]]))
+  }
+  if (is.null(pattern) || length(arguments) != needs || any(nzchar(rlang::names2(arguments)))) {
+    abort_nelvat(
+      "engine",
+      c(
+        paste0("A database cannot be asked for `", rlang::as_label(expression), "`."),
+        i = paste0(
+          "It knows ",
+          listed(
+            paste0(
+              "`",
+              c(
+                setdiff(names(sql_words), c("(", "&&", "||")),
+                names(sql_functions),
+                "^",
+                "%%",
+                "%/%",
+                "%in%"
+              ),
+              "`"
+            )
+          ),
+          ". Draw a sample of the rows, `table_in(sample = sample_of(20000))`, for others."
+        )
+      ),
+      call
+    )
+  }
+  filled_sql(pattern, vapply(arguments, of, ""))
+}
+
+filled_sql <- function(pattern, arguments) {
+  for (i in seq_along(arguments)) {
+    pattern <- gsub(paste0("%", i), paste0("\u0001", i), pattern, fixed = TRUE)
+  }
+  for (i in seq_along(arguments)) {
+    pattern <- gsub(paste0("\u0001", i), arguments[[i]], pattern, fixed = TRUE)
+  }
+  paste0("(", pattern, ")")
+}
+
+sql_value <- function(value, source) {
+  if (is.na(value)) return("NULL")
+  if (is.logical(value)) return(if (value) "TRUE" else "FALSE")
+  if (is.numeric(value)) return(sql_number(value))
+  as.character(DBI::dbQuoteLiteral(source$connection, enc2utf8(as.character(value))))
+}
+
+# All 17 digits, never a whole number's own arithmetic.
+sql_number <- function(value) {
+  text <- sprintf("%.17g", value)
+  if (grepl("[.e]", text)) text else paste0(text, ".0")
+}
+
+sql_name <- function(column, source) {
+  as.character(DBI::dbQuoteIdentifier(source$connection, column))
+}
+
+# The number of the class, from 0, that a value falls in between edges that rise, each class closed
+# on the right: by halves, so that few comparisons are made.
+sql_class <- function(value, edges) {
+  branch <- function(low, high) {
+    if (low == high) return(as.character(low))
+    middle <- (low + high) %/% 2
+    paste0(
+      "CASE WHEN ",
+      value,
+      " <= ",
+      sql_number(edges[middle + 1]),
+      " THEN ",
+      branch(low, middle),
+      " ELSE ",
+      branch(middle + 1, high),
+      " END"
+    )
+  }
+  branch(0, length(edges))
+}

@@ -1,0 +1,277 @@
+# A panel of a table that stays in its database: what its inks need is asked for, and the answer is
+# a codebook whose rows stand for many. Its fields besides those of a codebook:
+#   times   how many rows of the table each row stands for;
+#   sums    by column: spread, least and greatest of the values that each row is the mean of;
+#   breaks  edges of bins, where the question was for bins.
+
+# channels: quosures by channel; parts: quosures of what parts the rows besides, such as facets.
+asked_book <- function(source, channels, inks, derive, keep, parts, call) {
+  source <- with_derived(refreshed_source(source, call), derive, keep, call)
+  columns <- source_columns(source, call)
+  ink_columns <- unlist(lapply(inks, `[[`, "mapped"), recursive = FALSE)
+  named <- lapply(
+    c(channels, parts, ink_columns),
+    function(quo) quo_columns(quo, columns, source, call)
+  )
+  wanted <- list(where = source_where(source, columns, call))
+  n <- asked_count(source, wanted, call)
+  kept <- kept_words(source, n, call)
+  if (!n) {
+    abort_nelvat(
+      "data",
+      c(paste0("Nothing is left of ", source$label, "."), x = "No row is kept."),
+      call
+    )
+  }
+  if (n <= most_fetched || !is.null(source$sample)) {
+    rows <- asked_rows(source, columns[unique(unlist(named))], wanted, call)
+    book <- changed(answered_book(source, rows), kept = kept)
+    if (n > nrow(rows)) {
+      what <- "rows that the sample does not hold"
+      book$notes <- add_note(book$notes, source$label, what, n - nrow(rows))
+    }
+    return(book)
+  }
+  question <- one_question(inks, source, n, call)
+  # Groups without a quantity on an axis are counted.
+  if (question == "moments" && rlang::quo_is_null(channels$y) + rlang::quo_is_null(channels$x)) {
+    question <- "counts"
+  }
+  check_askable(channels, question, call)
+  places <- named[c("x", "y")]
+  if (length(places$x) > 1 || length(places$y) > 1) {
+    abort_question(source, n, "Several columns on one axis", call)
+  }
+  is_level <- vapply(
+    unique(unlist(named)),
+    function(column) has_levels(source_kind(source, column)),
+    NA
+  )
+  measured <- measured_columns_of(question, places, is_level)
+  group <- setdiff(unique(unlist(named)), measured)
+  wanted <- changed(wanted, parts = columns[group], values = columns)
+  answer <- switch(
+    question,
+    counts = asked_counts(source, wanted, call),
+    moments = asked_moments(source, measured, columns[[measured]], wanted, call),
+    cells = asked_cells(source, measured[1], measured[2], wanted, call),
+    bins = binned_answer(source, measured, columns[[measured]], wanted, inks, call)
+  )
+  book <- answered_book(source, answer$data)
+  if (question == "cells") {
+    what <- "classes along each axis, in which rows were counted first"
+    book$notes <- add_note(book$notes, source$label, what, answer$side)
+  }
+  changed(book, times = answer$times, sums = answer$sums, breaks = answer$breaks, kept = kept)
+}
+
+# What was kept, as keep_rows() has it; NULL where all rows are.
+kept_words <- function(source, n, call) {
+  if (!length(source$keep)) return(NULL)
+  given <- asked_count(source, list(), call)
+  said <- NULL
+  for (keep in source$keep) said <- list(condition = condition_words(keep, said))
+  if (given > n) c(said, list(kept = n, given = given))
+}
+
+measured_columns_of <- function(question, places, is_level) {
+  on_axes <- unlist(places)
+  quantities <- on_axes[!is_level[on_axes]]
+  switch(
+    question,
+    counts = character(),
+    cells = quantities,
+    bins = quantities[1],
+    # With two quantities means are of y at each x.
+    moments = if (length(quantities) == 2) places$y else quantities[1]
+  )
+}
+
+with_derived <- function(source, derive, keep, call) {
+  made <- lapply(derive, function(one) one$quo)
+  kinds <- Filter(Negate(is.null), lapply(derive, function(one) one$kind))
+  source$derive <- c(source$derive, made)
+  source$kinds[names(kinds)] <- kinds
+  if (!rlang::quo_is_null(keep)) source$keep <- c(source$keep, list(keep))
+  source
+}
+
+# SQL by column: the table's own, and those derived, each of those before it.
+source_columns <- function(source, call) {
+  columns <- vapply(names(source$head), sql_name, "", source)
+  for (name in names(source$derive)) {
+    expression <- rlang::quo_get_expr(source$derive[[name]])
+    columns[[name]] <- sql_of(
+      in_scope(source$derive[[name]], names(columns)),
+      columns,
+      source,
+      call
+    )
+  }
+  columns
+}
+
+# An expression in which what is no column has its value.
+in_scope <- function(quo, columns) {
+  scope <- rlang::quo_get_env(quo)
+  replaced <- function(one) {
+    if (is.symbol(one)) {
+      name <- as.character(one)
+      if (name %in% columns || !nzchar(name)) return(one)
+      value <- get0(name, scope, mode = "numeric") %||% get0(name, scope, mode = "character") %||%
+        get0(name, scope, mode = "logical")
+      return(if (is.null(value)) one else value)
+    }
+    if (!is.call(one)) return(one)
+    as.call(c(one[[1]], lapply(as.list(one)[-1], replaced)))
+  }
+  replaced(rlang::quo_get_expr(quo))
+}
+
+source_where <- function(source, columns, call) {
+  vapply(
+    source$keep,
+    function(quo) sql_of(in_scope(quo, names(columns)), columns, source, call),
+    ""
+  )
+}
+
+# The kind of a column, from what was said and from the first rows.
+source_kind <- function(source, column) {
+  source$kinds[[column]] %||% guess_kind(source$head[[column]] %||% numeric())
+}
+
+# The columns that a quosure names.
+quo_columns <- function(quo, columns, source, call) {
+  if (rlang::quo_is_null(quo)) return(character())
+  found <- quo_column(quo) %||% named_columns_of(rlang::quo_get_expr(quo))
+  unknown <- setdiff(found, names(columns))
+  if (length(unknown)) check_column(unknown[1], as.list(columns), source$label, call)
+  intersect(found, names(columns))
+}
+
+# Levels that nobody ordered stand in alphabetical order, as a database has no order of its own.
+answered_book <- function(source, data) {
+  kinds <- lapply(stats::setNames(nm = names(data)), function(column) {
+    kind <- source_kind(source, column)
+    if (has_levels(kind) && is.null(kind$order) && is.null(kind$names)) {
+      kind$order <- sort(unique(as.character(data[[column]])), method = "radix")
+    }
+    kind
+  })
+  new_codebook(data, kinds, label = source$label)
+}
+
+# What all inks of a panel ask.
+one_question <- function(inks, source, n, call) {
+  asked <- vapply(inks, question_of, "")
+  if (any(asked == "rows")) {
+    abort_question(source, n, paste0("`ink_", inks[[which(asked == "rows")[1]]]$ink, "()`"), call)
+  }
+  if (length(unique(asked)) == 1) return(asked[1])
+  abort_question(source, n, "Inks that ask for unlike sums in one panel", call)
+}
+
+abort_question <- function(source, n, what, call) {
+  abort_nelvat(
+    "engine",
+    c(
+      paste0(what, " cannot be drawn of ", count_text(n), " rows that stay in their database."),
+      i = paste0(
+        "Ask for counts, means or cells: `ink_histogram()`, `ink_bars()`, `ink_centre()`, ",
+        "`ink_line(centre = \"mean\")`, `ink_hexagons()`; or draw a sample, ",
+        "`table_in(sample = sample_of(20000))`."
+      )
+    ),
+    call
+  )
+}
+
+# Places are columns as they are: sums of what an axis transforms cannot be had from sums.
+check_askable <- function(channels, question, call) {
+  for (channel in c("x", "y")) {
+    expression <- rlang::quo_get_expr(channels[[channel]])
+    if (is.null(expression) || !is.null(quo_column(channels[[channel]]))) next
+    abort_nelvat(
+      "engine",
+      c(
+        paste0(
+          "`",
+          channel,
+          " = ",
+          rlang::as_label(expression),
+          "` cannot be asked for as ",
+          question,
+          "."
+        ),
+        i = "Derive a column of it, such as `derive = list(power = log10(level))`."
+      ),
+      call
+    )
+  }
+}
+
+# Bins by the rule that rows would have, and their counts.
+binned_answer <- function(source, column, value, wanted, inks, call) {
+  kind <- source_kind(source, column)
+  conversion <- if (is.null(kind$show)) {
+    list(factor = 1, offset = 0)
+  } else {
+    unit_conversion(kind$unit, kind$show)
+  }
+  shown <- if (is.null(kind$show)) {
+    value
+  } else {
+    paste0(
+      "(",
+      value,
+      " * ",
+      sql_number(conversion$factor),
+      " + ",
+      sql_number(conversion$offset),
+      ")"
+    )
+  }
+  about <- asked_about(source, shown, wanted, call)
+  ink <- inks[[1]]
+  breaks <- bins_of(about, ink$bins, ink$width, ink$breaks)
+  middles <- ((breaks[-1] + breaks[-length(breaks)]) / 2 - conversion$offset) / conversion$factor
+  c(
+    asked_bins(source, column, shown, breaks, middles, wanted, call),
+    list(breaks = breaks)
+  )
+}
+
+# Variables of which each value stands for many: with how many, and with the spread, the least and
+# the greatest of what it is the mean of, in the shown unit.
+with_times <- function(variables, book) {
+  if (is.null(book$times)) return(variables)
+  weighed <- function(variable) if (is.null(variable)) NULL else weighed_variable(variable, book)
+  several <- names(variables) == "y"
+  variables[several] <- lapply(variables[several], lapply, weighed)
+  variables[!several] <- lapply(variables[!several], function(one) {
+    if (inherits(one, "nelvat_variable")) weighed(one) else one
+  })
+  variables
+}
+
+weighed_variable <- function(variable, book) {
+  if (is.null(book$times)) return(variable)
+  sums <- book$sums[[variable$id]]
+  changed(
+    variable,
+    n_missing = as.integer(sum(book$times[is.na(variable$values)])),
+    times = book$times,
+    sums = if (!is.null(sums)) shown_sums(sums, variable$kind)
+  )
+}
+
+shown_sums <- function(sums, kind) {
+  if (is.null(kind$show)) return(sums)
+  conversion <- unit_conversion(kind$unit, kind$show)
+  ends <- lapply(sums[c("least", "greatest")], function(values) {
+    values * conversion$factor + conversion$offset
+  })
+  if (conversion$factor < 0) ends <- stats::setNames(rev(ends), names(ends))
+  c(list(spread = sums$spread * abs(conversion$factor)), ends)
+}

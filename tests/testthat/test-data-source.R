@@ -1,0 +1,306 @@
+# Tables that stay in their database: what is asked there gives the findings that rows give in R.
+
+skip_if_not_installed("RSQLite")
+
+in_file <- function(data, name = "readings", env = parent.frame()) {
+  path <- withr::local_tempfile(fileext = ".sqlite", .local_envir = env)
+  connection <- DBI::dbConnect(RSQLite::SQLite(), path)
+  DBI::dbWriteTable(connection, name, data)
+  DBI::dbDisconnect(connection)
+  path
+}
+
+readings <- function(n = 6000) {
+  withr::local_seed(4)
+  data <- data.frame(
+    site = sample(c("north", "mill", "hill"), n, TRUE),
+    year = sample(2021:2024, n, TRUE),
+    temp = round(stats::rnorm(n, 1e6 + 20, 4), 3),
+    load = stats::rexp(n),
+    run = seq_len(n)
+  )
+  data$temp[sample(n, 30)] <- NA
+  data$site[sample(n, 20)] <- NA
+  data
+}
+large <- readings()
+large_path <- in_file(large, env = teardown_env())
+year_said <- list(type = "integer", categories = as.list(2021:2024))
+# Few rows are too many here.
+few_fetched <- function(code) with_replaced(code, most_fetched = 1000)
+asked <- function(...) {
+  table_in(
+    large_path,
+    fields = list(
+      year = year_said,
+      temp = list(title = "Temperature", unit = "K"),
+      load = list(title = "Load", unit = "g", show = "mg")
+    ),
+    ...
+  )
+}
+in_r <- function() {
+  codebook(
+    large,
+    site = category(order = c("hill", "mill", "north")),
+    year = category(),
+    temp = quantity("Temperature", unit = "K"),
+    load = quantity("Load", unit = "g", show = "mg")
+  )
+}
+
+# What the marks say, without the values themselves.
+said_by <- function(block) {
+  tables <- Filter(is.data.frame, source_data(plate(block, width = 176, height = 80)))
+  lapply(tables, function(table) {
+    table <- table[table$part != "values", ]
+    table <- table[vapply(table, function(column) !all(is.na(column)), NA)]
+    table <- as.data.frame(
+      lapply(table, function(column) {
+        if (is.numeric(column)) column else as.character(column)
+      })
+    )
+    table[order(names(table))]
+  })
+}
+
+test_that("the same figure of rows and of a database says the same numbers and words", {
+  few_fetched({
+  both <- list(there = asked(), here = in_r())
+  figures <- list(
+    bins = function(t) panel(t, x = load, ink_histogram()),
+    `bins that are asked for` = function(t) panel(t, x = temp, ink_histogram(width = 2)),
+    `bins of facets` = function(t) facets(panel(t, x = load, ink_histogram()), across = site),
+    `bins by colour` = function(t) panel(t, x = load, colour = year, ink_histogram(bins = 20)),
+    means = function(t) panel(t, x = site, y = temp, colour = year, ink_bars(error = "se")),
+    centres = function(t) {
+      facets(panel(t, x = year, y = load, ink_centre(error = "ci")), across = site)
+    },
+    `lying centres` = function(t) panel(t, y = site, x = load, ink_centre(error = "range")),
+    counts = function(t) panel(t, x = site, colour = year, ink_bars()),
+    lines = function(t) {
+      panel(
+        t,
+        x = part,
+        y = load,
+        colour = site,
+        ink_line(centre = "mean", band = "se"),
+        derive = list(part = floor(run / 1000)),
+        keep = year != 2022 & !is.na(site)
+      )
+    }
+  )
+  for (name in names(figures)) {
+    figure <- figures[[name]]
+    got <- suppressWarnings(said_by(figure(both$there)))
+    wanted <- suppressWarnings(said_by(figure(both$here)))
+    expect_equal(unname(got), unname(wanted), tolerance = 1e-9, label = name)
+    words_of <- function(table) {
+      suppressWarnings(legend_text(plate(figure(table), width = 176, height = 80)))
+    }
+    expect_identical(words_of(both$there), words_of(both$here), label = name)
+  }
+  })
+})
+
+test_that("hexagons of a database count every row, and say how", {
+  few_fetched({
+  fig <- plate(joint(asked(), x = temp, y = load, ink_hexagons()), width = 86)
+  tables <- suppressWarnings(source_data(fig))
+  hexagons <- Find(function(table) is.data.frame(table) && "hexagons" %in% table$part, tables)
+  expect_identical(sum(hexagons$n), sum(!is.na(large$temp)))
+  expect_match(suppressWarnings(legend_text(fig)), "counted first; 30 missing values")
+  })
+})
+
+test_that(
+  "what a database cannot be asked for is refused with a way out, before anything is fetched",
+  {
+    few_fetched({
+      refused <- function(code, pattern) {
+        expect_error(code, pattern, class = "nelvat_error_engine")
+      }
+      refused(panel(asked(), x = temp, y = load, ink_points()), "sample_of")
+      refused(panel(asked(), x = site, y = load, ink_box()), "6,000 rows")
+      refused(panel(asked(), x = log10(load), ink_histogram()), "Derive a column")
+      refused(panel(asked(), x = site, y = load, ink_bars(centre = "median")), "6,000")
+      refused(
+        panel(asked(), x = part, ink_histogram(), derive = list(part = running_mean(load, 5))),
+        "running_mean"
+      )
+      refused(panel(asked(), x = run, y = load, ink_line(centre = "mean")), "1,000 groups")
+      expect_error(panel(asked(), x = lod, ink_histogram()), "load", class = "nelvat_error_column")
+      expect_error(
+        panel(asked(), x = load, ink_histogram(), keep = load < -1),
+        class = "nelvat_error_data"
+      )
+    })
+  }
+)
+
+test_that("a sample is the same each time, all inks draw it, and it is told", {
+  few_fetched({
+  few <- function(seed = 1) {
+    plate(
+      panel(asked(sample = sample_of(500, seed)), x = temp, y = load, ink_points()),
+      width = 86,
+      height = 60
+    )
+  }
+  scene <- function(...) suppressWarnings(scene_json(as_scene(few(...))))
+  expect_identical(scene(), scene())
+  expect_false(identical(scene(), scene(2)))
+  expect_match(suppressWarnings(legend_text(few())), "5,500 rows .*sample does not hold")
+  # Kept rows that are few are fetched.
+  kept <- panel(asked(), x = temp, y = load, ink_points(), keep = run %% 100 == 0)
+  expect_identical(kept$n, 60L)
+  })
+})
+
+test_that("expressions mean in a database what they mean in R", {
+  values <- c(-7.5, -7, -3, -1, -0.5, 0, 0.5, 1, 2, 3, 7, 7.5, 1e15, -1e15, NA)
+  pairs <- expand.grid(a = values, b = c(-2.5, -2, -1, 1, 2, 2.5, 3, NA))
+  pairs$g <- rep(c("it's", "\"q\"", "x;--", NA), length.out = nrow(pairs))
+  whole <- pairs
+  whole$a <- as.integer(pmin(pmax(trunc(whole$a), -1e6), 1e6))
+  whole$b <- as.integer(trunc(whole$b))
+  whole$b[which(whole$b == 0)] <- 5L
+  limit <- 2
+  expressions <- rlang::quos(
+    a + b,
+    a - b,
+    -a,
+    a * b,
+    a / b,
+    a %% b,
+    a %/% b,
+    abs(a),
+    floor(a),
+    ceiling(a),
+    ifelse(a > b, a, b),
+    ifelse(is.na(a), 0, a),
+    a^2,
+    abs(a)^0.5,
+    (a + b) * 2,
+    a - limit,
+    sqrt(abs(a)),
+    log(abs(a) + 1),
+    log2(abs(a) + 1),
+    log10(abs(a) + 1),
+    exp(-abs(b))
+  )
+  conditions <- rlang::quos(
+    a > b,
+    a >= b,
+    a < b,
+    a <= b,
+    a == b,
+    a != b,
+    a > 0 & b > 0,
+    a > 0 | b > 0,
+    !(a > 0),
+    is.na(a),
+    !is.na(a),
+    a %in% c(1, 2, 7.5),
+    g == "it's",
+    g %in% c("\"q\"", "x;--"),
+    g != "x;--",
+    !(a > 0 & b > limit)
+  )
+  for (data in list(pairs, whole)) {
+    source <- table_in(in_file(data))
+    columns <- nelvat:::source_columns(source, NULL)
+    answer <- function(quo) {
+      scoped <- nelvat:::in_scope(quo, names(columns))
+      sql <- nelvat:::sql_of(scoped, columns, source, NULL)
+      question <- paste0("SELECT ", sql, " AS v FROM ", source$from, " ORDER BY rowid")
+      nelvat:::engine_rows(source, question, NULL)$v
+    }
+    for (quo in expressions) {
+      wanted <- as.numeric(rlang::eval_tidy(quo, data))
+      expect_equal(as.numeric(answer(quo)), wanted, label = rlang::as_label(quo))
+    }
+    for (quo in conditions) {
+      wanted <- rlang::eval_tidy(quo, data)
+      expect_identical(as.logical(answer(quo)), wanted, label = rlang::as_label(quo))
+    }
+  }
+})
+
+test_that("quartiles that are found by counting are those of R", {
+  withr::local_seed(2)
+  for (values in list(stats::rnorm(26000), stats::rexp(25001)^3, round(stats::rnorm(30000) * 3))) {
+    source <- table_in(in_file(data.frame(v = values)))
+    about <- nelvat:::asked_about(source, "`v`", list(), NULL)
+    expect_equal(about$iqr, stats::IQR(values), tolerance = 1e-12)
+    expect_identical(about$n, as.numeric(length(values)))
+  }
+})
+
+test_that("names of any kind, views, closed connections and files that are none", {
+  odd <- data.frame(`a "b" c` = c(1.5, 2.5, 4), `x;--` = c("p", "q", "p"), check.names = FALSE)
+  path <- in_file(odd, "t'; DROP TABLE x")
+  source <- table_in(path)
+  expect_identical(source$from, "`t'; DROP TABLE x`")
+  made <- panel(source, x = `x;--`, y = `a "b" c`, ink_points())
+  expect_identical(made$variables$y[[1]]$values, c(1.5, 2.5, 4))
+  connection <- DBI::dbConnect(RSQLite::SQLite(), path)
+  DBI::dbExecute(connection, "CREATE VIEW seen AS SELECT * FROM \"t'; DROP TABLE x\" LIMIT 2")
+  expect_identical(panel(table_in(connection, "seen"), x = `x;--`, ink_bars())$n, 2L)
+  expect_error(table_in(connection), class = "nelvat_error_argument")
+  expect_error(table_in(connection, "sen"), "seen", class = "nelvat_error_column")
+  kept <- table_in(connection, "seen")
+  DBI::dbDisconnect(connection)
+  expect_error(panel(kept, x = `x;--`, ink_bars()), "closed", class = "nelvat_error_engine")
+  expect_error(table_in(3), class = "nelvat_error_argument")
+  expect_error(table_in("nowhere.sqlite"), class = "nelvat_error_file")
+  none <- withr::local_tempfile(lines = "no database", fileext = ".sqlite")
+  expect_error(suppressWarnings(table_in(none)), class = "nelvat_error_engine")
+  expect_error(sample_of(0), class = "nelvat_error_argument")
+  # The file is opened for reading only.
+  expect_error(DBI::dbExecute(source$connection, "CREATE TABLE no (a)"), "readonly")
+})
+
+test_that("text is read piece by piece, and a piece of another sort is told with its line", {
+  by_pieces <- function(path) with_replaced(table_in(path), piece_lines = 1000)
+  path <- withr::local_tempfile(fileext = ".csv")
+  utils::write.csv(large[seq_len(3500), ], path, row.names = FALSE, na = "")
+  source <- by_pieces(path)
+  made <- panel(source, x = temp, y = load, ink_points())
+  expect_equal(made$variables$y[[1]]$values, large$load[seq_len(3500)])
+  lines <- readLines(path)
+  lines[2500] <- sub(",[0-9.]+,([0-9]+)$", ",much,\\1", lines[2500])
+  writeLines(lines, path)
+  expect_error(by_pieces(path), "\"load\".*line 2,002", class = "nelvat_error_file")
+})
+
+test_that("a figure file names a table that stays in its database", {
+  few_fetched({
+    folder <- folder_with(
+      list(
+        "one.yaml" = c(
+          "nelvat: 1", "data:", "  readings:", "    database: sqlite", "    file: readings.sqlite",
+          "    table: readings", "    fields:", "      load: {title: Load, unit: g, show: mg}",
+          "    derive: {part: floor(run / 1000)}", "    keep: year != 2022",
+          "blocks:", "  lines: {panel: {data: readings, x: part, y: load, colour: site,",
+          "    ink: {line: {centre: mean, band: se}}}}",
+          "plate: {place: lines, width: 86, height: 60}", "save: one.pdf"
+        )
+      )
+    )
+    file.copy(large_path, file.path(folder, "readings.sqlite"))
+    fig <- read_figure(file.path(folder, "one.yaml"))[[1]]
+    expect_match(
+      suppressWarnings(legend_text(fig)),
+      "Shown are rows with year != 2022 (4,",
+      fixed = TRUE
+    )
+    lines <- readLines(file.path(folder, "one.yaml"))
+    writeLines(sub("table: readings", "table: reading", lines), file.path(folder, "one.yaml"))
+    expect_error(
+      read_figure(file.path(folder, "one.yaml")),
+      "line 3.*readings",
+      class = "nelvat_error"
+    )
+  })
+})
