@@ -36,7 +36,7 @@ facets <- function(
 ) {
   check_rest(...)
   call <- rlang::current_env()
-  check_is_panel(panel, call)
+  check_is_panel(asked_later(panel), call)
   new_facets(
     panel,
     rlang::enquo(across),

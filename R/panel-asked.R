@@ -74,6 +74,28 @@ kept_words <- function(source, n, call) {
   if (given > n) c(said, list(kept = n, given = given))
 }
 
+# A panel that is made to be parted further, as by facets, is asked for once, with its parts: until
+# then it stands for itself with the first rows.
+asking <- new.env(parent = emptyenv())
+asking$later <- FALSE
+asked_later <- function(code) {
+  before <- asking$later
+  on.exit(asking$later <- before)
+  asking$later <- TRUE
+  force(code)
+}
+first_rows_book <- function(source, channels, inks, derive, keep, parts, call) {
+  columns <- source_columns(with_derived(source, derive, keep, call), call)
+  question <- paste0(
+    "SELECT ",
+    paste(named_sql(columns, source), collapse = ", "),
+    " FROM ",
+    source$from,
+    " LIMIT 1000"
+  )
+  answered_book(source, engine_rows(source, question, call))
+}
+
 measured_columns_of <- function(question, places, is_level) {
   on_axes <- unlist(places)
   quantities <- on_axes[!is_level[on_axes]]

@@ -94,7 +94,7 @@ with_parts <- function(panel, parts, call) {
   made <- panel$made
   filled <- any(vapply(c(made$missing, list(made$missing)), inherits, NA, "nelvat_fill"))
   remade <- filled || !is.null(made$derive) || is_source(made$book)
-  if (!length(parts) || !remade) return(panel)
+  if (!remade || !length(parts) && !is_source(made$book)) return(panel)
   again <- new_panel(
     made$book,
     made$channels,
@@ -155,7 +155,8 @@ new_panel <- function(
     axes = axes
   )
   if (is_source(book)) {
-    book <- asked_book(book, channels, inks, derive, keep, parts, call)
+    ask <- if (asking$later) first_rows_book else asked_book
+    book <- ask(book, channels, inks, derive, keep, parts, call)
     derive <- NULL
     keep <- rlang::quo(NULL)
     if (!is.null(book$breaks)) inks <- lapply(inks, changed, found_breaks = book$breaks)

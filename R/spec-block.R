@@ -30,7 +30,8 @@ build_block <- function(block, tables, at) {
 }
 
 build_facets <- function(facets, tables, at) {
-  values <- file_values("facets", facets, file_context(tables), at, "panel")
+  # A panel of a table that stays in its database is asked for once, with what parts it.
+  values <- asked_later(file_values("facets", facets, file_context(tables), at, "panel"))
   values <- with_no_columns("facets", values)
   at_key(
     at,
