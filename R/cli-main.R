@@ -73,6 +73,15 @@ cli_commands <- function() {
 run_command <- function(arguments) {
   local_number_options()
   commands <- cli_commands()
+  # Packages whose inks figure files may name.
+  while (length(arguments) && arguments[1] == "--allow") {
+    package <- arguments[2]
+    if (is.na(package)) return(cli_wrong("--allow needs the name of a package."))
+    if (!requireNamespace(package, quietly = TRUE)) {
+      return(cli_wrong(paste0("--allow: there is no package \"", package, "\".")))
+    }
+    arguments <- arguments[-(1:2)]
+  }
   if (!length(arguments)) return(cli_usage(commands, stderr(), 2L))
   first <- arguments[1]
   if (first %in% c("--help", "-h", "help")) return(cli_usage(commands, stdout(), 0L))
@@ -109,7 +118,8 @@ cli_usage <- function(commands, to, status) {
       "Commands:",
       paste0("  ", formatC(names(commands), width = -10), brief),
       "",
-      "nelvat COMMAND --help says more of one command; nelvat --version gives the version."
+      "nelvat COMMAND --help says more of one command; nelvat --version gives the version.",
+      "nelvat --allow PACKAGE COMMAND: figure files may name inks of that package."
     ),
     to
   )

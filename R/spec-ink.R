@@ -7,11 +7,50 @@ build_ink <- function(ink, columns, tables, at) {
     abort_figure(at, "An ink is one word, with its settings: {bars: {centre: mean}}.", ink)
   }
   known <- ink_words()
-  if (!names(ink) %in% known) abort_figure(at, "There is no ink of that name.", names(ink), known)
-  word <- paste0("ink_", names(ink))
+  if (grepl("::", names(ink), fixed = TRUE)) {
+    make <- foreign_word(names(ink), at)
+  } else if (names(ink) %in% known) {
+    make <- get(paste0("ink_", names(ink)), mode = "function")
+  } else {
+    abort_figure(at, "There is no ink of that name.", names(ink), known)
+  }
+  word <- paste0("ink_", sub("^.*::", "", names(ink)))
   context <- list(columns = columns, folder = attr(tables, "folder"), tables = tables)
   values <- file_values(word, ink[[1]], context, c(at, names(ink)))
-  at_key(c(at, names(ink)), do.call(word, values))
+  at_key(c(at, names(ink)), do.call(make, values))
+}
+
+# The word of an ink of another package, `package::name`: of one that is loaded already, as a file
+# can load no code.
+foreign_word <- function(said, at) {
+  parts <- strsplit(said, "::", fixed = TRUE)[[1]]
+  package <- parts[1]
+  if (length(parts) != 2 || !package %in% loadedNamespaces()) {
+    abort_figure(
+      at,
+      paste0(
+        "The package \"",
+        package,
+        "\" is not loaded: a file loads no code. Say `nelvat --allow ",
+        package,
+        "` before the command, or `library(",
+        package,
+        ")` in R."
+      ),
+      said
+    )
+  }
+  exported <- getNamespaceExports(package)
+  known <- sub("^ink_", "", exported[startsWith(exported, "ink_")])
+  if (!parts[2] %in% known) {
+    abort_figure(
+      at,
+      paste0("The package \"", package, "\" has no ink of that name."),
+      parts[2],
+      known
+    )
+  }
+  getExportedValue(package, paste0("ink_", parts[2]))
 }
 
 # Exported functions that begin with ink_: the registry has no list of its own.

@@ -3,10 +3,18 @@
 
 word_rows <- function(word) UseMethod("word_rows")
 
+# A word of another package, see made_ink(), has its arguments by this.
+#' @rdname made_ink
+#' @export
+takes_of <- function(ink) UseMethod("takes_of")
+
 known_words <- new.env(parent = emptyenv())
 
 # The rows of a word by its name: a type an argument, in the order of its call.
 word_arguments <- function(name) {
+  if (is.null(known_words[[name]]) && !is_word(name)) {
+    return(takes_of(structure(list(), class = name)))
+  }
   if (is.null(known_words[[name]])) {
     known_words[[name]] <- word_rows(structure(list(), class = name))
   }

@@ -78,7 +78,20 @@ value_keys <- list(
 
 inks <- words("ink_words")()
 ink_schema <- function(word) any_of(word_schema(paste0("ink_", word)), list(type = "null"))
-ink <- any_of(choice(inks), mapping(stats::setNames(lapply(inks, ink_schema), inks)))
+# Of other packages: package::name, with what keys theirs has.
+foreign_ink <- "^[A-Za-z][A-Za-z0-9.]*::[a-z_]+$"
+ink <- any_of(
+  choice(inks),
+  mapping(stats::setNames(lapply(inks, ink_schema), inks)),
+  list(type = "string", pattern = foreign_ink),
+  list(
+    type = "object",
+    patternProperties = stats::setNames(list(list(type = list("object", "null"))), foreign_ink),
+    additionalProperties = FALSE,
+    minProperties = 1,
+    maxProperties = 1
+  )
+)
 ink$anyOf[[2]]$minProperties <- 1
 ink$anyOf[[2]]$maxProperties <- 1
 named <- function(keys, schema) stats::setNames(rep(list(schema), length(keys)), keys)

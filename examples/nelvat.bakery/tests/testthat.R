@@ -1,0 +1,3 @@
+library(testthat)
+library(nelvat.bakery)
+test_check("nelvat.bakery")
