@@ -10,8 +10,10 @@ example_scenes <- function(script) {
       suppressWarnings(eval(one, environment))
     }
   }
+  # Pages of the fields are blocks by name.
   figures <- environment$plates
-  if (is.null(figures)) figures <- lapply(environment$panels, plate, width = 80, height = 60)
+  blocks <- c(environment$panels, unlist(unname(environment$pages), recursive = FALSE))
+  if (is.null(figures)) figures <- lapply(blocks, plate, width = 80, height = 60)
   lapply(
     figures,
     function(figure) {

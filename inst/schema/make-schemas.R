@@ -455,10 +455,132 @@ codebook_schema <- header(
   )
 )
 
+# Scenes: what a figure is made of, for other programs ---------------------------------------
+
+or_nothing <- function(schema) any_of(schema, list(type = "null"))
+# A table: an object of columns, each an array of as many values; missing ones are null.
+table_of <- function(says, ...) {
+  columns <- list(...)
+  c(
+    list(description = says),
+    mapping(
+      lapply(columns, function(one) list_of(or_nothing(one))),
+      names(columns),
+      closed = FALSE
+    )
+  )
+}
+box_mm <- list(x = number, y = number, w = number, h = number)
+any_table <- or_nothing(open_mapping(TRUE))
+primitives <- c("rects", "segments", "points", "lines", "areas", "words", "image")
+scene_schema <- header(
+  "scene",
+  "Nelvat scene, version 1: a figure as its panels, axes, marks and texts",
+  c(
+    list(
+      description = paste(
+        "Lengths are millimetres from the upper left corner of the page, y downwards. Marks are 0",
+        "to 1 of their panel, from its lower left corner. Colours are #RRGGBB."
+      )
+    ),
+    mapping(
+      list(
+        nelvat_scene = list(const = 1),
+        page = mapping(
+          list(width_mm = number, height_mm = number),
+          c("width_mm", "height_mm"),
+          closed = FALSE
+        ),
+        font = mapping(list(family = text), "family", closed = FALSE),
+        title = or_nothing(text),
+        panels = do.call(
+          table_of,
+          c(
+            list(
+              "Plot areas: where they stand, which axes they are of, how many rows they draw.",
+              id = number,
+              block = text,
+              role = choice("panel", "marginal", "diagonal", "zoom", "picture", "words"),
+              row = number,
+              column = number
+            ),
+            box_mm,
+            list(x_axis = number, y_axis = number, n = number)
+          )
+        ),
+        axes = list_of(
+          mapping(
+            list(
+              id = number,
+              direction = choice("x", "y"),
+              variable = or_nothing(text),
+              title = or_nothing(text),
+              transform = text,
+              range = list(type = "array", items = number, minItems = 2, maxItems = 2)
+            ),
+            c("id", "direction", "range"),
+            closed = FALSE
+          )
+        ),
+        marks = list_of(
+          mapping(
+            list(
+              block = text,
+              layer = number,
+              ink = text,
+              primitive = choice(primitives),
+              table = c(
+                list(description = "Columns by primitive; panel is the id of the plot area."),
+                open_mapping(TRUE)
+              )
+            ),
+            c("primitive", "table"),
+            closed = FALSE
+          )
+        ),
+        texts = table_of(
+          "Texts: what they say, their size in points, the corners of their boxes.",
+          id = number,
+          role = text,
+          string = text,
+          size_pt = number,
+          angle = number,
+          x0 = number,
+          y0 = number,
+          x1 = number,
+          y1 = number
+        ),
+        runs = table_of(
+          "Pieces of texts as they are set, from x on the line at y.",
+          text = number,
+          string = text,
+          family = text,
+          colour = text,
+          size_pt = number,
+          x = number,
+          y = number
+        ),
+        rules = any_table,
+        keys = any_table,
+        accounts = any_table,
+        fits = any_table,
+        contrasts = any_table
+      ),
+      c("nelvat_scene", "page", "font", "panels", "axes", "marks", "texts", "runs"),
+      closed = FALSE
+    )
+  )
+)
+
 folder <- file.path("inst", "schema")
 dir.create(folder, showWarnings = FALSE)
-for (name in c("figure", "house", "codebook")) {
-  schema <- list(figure = figure, house = house_schema, codebook = codebook_schema)[[name]]
+for (name in c("figure", "house", "codebook", "scene")) {
+  schema <- list(
+    figure = figure,
+    house = house_schema,
+    codebook = codebook_schema,
+    scene = scene_schema
+  )[[name]]
   writeLines(
     jsonlite::toJSON(schema, auto_unbox = TRUE, pretty = TRUE, null = "null"),
     file.path(folder, paste0(name, ".schema.json"))

@@ -69,3 +69,22 @@ test_that("the schemas are those that the package's words make", {
     )
   }
 })
+
+test_that("scenes of examples and of the paper are as their published schema says", {
+  schema <- shipped_schema("scene")
+  paper <- list.files(system.file("paper", package = "nelvat"), "^figure.*yaml$", full.names = TRUE)
+  plates <- c(
+    example_plates("plates"),
+    lapply(paper, function(path) read_figure(path)[[1]]),
+    list(plate(panel(study("loaves"), x = rise, ink_histogram()), width = 86, height = 60))
+  )
+  for (i in seq_along(plates)) {
+    text <- suppressWarnings(suppressMessages(scene_json(plates[[i]])))
+    scene <- jsonlite::fromJSON(text, simplifyVector = FALSE)
+    expect_null(schema_faults(scene, schema), label = paste("scene", i))
+    expect_true(all(vapply(scene$panels, is.list, NA)))
+  }
+  scene$axes[[1]]$direction <- "z"
+  scene$panels$w <- NULL
+  expect_match(schema_faults(scene, schema), "w|direction", all = FALSE)
+})
