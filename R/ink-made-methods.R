@@ -12,6 +12,8 @@ check_ink.nelvat_made_ink <- function(ink, panel, call) {
   }
   x <- panel$variables$x
   y <- panel$variables$y[[1]]
+  colour <- ink$variables$colour %||% panel$variables$colour
+  if (!is.null(colour)) check_variable_kind(colour, "colour", c("category", "ordinal"), call, what)
   # A category on y lies down what stands on x.
   lying <- !is.null(y) && has_levels(y$kind) && !has_levels(x$kind) && "category" %in% suits$x
   turned <- c(x = if (lying) "y" else "x", y = if (lying) "x" else "y")

@@ -60,6 +60,7 @@ made_ink <- function(name, ...) {
   call <- rlang::caller_env()
   check_needed(made_ink, "made_ink", rlang::current_env())
   check_string(name, "name")
+  known_methods(name, call)
   ink <- said_ink(name, ..., call = call)
   class(ink) <- c(paste0("ink_", name), "nelvat_made_ink", "nelvat_ink")
   ink
@@ -83,6 +84,36 @@ summary_of <- function(ink) UseMethod("summary_of")
 #' @rdname made_ink
 #' @export
 sentence_of <- function(ink, layer, findings) UseMethod("sentence_of")
+
+# Methods that are written beside the word, in no package, are found as those of a package are.
+known_methods <- function(name, frame) {
+  for (generic in ink_generics) {
+    method <- get0(paste0(generic, ".ink_", name), frame, mode = "function")
+    if (!is.null(method) && !isNamespace(environment(method))) {
+      registerS3method(generic, paste0("ink_", name), method, topenv())
+    }
+  }
+}
+ink_generics <- c(
+  "takes_of", "suits_of", "findings_of", "marks_of", "key_symbol_of", "summary_of", "sentence_of"
+)
+
+abort_no_method <- function(generic, ink) {
+  abort_nelvat(
+    "record",
+    c(
+      paste0("`ink_", ink$ink, "()` has no method for `", generic, "()`."),
+      i = paste0("Write `", generic, ".ink_", ink$ink, "()`: see `?made_ink`.")
+    ),
+    call = NULL
+  )
+}
+#' @export
+findings_of.default <- function(ink, layer) abort_no_method("findings_of", ink)
+#' @export
+marks_of.default <- function(ink, findings, site) abort_no_method("marks_of", ink)
+#' @export
+sentence_of.default <- function(ink, layer, findings) abort_no_method("sentence_of", ink)
 
 #' @export
 takes_of.default <- function(ink) list(colour = takes_channel(says = "A colour, or a category."))

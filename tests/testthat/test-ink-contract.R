@@ -269,6 +269,29 @@ test_that("wrong inks are named by what they break", {
   }
 })
 
+test_that("methods beside a word are found, those that lack are told", {
+  ink_half <- function(colour = NULL, ...) made_ink("half", ...)
+  expect_error(
+    as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_half()), width = 86)),
+    "no method for `findings_of\\(\\)`",
+    class = "nelvat_error_record"
+  )
+  findings_of.ink_half <- right_methods$findings_of
+  marks_of.ink_half <- function(ink, findings, site) {
+    list(made_marks("points", findings, x = place_of(findings), y = findings$centre))
+  }
+  sentence_of.ink_half <- function(ink, layer, findings) "means"
+  expect_s3_class(
+    as_scene(plate(panel(study("loaves"), x = flour, y = rise, ink_half()), width = 86)),
+    "nelvat_scene"
+  )
+  expect_error(ink_half(color = "red"), "Did you mean", class = "nelvat_error_argument")
+  expect_error(
+    panel(study("loaves"), x = rise, y = flour, ink_half(), colour = volume),
+    class = "nelvat_error"
+  )
+})
+
 test_that("built-in inks keep the contract", {
   inks <- list(
     bars = ink_bars(),
