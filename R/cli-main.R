@@ -28,6 +28,10 @@ cli_commands <- function() {
       run = cli_legend,
       brief = "print drafts of legends: nelvat legend FIGURE.yaml..."
     ),
+    book = list(
+      run = cli_book,
+      brief = "write all figures in one PDF with legends: nelvat book FOLDER --to FILE.pdf"
+    ),
     submit = list(
       run = cli_submit,
       brief = "write a submission: nelvat submit FOLDER --to OUT"
