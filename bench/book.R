@@ -6,7 +6,10 @@ measures <- c("rise", "volume", "ph", "acidity", "firmness", "moisture")
 figures <- lapply(seq_len(n), function(i) {
   y <- measures[(i - 1) %% length(measures) + 1]
   plate(
-    facets(panel(loaves, x = flour, y = .data[[y]], colour = hydration, ink_bars()), across = bakery),
+    facets(
+      panel(loaves, x = flour, y = .data[[y]], colour = hydration, ink_bars()),
+      across = bakery
+    ),
     width = 176,
     height = 70
   )
@@ -28,6 +31,10 @@ book <- seconds(quiet(save_book(figures, file.path(folder, "book.pdf"))))
 cat(
   sprintf(
     "%d figures: singly, with their legends, %.1f s; as a book %.1f s, %.2f times; %.0f MB held at most\n",
-    n, singly, book, book / singly, sum(gc()[, 6])
+    n,
+    singly,
+    book,
+    book / singly,
+    sum(gc()[, 6])
   )
 )
