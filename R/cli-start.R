@@ -8,8 +8,8 @@ cli_start <- function(arguments) {
       "[--encoding NAME] [--skip N] DATA"
     ),
     paste(
-      "Drafts a commented figure file that draws at once on the table,",
-      "chosen from its kinds of columns."
+      "Drafts a commented figure file that draws at once on the table, chosen from what each of",
+      "its columns is for, and says why; what is to be looked at in the table is pointed at."
     ),
     c(
       cli_reading(),
@@ -19,7 +19,7 @@ cli_start <- function(arguments) {
           type = "character",
           default = NULL,
           metavar = "KIND",
-          help = "which figure: grid, pairs, joint, series or plate [what suits the table]"
+          help = paste0("which figure: ", listed(names(kind_needs)), " [what suits the table]")
         ),
         optparse::make_option(
           "--codebook",
@@ -41,10 +41,11 @@ cli_start <- function(arguments) {
     most = 1
   )
   if (is.null(parsed)) return(0L)
-  output <- parsed$options$output %||% paste0(
-    sub("[.](csv|tsv|txt|xlsx|parquet)([.]gz)?$", "", parsed$args),
-    ".yaml"
-  )
+  output <- parsed$options$output %||%
+    paste0(
+      sub("[.](csv|tsv|txt|xlsx|parquet)([.]gz)?$", "", parsed$args),
+      ".yaml"
+    )
   check_new_file(output)
   said <- parsed$options
   start_figure(

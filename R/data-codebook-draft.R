@@ -179,8 +179,11 @@ draft_guess <- function(values, column, one, hints, asked) {
     look = if (length(look)) paste(look, collapse = "; "),
     more = c(
       if (asked) c("# type: date", "# format: \"%d/%m/%Y\"  # or \"%m/%d/%Y\""),
-      # Without them the column would be no numbers.
-      if (is_numbers) sub("^type: number, ", "", unlist(lapply(hints, `[[`, "line")))
+      # Without them the column would be no numbers; of others a person decides.
+      if (length(hints)) {
+        lines <- sub("^type: number, ", "", unlist(lapply(hints, `[[`, "line")))
+        if (is_numbers) lines else paste0("# ", lines)
+      }
     )
   )
 }

@@ -30,7 +30,7 @@ invisible(gc(reset = TRUE))
 book <- seconds(quiet(save_book(figures, file.path(folder, "book.pdf"))))
 cat(
   sprintf(
-    "%d figures: singly, with their legends, %.1f s; as a book %.1f s, %.2f times; %.0f MB held at most\n",
+    "%d figures: singly, with their legends, %.1f s; as a book %.1f s, %.2f times; %.0f MB most\n",
     n,
     singly,
     book,
