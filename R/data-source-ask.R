@@ -37,7 +37,9 @@ asked_rows <- function(source, columns, wanted, call) {
     asked_where(wanted),
     order
   )
-  engine_rows(source, question, call, "Fetching the rows")
+  rows <- engine_rows(source, question, call, "Fetching the rows")
+  rows[] <- lapply(rows, iso_text_to_moment)
+  rows
 }
 
 named_sql <- function(columns, source) {

@@ -59,16 +59,19 @@ table_in <- function(
   book <- if (!is.null(codebook)) read_codebook(codebook, call)
   said <- merged_fields(book$fields, fields)
   head <- engine_rows(opened, paste0("SELECT * FROM ", opened$from, " LIMIT 1000"), call)
+  head[] <- lapply(head, iso_text_to_moment)
   for (column in names(said)) check_column(column, head, opened$label, call)
   kinds <- lapply(stats::setNames(nm = names(said)), function(column) {
     field_kind(typed_field(said[[column]], head[[column]]))
   })
+  answers <- new.env(parent = emptyenv())
+  if (!is.null(opened$path)) closed_in_the_end(answers, opened$connection)
   structure(
     c(
       opened,
       list(
         head = head,
-        answers = new.env(parent = emptyenv()),
+        answers = answers,
         # What a reader of names finds: the first rows.
         data = head,
         columns = new_codebook(head, kinds, label = opened$label, call = call)$columns,
@@ -227,6 +230,15 @@ refreshed_source <- function(source, call) {
     assign("rows", n, source$answers)
   }
   source
+}
+
+# A connection that was opened here is closed when nothing holds its table any more.
+closed_in_the_end <- function(held_by, connection) {
+  reg.finalizer(
+    held_by,
+    function(gone) if (DBI::dbIsValid(connection)) DBI::dbDisconnect(connection),
+    onexit = TRUE
+  )
 }
 
 # A text file in a temporary database, a piece at a time.

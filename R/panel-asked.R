@@ -48,6 +48,11 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     NA
   )
   measured <- measured_columns_of(question, places, is_level)
+  # Times are text in a database, which no sum is made of.
+  is_time <- vapply(measured, function(column) source_kind(source, column)$kind == "moment", NA)
+  if (any(is_time)) {
+    abort_question(source, n, paste0("Sums of \"", measured[is_time][1], "\", a time,"), call)
+  }
   group <- setdiff(unique(unlist(named)), measured)
   wanted <- changed(wanted, parts = columns[group], values = columns)
   answer <- switch(

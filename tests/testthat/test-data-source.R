@@ -274,6 +274,29 @@ test_that("text is read piece by piece, and a piece of another sort is told with
   expect_error(by_pieces(path), "\"load\".*line 2,002", class = "nelvat_error_file")
 })
 
+test_that("times are times in rows and groups, and no sum is made of them", {
+  timed <- data.frame(
+    time = format(
+      as.POSIXct("2026-03-01", tz = "UTC") + 3600 * (1:3000 %/% 10),
+      "%Y-%m-%dT%H:%M:%SZ"
+    ),
+    load = stats::rexp(3000)
+  )
+  path <- in_file(timed)
+  rows <- panel(table_in(path), x = time, y = load, ink_points())
+  expect_identical(rows$variables$x$kind$kind, "moment")
+  few_fetched({
+    means <- panel(table_in(path), x = time, y = load, ink_line(centre = "mean"))
+    expect_identical(means$n, 301L)
+    expect_identical(means$variables$x$kind$kind, "moment")
+    expect_error(
+      panel(table_in(path), x = time, ink_histogram()),
+      "a time",
+      class = "nelvat_error_engine"
+    )
+  })
+})
+
 test_that("a figure file names a table that stays in its database", {
   few_fetched({
     folder <- folder_with(
