@@ -172,6 +172,7 @@ ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
   table <- if (several) series_table(variables, cells) else cell_table(variables, cells)
   row <- rep(unlist(cells$rows), if (several) length(variables$y) else 1L)
   inks <- Filter(function(ink) !behind || ink_traits(ink)$behind, panel$inks)
+  check_asked_inks(panel, inks, side)
   lapply(inks, function(ink) {
     ink_variables <- ink$variables
     for (channel in names(ink_variables)) table[[channel]] <- ink_variables[[channel]]$values[row]

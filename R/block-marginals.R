@@ -60,7 +60,7 @@ joint <- function(
     group = rlang::enquo(group)
   )
   new_joint(
-    as_codebook(data, deparsed_label(substitute(data)), call),
+    table_or_codebook(data, deparsed_label(substitute(data)), call),
     channels,
     list(...),
     list(

@@ -168,7 +168,8 @@ check_kinds <- function(kinds, call) {
 }
 
 as_codebook <- function(data, label = "the table", call = rlang::caller_env()) {
-  if (inherits(data, "nelvat_codebook") || is_source(data)) return(data)
+  if (inherits(data, "nelvat_codebook")) return(data)
+  if (is_source(data)) abort_stays(data, call)
   new_codebook(data, list(), label, call)
 }
 

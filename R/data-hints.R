@@ -209,7 +209,7 @@ totals_row <- function(data) {
       },
       NA
     )
-    if (length(sums) && mean(sums) >= 0.5) {
+    if (length(sums) && mean(sums %in% TRUE) >= 0.5) {
       return(list(column = column, value = values[found], row = found))
     }
   }
@@ -223,7 +223,8 @@ totals_column <- function(data) {
     others <- data[setdiff(numbers, column)]
     if (length(others) < 2) next
     sums <- rowSums(others, na.rm = TRUE)
-    if (all(is_near(data[[column]], sums), na.rm = TRUE)) return(column)
+    near <- is_near(data[[column]], sums)
+    if (any(near, na.rm = TRUE) && all(near, na.rm = TRUE)) return(column)
   }
   NULL
 }

@@ -44,7 +44,7 @@ role_words <- list(
 is_called <- function(fact, role) any(grepl(role_words[[role]], fact$words))
 
 # What the rules look at in a column.
-column_fact <- function(values, column, at, data) {
+column_fact <- function(values, column, at) {
   present <- values[!is.na(values)]
   n <- length(present)
   distinct <- length(unique(present))
@@ -178,7 +178,7 @@ role_rules <- list(
 )
 
 same_values <- function(a, b) {
-  length(a) == length(b) && identical(class(a), class(b)) && all(a == b)
+  length(a) == length(b) && identical(a, b)
 }
 
 # Could stand for one thing: text, or whole numbers without a unit.
@@ -186,9 +186,9 @@ is_label <- function(fact) (!fact$is_number || fact$is_whole) && is.null(fact$un
   !inherits(fact$present, c("Date", "POSIXct")) && !is.logical(fact$present)
 
 is_answer <- function(fact) {
-  fact$is_whole && fact$n >= 5 && fact$distinct >= 3 && is.null(fact$unit) &&
-    all(fact$present %in% 0:7) && max(fact$present) >= 3 && !is_called(fact, "time") &&
-    !is_called(fact, "replicate") && !is_called(fact, "dose") && fact$distinct >= 4
+  fact$is_whole && fact$n >= 5 && fact$distinct >= 4 && is.null(fact$unit) &&
+    all(fact$present %in% 0:7) && !is_called(fact, "time") &&
+    !is_called(fact, "replicate") && !is_called(fact, "dose")
 }
 
 is_time_unit <- function(unit) {
@@ -204,7 +204,7 @@ follows <- function(fact, other) {
     !anyDuplicated(data.frame(as.character(fact$present), as.numeric(other$present)))
 }
 
-# Roles by column: list(role, why, unit, title).
+# Roles by column: list(role, why, unit, fact).
 column_roles <- function(data) {
   facts <- unname(
     Map(
@@ -230,7 +230,7 @@ column_roles <- function(data) {
 plain_labels <- function(values) if (is.factor(values)) as.character(values) else values
 
 # Quantities whose names differ by a number, or a word of sides, at their end: the same thing
-# measured again and again. list(stem, columns, rest) each.
+# measured again and again. list(stem, columns) each.
 wide_runs <- function(roles) {
   columns <- names(roles)[vapply(roles, function(one) one$role %in% c("measured", "answer"), NA)]
   pattern <- "^(.*?)[ ._-]?([0-9]+)$"

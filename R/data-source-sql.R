@@ -116,6 +116,27 @@ sql_name <- function(column, source) {
   as.character(DBI::dbQuoteIdentifier(source$connection, column))
 }
 
+# A column of the table, what stands for no value being none.
+sql_column <- function(column, source) {
+  name <- sql_name(column, source)
+  absent <- source$absent[[column]]
+  if (!length(absent)) return(name)
+  numbers <- suppressWarnings(as.numeric(absent))
+  values <- c(
+    vapply(absent, sql_value, "", source),
+    vapply(numbers[is.finite(numbers)], sql_number, "")
+  )
+  paste0(
+    "(CASE WHEN ",
+    name,
+    " IN (",
+    paste(values, collapse = ", "),
+    ") THEN NULL ELSE ",
+    name,
+    " END)"
+  )
+}
+
 # The number of the class, from 0, that a value falls in between edges that rise, each class closed
 # on the right: by halves, so that few comparisons are made.
 sql_class <- function(value, edges) {

@@ -61,6 +61,7 @@ table_in <- function(
   head <- engine_rows(opened, paste0("SELECT * FROM ", opened$from, " LIMIT 1000"), call)
   head[] <- lapply(head, iso_text_to_moment)
   for (column in names(said)) check_column(column, head, opened$label, call)
+  check_askable_fields(said, call)
   kinds <- lapply(stats::setNames(nm = names(said)), function(column) {
     field_kind(typed_field(said[[column]], head[[column]]))
   })
@@ -76,6 +77,7 @@ table_in <- function(
         data = head,
         columns = new_codebook(head, kinds, label = opened$label, call = call)$columns,
         kinds = kinds,
+        absent = absent_values(names(head), said, book$missing_values),
         document = book$document,
         sample = sample,
         derive = list(),
@@ -111,6 +113,25 @@ sample_of <- function(n, seed = 1, ...) {
 most_fetched <- 200000 # rows that a figure fetches, or groups that it asks for
 
 is_source <- function(x) inherits(x, "nelvat_source")
+
+# What takes a table that stays in its database, too, and what does not.
+table_or_codebook <- function(data, label, call) {
+  if (is_source(data)) data else as_codebook(data, label, call)
+}
+
+abort_stays <- function(source, call) {
+  abort_nelvat(
+    "engine",
+    c(
+      paste0("\"", source$label, "\" stays in its database, and is not read whole."),
+      i = paste0(
+        "`panel()`, `facets()` of one, and `joint()` ask it for what they draw; read a table with ",
+        "`read_data()` for all else."
+      )
+    ),
+    call
+  )
+}
 
 # list(connection, from: the quoted name, label, engine, path).
 opened_source <- function(connection, table, call) {
@@ -205,7 +226,11 @@ engine_rows <- function(source, question, call, what = "Asking the database") {
     withCallingHandlers(
       DBI::dbGetQuery(source$connection, question),
       # A column whose first values are missing is told of; its values are read.
-      warning = function(warning) invokeRestart("muffleWarning")
+      # A column of numbers and text, or of two sorts of numbers, would be read as one of them.
+      warning = function(warning) {
+        if (grepl("mixed type", conditionMessage(warning))) stop(conditionMessage(warning))
+        invokeRestart("muffleWarning")
+      }
     ),
     error = function(error) abort_engine(what, error, call)
   )
@@ -221,15 +246,47 @@ engine_rows <- function(source, question, call, what = "Asking the database") {
 
 most_known <- 20000 # rows of an answer that is kept
 
-# Forgets what was asked of a table that has changed since, by its number of rows.
+# Forgets what was asked of a table that has changed since: by its number of rows, and what an
+# SQLite file says of changes by others and by this connection.
 refreshed_source <- function(source, call) {
-  question <- paste0("SELECT COUNT(*) AS n FROM ", source$from)
-  n <- engine_rows(changed(source, answers = NULL), question, call, "Counting the rows")$n
-  if (!identical(source$answers[["rows"]], n)) {
+  plain <- changed(source, answers = NULL)
+  questions <- c(
+    paste0("SELECT COUNT(*) AS n FROM ", source$from),
+    if (source$engine == "sqlite") c("PRAGMA data_version", "SELECT total_changes() AS n")
+  )
+  state <- lapply(questions, function(question) {
+    engine_rows(plain, question, call, "Asking whether it has changed")[[1]]
+  })
+  if (!identical(source$answers[["state"]], state)) {
     rm(list = ls(source$answers), envir = source$answers)
-    assign("rows", n, source$answers)
+    assign("state", state, source$answers)
   }
   source
+}
+
+# Texts that a database holds are compared as they are; how numbers are written in them cannot be
+# said.
+check_askable_fields <- function(fields, call) {
+  for (column in names(fields)) {
+    odd <- intersect(c("groupChar", "decimalChar", "bareNumber"), names(fields[[column]]))
+    if (!length(odd)) next
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("`", odd[1], "` is for files that are read."),
+        x = paste0("It is said of \"", column, "\", which stays in its database.")
+      ),
+      call
+    )
+  }
+}
+
+# What stands for no value, by column: what its field says, and the codebook of all.
+absent_values <- function(columns, fields, for_all) {
+  each <- lapply(stats::setNames(nm = columns), function(column) {
+    unique(c(as.character(unlist(fields[[column]][["missingValues"]])), for_all))
+  })
+  Filter(length, each)
 }
 
 # A connection that was opened here is closed when nothing holds its table any more.
@@ -238,101 +295,6 @@ closed_in_the_end <- function(held_by, connection) {
     held_by,
     function(gone) if (DBI::dbIsValid(connection)) DBI::dbDisconnect(connection),
     onexit = TRUE
-  )
-}
-
-# A text file in a temporary database, a piece at a time.
-text_in_engine <- function(path, call) {
-  reading <- list(encoding = "UTF-8", said = list())
-  plain <- plain_text_file(path, reading, call)
-  on.exit(if (plain != path) unlink(plain))
-  layout <- text_layout(plain, path, list(), call)
-  check_column_names(layout$names, path, call)
-  store <- tempfile(fileext = ".sqlite")
-  connection <- DBI::dbConnect(RSQLite::SQLite(), store, bigint = "numeric")
-  from <- file(plain, "r", encoding = "UTF-8")
-  on.exit(close(from), add = TRUE)
-  skipped <- if (is.finite(layout$start)) layout$start - 1 else 0
-  if (skipped > 0) readLines(from, skipped, warn = FALSE)
-  sorts <- NULL
-  line_at <- skipped
-  while (length(lines <- readLines(from, piece_lines, warn = FALSE))) {
-    piece <- piece_table(lines, layout, path, line_at, call)
-    sorts <- check_piece_sorts(piece, sorts, path, line_at, call)
-    DBI::dbWriteTable(connection, "rows", piece, append = line_at > skipped)
-    line_at <- line_at + length(lines)
-  }
-  list(connection = connection, table = "rows")
-}
-
-piece_lines <- 200000
-
-piece_table <- function(lines, layout, path, at, call) {
-  piece <- tryCatch(
-    data.table::fread(
-      text = lines,
-      header = FALSE,
-      sep = layout$separator,
-      dec = layout$decimal,
-      na.strings = c("", "NA"),
-      integer64 = "double",
-      data.table = FALSE,
-      showProgress = FALSE
-    ),
-    error = identity,
-    warning = identity
-  )
-  if (is.data.frame(piece) && ncol(piece) == length(layout$names)) {
-    dated <- vapply(piece, inherits, NA, c("Date", "POSIXct"))
-    piece[dated] <- lapply(piece[dated], as.character)
-    return(stats::setNames(piece, layout$names))
-  }
-  abort_nelvat(
-    "file",
-    c(
-      paste0("Rows of \"", path, "\" have unlike numbers of columns."),
-      x = paste0(
-        "Lines ",
-        count_text(at + 1),
-        " to ",
-        count_text(at + length(lines)),
-        " do not all have ",
-        counted(length(layout$names), "field"),
-        "."
-      ),
-      i = "A field of several lines cannot be read piece by piece."
-    ),
-    call
-  )
-}
-
-# A column is of one sort in all pieces.
-check_piece_sorts <- function(piece, sorts, path, at, call) {
-  found <- vapply(
-    piece,
-    function(values) {
-      if (all(is.na(values))) NA else is.numeric(values)
-    },
-    NA
-  )
-  if (is.null(sorts)) return(found)
-  unlike <- which(!is.na(sorts) & !is.na(found) & sorts != found)
-  if (!length(unlike)) return(ifelse(is.na(sorts), found, sorts))
-  abort_nelvat(
-    "file",
-    c(
-      paste0("Column \"", names(piece)[unlike[1]], "\" of \"", path, "\" is of unlike sorts."),
-      x = paste0(
-        "From line ",
-        count_text(at + 1),
-        " on it holds ",
-        if (found[unlike[1]]) "numbers" else "text",
-        ", before it holds ",
-        if (found[unlike[1]]) "text" else "numbers",
-        "."
-      )
-    ),
-    call
   )
 }
 

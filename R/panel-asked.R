@@ -13,6 +13,7 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     c(channels, parts, ink_columns),
     function(quo) quo_columns(quo, columns, source, call)
   )
+  check_cells_of_numbers(source, columns, named, call)
   wanted <- list(where = source_where(source, columns, call))
   n <- asked_count(source, wanted, call)
   kept <- kept_words(source, n, call)
@@ -24,7 +25,11 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     )
   }
   if (n <= most_fetched || !is.null(source$sample)) {
-    rows <- asked_rows(source, columns[unique(unlist(named))], wanted, call)
+    fetched <- columns[unique(unlist(named))]
+    # Whole numbers and others of one column are both numbers.
+    numbers <- names(fetched) %in% number_columns(source)
+    fetched[numbers] <- paste0("(1.0 * ", fetched[numbers], ")")
+    rows <- asked_rows(source, fetched, wanted, call)
     book <- changed(answered_book(source, rows), kept = kept)
     if (n > nrow(rows)) {
       what <- "rows that the sample does not hold"
@@ -32,6 +37,7 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     }
     return(book)
   }
+  inks <- Filter(function(ink) ink_traits(ink)$summarises != "nothing", inks)
   question <- one_question(inks, source, n, call)
   # Groups without a quantity on an axis are counted.
   if (question == "moments" && rlang::quo_is_null(channels$y) + rlang::quo_is_null(channels$x)) {
@@ -54,6 +60,7 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     abort_question(source, n, paste0("Sums of \"", measured[is_time][1], "\", a time,"), call)
   }
   group <- setdiff(unique(unlist(named)), measured)
+  for (column in group) check_summed_order(source_kind(source, column)$order, column, call)
   wanted <- changed(wanted, parts = columns[group], values = columns)
   answer <- switch(
     question,
@@ -67,7 +74,18 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     what <- "classes along each axis, in which rows were counted first"
     book$notes <- add_note(book$notes, source$label, what, answer$side)
   }
-  changed(book, times = answer$times, sums = answer$sums, breaks = answer$breaks, kept = kept)
+  changed(
+    book,
+    asked = question,
+    times = answer$times,
+    sums = answer$sums,
+    breaks = answer$breaks,
+    kept = kept
+  )
+}
+
+number_columns <- function(source) {
+  names(source$head)[vapply(source$head, is.numeric, NA)]
 }
 
 # What was kept, as keep_rows() has it; NULL where all rows are.
@@ -125,7 +143,7 @@ with_derived <- function(source, derive, keep, call) {
 
 # SQL by column: the table's own, and those derived, each of those before it.
 source_columns <- function(source, call) {
-  columns <- vapply(names(source$head), sql_name, "", source)
+  columns <- vapply(names(source$head), sql_column, "", source)
   for (name in names(source$derive)) {
     expression <- rlang::quo_get_expr(source$derive[[name]])
     columns[[name]] <- sql_of(
@@ -189,55 +207,6 @@ answered_book <- function(source, data) {
   new_codebook(data, kinds, label = source$label)
 }
 
-# What all inks of a panel ask.
-one_question <- function(inks, source, n, call) {
-  asked <- vapply(inks, question_of, "")
-  if (any(asked == "rows")) {
-    abort_question(source, n, paste0("`ink_", inks[[which(asked == "rows")[1]]]$ink, "()`"), call)
-  }
-  if (length(unique(asked)) == 1) return(asked[1])
-  abort_question(source, n, "Inks that ask for unlike sums in one panel", call)
-}
-
-abort_question <- function(source, n, what, call) {
-  abort_nelvat(
-    "engine",
-    c(
-      paste0(what, " cannot be drawn of ", count_text(n), " rows that stay in their database."),
-      i = paste0(
-        "Ask for counts, means or cells: `ink_histogram()`, `ink_bars()`, `ink_centre()`, ",
-        "`ink_line(centre = \"mean\")`, `ink_hexagons()`; or draw a sample, ",
-        "`table_in(sample = sample_of(20000))`."
-      )
-    ),
-    call
-  )
-}
-
-# Places are columns as they are: sums of what an axis transforms cannot be had from sums.
-check_askable <- function(channels, question, call) {
-  for (channel in c("x", "y")) {
-    expression <- rlang::quo_get_expr(channels[[channel]])
-    if (is.null(expression) || !is.null(quo_column(channels[[channel]]))) next
-    abort_nelvat(
-      "engine",
-      c(
-        paste0(
-          "`",
-          channel,
-          " = ",
-          rlang::as_label(expression),
-          "` cannot be asked for as ",
-          question,
-          "."
-        ),
-        i = "Derive a column of it, such as `derive = list(power = log10(level))`."
-      ),
-      call
-    )
-  }
-}
-
 # Bins by the rule that rows would have, and their counts.
 binned_answer <- function(source, column, value, wanted, inks, call) {
   kind <- source_kind(source, column)
@@ -261,6 +230,10 @@ binned_answer <- function(source, column, value, wanted, inks, call) {
   }
   about <- asked_about(source, shown, wanted, call)
   ink <- inks[[1]]
+  said <- unique(lapply(inks, function(one) unclass(one)[c("bins", "width", "breaks")]))
+  if (length(said) > 1) {
+    abort_question(source, about$n, "Histograms of unlike bins in a panel", call)
+  }
   breaks <- bins_of(about, ink$bins, ink$width, ink$breaks)
   middles <- ((breaks[-1] + breaks[-length(breaks)]) / 2 - conversion$offset) / conversion$factor
   c(

@@ -113,6 +113,7 @@ order_columns <- function(book, order, call) {
   for (column in names(order)) {
     check_column(column, book$data, book$label, call, asked_for("order"))
     check_order(order[[column]], "order", call)
+    if (!is.null(book$times)) check_summed_order(order[[column]], column, call)
     kind <- book$columns[[column]]
     if (!has_levels(kind)) {
       abort_nelvat(

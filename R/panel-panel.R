@@ -71,7 +71,7 @@ panel <- function(
     size = rlang::enquo(size),
     group = rlang::enquo(group)
   )
-  book <- as_codebook(data, deparsed_label(substitute(data)), call)
+  book <- table_or_codebook(data, deparsed_label(substitute(data)), call)
   axes <- list(x = check_axis(x_axis, "x_axis", call), y = check_axis(y_axis, "y_axis", call))
   derive <- captured_derive(rlang::enquo(derive), call)
   made <- new_panel(
@@ -157,6 +157,11 @@ new_panel <- function(
   if (is_source(book)) {
     ask <- if (asking$later) first_rows_book else asked_book
     book <- ask(book, channels, inks, derive, keep, parts, call)
+    # Levels that are not among the first rows may be named by what is said of them.
+    if (asking$later) {
+      order <- NULL
+      axes <- NULL
+    }
     derive <- NULL
     keep <- rlang::quo(NULL)
     if (!is.null(book$breaks)) inks <- lapply(inks, changed, found_breaks = book$breaks)
@@ -174,6 +179,7 @@ new_panel <- function(
   book <- keep_rows(book, keep, call)
   book <- order_columns(book, order_left(order, whole, book), call)
   missing <- check_missing(missing, panel_channels, call)
+  if (!is.null(book$times)) check_no_fill(missing, call)
   variables <- resolve_channels(channels, book, missing, call, series_codes(book, parts))
   check_channels(variables, call)
   variables <- with_times(variables, book)

@@ -91,7 +91,7 @@ broken_marks <- function(make, seed, plain, ink) {
   grouped <- !is.null(plain[[1]]$colour) && length(unique(plain[[1]]$table$colour)) > 1
   shows_colour <- "colour" %in% ink_traits(ink)$shows && inherits(ink, "nelvat_made_ink")
   if (grouped && shows_colour && length(painted) < 2) {
-    return("groups of two colours are shown_marks in one")
+    return("groups of two colours are drawn in one")
   }
   for (layer in shown_marks) {
     places <- layer$table[intersect(c("x", "y", "x0", "x1", "y0", "y1"), names(layer$table))]

@@ -44,6 +44,15 @@ check_ink_contract <- function(ink, word = NULL, tables = 8, seed = 1, ...) {
   }
   check_type(a_number(1, 200, whole = TRUE), tables, "tables", call)
   check_type(a_number(0, 1e6, whole = TRUE), seed, "seed", call)
+  # What is tried leaves the state of random numbers as it was.
+  kept <- get0(".Random.seed", globalenv(), inherits = FALSE)
+  on.exit(
+    if (is.null(kept)) {
+      suppressWarnings(rm(".Random.seed", envir = globalenv()))
+    } else {
+      assign(".Random.seed", kept, globalenv())
+    }
+  )
   trial <- new_trial(ink, tables, seed)
   rules <- c(
     list(arguments = function(trial) if (is.null(word)) NA else broken_arguments(ink, word)),
@@ -84,7 +93,7 @@ print.nelvat_contract <- function(x, ...) {
 first_line <- function(text) sub("\n.*", "", text)
 
 # Tables with two categories, quantities, a time, and columns that inks take besides.
-random_contract_table <- function(seed, unit = 1) {
+random_contract_table <- function(seed) {
   with_seed(seed, {
     n <- 12 + (seed * 17) %% 60
     k <- 2 + seed %% 3
@@ -96,9 +105,9 @@ random_contract_table <- function(seed, unit = 1) {
       s = factor(sample(c("p", "q"), n, TRUE)),
       f = factor(sample(c("one", "two"), n, TRUE)),
       w = round(stats::runif(n, 1, 9), 1),
-      v = v * unit,
-      low = (v - spread) * unit,
-      high = (v + spread) * unit,
+      v = v,
+      low = v - spread,
+      high = v + spread,
       status = stats::rbinom(n, 1, 0.7),
       label = sprintf("L%02d", seq_len(n))
     )
@@ -147,7 +156,7 @@ trained_of <- function(make, book, ink, parted = FALSE) {
   lapply(layers, train_layer)
 }
 
-# Findings in an order of their own, numbers to ten digits.
+# Findings in an order of their own, numbers to eight digits.
 plain_findings <- function(layers) {
   found <- layers[[1]]$trained$findings
   if (is.null(found)) {

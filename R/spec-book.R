@@ -11,7 +11,7 @@
 #' @param title Title of the book, on its first page, or `NULL`.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The path, invisibly.
-#' @details In titles and legends `{figure:name}` is the number of the figure of that name:
+#' @details In titles, notes and legends `{figure:name}` is the number of the figure of that name:
 #'   "see {figure:pairs}" becomes "see Figure 2". Legends are set ragged in the house's type. A page
 #'   is 210 by 297 mm, or as much larger as a figure needs; a figure that goes over pages says so.
 #' @section Errors: `nelvat_error_argument` for what is no list of plates with names, or a reference
@@ -34,17 +34,8 @@ save_book <- function(plates, path, prefix = "Figure ", legends = TRUE, title = 
   check_string(prefix, "prefix", call = call)
   check_string(title, "title", or_null = TRUE, call = call)
   check_book_legends(legends, names(plates), call)
+  check_ending(path, c(pdf = "", html = ""), call)
   format <- tolower(tools::file_ext(path))
-  if (!format %in% c("pdf", "html")) {
-    abort_nelvat(
-      "file",
-      c(
-        paste0("\"", path, "\" must end in .pdf or .html."),
-        x = paste0("Found \"", basename(path), "\".")
-      ),
-      call
-    )
-  }
   check_folder(path, call)
   numbers <- stats::setNames(paste0(prefix, seq_along(plates)), names(plates))
   check_references(c(title, if (is.character(legends)) legends), numbers, call)
@@ -112,6 +103,11 @@ with_references <- function(text, numbers) {
 
 # One figure as it stands in a book: list(scenes, name, number, title, legend).
 book_figure <- function(plate, name, numbers, legends, call) {
+  # What is drawn says the numbers, too.
+  for (said in c("title", "note")) {
+    check_references(plate[[said]], numbers, call)
+    if (!is.null(plate[[said]])) plate[[said]] <- with_references(plate[[said]], numbers)
+  }
   resolved <- resolve_plate(plate)
   scenes <- page_scenes(plate, call, resolved)
   whole <- whole_scene(resolved, plate)

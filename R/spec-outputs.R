@@ -214,6 +214,7 @@ each_values <- function(said, tables, at) {
   }
   check_keys(said, c("data", "levels_of"), needs = c("data", "levels_of"), at = at)
   book <- named_table(said[["data"]], tables, c(at, "data"))
+  if (is_source(book)) at_key(c(at, "data"), abort_stays(book, NULL))
   at_key(c(at, "levels_of"), check_column(said[["levels_of"]], book$data, book$label, NULL))
   kind <- book$columns[[said[["levels_of"]]]]
   if (!has_levels(kind)) {

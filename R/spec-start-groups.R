@@ -103,8 +103,8 @@ start_grid <- function(table, name) {
     why = paste0(
       listed_columns(y),
       " compared between groups, about ",
-      round(n_cell),
-      " values in each: ",
+      counted(round(n_cell), "value"),
+      " in each: ",
       if (n_cell < 2) "bars" else if (n_cell < few_raw) "every value, with the means" else "boxes"
     ),
     columns = c(groups[seq_len(min(2, length(groups)))], y),

@@ -113,8 +113,6 @@ told_by_codebook <- function(guess, kind) {
     guess$role <- "measured"
   }
   guess$kind <- if (levels) "category" else kind$kind
-  guess$levels <- kind$levels
-  guess$told <- TRUE
   guess$unit <- kind$unit
   guess
 }

@@ -274,6 +274,95 @@ test_that("text is read piece by piece, and a piece of another sort is told with
   expect_error(by_pieces(path), "\"load\".*line 2,002", class = "nelvat_error_file")
 })
 
+test_that("text among numbers, and what stands for no value, is never taken for a number", {
+  path <- in_file(data.frame(site = rep(c("a", "b"), 1500), v = rep(c(1.5, 2), 1500), u = 1:3000))
+  connection <- DBI::dbConnect(RSQLite::SQLite(), path)
+  DBI::dbExecute(connection, "UPDATE readings SET v = 'n.d.' WHERE rowid = 2500")
+  DBI::dbExecute(connection, "UPDATE readings SET u = -9999 WHERE rowid = 2000")
+  DBI::dbDisconnect(connection)
+  drawn_of <- function(source) panel(source, x = site, y = v, ink_centre())
+  expect_error(drawn_of(table_in(path)), "1 value of it .*n.d.", class = "nelvat_error_kind")
+  few_fetched(expect_error(drawn_of(table_in(path)), "n.d.", class = "nelvat_error_kind"))
+  said <- table_in(
+    path,
+    fields = list(v = list(missingValues = "n.d."), u = list(missingValues = -9999))
+  )
+  expect_identical(sum(is.na(drawn_of(said)$variables$y[[1]]$values)), 1L)
+  expect_gt(min(panel(said, x = u, y = u, ink_points())$variables$x$values, na.rm = TRUE), 0)
+  few_fetched({
+    expect_identical(sum(drawn_of(said)$variables$y[[1]]$times), 3000)
+    expect_identical(drawn_of(said)$variables$y[[1]]$n_missing, 1L)
+  })
+  expect_error(
+    table_in(path, fields = list(v = list(type = "number", groupChar = ","))),
+    "for files that are read",
+    class = "nelvat_error_argument"
+  )
+})
+
+test_that("what needs all rows never takes the first ones for them", {
+  whole <- list(
+    function(t) every_pair(t, c(temp, load)),
+    function(t) counts(t, site),
+    function(t) correlations(t, c(temp, load)),
+    function(t) long_data(t, c(temp, load)),
+    function(t) table_panel(t, site),
+    function(t) join_data(t, t, "site")
+  )
+  for (make in whole) {
+    expect_error(make(asked()), "stays in its database", class = "nelvat_error_engine")
+  }
+  few_fetched({
+    means <- panel(asked(), x = site, y = load, ink_centre())
+    expect_error(
+      as_scene(plate(marginals(means, y = ink_histogram()), width = 86, height = 60)),
+      "in the margin",
+      class = "nelvat_error_engine"
+    )
+    expect_error(
+      as_scene(plate(joint(asked(), x = temp, y = load, ink_hexagons(), marginal = ink_density()))),
+      class = "nelvat_error_engine"
+    )
+    expect_error(
+      panel(asked(), x = load, ink_histogram(bins = 5), ink_histogram(bins = 9)),
+      "unlike bins",
+      class = "nelvat_error_engine"
+    )
+    expect_error(
+      panel(asked(), x = site, y = load, ink_centre(), order = list(site = by_statistic(load))),
+      "order by statistic",
+      class = "nelvat_error_engine"
+    )
+    expect_error(
+      panel(asked(), x = site, y = load, ink_centre(), missing = fill_with(0)),
+      "fill_with",
+      class = "nelvat_error_engine"
+    )
+    # Marks of no data stand beside; levels are ordered by name, also those of facets.
+    ruled <- panel(asked(), x = site, y = load, ink_bars(), ink_rule(y = 1000))
+    expect_s3_class(as_scene(plate(ruled, width = 86, height = 60)), "nelvat_scene")
+    ordered <- facets(
+      panel(asked(), x = year, y = load, ink_centre(), order = list(site = c("north", "mill"))),
+      across = site,
+      order = c("mill", "north")
+    )
+    expect_identical(ordered$across[[1]]$kind$levels[1:2], c("mill", "north"))
+  })
+})
+
+test_that("a change of the table is seen, whoever makes it", {
+  path <- in_file(data.frame(site = rep(c("a", "b"), 1500), v = rep(1, 3000)))
+  source <- table_in(path)
+  mean_of <- function() {
+    few_fetched(panel(source, x = site, y = v, ink_centre())$variables$y[[1]]$values)
+  }
+  expect_identical(mean_of(), c(1, 1))
+  connection <- DBI::dbConnect(RSQLite::SQLite(), path)
+  DBI::dbExecute(connection, "UPDATE readings SET v = 3 WHERE site = 'b'")
+  DBI::dbDisconnect(connection)
+  expect_identical(mean_of(), c(1, 3))
+})
+
 test_that("times are times in rows and groups, and no sum is made of them", {
   timed <- data.frame(
     time = format(

@@ -75,6 +75,10 @@ test_that(
     contract <- contract_of()
     expect_true(all(contract$holds), info = paste(contract$why, collapse = "; "))
     expect_output(print(contract), "11 of 11 rules kept")
+  set.seed(4)
+  state <- .Random.seed
+  check_ink_contract(ink_points(), tables = 1)
+  expect_identical(.Random.seed, state)
     word <- function(weight = 1, ends = TRUE, colour = NULL, ...) nelvat::made_ink("trial1", ...)
     ours <- panel(study("loaves"), x = flour, y = rise, colour = hydration, word())
     built <- panel(
@@ -236,6 +240,7 @@ test_that("wrong inks are named by what they break", {
     ),
     sentence = list(
       `a full stop` = list(sentence_of = function(ink, layer, findings) "means."),
+      `a sign of code` = list(sentence_of = function(ink, layer, findings) "a $ sign"),
       `code` = list(sentence_of = function(ink, layer, findings) "mean_se() of y"),
       `nothing said` = list(sentence_of = function(ink, layer, findings) " ")
     ),
@@ -254,7 +259,7 @@ test_that("wrong inks are named by what they break", {
   )
   kept_options <- options()
   withr::defer(options(kept_options))
-  expect_gte(length(unlist(lapply(wrong, names))), 29)
+  expect_gte(length(unlist(lapply(wrong, names))), 30)
   for (rule in names(wrong)) {
     for (mistake in names(wrong[[rule]])) {
       contract <- do.call(contract_of, wrong[[rule]][[mistake]])

@@ -51,6 +51,31 @@ test_that("a book is one PDF of pages whose texts are those of figures, legends 
   expect_match(shown, "Figure S2. Volume (mL) against Loaf rise (mm)", fixed = TRUE)
 })
 
+test_that("what is drawn says the numbers of figures, too", {
+  skip_if(!nzchar(Sys.which("pdftotext")))
+  noted <- list(
+    one = plate(
+      panel(loaves, x = rise, ink_histogram()),
+      width = 86,
+      height = 60,
+      note = "See {figure:two}."
+    ),
+    two = plate(
+      panel(loaves, x = volume, ink_histogram()),
+      width = 86,
+      height = 60,
+      title = "As {figure:one}"
+    )
+  )
+  path <- withr::local_tempfile(fileext = ".pdf")
+  save_book(noted, path)
+  shown <- paste(system2("pdftotext", c(path, "-"), stdout = TRUE), collapse = " ")
+  expect_match(shown, "See Figure 2.", fixed = TRUE)
+  expect_no_match(shown, "{figure:", fixed = TRUE)
+  noted$two$note <- "{figure:three}"
+  expect_error(save_book(noted, path), "no figure \"three\"", class = "nelvat_error_argument")
+})
+
 test_that("figures stand in a book at their size, those larger than a page on a larger one", {
   wide <- list(wide = plate(panel(loaves, x = rise, ink_histogram()), width = 240, height = 60))
   path <- withr::local_tempfile(fileext = ".pdf")

@@ -135,6 +135,28 @@ test_that(
   }
 )
 
+test_that("a row of totals is told, whatever is missing beside it, and left out of drafts", {
+  told <- function(...) {
+    path <- withr::local_tempfile(lines = c(...), fileext = ".csv", .local_envir = parent.frame())
+    list(
+      read = tryCatch(
+        {
+          read_data(path)
+          ""
+        },
+        nelvat_warning_text = conditionMessage
+      ),
+      start = start_figure(path)
+    )
+  }
+  full <- told("g,a,b", "x,1,2", "y,3,5", "Total,4,7")
+  expect_match(full$read, "row 3, \"Total\" in \"g\"", fixed = TRUE)
+  expect_match(full$start, "keep: g != 'Total'", fixed = TRUE, all = FALSE)
+  expect_match(told("g,a,b", "x,1,2", "y,3,", "Total,4,")$read, "row 3")
+  expect_identical(told("g,a,b", "x,1,2", "y,3,5", "Total,,")$read, "")
+  expect_identical(told("g,a,b", "x,1,2", "y,3,5", "Total,9,1")$read, "")
+})
+
 test_that("a row of units, padded titles, a repeated column and decimal commas are told and used", {
   read <- function(...) {
     path <- withr::local_tempfile(lines = c(...), fileext = ".csv", .local_envir = parent.frame())

@@ -1,0 +1,159 @@
+# What a table that stays in its database cannot be asked for, said before it is drawn otherwise
+# than it is.
+
+# SQLite holds text in columns of numbers, and would take it for 0.
+check_cells_of_numbers <- function(source, columns, named, call) {
+  if (source$engine != "sqlite") return(invisible())
+  expressions <- lapply(c(source$derive, source$keep), rlang::quo_get_expr)
+  used <- unique(c(unlist(named), unlist(lapply(expressions, named_columns_of))))
+  used <- intersect(used, number_columns(source))
+  if (!length(used)) return(invisible())
+  question <- paste0(
+    "SELECT ",
+    paste0(
+      "SUM(typeof(",
+      columns[used],
+      ") = 'text') AS ",
+      vapply(used, sql_name, "", source),
+      collapse = ", "
+    ),
+    " FROM ",
+    source$from
+  )
+  texts <- unlist(engine_rows(source, question, call, "Looking for text among numbers"))
+  odd <- used[which(texts > 0)]
+  if (!length(odd)) return(invisible())
+  first <- paste0(
+    "SELECT ",
+    columns[[odd[1]]],
+    " AS v FROM ",
+    source$from,
+    " WHERE typeof(",
+    columns[[odd[1]]],
+    ") = 'text' LIMIT 1"
+  )
+  value <- engine_rows(source, first, call)$v
+  abort_nelvat(
+    "kind",
+    c(
+      paste0("Column \"", odd[1], "\" of \"", source$label, "\" holds numbers and text."),
+      x = paste0(
+        counted(texts[[match(odd[1], used)]], "value"),
+        " of it are text, such as ",
+        quoted(value),
+        "."
+      ),
+      i = paste0(
+        "Name it among the missing values: `fields = list(",
+        odd[1],
+        " = list(missingValues = \"",
+        value,
+        "\"))`."
+      )
+    ),
+    call
+  )
+}
+
+# Rows that stand for many have no statistic of what they stand for, and no order of their own.
+check_summed_order <- function(order, column, call) {
+  if (!inherits(order, "nelvat_order") || identical(order$rule, "number")) return(invisible())
+  abort_nelvat(
+    "engine",
+    c(
+      paste0(
+        "Levels of \"",
+        column,
+        "\" cannot be put in order by ",
+        order$rule,
+        " where the table stays in its database."
+      ),
+      i = "Say them: `order = list(flour = c(\"rye\", \"wheat\"))`."
+    ),
+    call
+  )
+}
+
+# What a panel's answer was asked for suits no other inks: a margin's histogram would count means.
+check_asked_inks <- function(panel, inks, side, call = NULL) {
+  asked <- panel$book$asked
+  if (is.null(asked)) return(invisible())
+  suiting <- if (is.null(side)) {
+    list(counts = c("counts", "moments"), moments = "moments", cells = "cells", bins = "bins")
+  } else {
+    list(cells = "bins")
+  }
+  for (ink in inks) {
+    if (ink_traits(ink)$summarises == "nothing") next
+    if (question_of(ink) %in% suiting[[asked]]) next
+    what <- paste0(
+      "`ink_",
+      ink$ink,
+      "()`",
+      if (!is.null(side)) " in the margin of these inks"
+    )
+    abort_question(list(), sum(panel$book$times), what, call)
+  }
+}
+
+# What all inks of a panel ask.
+one_question <- function(inks, source, n, call) {
+  asked <- vapply(inks, question_of, "")
+  if (any(asked == "rows")) {
+    abort_question(source, n, paste0("`ink_", inks[[which(asked == "rows")[1]]]$ink, "()`"), call)
+  }
+  if (length(unique(asked)) == 1) return(asked[1])
+  abort_question(source, n, "Inks that ask for unlike sums in one panel", call)
+}
+
+abort_question <- function(source, n, what, call) {
+  abort_nelvat(
+    "engine",
+    c(
+      paste0(what, " cannot be drawn of ", count_text(n), " rows that stay in their database."),
+      i = paste0(
+        "Ask for counts, means or cells: `ink_histogram()`, `ink_bars()`, `ink_centre()`, ",
+        "`ink_line(centre = \"mean\")`, `ink_hexagons()`; or draw a sample, ",
+        "`table_in(sample = sample_of(20000))`."
+      )
+    ),
+    call
+  )
+}
+
+# Places are columns as they are: sums of what an axis transforms cannot be had from sums.
+check_askable <- function(channels, question, call) {
+  for (channel in c("x", "y")) {
+    expression <- rlang::quo_get_expr(channels[[channel]])
+    if (is.null(expression) || !is.null(quo_column(channels[[channel]]))) next
+    abort_nelvat(
+      "engine",
+      c(
+        paste0(
+          "`",
+          channel,
+          " = ",
+          rlang::as_label(expression),
+          "` cannot be asked for as ",
+          question,
+          "."
+        ),
+        i = "Derive a column of it, such as `derive = list(power = log10(level))`."
+      ),
+      call
+    )
+  }
+}
+
+# What is missing cannot be filled where rows stand for many.
+check_no_fill <- function(missing, call) {
+  if (!any(vapply(missing, inherits, NA, "nelvat_fill"))) return(invisible())
+  abort_nelvat(
+    "engine",
+    c(
+      "`fill_with()` needs the rows of a table.",
+      i = "Fill in the database: `derive = list(filled = ifelse(is.na(v), 0, v))`."
+    ),
+    call
+  )
+}
