@@ -12,6 +12,17 @@ writeLines(gallery_page(), file.path("docs", "gallery.md"))
 bad <- read_figure(file.path("inst", "examples", "bad", "bad.yaml"))
 invisible(proof_picture(bad$plate, file.path(folder, "proof.png"), dpi = 150))
 
+# A page of a book of the paper's figures, where poppler is.
+if (nzchar(Sys.which("pdftoppm"))) {
+  book <- tempfile(fileext = ".pdf")
+  paper <- file.path("inst", "paper", sprintf("figure-%d.yaml", c(2, 5)))
+  plates <- lapply(paper, function(path) read_figure(path)$plate)
+  names(plates) <- c("pairs", "comparisons")
+  suppressWarnings(save_book(plates, book, prefix = "Figure S", title = "Supplement"))
+  page <- c("-r", 85, "-f", 3, "-l", 3, "-singlefile", "-png", book, file.path(folder, "book"))
+  system2("pdftoppm", page)
+}
+
 # The report as a browser shows it, where there is one.
 source("tools/colours-picture.R", local = new.env())
 
