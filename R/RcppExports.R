@@ -9,8 +9,8 @@ bin_counts_cpp <- function(values, group, n_groups, breaks) {
     .Call(`_nelvat_bin_counts_cpp`, values, group, n_groups, breaks)
 }
 
-linear_bins_cpp <- function(values, low, high, points) {
-    .Call(`_nelvat_linear_bins_cpp`, values, low, high, points)
+linear_bins_cpp <- function(values, times, low, high, points) {
+    .Call(`_nelvat_linear_bins_cpp`, values, times, low, high, points)
 }
 
 bilinear_bins_cpp <- function(x, y, x_ends, y_ends, nx, ny) {

@@ -283,8 +283,21 @@ row_weights <- function(variables, row) {
   placed <- c(list(variables$x), variables$y)
   times <- Find(Negate(is.null), lapply(placed, `[[`, "times"))
   if (is.null(times)) return(NULL)
-  sums <- Find(Negate(is.null), lapply(placed, `[[`, "sums"))
-  c(list(times = times[row]), lapply(sums, function(one) one[row]))
+  sums <- Filter(Negate(is.null), lapply(placed, `[[`, "sums"))
+  if (!length(sums)) return(list(times = times[row]))
+  if (length(sums) < 2) {
+    ends <- sums[[1]][c("spread", "least", "greatest")]
+    return(c(list(times = times[row]), lapply(ends, function(one) one[row])))
+  }
+  # Of two quantities, each has its own, and both their products.
+  columns <- list(
+    x_spread = sums[[1]]$spread,
+    x_least = sums[[1]]$least,
+    x_greatest = sums[[1]]$greatest,
+    y_spread = sums[[2]]$spread,
+    products = sums[[1]]$products * sums[[1]]$factor * sums[[2]]$factor
+  )
+  c(list(times = times[row]), lapply(columns, function(one) one[row]))
 }
 
 # Each panel's rows once for each measure, the measures as levels of a channel.

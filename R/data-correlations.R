@@ -1,6 +1,7 @@
 #' Correlations of columns
 #'
-#' @param data A [codebook()] or data frame.
+#' @param data A [codebook()], a data frame, or a table that stays in its database, [table_in()],
+#'   which is asked for sums (Pearson's only).
 #' @param columns Columns, as `c(rise, volume)`; `NULL`: all quantities.
 #' @param method `"pearson"`, `"spearman"` or `"kendall"`.
 #' @param half Only one of each pair, without the diagonal?
@@ -17,7 +18,12 @@
 correlations <- function(data, columns = NULL, method = "pearson", half = FALSE, ...) {
   check_rest(...)
   call <- rlang::current_env()
-  book <- as_codebook(data, deparsed_label(substitute(data)), call)
+  stays <- is_source(data)
+  book <- if (stays) {
+    answered_head(refreshed_source(data, call))
+  } else {
+    as_codebook(data, deparsed_label(substitute(data)), call)
+  }
   check_choice(method, c("pearson", "spearman", "kendall"), "method")
   quo <- rlang::enquo(columns)
   chosen <- if (rlang::quo_is_null(quo)) {
@@ -42,11 +48,15 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
   }
   pairs <- expand.grid(first = seq_along(chosen), second = seq_along(chosen))
   if (check_flag(half, "half")) pairs <- pairs[pairs$second > pairs$first, ]
-  rows <- Map(
-    function(i, j) correlation_of(book$data[[chosen[i]]], book$data[[chosen[j]]], method, i == j),
-    pairs$first,
-    pairs$second
-  )
+  rows <- if (stays) {
+    asked_correlations(data, chosen, pairs, method, call)
+  } else {
+    Map(
+      function(i, j) correlation_of(book$data[[chosen[i]]], book$data[[chosen[j]]], method, i == j),
+      pairs$first,
+      pairs$second
+    )
+  }
   table <- data.frame(
     first = chosen[pairs$first],
     second = chosen[pairs$second],
@@ -85,12 +95,14 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
   )
 }
 
+correlation_row <- function(n, r, p, ends = c(NA_real_, NA_real_)) {
+  data.frame(r = r, n = n, p = p, lower = ends[1], upper = ends[2])
+}
+
 correlation_of <- function(x, y, method, same) {
   is_known <- !is.na(x) & !is.na(y)
   n <- sum(is_known)
-  of <- function(r, p, ends = c(NA_real_, NA_real_)) {
-    data.frame(r = r, n = n, p = p, lower = ends[1], upper = ends[2])
-  }
+  of <- function(...) correlation_row(n, ...)
   if (same) return(of(1, NA_real_))
   if (n < 3) return(of(NA_real_, NA_real_))
   test <- suppressWarnings(
@@ -98,4 +110,43 @@ correlation_of <- function(x, y, method, same) {
   )
   # Fisher (1921): an interval on the scale of the inverse hyperbolic tangent; of Pearson's alone.
   of(unname(test$estimate), test$p.value, as.numeric(test$conf.int %||% c(NA, NA)))
+}
+
+# Pearson's correlations of the rows of a database: from sums, of the rows that have both.
+asked_correlations <- function(source, chosen, pairs, method, call) {
+  if (method != "pearson") {
+    abort_nelvat(
+      "engine",
+      c(
+        paste0("Correlations by \"", method, "\" need the ranks of all rows."),
+        i = "A database is asked for Pearson's, `method = \"pearson\"`."
+      ),
+      call
+    )
+  }
+  value <- vapply(chosen, sql_column, "", source)
+  sums <- asked_products(source, value, call)
+  Map(
+    function(i, j) {
+      if (i == j) {
+        n <- sums$n[sums$first == i & sums$second == i]
+        return(correlation_row(n, 1, NA_real_))
+      }
+      row <- sums[sums$first == min(i, j) & sums$second == max(i, j), ]
+      correlation_of_sums(row$n, row$xx, row$yy, row$xy)
+    },
+    pairs$first,
+    pairs$second
+  )
+}
+
+# As cor.test() has them: p by Student's t, the interval by Fisher (1921).
+correlation_of_sums <- function(n, xx, yy, xy) {
+  if (n < 3 || xx <= 0 || yy <= 0) return(correlation_row(n, NA_real_, NA_real_))
+  r <- max(-1, min(1, xy / sqrt(xx) / sqrt(yy)))
+  df <- n - 2
+  t <- sqrt(df) * r / sqrt(1 - r^2)
+  p <- 2 * min(stats::pt(t, df), stats::pt(t, df, lower.tail = FALSE))
+  ends <- if (n > 3) tanh(atanh(r) + c(-1, 1) * stats::qnorm(0.975) / sqrt(n - 3)) else c(NA, NA)
+  correlation_row(n, r, p, ends)
 }

@@ -50,13 +50,7 @@ named_sql <- function(columns, source) {
 # Moments of a quantity in each group: of differences from a first estimate, so that what is far
 # from zero keeps its digits.
 asked_moments <- function(source, column, y, wanted, call) {
-  shift <- engine_rows(
-    source,
-    paste0("SELECT AVG(", y, ") AS middle FROM ", source$from, asked_where(wanted)),
-    call,
-    "Averaging"
-  )$middle
-  shift <- if (is.na(shift)) 0 else shift
+  shift <- asked_middles(source, y, wanted, call)
   off <- paste0("(", y, " - ", sql_number(shift), ")")
   answer <- grouped_rows(
     source,
@@ -80,8 +74,12 @@ asked_moments <- function(source, column, y, wanted, call) {
   table <- rbind(groups[there, , drop = FALSE], groups[lacking > 0, , drop = FALSE])
   k <- sum(lacking > 0)
   none <- rep(NA_real_, k)
-  table[[column]] <- c((shift + mean_off)[there], none)
+  # What stands for equal values is that value.
+  equal <- answer$nelvat_least == answer$nelvat_greatest
+  mean <- ifelse(equal, answer$nelvat_least, shift + mean_off)
+  table[[column]] <- c(mean[there], none)
   spread <- sqrt(pmax(answer$nelvat_squares - answer$nelvat_sum * mean_off, 0))
+  spread <- ifelse(equal, 0, spread)
   list(
     data = table,
     times = c(n[there], lacking[lacking > 0]),
@@ -96,6 +94,14 @@ asked_moments <- function(source, column, y, wanted, call) {
       column
     )
   )
+}
+
+# About the middle of each quantity.
+asked_middles <- function(source, values, wanted, call) {
+  columns <- paste0("AVG(", values, ") AS nelvat_", seq_along(values), collapse = ", ")
+  question <- paste0("SELECT ", columns, " FROM ", source$from, asked_where(wanted))
+  middle <- as.numeric(unlist(engine_rows(source, question, call, "Averaging")[1, ]))
+  ifelse(is.na(middle), 0, middle)
 }
 
 # Counts of groups.
@@ -176,59 +182,101 @@ asked_bins <- function(source, column, value, breaks, middles, wanted, call) {
 grid_cells <- 150000 # cells, of all groups together, that points are counted in
 
 # Counts of two quantities in the cells of a fine grid, in each group: a row a cell, at the mean of
-# what it holds.
+# what it holds; on a transformed axis cells are even there.
 asked_cells <- function(source, x, y, wanted, call) {
   value <- c(wanted$values[[x]], wanted$values[[y]])
   known <- paste(value, "IS NOT NULL")
-  ends <- engine_rows(
-    source,
-    paste0(
-      "SELECT COUNT(*) AS n, MIN(",
-      value[1],
-      ") AS xa, MAX(",
-      value[1],
-      ") AS xb, MIN(",
-      value[2],
-      ") AS ya, MAX(",
-      value[2],
-      ") AS yb FROM ",
-      source$from,
-      asked_where(wanted, known)
-    ),
-    call,
-    "Asking for the ranges"
-  )
+  scale <- vapply(c(x, y), function(column) wanted$scales[[column]] %||% "identity", "")
+  along <- c(scaled_sql(value[1], scale[1]), scaled_sql(value[2], scale[2]))
+  ends <- asked_ends(source, along, changed(wanted, where = c(wanted$where, known)), call)
   groups <- if (length(wanted$parts)) nrow(asked_counts(source, wanted, call)$data) else 1
   side <- max(10, min(500, floor(sqrt(min(grid_cells, most_fetched * 0.7) / groups))))
-  class_of <- function(value, a, b) {
-    width <- (b - a) / side
-    if (!isTRUE(width > 0)) return("0")
-    paste0("CAST((", value, " - ", sql_number(a), ") / ", sql_number(width), " AS INTEGER)")
-  }
   cells <- c(
-    nelvat_column = class_of(value[1], ends$xa, ends$xb),
-    nelvat_row = class_of(value[2], ends$ya, ends$yb)
+    nelvat_column = even_class(along[1], ends[[1]], side),
+    nelvat_row = even_class(along[2], ends[[2]], side)
   )
+  cells <- changed(wanted, parts = c(wanted$parts, cells))
+  what <- "classes along each axis, in which rows were counted first"
+  changed(asked_pairs(source, x, y, cells, call), counted = list(what = what, n = side))
+}
+
+# The least and the greatest of each of some values.
+asked_ends <- function(source, values, wanted, call) {
+  columns <- paste0(
+    c("MIN(", "MAX("),
+    rep(values, each = 2),
+    ") AS nelvat_",
+    seq_len(2 * length(values)),
+    collapse = ", "
+  )
+  question <- paste0("SELECT ", columns, " FROM ", source$from, asked_where(wanted))
+  ends <- as.numeric(unlist(engine_rows(source, question, call, "Asking for the ranges")[1, ]))
+  split(ends, rep(seq_along(values), each = 2))
+}
+
+# The class, from 0, of a value among even ones from one end to the other.
+even_class <- function(value, ends, classes) {
+  width <- (ends[2] - ends[1]) / classes
+  if (!isTRUE(width > 0)) return("0")
+  paste0("CAST((", value, " - ", sql_number(ends[1]), ") / ", sql_number(width), " AS INTEGER)")
+}
+
+# Moments of two quantities together, in each group: of the rows that have both.
+asked_pairs <- function(source, x, y, wanted, call) {
+  value <- c(wanted$values[[x]], wanted$values[[y]])
+  known <- paste(value, "IS NOT NULL")
+  shift <- asked_middles(source, value, changed(wanted, where = c(wanted$where, known)), call)
+  off <- paste0("(", value, " - ", vapply(shift, sql_number, ""), ")")
   answer <- grouped_rows(
     source,
     c(
       "COUNT(*) AS nelvat_n",
-      paste0("AVG(", value[1], ") AS nelvat_x"),
-      paste0("AVG(", value[2], ") AS nelvat_y")
+      paste0("SUM(", off, ") AS nelvat_", c("x", "y")),
+      if (wanted$products) {
+        c(
+          paste0("SUM(", off, " * ", off, ") AS nelvat_", c("xx", "yy")),
+          paste0("SUM(", off[1], " * ", off[2], ") AS nelvat_xy"),
+          paste0("MIN(", value, ") AS nelvat_", c("xa", "ya")),
+          paste0("MAX(", value, ") AS nelvat_", c("xb", "yb"))
+        )
+      }
     ),
-    changed(wanted, parts = c(wanted$parts, cells), where = c(wanted$where, known)),
+    changed(wanted, where = c(wanted$where, known)),
     call
   )
-  lacking <- lacking_cells(source, value, wanted, call)
-  alike <- intersect(names(answer), names(lacking))
-  both <- rbind(answer[alike], lacking[alike])
-  data <- both[names(wanted$parts)]
-  data[c(x, y)] <- both[c("nelvat_x", "nelvat_y")]
-  list(data = data, times = c(answer$nelvat_n, lacking$nelvat_n), side = side)
+  n <- answer$nelvat_n
+  groups <- setdiff(names(wanted$parts), c("nelvat_column", "nelvat_row"))
+  lacking <- changed(wanted, parts = wanted$parts[groups])
+  lacking <- lacking_pairs(source, value, lacking, call)
+  data <- rbind(answer[groups], lacking[groups])
+  if (!length(groups)) data <- data.frame(row.names = seq_len(nrow(answer) + nrow(lacking)))
+  data[[x]] <- c(shift[1] + answer$nelvat_x / n, lacking$nelvat_x)
+  data[[y]] <- c(shift[2] + answer$nelvat_y / n, lacking$nelvat_y)
+  found <- list(data = data, times = c(n, lacking$nelvat_n))
+  if (!wanted$products) return(found)
+  none <- rep(NA_real_, nrow(lacking))
+  of_one <- function(sum, squares, least, greatest) {
+    list(
+      spread = c(sqrt(pmax(squares - sum^2 / n, 0)), none),
+      least = c(least, none),
+      greatest = c(greatest, none)
+    )
+  }
+  changed(
+    found,
+    sums = stats::setNames(
+      list(
+        of_one(answer$nelvat_x, answer$nelvat_xx, answer$nelvat_xa, answer$nelvat_xb),
+        of_one(answer$nelvat_y, answer$nelvat_yy, answer$nelvat_ya, answer$nelvat_yb)
+      ),
+      c(x, y)
+    ),
+    products = c(answer$nelvat_xy - answer$nelvat_x * answer$nelvat_y / n, none)
+  )
 }
 
 # Rows that lack one of two quantities, by which of them, in each group.
-lacking_cells <- function(source, value, wanted, call) {
+lacking_pairs <- function(source, value, wanted, call) {
   grouped_rows(
     source,
     c(
@@ -245,5 +293,48 @@ lacking_cells <- function(source, value, wanted, call) {
       where = c(wanted$where, paste(value, "IS NULL", collapse = " OR "))
     ),
     call
+  )
+}
+
+# A source's columns as a codebook of its first rows.
+answered_head <- function(source) new_codebook(source$head, source$kinds, label = source$label)
+
+most_sums <- 900 # sums that are asked for at once
+
+# Sums of each two of some quantities, of the rows that have both, about their means: a table first,
+# second (1..k, first <= second), n, xx, yy, xy.
+asked_products <- function(source, value, call) {
+  shift <- asked_middles(source, value, list(), call)
+  off <- paste0("(", value, " - ", vapply(shift, sql_number, ""), ")")
+  pairs <- expand.grid(first = seq_along(value), second = seq_along(value))
+  pairs <- pairs[pairs$first <= pairs$second, ]
+  sums_of <- function(i, j) {
+    both <- paste0(value[i], " IS NOT NULL AND ", value[j], " IS NOT NULL")
+    of <- function(product) paste0("SUM(CASE WHEN ", both, " THEN ", product, " END)")
+    c(
+      of("1.0"),
+      of(off[i]),
+      of(off[j]),
+      of(paste(off[i], "*", off[i])),
+      of(paste(off[j], "*", off[j])),
+      of(paste(off[i], "*", off[j]))
+    )
+  }
+  asked <- unlist(Map(sums_of, pairs$first, pairs$second))
+  pieces <- split(asked, ceiling(seq_along(asked) / most_sums))
+  answers <- lapply(pieces, function(piece) {
+    columns <- paste0(piece, " AS nelvat_", seq_along(piece), collapse = ", ")
+    question <- paste0("SELECT ", columns, " FROM ", source$from)
+    as.numeric(unlist(engine_rows(source, question, call, "Summing products")[1, ]))
+  })
+  sums <- matrix(unlist(answers), ncol = 6, byrow = TRUE)
+  sums[is.na(sums)] <- 0
+  n <- pmax(sums[, 1], 1)
+  data.frame(
+    pairs,
+    n = sums[, 1],
+    xx = sums[, 4] - sums[, 2]^2 / n,
+    yy = sums[, 5] - sums[, 3]^2 / n,
+    xy = sums[, 6] - sums[, 2] * sums[, 3] / n
   )
 }

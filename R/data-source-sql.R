@@ -23,6 +23,12 @@ sql_functions <- c(
 sql_remainder <- "%1 - %2 * FLOOR((1.0 * %1) / %2)"
 sql_whole_part <- "FLOOR((1.0 * %1) / %2)"
 
+# Axes that a database knows the transforms of; scaled ones and others it does not.
+sql_scales <- c(log10 = "log10", log2 = "log2", ln = "log", sqrt = "sqrt")
+scaled_sql <- function(value, scale) {
+  if (scale == "identity") value else filled_sql(sql_functions[[sql_scales[[scale]]]], value)
+}
+
 # columns: SQL by name, of the table's columns and of those derived.
 sql_of <- function(expression, columns, source, call) {
   of <- function(one) sql_of(one, columns, source, call)

@@ -16,8 +16,11 @@
 #' @details Of up to 200,000 rows, the rows that a figure needs are fetched, and all inks draw them.
 #'   Of more, the database is asked: by [ink_histogram()] for a count a bin, by [ink_bars()],
 #'   [ink_centre()] and [ink_line()] of means (errors `"sd"`, `"se"`, `"ci"`, `"range"`, `"none"`)
-#'   for the moments of each group, by [ink_hexagons()] and [ink_bins()] for counts on a fine grid.
-#'   Other inks, logarithmic axes and running statistics are refused with what can be done.
+#'   for the moments of each group, by [ink_hexagons()] and [ink_bins()] for counts on a fine grid,
+#'   by [ink_box()], [ink_violin()], [ink_density()], [ink_ridges()], [ink_cumulative()] and medians
+#'   with their quartiles for counts of up to 10,000 classes of each group (exact where values are
+#'   few), by [ink_fit()] of a line and [correlations()] for sums. Other inks, sums on logarithmic
+#'   axes and running statistics are refused with what can be done.
 #'
 #'   Moments are of differences from the mean, so that values far from zero keep their digits.
 #'   Quartiles, from which the width of bins follows, are exact: found by counting in ever finer

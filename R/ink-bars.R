@@ -310,9 +310,8 @@ place_ink.ink_bars <- function(ink, trained, site) {
 #' @export
 question_of.ink_bars <- function(ink) {
   if (identical(ink$centre, "count")) return("counts")
-  error <- ink$error %||% errors_of(ink$centre %||% "mean")[1]
-  known <- (ink$centre %||% "mean") %in% c("mean", "sum") && error %in% errors_of_moments
-  if (known) "moments" else "rows"
+  centre <- ink$centre %||% "mean"
+  question_of_centre(centre, ink$error %||% errors_of(centre)[1])
 }
 
 #' @export

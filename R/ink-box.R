@@ -134,7 +134,10 @@ train_ink.ink_box <- function(ink, layer) {
   slots <- slot_groups(layer)
   scale <- summary_scale(ink, if (slots$lying) layer$x else layer$y)
   values <- scale$forward(slots$table$y)
-  summary <- box_summary(values, slots$at, nrow(slots$rows), ink$whiskers)
+  parts <- parts_of(slots$table, scale$forward)
+  # Of values that stand for many it is told how many lie beyond.
+  if (!is.null(parts)) ink$outliers <- FALSE
+  summary <- box_summary(values, slots$at, nrow(slots$rows), ink$whiskers, parts)
   drawn_ends <- setdiff(names(summary$boxes), c("group", "n"))
   summary$boxes[drawn_ends] <- lapply(summary$boxes[drawn_ends], scale$restored)
   summary$outliers$value <- scale$restored(summary$outliers$value)
@@ -154,7 +157,7 @@ train_ink.ink_box <- function(ink, layer) {
       high = boxes$high,
       notch_low = if (ink$notch) boxes$notch_low,
       notch_high = if (ink$notch) boxes$notch_high,
-      beyond = tabulate(summary$outliers$group, nrow(slots$rows))[summary$boxes$group],
+      beyond = summary$beyond,
       lying = slots$lying
     ),
     outliers = if (draws_beyond) outliers,
@@ -173,7 +176,7 @@ train_ink.ink_box <- function(ink, layer) {
     zero = character(),
     used = slots$complete,
     shows = paste0(
-      box_words(ink, nrow(outliers)),
+      box_words(ink, sum(summary$beyond)),
       if (scale$name != "identity") {
         paste(", of the", scale_values[[sub("/.*", "", scale$name)]])
       }
@@ -305,6 +308,9 @@ box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt, fill) {
     .rows = 10 * n
   )
 }
+
+#' @export
+question_of.ink_box <- function(ink) "classes"
 
 #' @export
 ink_traits.ink_box <- function(ink) new_traits("swatch", "colour", "spread", called = "box")

@@ -229,7 +229,7 @@ place_ink.ink_centre <- function(ink, trained, site) {
 
 #' @export
 question_of.ink_centre <- function(ink) {
-  if (ink$centre == "mean" && ink$error %in% errors_of_moments) "moments" else "rows"
+  question_of_centre(ink$centre, ink$error)
 }
 
 #' @export

@@ -54,9 +54,12 @@ train_ink.ink_cumulative <- function(ink, layer) {
   table <- layer$table
   complete <- complete_rows(table, c("x", if (!is_ramp(layer$colour)) "colour"))
   group <- layer_groups(layer, complete, ink, table)
+  parts <- parts_of(table)
   curves <- stack_tables(
     lapply(seq_len(nrow(group$rows)), function(g) {
-      curve <- cumulative_shares(table$x[which(group$at == g)], ink$band)
+      rows <- which(group$at == g)
+      own_parts <- if (!is.null(parts)) lapply(parts, `[`, rows)
+      curve <- cumulative_shares(table$x[rows], ink$band, own_parts)
       new_table(
         panel = group$rows$panel[g],
         series = g,
@@ -71,7 +74,11 @@ train_ink.ink_cumulative <- function(ink, layer) {
   list(
     table = curves,
     series = group$rows,
-    findings = new_findings(group$rows, "curve", tabulate(group$at, nrow(group$rows))),
+    findings = new_findings(
+      group$rows,
+      "curve",
+      tabulate_rows(group$at, nrow(group$rows), parts$times)
+    ),
     traces = share_traces(curves),
     extent = if (!is.null(curves)) extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = 1),
     zero = "y",
@@ -106,6 +113,9 @@ place_ink.ink_cumulative <- function(ink, trained, site) {
     )
   )
 }
+
+#' @export
+question_of.ink_cumulative <- function(ink) "classes"
 
 #' @export
 ink_traits.ink_cumulative <- function(ink) {

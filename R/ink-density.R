@@ -57,11 +57,14 @@ train_ink.ink_density <- function(ink, layer) {
   complete <- complete_rows(one$table, c("x", if (!is.null(layer$colour)) "colour"))
   group <- layer_groups(one, complete, ink)
   values <- one$transform$forward(one$table$x)
-  shapely <- shape_counts(values, group$at, nrow(group$rows))
+  parts <- parts_of(one$table, one$transform$forward)
+  shapely <- shape_counts(values, group$at, nrow(group$rows), parts)
   made <- which(is.na(shapely$why))
   curves <- stack_tables(
     lapply(made, function(g) {
-      curve <- density_curve(values[which(group$at == g)], ink$bandwidth)
+      rows <- which(group$at == g)
+      own_parts <- if (!is.null(parts)) lapply(parts, `[`, rows)
+      curve <- density_curve(values[rows], ink$bandwidth, parts = own_parts)
       curve <- shown_curve(curve, one$transform)
       new_table(
         panel = group$rows$panel[g],
@@ -95,7 +98,8 @@ train_ink.ink_density <- function(ink, layer) {
     notes = few_note(
       if (one$lying) layer$y else layer$x,
       complete & !group$at %in% made,
-      "a density"
+      "a density",
+      one$table$times
     ),
     shows = paste0("density by a Gaussian kernel, bandwidth by ", rule)
   )
@@ -144,6 +148,13 @@ place_ink.ink_density <- function(ink, trained, site) {
     .rows = length(row)
   )
   list(new_marks("areas", exchange_axes(area, trained$lying)), line)
+}
+
+#' @export
+question_of.ink_density <- function(ink) question_of_density(ink)
+# The rule of Sheather and Jones asks for the values themselves.
+question_of_density <- function(ink) {
+  if (identical(ink$bandwidth, "sheather-jones")) "rows" else "classes"
 }
 
 #' @export

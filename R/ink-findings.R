@@ -95,9 +95,18 @@ why_no_shape <- function(n, distinct, least = 2L) {
 }
 
 # Of groups of values: how many, how many distinct, and why they have no shape.
-shape_counts <- function(values, at, k) {
-  by_group_of <- split(values, factor(at, seq_len(k)))
-  n <- lengths(by_group_of, use.names = FALSE)
-  distinct <- vapply(by_group_of, function(one) length(unique(one)), 0L, USE.NAMES = FALSE)
-  list(n = n, why = why_no_shape(n, distinct))
+# parts: see group_sums().
+shape_counts <- function(values, at, k, parts = NULL) {
+  rows <- split(seq_along(values), factor(at, seq_len(k)))
+  n <- tabulate_rows(at, k, parts$times)
+  distinct <- vapply(
+    rows,
+    function(one) {
+      ends <- if (!is.null(parts$least)) c(parts$least[one], parts$greatest[one])
+      length(unique(c(values[one], ends)))
+    },
+    0L,
+    USE.NAMES = FALSE
+  )
+  list(n = n, why = why_no_shape(n, distinct), many = distinct > 1)
 }

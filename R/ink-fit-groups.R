@@ -39,10 +39,20 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
       how$at <- x_axis$backward(seq(ends[1], ends[2], length.out = curve_points))
     }
     group_row <- table_rows(group$rows, g)
+    values <- list(x = x[rows], y = y[rows])
+    if (!is.null(table$products)) {
+      sums <- pair_sums(table_rows(table, rows))
+      values <- points_of_sums(sums)
+      how[c("n", "w", "at")] <- list(
+        sums$n,
+        rep(sums$n / 3, 3),
+        seq(sums$x_least, sums$x_greatest, length.out = curve_points)
+      )
+    }
     fit <- of_group(
       layer,
       group_row,
-      fit_curve(x[rows], y[rows], ink$model, ink$degree, level, how)
+      fit_curve(values$x, values$y, ink$model, ink$degree, level, how)
     )
     if (is.null(fit)) return(NULL)
     fit$model <- ink$model
@@ -57,17 +67,17 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
     x = x,
     y = y,
     used = used,
-    notes = few_note(layer$y, complete & !used, "a fit")
+    notes = few_note(layer$y, complete & !used, "a fit", table$times)
   )
 }
 
 # A note of values that are too few for what is made of them; NULL for none.
-few_note <- function(variable, few, what) {
+few_note <- function(variable, few, what, times = NULL) {
   if (any(few)) {
     new_table(
       column = variable$id,
       what = paste("values too few for", what),
-      n = sum(few),
+      n = rows_behind(list(times = times), few),
       .rows = 1L
     )
   }

@@ -211,7 +211,7 @@ train_ink.ink_fit <- function(ink, layer) {
     findings = new_findings(
       fitted$group$rows,
       "curve",
-      tabulate(fitted$group$at, nrow(fitted$group$rows)),
+      tabulate_rows(fitted$group$at, nrow(fitted$group$rows), layer$table$times),
       why = ifelse(vapply(fitted$fits, is.null, NA), "too few values", NA)
     ),
     traces = if (!is.null(curves)) {
@@ -281,6 +281,12 @@ place_ink.ink_fit <- function(ink, trained, site) {
   )
   if (ink$equation) marks <- c(marks, list(equation_words(trained, looks, site)))
   marks
+}
+
+# A line needs no more than sums; residuals are of the values themselves.
+#' @export
+question_of.ink_fit <- function(ink) {
+  if (ink$model == "line" && is.null(ink$mapped$weigh_by)) "pairs" else "rows"
 }
 
 #' @export

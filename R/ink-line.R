@@ -289,8 +289,8 @@ step_paths <- function(paths) {
 
 #' @export
 question_of.ink_line <- function(ink) {
-  band <- ink$band %||% errors_of(ink$centre %||% "mean")[1]
-  if (identical(ink$centre, "mean") && band %in% errors_of_moments) "moments" else "rows"
+  if (is.null(ink$centre)) return("rows")
+  question_of_centre(ink$centre, ink$band %||% errors_of(ink$centre)[1])
 }
 
 #' @export

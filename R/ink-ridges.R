@@ -53,13 +53,16 @@ train_ink.ink_ridges <- function(ink, layer) {
   group <- match_rows(table[c("panel", "y", "colour")], complete)
   axis <- axis_transform(layer$x$transform)
   values <- axis$forward(table$x)
-  shapely <- shape_counts(values, group$at, nrow(group$rows))
+  parts <- parts_of(table, axis$forward)
+  shapely <- shape_counts(values, group$at, nrow(group$rows), parts)
   curves <- stack_tables(
     lapply(order(group$rows$y), function(g) {
-      values_of_group <- values[which(group$at == g)]
       # One value has no spread.
-      if (length(unique(values_of_group)) < 2) return(NULL)
-      curve <- shown_curve(density_curve(values_of_group, ink$bandwidth), axis)
+      if (!shapely$many[g]) return(NULL)
+      rows <- which(group$at == g)
+      own_parts <- if (!is.null(parts)) lapply(parts, `[`, rows)
+      curve <- density_curve(values[rows], ink$bandwidth, parts = own_parts)
+      curve <- shown_curve(curve, axis)
       new_table(
         panel = group$rows$panel[g],
         series = g,
@@ -67,7 +70,7 @@ train_ink.ink_ridges <- function(ink, layer) {
         y = group$rows$y[g],
         colour = group$rows$colour[g],
         height = curve$density,
-        n = length(values_of_group),
+        n = shapely$n[g],
         .rows = nrow(curve)
       )
     })
@@ -85,7 +88,7 @@ train_ink.ink_ridges <- function(ink, layer) {
     },
     zero = character(),
     used = complete & group$at %in% curves$series,
-    notes = few_note(layer$x, complete & !group$at %in% curves$series, "a ridge"),
+    notes = few_note(layer$x, complete & !group$at %in% curves$series, "a ridge", table$times),
     shows = paste0("density of each row by a Gaussian kernel, bandwidth by ", rule)
   )
 }
@@ -129,6 +132,9 @@ place_ink.ink_ridges <- function(ink, trained, site) {
     )
   )
 }
+
+#' @export
+question_of.ink_ridges <- function(ink) question_of_density(ink)
 
 #' @export
 ink_traits.ink_ridges <- function(ink) new_traits("swatch", "colour", "spread", called = "ridge")

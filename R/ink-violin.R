@@ -56,17 +56,21 @@ said_on_axis.ink_violin <- function(ink, direction) ink["bandwidth"]
 train_ink.ink_violin <- function(ink, layer) {
   slots <- slot_groups(layer, share = 0.86)
   transform <- axis_transform(if (slots$lying) layer$x$transform else layer$y$transform)
-  shapely <- shape_counts(transform$forward(slots$table$y), slots$at, nrow(slots$rows))
+  values <- transform$forward(slots$table$y)
+  parts <- parts_of(slots$table, transform$forward)
+  shapely <- shape_counts(values, slots$at, nrow(slots$rows), parts)
   # Without its quartiles, what has no shape is not drawn.
   if (ink$quartiles) shapely$why[] <- NA
   made <- which(is.na(shapely$why))
   shapes <- stack_tables(
     lapply(seq_len(nrow(slots$rows)), function(g) {
-      values <- transform$forward(slots$table$y[which(slots$at == g)])
       # One value has no density; its violin is its median alone.
-      if (length(unique(values)) < 2) return(NULL)
-      curve <- density_curve(values, ink$bandwidth)
-      curve <- table_rows(curve, curve$x >= min(values) & curve$x <= max(values))
+      if (!shapely$many[g]) return(NULL)
+      rows <- which(slots$at == g)
+      own_parts <- if (!is.null(parts)) lapply(parts, `[`, rows)
+      curve <- density_curve(values[rows], ink$bandwidth, parts = own_parts)
+      ends <- range(own_parts$least, own_parts$greatest, values[rows])
+      curve <- table_rows(curve, curve$x >= ends[1] & curve$x <= ends[2])
       new_table(
         panel = slots$rows$panel[g],
         group = g,
@@ -74,12 +78,12 @@ train_ink.ink_violin <- function(ink, layer) {
         colour = slots$rows$colour[g],
         y = transform$backward(curve$x),
         width = curve$density,
-        n = length(values),
+        n = shapely$n[g],
         .rows = nrow(curve)
       )
     })
   )
-  summary <- box_summary(transform$forward(slots$table$y), slots$at, nrow(slots$rows))$boxes
+  summary <- box_summary(values, slots$at, nrow(slots$rows), parts = parts)$boxes
   drawn_ends <- c("q1", "median", "q3", "low", "high")
   summary[drawn_ends] <- lapply(summary[drawn_ends], transform$backward)
   boxes <- cbind(
@@ -87,7 +91,7 @@ train_ink.ink_violin <- function(ink, layer) {
     summary[drawn_ends],
     group = summary$group
   )
-  ends <- by_group_ends(slots$table$y, slots$at, nrow(slots$rows))
+  ends <- group_sums(slots$table$y, slots$at, nrow(slots$rows), parts_of(slots$table))
   quartile <- function(name) {
     if (ink$quartiles) boxes[[name]][match(seq_len(nrow(slots$rows)), boxes$group)]
   }
@@ -128,14 +132,11 @@ train_ink.ink_violin <- function(ink, layer) {
     notes = few_note(
       if (slots$lying) layer$x else layer$y,
       slots$complete & !used,
-      "a violin"
+      "a violin",
+      slots$table$times
     ),
     shows = paste0("density", if (ink$quartiles) ", median and quartiles")
   )
-}
-
-by_group_ends <- function(values, at, n_groups) {
-  group_moments_cpp(values, at, n_groups)[c("least", "greatest")]
 }
 
 #' @export
@@ -228,6 +229,9 @@ place_ink.ink_violin <- function(ink, trained, site) {
     )
   )
 }
+
+#' @export
+question_of.ink_violin <- function(ink) question_of_density(ink)
 
 #' @export
 ink_traits.ink_violin <- function(ink) new_traits("swatch", "colour", "spread", called = "shape")

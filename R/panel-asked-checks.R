@@ -79,9 +79,16 @@ check_asked_inks <- function(panel, inks, side, call = NULL) {
   asked <- panel$book$asked
   if (is.null(asked)) return(invisible())
   suiting <- if (is.null(side)) {
-    list(counts = c("counts", "moments"), moments = "moments", cells = "cells", bins = "bins")
+    list(
+      counts = c("counts", "moments"),
+      moments = "moments",
+      classes = c("counts", "moments", "classes"),
+      pairs = "pairs",
+      cells = c("cells", if (!is.null(panel$book$products)) "pairs"),
+      bins = "bins"
+    )
   } else {
-    list(cells = "bins")
+    list(cells = c("bins", "classes"))
   }
   for (ink in inks) {
     if (ink_traits(ink)$summarises == "nothing") next
@@ -102,7 +109,10 @@ one_question <- function(inks, source, n, call) {
   if (any(asked == "rows")) {
     abort_question(source, n, paste0("`ink_", inks[[which(asked == "rows")[1]]]$ink, "()`"), call)
   }
-  if (length(unique(asked)) == 1) return(asked[1])
+  # What is finer answers what is coarser, too.
+  for (finer in list(c("counts", "moments", "classes"), c("pairs", "cells"), "bins")) {
+    if (all(asked %in% finer)) return(finer[max(match(asked, finer))])
+  }
   abort_question(source, n, "Inks that ask for unlike sums in one panel", call)
 }
 
@@ -112,8 +122,9 @@ abort_question <- function(source, n, what, call) {
     c(
       paste0(what, " cannot be drawn of ", count_text(n), " rows that stay in their database."),
       i = paste0(
-        "Ask for counts, means or cells: `ink_histogram()`, `ink_bars()`, `ink_centre()`, ",
-        "`ink_line(centre = \"mean\")`, `ink_hexagons()`; or draw a sample, ",
+        "Ask for counts, means, boxes or cells: `ink_histogram()`, `ink_bars()`, ",
+        "`ink_centre()`, `ink_box()`, `ink_density()`, `ink_line(centre = \"mean\")`, ",
+        "`ink_hexagons()`, `ink_fit()` of a line; or draw a sample, ",
         "`table_in(sample = sample_of(20000))`."
       )
     ),
@@ -121,11 +132,26 @@ abort_question <- function(source, n, what, call) {
   )
 }
 
-# Places are columns as they are: sums of what an axis transforms cannot be had from sums.
-check_askable <- function(channels, question, call) {
+# The transform of each column that stands on a transformed axis. questions: what the inks ask. Sums
+# of what an axis transforms cannot be had from sums, and what is computed of a column is not a
+# column.
+asked_scales <- function(channels, questions, call) {
+  scales <- list()
   for (channel in c("x", "y")) {
-    expression <- rlang::quo_get_expr(channels[[channel]])
-    if (is.null(expression) || !is.null(quo_column(channels[[channel]]))) next
+    quo <- channels[[channel]]
+    expression <- plain_logarithm(rlang::quo_get_expr(quo))
+    while (rlang::is_call(expression, "reverse", n = 1)) expression <- expression[[2]]
+    inner <- if (rlang::is_call(expression, names(axis_transforms), n = 1)) expression[[2]]
+    of <- function(one) quo_column(rlang::new_quosure(one, rlang::quo_get_env(quo)))
+    if (is.null(expression) || !is.null(of(expression))) next
+    scale <- if (!is.null(inner)) axis_transforms[[rlang::call_name(expression)]]
+    while (rlang::is_call(inner, "reverse", n = 1)) inner <- inner[[2]]
+    column <- if (!is.null(inner)) of(inner)
+    known <- !is.null(column) && scale %in% names(sql_scales)
+    if (known && all(questions %in% c("bins", "classes", "cells", "counts"))) {
+      scales[[column]] <- scale
+      next
+    }
     abort_nelvat(
       "engine",
       c(
@@ -133,9 +159,9 @@ check_askable <- function(channels, question, call) {
           "`",
           channel,
           " = ",
-          rlang::as_label(expression),
+          rlang::as_label(rlang::quo_get_expr(quo)),
           "` cannot be asked for as ",
-          question,
+          listed(unique(questions)),
           "."
         ),
         i = "Derive a column of it, such as `derive = list(power = log10(level))`."
@@ -143,6 +169,7 @@ check_askable <- function(channels, question, call) {
       call
     )
   }
+  scales
 }
 
 # What is missing cannot be filled where rows stand for many.

@@ -2,6 +2,7 @@
 # a codebook whose rows stand for many. Its fields besides those of a codebook:
 #   times   how many rows of the table each row stands for;
 #   sums    by column: spread, least and greatest of the values that each row is the mean of;
+#   products  of two columns, the sum of products of what lies off their means;
 #   breaks  edges of bins, where the question was for bins.
 
 # channels: quosures by channel; parts: quosures of what parts the rows besides, such as facets.
@@ -38,12 +39,13 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     return(book)
   }
   inks <- Filter(function(ink) ink_traits(ink)$summarises != "nothing", inks)
+  questions <- vapply(inks, question_of, "")
   question <- one_question(inks, source, n, call)
   # Groups without a quantity on an axis are counted.
   if (question == "moments" && rlang::quo_is_null(channels$y) + rlang::quo_is_null(channels$x)) {
-    question <- "counts"
+    question <- questions[] <- "counts"
   }
-  check_askable(channels, question, call)
+  scales <- asked_scales(channels, questions, call)
   places <- named[c("x", "y")]
   if (length(places$x) > 1 || length(places$y) > 1) {
     abort_question(source, n, "Several columns on one axis", call)
@@ -61,24 +63,35 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
   }
   group <- setdiff(unique(unlist(named)), measured)
   for (column in group) check_summed_order(source_kind(source, column)$order, column, call)
-  wanted <- changed(wanted, parts = columns[group], values = columns)
+  wanted <- changed(
+    wanted,
+    parts = columns[group],
+    values = columns,
+    scales = scales,
+    products = "pairs" %in% questions
+  )
   answer <- switch(
     question,
     counts = asked_counts(source, wanted, call),
     moments = asked_moments(source, measured, columns[[measured]], wanted, call),
+    classes = {
+      forward <- axis_transform(scales[[measured]] %||% "identity")$forward
+      asked_classes(source, measured, changed(wanted, forward = forward), call)
+    },
+    pairs = asked_pairs(source, measured[1], measured[2], wanted, call),
     cells = asked_cells(source, measured[1], measured[2], wanted, call),
     bins = binned_answer(source, measured, columns[[measured]], wanted, inks, call)
   )
   book <- answered_book(source, answer$data)
-  if (question == "cells") {
-    what <- "classes along each axis, in which rows were counted first"
-    book$notes <- add_note(book$notes, source$label, what, answer$side)
+  if (!is.null(answer$counted)) {
+    book$notes <- add_note(book$notes, source$label, answer$counted$what, answer$counted$n)
   }
   changed(
     book,
     asked = question,
     times = answer$times,
     sums = answer$sums,
+    products = answer$products,
     breaks = answer$breaks,
     kept = kept
   )
@@ -126,9 +139,10 @@ measured_columns_of <- function(question, places, is_level) {
     question,
     counts = character(),
     cells = quantities,
+    pairs = quantities,
     bins = quantities[1],
     # With two quantities means are of y at each x.
-    moments = if (length(quantities) == 2) places$y else quantities[1]
+    if (length(quantities) == 2) places$y else quantities[1]
   )
 }
 
@@ -228,14 +242,23 @@ binned_answer <- function(source, column, value, wanted, inks, call) {
       ")"
     )
   }
+  # Bins of a transformed axis are even there.
+  scale <- axis_transform(wanted$scales[[column]] %||% "identity")
+  shown <- scaled_sql(shown, scale$name)
   about <- asked_about(source, shown, wanted, call)
   ink <- inks[[1]]
   said <- unique(lapply(inks, function(one) unclass(one)[c("bins", "width", "breaks")]))
   if (length(said) > 1) {
     abort_question(source, about$n, "Histograms of unlike bins in a panel", call)
   }
-  breaks <- bins_of(about, ink$bins, ink$width, ink$breaks)
-  middles <- ((breaks[-1] + breaks[-length(breaks)]) / 2 - conversion$offset) / conversion$factor
+  breaks <- bins_of(
+    about,
+    ink$bins,
+    ink$width,
+    if (!is.null(ink$breaks)) scale$forward(ink$breaks)
+  )
+  middles <- scale$backward((breaks[-1] + breaks[-length(breaks)]) / 2)
+  middles <- (middles - conversion$offset) / conversion$factor
   c(
     asked_bins(source, column, shown, breaks, middles, wanted, call),
     list(breaks = breaks)
@@ -262,16 +285,21 @@ weighed_variable <- function(variable, book) {
     variable,
     n_missing = as.integer(sum(book$times[is.na(variable$values)])),
     times = book$times,
-    sums = if (!is.null(sums)) shown_sums(sums, variable$kind)
+    sums = if (!is.null(sums)) shown_sums(sums, variable$kind, book$products)
   )
 }
 
-shown_sums <- function(sums, kind) {
-  if (is.null(kind$show)) return(sums)
+# products: of this column and another; each of the two brings its own factor to them.
+shown_sums <- function(sums, kind, products = NULL) {
+  if (is.null(kind$show)) return(c(sums, list(products = products, factor = 1)))
   conversion <- unit_conversion(kind$unit, kind$show)
   ends <- lapply(sums[c("least", "greatest")], function(values) {
     values * conversion$factor + conversion$offset
   })
   if (conversion$factor < 0) ends <- stats::setNames(rev(ends), names(ends))
-  c(list(spread = sums$spread * abs(conversion$factor)), ends)
+  c(
+    list(spread = sums$spread * abs(conversion$factor)),
+    ends,
+    list(products = products, factor = conversion$factor)
+  )
 }

@@ -73,7 +73,7 @@ ready_variable <- function(variable, policy, on_y = FALSE, series = NULL) {
     values = replace(variable$values, out, NA),
     outside = list(
       what = if (any(infinite)) "infinite values, which no axis can show" else transform$why,
-      n = sum(out)
+      n = rows_behind(variable, out)
     )
   )
 }

@@ -29,9 +29,16 @@ centre_error <- function(
     centre,
     mean = moments$mean,
     sum = by_group(values * (parts$times %||% 1), group, n_groups, sum),
-    median = by_group(values, group, n_groups, stats::median)
+    median = quantile_by_group(values, group, n_groups, 0.5, parts)
   )
-  ends <- error_ends(error, centre, moments, middle, values, group, n_groups, seed)
+  ends <- if (centre != "mean" && error == "quartiles") {
+    list(
+      lower = quantile_by_group(values, group, n_groups, 0.25, parts),
+      upper = quantile_by_group(values, group, n_groups, 0.75, parts)
+    )
+  } else {
+    error_ends(error, centre, moments, values, group, n_groups, seed)
+  }
   new_table(
     group = groups,
     n = moments$n[groups],
@@ -58,16 +65,12 @@ scaled_moments <- function(values, group, n_groups) {
 }
 
 # Ends of the error about a centre: from sums where they tell it, else from the values.
-error_ends <- function(error, centre, moments, middle, values, group, n_groups, seed) {
+error_ends <- function(error, centre, moments, values, group, n_groups, seed) {
   if (centre != "mean" && error == "none") {
     return(list(lower = rep(NA_real_, n_groups), upper = rep(NA_real_, n_groups)))
   }
   finished_ends(moments, error) %||% switch(
     error,
-    quartiles = list(
-      lower = by_group(values, group, n_groups, stats::quantile, 0.25, names = FALSE),
-      upper = by_group(values, group, n_groups, stats::quantile, 0.75, names = FALSE)
-    ),
     bootstrap = bootstrap_ends(
       values,
       group,
@@ -90,6 +93,15 @@ check_zeros_ones <- function(values, group) {
     ),
     call = NULL
   )
+}
+
+# parts: see group_sums().
+quantile_by_group <- function(values, group, n_groups, share, parts = NULL) {
+  if (is.null(parts)) {
+    return(by_group(values, group, n_groups, stats::quantile, share, names = FALSE, type = 7))
+  }
+  of_rows <- function(rows) quantiles_of_counted(counted_values(values, parts, rows), share)
+  by_group(replace(seq_along(values), is.na(values), NA), group, n_groups, of_rows)
 }
 
 by_group <- function(values, group, n_groups, f, ...) {

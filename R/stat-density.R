@@ -11,31 +11,34 @@ bandwidth_rules <- c(
   `sheather-jones` = "the Sheather-Jones rule"
 )
 
-density_bandwidth <- function(values, bandwidth = "silverman") {
+# counted: of values that stand for many, their counted_spread().
+density_bandwidth <- function(values, bandwidth = "silverman", counted = NULL) {
   if (is.numeric(bandwidth)) return(bandwidth)
-  switch(
-    bandwidth,
-    silverman = silverman_bandwidth(values),
-    scott = stats::bw.nrd(values),
-    `sheather-jones` = stats::bw.SJ(values)
+  if (bandwidth == "sheather-jones") return(stats::bw.SJ(values))
+  about <- counted %||% list(
+    n = length(values),
+    sd = if (length(values) > 1) stats::sd(values) else 0,
+    iqr = diff(quantiles_cpp(values, c(0.25, 0.75)))
   )
-}
-
-silverman_bandwidth <- function(values) {
-  spread <- if (length(values) > 1) stats::sd(values) else 0
-  lower <- min(spread, diff(quantiles_cpp(values, c(0.25, 0.75))) / 1.34)
+  lower <- min(about$sd, about$iqr / 1.34)
+  if (bandwidth == "scott") return(1.06 * lower * about$n^-0.2)
   if (!(lower > 0)) {
-    lower <- if (spread > 0) spread else if (abs(values[1]) > 0) abs(values[1]) else 1
+    lower <- if (about$sd > 0) about$sd else if (abs(values[1]) > 0) abs(values[1]) else 1
   }
-  0.9 * lower * length(values)^-0.2
+  0.9 * lower * about$n^-0.2
 }
 
 # Returns a table x, density of `points` rows, from 3 bandwidths below the least value to
-# 3 above the greatest.
-density_curve <- function(values, bandwidth = "silverman", points = 512) {
-  values <- finite_values(values)
-  ends <- number_range_cpp(values)
-  h <- density_bandwidth(values, bandwidth)
+# 3 above the greatest. parts: see group_sums().
+density_curve <- function(values, bandwidth = "silverman", points = 512, parts = NULL) {
+  known <- which(is.finite(values))
+  values <- values[known]
+  times <- as.numeric(parts$times[known])
+  ends <- if (is.null(parts)) number_range_cpp(values) else counted_range(values, parts, known)
+  about <- if (!is.null(parts)) {
+    counted_spread(counted_values(values, lapply(parts, `[`, known)), parts$spread[known])
+  }
+  h <- density_bandwidth(values, bandwidth, about)
   low <- ends[1] - 7 * h
   high <- ends[2] + 7 * h
   if (!is.finite(4 * (high - low))) {
@@ -55,7 +58,7 @@ density_curve <- function(values, bandwidth = "silverman", points = 512) {
     )
   }
   # From the least value on, as digits are lost far from zero.
-  weight <- linear_bins_cpp(values - ends[1], -7 * h, ends[2] - ends[1] + 7 * h, points)
+  weight <- linear_bins_cpp(values - ends[1], times, -7 * h, ends[2] - ends[1] + 7 * h, points)
   distances <- seq(0, 2 * (high - low), length.out = 2 * points)
   distances[(points + 2):(2 * points)] <- -distances[points:2]
   kernel <- stats::dnorm(distances, sd = h)

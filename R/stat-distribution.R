@@ -3,11 +3,14 @@
 
 # The empirical distribution function as the path of its steps: x, y, lower, upper (see
 # ink_cumulative() for the band).
-cumulative_shares <- function(values, level) {
-  values <- sort(finite_values(values))
-  n <- length(values)
-  x <- unique(values)
-  share <- cumsum(tabulate(match(values, x), length(x))) / n
+# parts: see group_sums(); values that stand for many are reached at the greatest of them.
+cumulative_shares <- function(values, level, parts = NULL) {
+  known <- which(is.finite(values))
+  ends <- (parts$greatest %||% values)[known]
+  times <- (parts$times %||% rep(1, length(values)))[known]
+  x <- sort(unique(ends))
+  n <- sum(times)
+  share <- cumsum(tabulate_rows(match(ends, x), length(x), times)) / n
   steps <- rep(seq_along(x), each = 2)
   y <- c(0, share[rep(seq_along(x), each = 2)])[seq_along(steps)]
   half <- if (is.null(level)) NA_real_ else sqrt(log(2 / (1 - level)) / (2 * n))

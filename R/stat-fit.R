@@ -11,7 +11,8 @@
 # Source: Draper and Smith (1998), "Applied Regression Analysis".
 
 # how: w, weights of the values; span of a loess; interval, "confidence" or "prediction"; start and
-# value(x, p) of a curve of the user's; parameters; at, where the curve is told.
+# value(x, p) of a curve of the user's; parameters; at, where the curve is told; n, how many values
+# there are, where they are not as many as x.
 # Returns list(curve: x, y, lower, upper; coefficients: term, estimate, se, low, high; r2, p, n, s,
 # residuals), or NULL where there are too few values.
 fit_curve <- function(x, y, model = "line", degree = 2, level = 0.95, how = list()) {
@@ -80,7 +81,7 @@ fit_powers <- function(x, y, model, level, how) {
   qr <- qr(powers(x) * root, tol = 1e-12)
   k <- degree + 1 - from
   if (qr$rank < k) return(NULL)
-  n <- sum(how$w > 0)
+  n <- how$n %||% sum(how$w > 0)
   centred <- qr.coef(qr, y * root)
   residuals <- y - as.vector(powers(x) %*% centred)
   rss <- sum(how$w * residuals^2)

@@ -48,8 +48,15 @@ sums_of_parts <- function(values, group, n_groups, parts) {
 }
 
 # The parts that a layer's table has for its values; NULL where each row is one.
-parts_of <- function(table) {
-  if (!is.null(table$times)) as.list(table)[intersect(names(table), sum_columns)]
+# forward: the transform that its values are taken through; of its values no spread is known.
+parts_of <- function(table, forward = identity) {
+  if (is.null(table$times)) return(NULL)
+  parts <- as.list(table)[intersect(names(table), sum_columns)]
+  if (identical(forward, identity)) return(parts)
+  parts$spread <- NULL
+  ends <- intersect(names(parts), c("least", "greatest"))
+  parts[ends] <- lapply(parts[ends], forward)
+  parts
 }
 sum_columns <- c("times", "spread", "least", "greatest")
 
@@ -121,4 +128,34 @@ finished_ends <- function(sums, error) {
       )
     }
   )
+}
+
+# Sums of two quantities over rows of which each stands for many: list(n, x, y: means; xx, yy, xy:
+# sums of squares and products about them; x_least, x_greatest).
+pair_sums <- function(table) {
+  n <- sum(table$times)
+  x <- sum(table$times * table$x) / n
+  y <- sum(table$times * table$y) / n
+  dx <- table$x - x
+  dy <- table$y - y
+  list(
+    n = n,
+    x = x,
+    y = y,
+    xx = sum(table$x_spread^2 + table$times * dx^2),
+    yy = sum(table$y_spread^2 + table$times * dy^2),
+    xy = sum(table$products + table$times * dx * dy),
+    x_least = min(table$x_least),
+    x_greatest = max(table$x_greatest)
+  )
+}
+
+# Three points that have the means and, as n / 3 rows each, the sums of squares and products of all.
+points_of_sums <- function(sums) {
+  x <- sqrt(sums$xx / sums$n)
+  along <- if (x > 0) sums$xy / sums$n / x else 0
+  off <- sqrt(max(sums$yy / sums$n - along^2, 0))
+  u <- sqrt(2) * c(1, -1 / 2, -1 / 2)
+  v <- sqrt(2) * c(0, sqrt(3) / 2, -sqrt(3) / 2)
+  list(x = sums$x + x * u, y = sums$y + along * u + off * v)
 }

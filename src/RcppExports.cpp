@@ -36,16 +36,17 @@ BEGIN_RCPP
 END_RCPP
 }
 // linear_bins_cpp
-Rcpp::NumericVector linear_bins_cpp(Rcpp::NumericVector values, double low, double high, int points);
-RcppExport SEXP _nelvat_linear_bins_cpp(SEXP valuesSEXP, SEXP lowSEXP, SEXP highSEXP, SEXP pointsSEXP) {
+Rcpp::NumericVector linear_bins_cpp(Rcpp::NumericVector values, Rcpp::NumericVector times, double low, double high, int points);
+RcppExport SEXP _nelvat_linear_bins_cpp(SEXP valuesSEXP, SEXP timesSEXP, SEXP lowSEXP, SEXP highSEXP, SEXP pointsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
     Rcpp::traits::input_parameter< Rcpp::NumericVector >::type values(valuesSEXP);
+    Rcpp::traits::input_parameter< Rcpp::NumericVector >::type times(timesSEXP);
     Rcpp::traits::input_parameter< double >::type low(lowSEXP);
     Rcpp::traits::input_parameter< double >::type high(highSEXP);
     Rcpp::traits::input_parameter< int >::type points(pointsSEXP);
-    rcpp_result_gen = Rcpp::wrap(linear_bins_cpp(values, low, high, points));
+    rcpp_result_gen = Rcpp::wrap(linear_bins_cpp(values, times, low, high, points));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -279,7 +280,7 @@ END_RCPP
 static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_ascii_bytes_cpp", (DL_FUNC) &_nelvat_ascii_bytes_cpp, 1},
     {"_nelvat_bin_counts_cpp", (DL_FUNC) &_nelvat_bin_counts_cpp, 4},
-    {"_nelvat_linear_bins_cpp", (DL_FUNC) &_nelvat_linear_bins_cpp, 4},
+    {"_nelvat_linear_bins_cpp", (DL_FUNC) &_nelvat_linear_bins_cpp, 5},
     {"_nelvat_bilinear_bins_cpp", (DL_FUNC) &_nelvat_bilinear_bins_cpp, 6},
     {"_nelvat_convolve_columns_cpp", (DL_FUNC) &_nelvat_convolve_columns_cpp, 2},
     {"_nelvat_count_fields_cpp", (DL_FUNC) &_nelvat_count_fields_cpp, 3},

@@ -32,30 +32,34 @@ Rcpp::NumericMatrix bin_counts_cpp(Rcpp::NumericVector values, Rcpp::IntegerVect
   return counts;
 }
 
-// Each value's weight shared linearly between the two grid points about it.
+// Each value's weight shared linearly between the two grid points about it; `times` says how many
+// each stands for, and is empty where each is one.
 // Source: Jones and Lotwick (1984), "A remark on algorithm AS 176: kernel density
 // estimation using the fast Fourier transform", Applied Statistics 33(1).
 // [[Rcpp::export]]
-Rcpp::NumericVector linear_bins_cpp(Rcpp::NumericVector values, double low, double high, int points) {
+Rcpp::NumericVector linear_bins_cpp(Rcpp::NumericVector values, Rcpp::NumericVector times, double low, double high, int points) {
   kernel::need(points >= 2 && points <= 1 << 24, "fewer than two points, or too many");
+  const bool weighed = times.size() > 0;
+  if (weighed) kernel::need_one_length(values.size(), times.size());
   Rcpp::NumericVector weight(2 * points);
   const double step = (high - low) / (points - 1);
   const R_xlen_t n = values.size();
   double held = 0;
   for (R_xlen_t i = 0; i < n; ++i) {
     if (!std::isfinite(values[i])) continue;
-    held += 1;
+    const double w = weighed ? times[i] : 1;
+    held += w;
     const double at = (values[i] - low) / step;
     if (!(at >= -1 && at <= points)) continue;
     const int left = static_cast<int>(std::floor(at));
     const double share = at - left;
     if (left >= 0 && left < points - 1) {
-      weight[left] += 1 - share;
-      weight[left + 1] += share;
+      weight[left] += w * (1 - share);
+      weight[left + 1] += w * share;
     } else if (left == -1) {
-      weight[0] += share;
+      weight[0] += w * share;
     } else if (left == points - 1) {
-      weight[left] += 1 - share;
+      weight[left] += w * (1 - share);
     }
   }
   for (int k = 0; k < points; ++k) weight[k] /= held;

@@ -19,6 +19,9 @@ readings <- function(n = 6000) {
     load = stats::rexp(n),
     run = seq_len(n)
   )
+  data$far <- c(stats::rnorm(n - 2), 1e5, -2e4)
+  data$twice <- 2 * data$load + stats::rnorm(n)
+  data$whole <- stats::rpois(n, 40)
   data$temp[sample(n, 30)] <- NA
   data$site[sample(n, 20)] <- NA
   data
@@ -103,6 +106,128 @@ test_that("the same figure of rows and of a database says the same numbers and w
   })
 })
 
+# Of what is counted in classes, numbers are right to a share of the range; n, and what lies beyond,
+# are counts.
+test_that("quantiles, boxes, densities and shares from counts are those of the rows", {
+  figures <- list(
+    boxes = function(t) panel(t, x = site, y = temp, ink_box()),
+    `boxes on a logarithmic axis` = function(t) {
+      panel(t, x = site, y = log10(load), colour = year, ink_box(whiskers = c(0.05, 0.95)))
+    },
+    `values far off` = function(t) panel(t, x = site, y = far, ink_box(whiskers = "range")),
+    violins = function(t) panel(t, x = site, y = load, ink_violin()),
+    densities = function(t) panel(t, x = temp, colour = site, ink_density()),
+    `ridges on a logarithmic axis` = function(t) panel(t, x = log10(load), y = site, ink_ridges()),
+    medians = function(t) {
+      facets(panel(t, x = year, y = load, ink_centre("median", "quartiles")), across = site)
+    },
+    `bars of medians` = function(t) panel(t, x = site, y = load, ink_bars("median")),
+    `bins on a logarithmic axis` = function(t) panel(t, x = log10(load), ink_histogram()),
+    `boxes and means` = function(t) panel(t, x = site, y = load, ink_box(), ink_centre())
+  )
+  with_replaced(
+    most_fetched = 5000,
+    class_rows = 2500,
+    code = {
+      there <- asked()
+      here <- in_r()
+      for (name in names(figures)) {
+        got <- suppressWarnings(said_by(figures[[name]](there)))
+        wanted <- suppressWarnings(said_by(figures[[name]](here)))
+        expect_length(got, length(wanted))
+        for (i in seq_along(wanted)) {
+          numbers <- names(wanted[[i]])[vapply(wanted[[i]], is.numeric, NA)]
+          counts <- intersect(numbers, "n")
+          expect_equal(got[[i]][counts], wanted[[i]][counts])
+          values <- wanted[[i]][setdiff(numbers, c("n", "beyond", "density", "year"))]
+          span <- diff(range(unlist(values), na.rm = TRUE))
+          for (column in setdiff(numbers, c("n", "beyond"))) {
+            off <- abs(got[[i]][[column]] - wanted[[i]][[column]])
+            span_of <- if (column == "density") max(wanted[[i]]$density, na.rm = TRUE) else span
+            # A class is a five hundredth of what lies about the quartiles.
+            expect_lte(max(off, na.rm = TRUE) / span_of, 0.012, label = paste(name, column))
+          }
+        }
+      }
+      box <- function(t) {
+        suppressWarnings(legend_text(plate(figures$boxes(t), width = 86, height = 60)))
+      }
+      expect_match(box(there), "[0-9]+ values beyond them not drawn.*classes of each group")
+      shares <- Filter(
+        is.data.frame,
+        source_data(plate(panel(there, x = load, colour = site, ink_cumulative()), width = 86))
+      )[[1]]
+      for (site in unique(shares$site)) {
+        of_site <- shares[shares$site == site, ]
+        true <- stats::ecdf(1000 * large$load[which(large$site == site)])
+        # Where a class ends the share is that of the rows.
+        ends <- of_site[!duplicated(of_site$load, fromLast = TRUE), ]
+        expect_equal(ends$share, true(ends$load + 1e-9))
+      }
+    }
+  )
+})
+
+test_that("where values are few, what is counted is exact", {
+  few_fetched({
+  figure <- function(t) panel(t, x = site, y = whole, ink_box(), ink_centre("median", "quartiles"))
+  got <- suppressWarnings(said_by(figure(asked())))[[1]]
+  wanted <- suppressWarnings(said_by(figure(in_r())))[[1]]
+  numbers <- c("n", "q1", "median", "q3", "low", "high", "beyond", "centre", "lower", "upper")
+  expect_equal(got[numbers], wanted[numbers], tolerance = 1e-12)
+  })
+})
+
+test_that("lines and correlations from sums are those of the rows", {
+  few_fetched({
+    there <- asked()
+    here <- in_r()
+    figures <- list(
+      line = function(t) {
+        facets(panel(t, x = load, y = twice, ink_fit(equation = TRUE)), across = site)
+      },
+      hexagons = function(t) {
+        panel(t, x = load, y = twice, colour = site, ink_hexagons(), ink_fit())
+      },
+      prediction = function(t) panel(t, x = load, y = twice, ink_fit(interval = "prediction"))
+    )
+    for (name in names(figures)) {
+      both <- lapply(
+        list(there, here),
+        function(t) plate(figures[[name]](t), width = 176, height = 80)
+      )
+      got <- suppressWarnings(lapply(both, fits))
+      expect_equal(got[[1]], got[[2]], tolerance = 1e-8, label = name)
+      curves <- suppressWarnings(
+        lapply(both, function(fig) {
+          tables <- Filter(is.data.frame, source_data(fig))
+          lapply(tables, function(table) {
+            table[table$part == "curve", intersect(c("lower", "upper", "n"), names(table))]
+          })
+        })
+      )
+      expect_equal(curves[[1]], curves[[2]], tolerance = 1e-8, ignore_attr = TRUE, label = name)
+    }
+    columns <- quote(c(temp, load, twice, far))
+    of <- function(t) correlations(t, c(temp, load, twice, far))$data
+    expect_equal(of(there), of(here), tolerance = 1e-8, ignore_attr = TRUE)
+    expect_error(
+      correlations(there, c(temp, load), method = "kendall"),
+      "ranks",
+      class = "nelvat_error_engine"
+    )
+    expect_error(
+      panel(there, x = load, y = twice, ink_fit("loess")),
+      class = "nelvat_error_engine"
+    )
+    expect_error(
+      panel(there, x = log10(load), y = twice, ink_hexagons(), ink_fit()),
+      "Derive a column",
+      class = "nelvat_error_engine"
+    )
+  })
+})
+
 test_that("hexagons of a database count every row, and say how", {
   few_fetched({
   fig <- plate(joint(asked(), x = temp, y = load, ink_hexagons()), width = 86)
@@ -121,9 +246,9 @@ test_that(
         expect_error(code, pattern, class = "nelvat_error_engine")
       }
       refused(panel(asked(), x = temp, y = load, ink_points()), "sample_of")
-      refused(panel(asked(), x = site, y = load, ink_box()), "6,000 rows")
-      refused(panel(asked(), x = log10(load), ink_histogram()), "Derive a column")
-      refused(panel(asked(), x = site, y = load, ink_bars(centre = "median")), "6,000")
+      refused(panel(asked(), x = site, y = load, ink_dots()), "6,000 rows")
+      refused(panel(asked(), x = asinh(load), ink_histogram()), "Derive a column")
+      refused(panel(asked(), x = site, y = load, ink_bars("mean", "bootstrap")), "6,000")
       refused(
         panel(asked(), x = part, ink_histogram(), derive = list(part = running_mean(load, 5))),
         "running_mean"
@@ -264,7 +389,8 @@ test_that("names of any kind, views, closed connections and files that are none"
 test_that("text is read piece by piece, and a piece of another sort is told with its line", {
   by_pieces <- function(path) with_replaced(table_in(path), piece_lines = 1000)
   path <- withr::local_tempfile(fileext = ".csv")
-  utils::write.csv(large[seq_len(3500), ], path, row.names = FALSE, na = "")
+  columns <- c("site", "year", "temp", "load", "run")
+  utils::write.csv(large[seq_len(3500), columns], path, row.names = FALSE, na = "")
   source <- by_pieces(path)
   made <- panel(source, x = temp, y = load, ink_points())
   expect_equal(made$variables$y[[1]]$values, large$load[seq_len(3500)])
@@ -304,7 +430,6 @@ test_that("what needs all rows never takes the first ones for them", {
   whole <- list(
     function(t) every_pair(t, c(temp, load)),
     function(t) counts(t, site),
-    function(t) correlations(t, c(temp, load)),
     function(t) long_data(t, c(temp, load)),
     function(t) table_panel(t, site),
     function(t) join_data(t, t, "site")
@@ -319,10 +444,12 @@ test_that("what needs all rows never takes the first ones for them", {
       "in the margin",
       class = "nelvat_error_engine"
     )
-    expect_error(
-      as_scene(plate(joint(asked(), x = temp, y = load, ink_hexagons(), marginal = ink_density()))),
-      class = "nelvat_error_engine"
-    )
+    joined <- function(...) {
+      marginal <- ink_density(...)
+      as_scene(plate(joint(asked(), x = temp, y = load, ink_hexagons(), marginal = marginal)))
+    }
+    expect_error(joined(bandwidth = "sheather-jones"), class = "nelvat_error_engine")
+    expect_s3_class(suppressWarnings(joined()), "nelvat_scene")
     expect_error(
       panel(asked(), x = load, ink_histogram(bins = 5), ink_histogram(bins = 9)),
       "unlike bins",
