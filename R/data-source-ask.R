@@ -11,35 +11,92 @@ asked_where <- function(wanted, ...) {
   }
 }
 
+# Sums by group. measures: by name, each COUNT, SUM, MIN or MAX of something. Where a table is
+# parted over servers by a column, they are first summed up in each part, which every server does
+# for its own, and then over the parts.
+asked_sums <- function(source, measures, wanted, call, what, limit = NULL) {
+  parts <- wanted$parts
+  asked <- function(from, parts, measures, where = "") {
+    paste0(
+      "SELECT ",
+      paste(c(named_sql(parts, source), paste(measures, "AS", names(measures))), collapse = ", "),
+      " FROM ",
+      from,
+      where,
+      if (length(parts)) paste0(" GROUP BY ", paste(parts, collapse = ", "))
+    )
+  }
+  question <- if (is.null(source$parted_by)) {
+    asked(source$from, parts, measures, asked_where(wanted))
+  } else {
+    key <- c(nelvat_part = sql_name(source$parted_by, source))
+    inner <- asked(source$from, c(parts, key), measures, asked_where(wanted))
+    how <- ifelse(grepl("^M", measures), substr(measures, 1, 3), "SUM")
+    outer <- stats::setNames(paste0(how, "(", names(measures), ")"), names(measures))
+    alias <- vapply(names(parts), sql_name, "", source)
+    asked(paste0("(", inner, ") AS nelvat_parts"), alias, outer)
+  }
+  if (!is.null(limit)) question <- paste0(question, " LIMIT ", sprintf("%.0f", limit))
+  answer <- engine_rows(source, question, call, what)
+  # Sums of no rows are none.
+  counting <- names(measures)[startsWith(measures, "COUNT")]
+  answer[counting] <- lapply(answer[counting], function(n) ifelse(is.na(n), 0, as.numeric(n)))
+  answer
+}
+
+# Different values, as many as `limit`. One server stops as soon as it has as many; several count
+# their own.
+asked_distinct <- function(source, wanted, limit, call) {
+  if (!is.null(source$parted_by)) {
+    return(asked_sums(source, c(nelvat_n = "COUNT(*)"), wanted, call, "Asking for values", limit))
+  }
+  question <- paste0(
+    "SELECT DISTINCT ",
+    paste(named_sql(wanted$parts, source), collapse = ", "),
+    " FROM ",
+    source$from,
+    asked_where(wanted),
+    " LIMIT ",
+    sprintf("%.0f", limit)
+  )
+  engine_rows(source, question, call, "Asking for values")
+}
+
 asked_count <- function(source, wanted, call) {
-  question <- paste0("SELECT COUNT(*) AS n FROM ", source$from, asked_where(wanted))
-  engine_rows(source, question, call, "Counting the rows")$n
+  whole <- changed(wanted, parts = NULL)
+  asked_sums(source, c(nelvat_n = "COUNT(*)"), whole, call, "Counting the rows")$nelvat_n
 }
 
 # The rows themselves; of a sample, those that come first in an order that only a seed sets.
 asked_rows <- function(source, columns, wanted, call) {
   listed_columns <- named_sql(columns, source)
   if (!length(listed_columns)) listed_columns <- "1 AS n"
-  order <- if (!is.null(source$sample)) {
-    # An order without a pattern, by two multiplications in a ring of whole numbers.
-    paste0(
-      " ORDER BY (((rowid * 2654435761) % 4294967296) * ",
-      sprintf("%.0f", 2 * source$sample$seed + 1),
-      ") % 4294967296, rowid LIMIT ",
-      sprintf("%.0f", source$sample$n)
-    )
-  }
+  order <- if (!is.null(source$sample)) sample_order(source)
   question <- paste0(
     "SELECT ",
     paste(listed_columns, collapse = ", "),
     " FROM ",
     source$from,
+    if (!is.null(order)) " AS nelvat_rows",
     asked_where(wanted),
     order
   )
   rows <- engine_rows(source, question, call, "Fetching the rows")
   rows[] <- lapply(rows, iso_text_to_moment)
   rows
+}
+
+# An order without a pattern, the same each time: of the numbers of rows, by two multiplications in
+# a ring of whole numbers; of a server, which has none, of what the rows hold.
+sample_order <- function(source) {
+  seed <- sprintf("%.0f", 2 * source$sample$seed + 1)
+  order <- if (source$engine == "postgres") {
+    row <- "CAST(nelvat_rows AS text)"
+    paste0("hashtextextended(", row, ", ", seed, "), ", row)
+  } else {
+    paste0("(((rowid * 2654435761) % 4294967296) * ", seed, ") % 4294967296, rowid")
+  }
+  paste0(" ORDER BY ", order, " LIMIT ", sprintf("%.0f", source$sample$n))
 }
 
 named_sql <- function(columns, source) {
@@ -55,12 +112,12 @@ asked_moments <- function(source, column, y, wanted, call) {
   answer <- grouped_rows(
     source,
     c(
-      paste0("COUNT(", y, ") AS nelvat_n"),
-      "COUNT(*) AS nelvat_all",
-      paste0("SUM(", off, ") AS nelvat_sum"),
-      paste0("SUM(", off, " * ", off, ") AS nelvat_squares"),
-      paste0("MIN(", y, ") AS nelvat_least"),
-      paste0("MAX(", y, ") AS nelvat_greatest")
+      nelvat_n = paste0("COUNT(", y, ")"),
+      nelvat_all = "COUNT(*)",
+      nelvat_sum = paste0("SUM(", off, ")"),
+      nelvat_squares = paste0("SUM(", off, " * ", off, ")"),
+      nelvat_least = paste0("MIN(", y, ")"),
+      nelvat_greatest = paste0("MAX(", y, ")")
     ),
     wanted,
     call
@@ -98,31 +155,23 @@ asked_moments <- function(source, column, y, wanted, call) {
 
 # About the middle of each quantity.
 asked_middles <- function(source, values, wanted, call) {
-  columns <- paste0("AVG(", values, ") AS nelvat_", seq_along(values), collapse = ", ")
-  question <- paste0("SELECT ", columns, " FROM ", source$from, asked_where(wanted))
-  middle <- as.numeric(unlist(engine_rows(source, question, call, "Averaging")[1, ]))
-  ifelse(is.na(middle), 0, middle)
+  k <- seq_along(values)
+  measures <- c(paste0("SUM(", values, ")"), paste0("COUNT(", values, ")"))
+  names(measures) <- c(paste0("nelvat_sum", k), paste0("nelvat_n", k))
+  sums <- asked_sums(source, measures, changed(wanted, parts = NULL), call, "Averaging")
+  middle <- as.numeric(unlist(sums[1, k])) / as.numeric(unlist(sums[1, length(k) + k]))
+  ifelse(is.finite(middle), middle, 0)
 }
 
 # Counts of groups.
 asked_counts <- function(source, wanted, call) {
-  answer <- grouped_rows(source, "COUNT(*) AS nelvat_n", wanted, call)
+  answer <- grouped_rows(source, c(nelvat_n = "COUNT(*)"), wanted, call)
   list(data = answer[names(wanted$parts)], times = answer$nelvat_n)
 }
 
 grouped_rows <- function(source, measures, wanted, call) {
-  question <- paste0(
-    "SELECT ",
-    paste(c(named_sql(wanted$parts, source), measures), collapse = ", "),
-    " FROM ",
-    source$from,
-    asked_where(wanted),
-    if (length(wanted$parts)) paste0(" GROUP BY ", paste(wanted$parts, collapse = ", ")),
-    " LIMIT ",
-    most_fetched + 1
-  )
-  answer <- engine_rows(source, question, call, "Summing up by group")
-  if (nrow(answer) <= most_fetched) return(answer)
+  answer <- asked_sums(source, measures, wanted, call, "Summing up by group", most_fetched + 1)
+  if (nrow(answer) <= most_fetched) return(sorted_answer(answer, names(wanted$parts)))
   abort_nelvat(
     "engine",
     c(
@@ -132,6 +181,15 @@ grouped_rows <- function(source, measures, wanted, call) {
     ),
     call
   )
+}
+
+# In the order of its groups, whatever order a database answers in.
+sorted_answer <- function(answer, parts) {
+  if (!length(parts) || !nrow(answer)) return(answer)
+  by <- unname(as.list(answer[parts]))
+  answer <- answer[do.call(order, c(by, method = "radix")), , drop = FALSE]
+  rownames(answer) <- NULL
+  answer
 }
 
 # Counts of bins in each group; breaks and value in the shown unit; middles: what a bin is called
@@ -156,7 +214,7 @@ asked_bins <- function(source, column, value, breaks, middles, wanted, call) {
     " WHEN ",
     value,
     " IS NULL THEN NULL ELSE ",
-    sql_class(value, inner),
+    sql_class(value, inner, source),
     " END"
   )
   answer <- asked_counts(source, changed(wanted, parts = c(wanted$parts, nelvat_bin = class)), call)
@@ -192,8 +250,8 @@ asked_cells <- function(source, x, y, wanted, call) {
   groups <- if (length(wanted$parts)) nrow(asked_counts(source, wanted, call)$data) else 1
   side <- max(10, min(500, floor(sqrt(min(grid_cells, most_fetched * 0.7) / groups))))
   cells <- c(
-    nelvat_column = even_class(along[1], ends[[1]], side),
-    nelvat_row = even_class(along[2], ends[[2]], side)
+    nelvat_column = even_class(along[1], ends[[1]], side, source),
+    nelvat_row = even_class(along[2], ends[[2]], side, source)
   )
   cells <- changed(wanted, parts = c(wanted$parts, cells))
   what <- "classes along each axis, in which rows were counted first"
@@ -202,23 +260,19 @@ asked_cells <- function(source, x, y, wanted, call) {
 
 # The least and the greatest of each of some values.
 asked_ends <- function(source, values, wanted, call) {
-  columns <- paste0(
-    c("MIN(", "MAX("),
-    rep(values, each = 2),
-    ") AS nelvat_",
-    seq_len(2 * length(values)),
-    collapse = ", "
-  )
-  question <- paste0("SELECT ", columns, " FROM ", source$from, asked_where(wanted))
-  ends <- as.numeric(unlist(engine_rows(source, question, call, "Asking for the ranges")[1, ]))
-  split(ends, rep(seq_along(values), each = 2))
+  measures <- paste0(c("MIN(", "MAX("), rep(values, each = 2), ")")
+  names(measures) <- paste0("nelvat_", seq_along(measures))
+  whole <- changed(wanted, parts = NULL)
+  ends <- asked_sums(source, measures, whole, call, "Asking for the ranges")
+  split(as.numeric(unlist(ends[1, ])), rep(seq_along(values), each = 2))
 }
 
 # The class, from 0, of a value among even ones from one end to the other.
-even_class <- function(value, ends, classes) {
+even_class <- function(value, ends, classes, source) {
   width <- (ends[2] - ends[1]) / classes
-  if (!isTRUE(width > 0)) return("0")
-  paste0("CAST((", value, " - ", sql_number(ends[1]), ") / ", sql_number(width), " AS INTEGER)")
+  # A bare number would be read as that of a column.
+  if (!isTRUE(width > 0)) return("CAST(0 AS INTEGER)")
+  sql_whole(paste0("(", value, " - ", sql_number(ends[1]), ") / ", sql_number(width)), source)
 }
 
 # Moments of two quantities together, in each group: of the rows that have both.
@@ -230,14 +284,18 @@ asked_pairs <- function(source, x, y, wanted, call) {
   answer <- grouped_rows(
     source,
     c(
-      "COUNT(*) AS nelvat_n",
-      paste0("SUM(", off, ") AS nelvat_", c("x", "y")),
+      nelvat_n = "COUNT(*)",
+      nelvat_x = paste0("SUM(", off[1], ")"),
+      nelvat_y = paste0("SUM(", off[2], ")"),
       if (wanted$products) {
         c(
-          paste0("SUM(", off, " * ", off, ") AS nelvat_", c("xx", "yy")),
-          paste0("SUM(", off[1], " * ", off[2], ") AS nelvat_xy"),
-          paste0("MIN(", value, ") AS nelvat_", c("xa", "ya")),
-          paste0("MAX(", value, ") AS nelvat_", c("xb", "yb"))
+          nelvat_xx = paste0("SUM(", off[1], " * ", off[1], ")"),
+          nelvat_yy = paste0("SUM(", off[2], " * ", off[2], ")"),
+          nelvat_xy = paste0("SUM(", off[1], " * ", off[2], ")"),
+          nelvat_xa = paste0("MIN(", value[1], ")"),
+          nelvat_xb = paste0("MAX(", value[1], ")"),
+          nelvat_ya = paste0("MIN(", value[2], ")"),
+          nelvat_yb = paste0("MAX(", value[2], ")")
         )
       }
     ),
@@ -277,12 +335,12 @@ asked_pairs <- function(source, x, y, wanted, call) {
 
 # Rows that lack one of two quantities, by which of them, in each group.
 lacking_pairs <- function(source, value, wanted, call) {
-  grouped_rows(
+  answer <- grouped_rows(
     source,
     c(
-      "COUNT(*) AS nelvat_n",
-      paste0("AVG(", value[1], ") AS nelvat_x"),
-      paste0("AVG(", value[2], ") AS nelvat_y")
+      nelvat_n = "COUNT(*)",
+      nelvat_x = paste0("SUM(", value[1], ")"),
+      nelvat_y = paste0("SUM(", value[2], ")")
     ),
     changed(
       wanted,
@@ -293,6 +351,12 @@ lacking_pairs <- function(source, value, wanted, call) {
       where = c(wanted$where, paste(value, "IS NULL", collapse = " OR "))
     ),
     call
+  )
+  # Of the rows of a group one value is missing and the other is not, or both are.
+  changed(
+    answer,
+    nelvat_x = answer$nelvat_x / answer$nelvat_n,
+    nelvat_y = answer$nelvat_y / answer$nelvat_n
   )
 }
 
@@ -323,9 +387,8 @@ asked_products <- function(source, value, call) {
   asked <- unlist(Map(sums_of, pairs$first, pairs$second))
   pieces <- split(asked, ceiling(seq_along(asked) / most_sums))
   answers <- lapply(pieces, function(piece) {
-    columns <- paste0(piece, " AS nelvat_", seq_along(piece), collapse = ", ")
-    question <- paste0("SELECT ", columns, " FROM ", source$from)
-    as.numeric(unlist(engine_rows(source, question, call, "Summing products")[1, ]))
+    names(piece) <- paste0("nelvat_", seq_along(piece))
+    as.numeric(unlist(asked_sums(source, piece, list(), call, "Summing products")[1, ]))
   })
   sums <- matrix(unlist(answers), ncol = 6, byrow = TRUE)
   sums[is.na(sums)] <- 0

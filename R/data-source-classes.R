@@ -17,7 +17,14 @@ asked_classes <- function(source, column, wanted, call) {
   classes <- max(50, min(most_classes, floor(class_rows / groups)))
   along <- scaled_sql(value, wanted$scales[[column]] %||% "identity")
   ends <- asked_ends(source, along, known, call)[[1]]
-  answer <- with_class(source, column, value, even_class(along, ends, classes), wanted, call)
+  answer <- with_class(
+    source,
+    column,
+    value,
+    even_class(along, ends, classes, source),
+    wanted,
+    call
+  )
   # Where few classes lie between the quartiles, as beside values far off, those are parted again.
   for (again in 1:2) {
     middle <- middle_of_groups(answer, column, names(wanted$parts), wanted$forward)
@@ -34,14 +41,14 @@ asked_classes <- function(source, column, wanted, call) {
       " <= ",
       sql_number(ends[2]),
       " THEN ",
-      even_class(along, ends, classes),
+      even_class(along, ends, classes, source),
       " ELSE -2 - ABS(",
-      even_class(along, asked_ends(source, along, known, call)[[1]], classes %/% 4),
+      even_class(along, asked_ends(source, along, known, call)[[1]], classes %/% 4, source),
       ") END"
     )
     answer <- with_class(source, column, value, class, wanted, call)
   }
-  what <- "classes of each group, in which values were counted first"
+  what <- "classes in each group, in which values were counted first"
   changed(answer, counted = list(what = what, n = classes))
 }
 
@@ -52,19 +59,12 @@ with_class <- function(source, column, value, class, wanted, call) {
   answer
 }
 
-# Are there few different values in each group? A database stops as soon as there are too many.
+# Are there few different values in the groups together? Unless those of all make too many.
 few_values <- function(source, value, wanted, call) {
-  distinct <- paste0(
-    "SELECT DISTINCT ",
-    paste(c(wanted$parts, value), collapse = ", "),
-    " FROM ",
-    source$from,
-    asked_where(wanted),
-    " LIMIT ",
-    sprintf("%.0f", class_rows + 1)
-  )
-  question <- paste0("SELECT COUNT(*) AS n FROM (", distinct, ") AS distinct_values")
-  engine_rows(source, question, call, "Counting values")$n <= class_rows
+  alone <- changed(wanted, parts = c(nelvat_value = value))
+  if (nrow(asked_distinct(source, alone, most_classes + 1, call)) > most_classes) return(FALSE)
+  each <- changed(wanted, parts = c(wanted$parts, nelvat_value = value))
+  nrow(asked_distinct(source, each, class_rows + 1, call)) <= class_rows
 }
 
 # Where the quartiles of the groups lie, with three times what is between them on either side, and

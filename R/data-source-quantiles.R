@@ -5,52 +5,18 @@ most_distinct <- 5000 # values of a quantity that are counted one by one
 # What a rule for bins must know of a quantity: list(range, n, iqr, values: all distinct ones where
 # they are few).
 asked_about <- function(source, value, wanted, call) {
-  known <- asked_where(wanted, paste(value, "IS NOT NULL"))
-  ends <- engine_rows(
-    source,
-    paste0(
-      "SELECT COUNT(*) AS n, MIN(",
-      value,
-      ") AS a, MAX(",
-      value,
-      ") AS b FROM ",
-      source$from,
-      known
-    ),
-    call,
-    "Asking for the range"
+  known <- list(where = c(wanted$where, paste(value, "IS NOT NULL")))
+  measures <- c(
+    n = "COUNT(*)",
+    a = paste0("MIN(", value, ")"),
+    b = paste0("MAX(", value, ")")
   )
+  ends <- asked_sums(source, measures, known, call, "Asking for the range")
   if (!ends$n) return(list(range = c(0, 0), n = 0, iqr = 0))
-  # A database stops as soon as there are too many.
-  distinct <- engine_rows(
-    source,
-    paste0(
-      "SELECT DISTINCT ",
-      value,
-      " AS v FROM ",
-      source$from,
-      known,
-      " LIMIT ",
-      most_distinct + 1
-    ),
-    call,
-    "Asking for the values"
-  )
+  by_value <- changed(known, parts = c(v = value))
+  distinct <- asked_distinct(source, by_value, most_distinct + 1, call)
   if (nrow(distinct) <= most_distinct) {
-    distinct <- engine_rows(
-      source,
-      paste0(
-        "SELECT ",
-        value,
-        " AS v, COUNT(*) AS n FROM ",
-        source$from,
-        known,
-        " GROUP BY ",
-        value
-      ),
-      call,
-      "Counting values"
-    )
+    distinct <- asked_sums(source, c(n = "COUNT(*)"), by_value, call, "Counting values")
     distinct <- distinct[order(distinct$v), ]
     quartiles <- counted_quantiles(distinct$v, distinct$n, c(0.25, 0.75))
   } else {
@@ -68,20 +34,15 @@ most_ranked <- 20000 # values that are fetched to find one by its rank
 # Values by their ranks from 0: counted in ever finer classes until few are left; what is asked once
 # serves all ranks. ends: list(a, b, n).
 asked_ranked <- function(source, value, wanted, ranks, ends, call) {
-  known <- new.env(parent = emptyenv())
-  once <- function(question, what) {
-    id <- rlang::hash(question)
-    if (is.null(known[[id]])) known[[id]] <- engine_rows(source, question, call, what)
-    known[[id]]
-  }
   of_rank <- function(rank) {
     place <- list(from = ends$a, to = ends$b, before = 0, inside = ends$n)
     while (place$inside > most_ranked && place$to > place$from) {
-      place <- finer_place(place, rank, once, source, value, wanted)
+      place <- finer_place(place, rank, source, value, wanted, call)
     }
     if (place$to <= place$from) return(place$from)
     where <- asked_where(wanted, between_sql(value, place))
-    few <- once(paste0("SELECT ", value, " AS v FROM ", source$from, where), "Fetching values")
+    question <- paste0("SELECT ", value, " AS v FROM ", source$from, where)
+    few <- engine_rows(source, question, call, "Fetching values")
     sort(few$v)[rank - place$before + 1]
   }
   vapply(ranks, of_rank, 0)
@@ -92,31 +53,19 @@ between_sql <- function(value, place) {
 }
 
 # The class among many of a place that a rank falls in.
-finer_place <- function(place, rank, once, source, value, wanted) {
+finer_place <- function(place, rank, source, value, wanted, call) {
   width <- (place$to - place$from) / quantile_classes
-  class <- paste0(
-    "CAST((",
-    value,
-    " - ",
-    sql_number(place$from),
-    ") / ",
-    sql_number(width),
-    " AS INTEGER)"
+  class <- sql_whole(
+    paste0("(", value, " - ", sql_number(place$from), ") / ", sql_number(width)),
+    source
   )
-  question <- paste0(
-    "SELECT ",
-    class,
-    " AS k, COUNT(*) AS n, MIN(",
-    value,
-    ") AS a, MAX(",
-    value,
-    ") AS b FROM ",
-    source$from,
-    asked_where(wanted, between_sql(value, place)),
-    " GROUP BY ",
-    class
+  classes <- asked_sums(
+    source,
+    c(n = "COUNT(*)", a = paste0("MIN(", value, ")"), b = paste0("MAX(", value, ")")),
+    list(where = c(wanted$where, between_sql(value, place)), parts = c(k = class)),
+    call,
+    "Counting for quartiles"
   )
-  classes <- once(question, "Counting for quartiles")
   classes <- classes[order(classes$k), ]
   class_at <- which(place$before + cumsum(classes$n) > rank)[1]
   list(

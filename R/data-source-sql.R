@@ -5,23 +5,32 @@
 sql_words <- c(
   `+` = "%1 + %2", `-` = "%1 - %2", `*` = "%1 * %2",
   # Whole numbers are divided as numbers; what R calls infinite is missing there.
-  `/` = "(1.0 * %1) / %2",
+  `/` = "(1.0 * %1) / (CASE WHEN %2 <> 0 THEN %2 END)",
   `==` = "%1 = %2", `!=` = "%1 <> %2", `<` = "%1 < %2", `<=` = "%1 <= %2", `>` = "%1 > %2",
   `>=` = "%1 >= %2", `&` = "%1 AND %2", `&&` = "%1 AND %2", `|` = "%1 OR %2", `||` = "%1 OR %2",
   `!` = "NOT %1", `(` = "%1", is.na = "%1 IS NULL", abs = "ABS(%1)",
   ifelse = "CASE WHEN %1 THEN %2 WHEN NOT %1 THEN %3 END"
 )
-# Those that a database has as functions of mathematics.
+# Those that a database has as functions of mathematics: some end the question where there is no
+# answer, so they are not asked there.
+above_zero <- "(CASE WHEN %1 > 0 THEN 1.0 * %1 END)"
 sql_functions <- c(
-  sqrt = "SQRT(1.0 * %1)", exp = "EXP(1.0 * %1)", floor = "FLOOR(1.0 * %1)",
+  sqrt = "SQRT(CASE WHEN %1 >= 0 THEN 1.0 * %1 END)",
+  exp = "EXP(CASE WHEN %1 < 709.78 THEN CASE WHEN %1 > -700 THEN 1.0 * %1 ELSE -700.0 END END)",
+  floor = "FLOOR(1.0 * %1)",
   ceiling = "CEIL(1.0 * %1)",
   # LOG is of base 10 in some and natural in others; LOG10 is the same in all.
-  log10 = "LOG10(1.0 * %1)", log = "LOG10(1.0 * %1) * 2.3025850929940457",
-  log2 = "LOG10(1.0 * %1) * 3.3219280948873623"
+  log10 = paste0("LOG10", above_zero),
+  log = paste0("LOG10", above_zero, " * 2.3025850929940457"),
+  log2 = paste0("LOG10", above_zero, " * 3.3219280948873623")
 )
 # With the sign of the divisor, as R has it.
-sql_remainder <- "%1 - %2 * FLOOR((1.0 * %1) / %2)"
-sql_whole_part <- "FLOOR((1.0 * %1) / %2)"
+sql_remainder <- "%1 - %2 * FLOOR((1.0 * %1) / (CASE WHEN %2 <> 0 THEN %2 END))"
+sql_whole_part <- "FLOOR((1.0 * %1) / (CASE WHEN %2 <> 0 THEN %2 END))"
+sql_power <- paste0(
+  "CASE WHEN %1 > 0 OR (%1 = 0 AND %2 >= 0) OR (%1 < 0 AND %2 = FLOOR(1.0 * %2)) ",
+  "THEN POWER(1.0 * %1, %2) END"
+)
 
 # Axes that a database knows the transforms of; scaled ones and others it does not.
 sql_scales <- c(log10 = "log10", log2 = "log2", ln = "log", sqrt = "sqrt")
@@ -44,7 +53,7 @@ sql_of <- function(expression, columns, source, call) {
   if (identical(name, "-") && length(arguments) == 1) return(paste0("(- ", of(arguments[[1]]), ")"))
   if (identical(name, "+") && length(arguments) == 1) return(of(arguments[[1]]))
   if (identical(name, "^") && length(arguments) == 2) {
-    return(filled_sql("POWER(1.0 * %1, %2)", vapply(arguments, of, "")))
+    return(filled_sql(sql_power, vapply(arguments, of, "")))
   }
   if (identical(name, "%in%")) {
     values <- tryCatch(eval(arguments[[2]], baseenv()), error = function(error) NULL)
@@ -122,16 +131,26 @@ sql_name <- function(column, source) {
   as.character(DBI::dbQuoteIdentifier(source$connection, column))
 }
 
-# A column of the table, what stands for no value being none.
+# A column of the table, what stands for no value being none. A server's numbers are taken as
+# doubles, which R computes with, and its NaN is missing.
 sql_column <- function(column, source) {
   name <- sql_name(column, source)
+  strict <- source$engine == "postgres"
+  is_number <- is.numeric(source$head[[column]])
+  if (strict && is_number) {
+    name <- paste0("CAST(", name, " AS DOUBLE PRECISION)")
+    # In a form that one server sends on to another.
+    name <- paste0("(CASE WHEN ", name, " <> 'NaN' THEN ", name, " END)")
+  }
   absent <- source$absent[[column]]
   if (!length(absent)) return(name)
   numbers <- suppressWarnings(as.numeric(absent))
+  # A server compares no text with numbers; SQLite holds both in one column.
   values <- c(
-    vapply(absent, sql_value, "", source),
-    vapply(numbers[is.finite(numbers)], sql_number, "")
+    if (!strict || !is_number) vapply(absent, sql_value, "", source),
+    if (!strict || is_number) vapply(numbers[is.finite(numbers)], sql_number, "")
   )
+  if (!length(values)) return(name)
   paste0(
     "(CASE WHEN ",
     name,
@@ -145,7 +164,13 @@ sql_column <- function(column, source) {
 
 # The number of the class, from 0, that a value falls in between edges that rise, each class closed
 # on the right: by halves, so that few comparisons are made.
-sql_class <- function(value, edges) {
+sql_class <- function(value, edges, source) {
+  if (source$engine == "postgres" && length(edges)) {
+    # How many edges lie below: it counts those that do not lie above, so both are turned round.
+    turned <- paste(vapply(rev(-edges), sql_number, ""), collapse = ", ")
+    array <- paste0("CAST(ARRAY[", turned, "] AS DOUBLE PRECISION[])")
+    return(paste0("(", length(edges), " - WIDTH_BUCKET(-", value, ", ", array, "))"))
+  }
   branch <- function(low, high) {
     if (low == high) return(as.character(low))
     middle <- (low + high) %/% 2
@@ -162,4 +187,13 @@ sql_class <- function(value, edges) {
     )
   }
   branch(0, length(edges))
+}
+
+# The whole part of what is not below zero, as a class's number.
+sql_whole <- function(value, source) {
+  if (source$engine == "sqlite") {
+    paste0("CAST(", value, " AS INTEGER)")
+  } else {
+    paste0("CAST(FLOOR(", value, ") AS INTEGER)")
+  }
 }

@@ -4,13 +4,15 @@
 #' such as counts and means by group, and fetches no more than 200,000 rows. It takes the place of a
 #' data frame in [panel()], [facets()] and [joint()].
 #'
-#' @param connection A connection of package DBI, the path of an SQLite file (opened for reading
-#'   only), or of a `.csv`, `.tsv` or `.txt` file (also with `.gz` added), which is read piece by
-#'   piece into a temporary database.
+#' @param connection A connection of package DBI (SQLite's and PostgreSQL's are tried), the path of
+#'   an SQLite file (opened for reading only), or of a `.csv`, `.tsv` or `.txt` file (also with
+#'   `.gz` added), which is read piece by piece into a temporary database.
 #' @param table Name of the table or view; not for text files.
 #' @param codebook Path of a codebook file, or `NULL`.
 #' @param fields What columns mean, besides a codebook: see [read_data()].
 #' @param sample `NULL`, or rows to be drawn in place of all: [sample_of()].
+#' @param parted_by Name of the column by which the table is parted over several servers, so that
+#'   each sums up its own rows; `NULL` for a table that is in one place.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A table of class `nelvat_source`.
 #' @details Of up to 200,000 rows, the rows that a figure needs are fetched, and all inks draw them.
@@ -43,6 +45,7 @@ table_in <- function(
   codebook = NULL,
   fields = NULL,
   sample = NULL,
+  parted_by = NULL,
   ...
 ) {
   check_rest(...)
@@ -65,6 +68,10 @@ table_in <- function(
   head[] <- lapply(head, iso_text_to_moment)
   for (column in names(said)) check_column(column, head, opened$label, call)
   check_askable_fields(said, call)
+  if (!is.null(parted_by)) {
+    check_string(parted_by, "parted_by", call = call)
+    check_column(parted_by, head, opened$label, call, "It is asked for by `parted_by`.")
+  }
   kinds <- lapply(stats::setNames(nm = names(said)), function(column) {
     field_kind(typed_field(said[[column]], head[[column]]))
   })
@@ -83,6 +90,7 @@ table_in <- function(
         absent = absent_values(names(head), said, book$missing_values),
         document = book$document,
         sample = sample,
+        parted_by = parted_by,
         derive = list(),
         keep = list()
       )
@@ -177,26 +185,55 @@ opened_source <- function(connection, table, call) {
       call
     )
   }
+  engine <- if (inherits(connection, "SQLiteConnection")) {
+    "sqlite"
+  } else if (inherits(connection, "PqConnection")) {
+    "postgres"
+  } else {
+    "other"
+  }
+  found <- found_table(connection, table, engine, call)
+  list(
+    connection = connection,
+    from = found$from,
+    label = if (is.null(path)) found$table else sub("[.][^.]*([.]gz)?$", "", basename(path)),
+    engine = engine,
+    path = path
+  )
+}
+
+# list(table, from: the quoted name) of a table or view that is there; of a server also
+# "schema.table", and what it does not list, such as materialised views.
+found_table <- function(connection, table, engine, call) {
   there <- tryCatch(
     DBI::dbListTables(connection),
     error = function(error) abort_engine("Listing its tables", error, call)
   )
   if (is.null(table) && length(there) == 1) table <- there
   check_string(table, "table", call = call)
-  if (!table %in% there) {
-    abort_nelvat(
-      "column",
-      c(paste0("The database has no table \"", table, "\"."), offer(table, there, "table")),
-      call
-    )
+  name <- as.character(DBI::dbQuoteIdentifier(connection, table))
+  if (table %in% there) return(list(table = table, from = name))
+  names <- c(name, schema_table(connection, table))
+  if (engine == "postgres") {
+    for (one in names) {
+      known <- tryCatch(
+        DBI::dbGetQuery(connection, "SELECT to_regclass($1) IS NOT NULL AS known", list(one)),
+        error = function(error) abort_engine("Looking for the table", error, call)
+      )
+      if (isTRUE(known$known)) return(list(table = table, from = one))
+    }
   }
-  list(
-    connection = connection,
-    from = as.character(DBI::dbQuoteIdentifier(connection, table)),
-    label = if (is.null(path)) table else sub("[.][^.]*([.]gz)?$", "", basename(path)),
-    engine = if (inherits(connection, "SQLiteConnection")) "sqlite" else "other",
-    path = path
+  abort_nelvat(
+    "column",
+    c(paste0("The database has no table \"", table, "\"."), offer(table, there, "table")),
+    call
   )
+}
+
+schema_table <- function(connection, table) {
+  parts <- strsplit(table, ".", fixed = TRUE)[[1]]
+  if (length(parts) != 2 || !all(nzchar(parts))) return(NULL)
+  paste(DBI::dbQuoteIdentifier(connection, parts), collapse = ".")
 }
 
 abort_engine <- function(what, error, call) {

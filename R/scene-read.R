@@ -36,6 +36,18 @@ read_scene <- function(path, ...) {
       call
     )
   }
+  version <- parsed[["nelvat_scene"]] %||% 1
+  if (!isTRUE(version == 1)) {
+    abort_nelvat(
+      "file",
+      c(
+        paste0(what, " is a scene of version ", format(version), "."),
+        x = "This Nelvat reads version 1."
+      ),
+      call
+    )
+  }
+  parsed[["nelvat_scene"]] <- NULL
   structure(lapply(stats::setNames(nm = names(parsed)), scene_part, parsed), class = "nelvat_scene")
 }
 

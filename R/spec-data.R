@@ -17,10 +17,11 @@ reading_keys <- c(
   "file", "files", "codebook", "sheet", "range", "encoding", "zone", "skip", "comment", "names",
   "fields"
 )
-# Kinds of databases: SQLite files, and text that is read piece by piece.
-databases <- c("sqlite", "text")
+# Kinds of databases: SQLite files, text that is read piece by piece, PostgreSQL servers.
+databases <- c("sqlite", "text", "postgres")
 source_keys <- c(
-  "database", "file", "table", "sample", "codebook", "fields", "derive", "keep"
+  "database", "file", "service", "table", "sample", "parted_by", "codebook", "fields", "derive",
+  "keep"
 )
 table_keys <- c(
   reading_keys,
@@ -55,7 +56,10 @@ build_table <- function(entry, tables, folder, at) {
 }
 
 read_entry <- function(entry, folder, at) {
-  if (is.null(entry[["file"]]) == is.null(entry[["files"]])) {
+  if (
+    is.null(entry[["file"]]) == is.null(entry[["files"]]) &&
+      !identical(entry[["database"]], "postgres")
+  ) {
     abort_figure(at, "A table has one of the keys \"file\" and \"files\".", names(entry))
   }
   words_of <- function(key) {
@@ -69,21 +73,23 @@ read_entry <- function(entry, folder, at) {
     }
   }
   if (!is.null(entry[["database"]])) {
-    check_keys(entry, source_keys, needs = "file", at = at)
     at_key(c(at, "database"), check_choice(entry[["database"]], databases, "database", NULL))
+    serves <- entry[["database"]] == "postgres"
+    place <- c("file", "service")
+    check_keys(entry, setdiff(source_keys, place[2 - serves]), needs = place[1 + serves], at = at)
     sample <- entry[["sample"]]
-    return(
-      at_key(
-        at,
-        table_in(
-          words_of("file"),
-          entry[["table"]],
-          words_of("codebook"),
-          entry_fields(entry[["fields"]], c(at, "fields")),
-          if (!is.null(sample)) at_key(c(at, "sample"), sample_of(sample))
-        )
-      )
+    said <- list(
+      table = entry[["table"]],
+      codebook = words_of("codebook"),
+      fields = entry_fields(entry[["fields"]], c(at, "fields")),
+      sample = if (!is.null(sample)) at_key(c(at, "sample"), sample_of(sample)),
+      parted_by = entry[["parted_by"]]
     )
+    if (serves) {
+      service <- string_at(entry[["service"]], c(at, "service"))
+      return(at_key(at, do.call(table_of_service, c(service, said))))
+    }
+    return(at_key(at, do.call(table_in, c(words_of("file"), said))))
   }
   at_key(
     at,

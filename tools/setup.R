@@ -13,8 +13,10 @@ testing <- "testing" %in% commandArgs(trailingOnly = TRUE)
 everything <- identical(Sys.getenv("CI"), "true") || identical(Sys.getenv("ALL"), "1")
 
 # Readers and writers of other formats: tests that want them are skipped without them.
+# The driver of a server is compiled only where servers are wanted.
 optional <- c(
-  "jpeg", "knitr", "litedown", "nanoparquet", "png", "readxl", "svglite", "tiff", "writexl"
+  "RPostgres", "jpeg", "knitr", "litedown", "nanoparquet", "png", "readxl", "svglite", "tiff",
+  "writexl"
 )
 
 main <- function() {
@@ -139,6 +141,18 @@ system_need_table <- function() {
         "qpdf",
         !has_program("qpdf")
       ),
+      program_need(
+        "A server, by which tests read large tables",
+        "postgresql",
+        !has_program("initdb") && !length(Sys.glob("/usr/lib/postgresql/*/bin/initdb"))
+      ),
+      header_need("PostgreSQL", "libpq-dev", "libpq", "libpq-fe.h", "RPostgres", must = FALSE),
+      # What the driver of that server needs, built.
+      program_need(
+        "The package lubridate",
+        "r-cran-lubridate",
+        debian_ships_for_this_r() && !is_installed("lubridate")
+      ),
       program_need("The program gs, by which tests read EPS", "ghostscript", !has_program("gs")),
       program_need(
         "A browser, by which tests read the page to look at figures",
@@ -191,7 +205,7 @@ package_needs <- function() {
       "0"
     )
   )
-  unique(needs)
+  unique(needs[everything | needs$package != "RPostgres", ])
 }
 
 lacking <- function(needs) needs[!mapply(is_installed, needs$package, needs$least), ]

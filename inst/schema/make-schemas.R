@@ -211,7 +211,9 @@ explained <- function(schema, said) {
 }
 table_said <- list(
   database = "The table stays in its file, which is asked for counts and means: see table_in().",
+  service = "Name of a PostgreSQL service, of libpq's service file: see table_in().",
   table = "Name of a table of the database.",
+  parted_by = "Name of the column by which a table is parted over several servers.",
   sample = "How many rows to draw in place of all, of a table that stays in its database.",
   rename = "Other names for columns: {new: old}.",
   long = "Columns of one kind made into two, names and values: see long_data().",
@@ -292,6 +294,8 @@ table <- any_of(
           derive = open_mapping(derived_said),
           keep = text,
           database = choice(words("databases")),
+          service = text,
+          parted_by = text,
           table = text,
           sample = number_schema(1, words("most_fetched"), TRUE),
           counts = mapping(

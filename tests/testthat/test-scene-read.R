@@ -43,6 +43,8 @@ test_that("a scene goes to JSON and back, and is drawn the same", {
     }
     expect_identical(drawing(back), drawing(scene))
   }
+  later <- sub("\"nelvat_scene\":1,", "\"nelvat_scene\":2,", scene_json(figures[[1]]), fixed = TRUE)
+  expect_error(read_scene(later), "version 2", class = "nelvat_error_file")
   path <- withr::local_tempfile(fileext = ".json")
   scene_json(figures[[1]], path)
   expect_identical(scene_json(read_scene(path)), scene_json(figures[[1]]))

@@ -1,0 +1,122 @@
+# Tables, figures and expressions that are asked of databases and of rows in R.
+
+readings <- function(n = 6000) {
+  withr::local_seed(4)
+  data <- data.frame(
+    site = sample(c("north", "mill", "hill"), n, TRUE),
+    year = sample(2021:2024, n, TRUE),
+    temp = round(stats::rnorm(n, 1e6 + 20, 4), 3),
+    load = stats::rexp(n),
+    run = seq_len(n)
+  )
+  data$far <- c(stats::rnorm(n - 2), 1e5, -2e4)
+  data$twice <- 2 * data$load + stats::rnorm(n)
+  data$whole <- stats::rpois(n, 40)
+  data$temp[sample(n, 30)] <- NA
+  data$site[sample(n, 20)] <- NA
+  data
+}
+# What the marks say, without the values themselves.
+said_by <- function(block) {
+  tables <- Filter(is.data.frame, source_data(plate(block, width = 176, height = 80)))
+  lapply(tables, function(table) {
+    table <- table[table$part != "values", ]
+    table <- table[vapply(table, function(column) !all(is.na(column)), NA)]
+    table <- as.data.frame(
+      lapply(table, function(column) {
+        if (is.numeric(column)) column else as.character(column)
+      })
+    )
+    table[order(names(table))]
+  })
+}
+
+exact_figures <- list(
+  bins = function(t) panel(t, x = load, ink_histogram()),
+  `bins that are asked for` = function(t) panel(t, x = temp, ink_histogram(width = 2)),
+  `bins of facets` = function(t) facets(panel(t, x = load, ink_histogram()), across = site),
+  `bins by colour` = function(t) panel(t, x = load, colour = year, ink_histogram(bins = 20)),
+  means = function(t) panel(t, x = site, y = temp, colour = year, ink_bars(error = "se")),
+  centres = function(t) {
+    facets(panel(t, x = year, y = load, ink_centre(error = "ci")), across = site)
+  },
+  `lying centres` = function(t) panel(t, y = site, x = load, ink_centre(error = "range")),
+  counts = function(t) panel(t, x = site, colour = year, ink_bars()),
+  lines = function(t) {
+    panel(
+      t,
+      x = part,
+      y = load,
+      colour = site,
+      ink_line(centre = "mean", band = "se"),
+      derive = list(part = floor(run / 1000)),
+      keep = year != 2022 & !is.na(site)
+    )
+  }
+)
+
+# Numbers of both signs, zero, missing, huge and whole ones, and odd texts.
+tried_numbers <- function() {
+  values <- c(-7.5, -7, -3, -1, -0.5, 0, 0.5, 1, 2, 3, 7, 7.5, 1e15, -1e15, NA)
+  pairs <- expand.grid(a = values, b = c(-2.5, -2, -1, 1, 2, 2.5, 3, NA))
+  pairs$g <- rep(c("it's", "\"q\"", "x;--", NA), length.out = nrow(pairs))
+  whole <- pairs
+  whole$a <- as.integer(pmin(pmax(trunc(whole$a), -1e6), 1e6))
+  whole$b <- as.integer(trunc(whole$b))
+  whole$b[which(whole$b == 0)] <- 5L
+  list(pairs, whole)
+}
+limit <- 2
+tried_expressions <- rlang::quos(
+  a + b,
+  a - b,
+  -a,
+  a * b,
+  a / b,
+  a %% b,
+  a %/% b,
+  abs(a),
+  floor(a),
+  ceiling(a),
+  ifelse(a > b, a, b),
+  ifelse(is.na(a), 0, a),
+  a^2,
+  abs(a)^0.5,
+  (a + b) * 2,
+  a - limit,
+  sqrt(abs(a)),
+  log(abs(a) + 1),
+  log2(abs(a) + 1),
+  log10(abs(a) + 1),
+  exp(-abs(b))
+)
+tried_conditions <- rlang::quos(
+  a > b,
+  a >= b,
+  a < b,
+  a <= b,
+  a == b,
+  a != b,
+  a > 0 & b > 0,
+  a > 0 | b > 0,
+  !(a > 0),
+  is.na(a),
+  !is.na(a),
+  a %in% c(1, 2, 7.5),
+  g == "it's",
+  g %in% c("\"q\"", "x;--"),
+  g != "x;--",
+  !(a > 0 & b > limit)
+)
+
+# answer: of a quosure, what the database says.
+expect_meant_alike <- function(answer, data) {
+  for (quo in tried_expressions) {
+    wanted <- as.numeric(rlang::eval_tidy(quo, data))
+    expect_equal(as.numeric(answer(quo)), wanted, label = rlang::as_label(quo))
+  }
+  for (quo in tried_conditions) {
+    wanted <- rlang::eval_tidy(quo, data)
+    expect_identical(as.logical(answer(quo)), wanted, label = rlang::as_label(quo))
+  }
+}
