@@ -1,0 +1,163 @@
+# Questions of two quantities: sums of groups, cells of a grid, sums of each two of several.
+
+grid_cells <- 150000 # cells, of all groups together, that points are counted in
+
+# Counts of two quantities in the cells of a fine grid, in each group: a row a cell, at the mean of
+# what it holds; on a transformed axis cells are even there.
+asked_cells <- function(source, x, y, wanted, call) {
+  value <- c(wanted$values[[x]], wanted$values[[y]])
+  known <- paste(value, "IS NOT NULL")
+  scale <- vapply(c(x, y), function(column) wanted$scales[[column]] %||% "identity", "")
+  along <- c(scaled_sql(value[1], scale[1]), scaled_sql(value[2], scale[2]))
+  ends <- asked_ends(source, along, changed(wanted, where = c(wanted$where, known)), call)
+  groups <- if (length(wanted$parts)) nrow(asked_counts(source, wanted, call)$data) else 1
+  side <- max(10, min(500, floor(sqrt(min(grid_cells, most_fetched * 0.7) / groups))))
+  cells <- c(
+    nelvat_column = even_class(along[1], ends[[1]], side, source),
+    nelvat_row = even_class(along[2], ends[[2]], side, source)
+  )
+  cells <- changed(wanted, parts = c(wanted$parts, cells))
+  what <- "classes along each axis, in which rows were counted first"
+  changed(asked_pairs(source, x, y, cells, call), counted = list(what = what, n = side))
+}
+
+# The least and the greatest of each of some values.
+asked_ends <- function(source, values, wanted, call) {
+  measures <- paste0(c("MIN(", "MAX("), rep(values, each = 2), ")")
+  names(measures) <- paste0("nelvat_", seq_along(measures))
+  whole <- changed(wanted, parts = NULL)
+  ends <- asked_sums(source, measures, whole, call, "Asking for the ranges")
+  split(as.numeric(unlist(ends[1, ])), rep(seq_along(values), each = 2))
+}
+
+# The class, from 0, of a value among even ones from one end to the other.
+even_class <- function(value, ends, classes, source) {
+  width <- (ends[2] - ends[1]) / classes
+  # A bare number would be read as that of a column.
+  if (!isTRUE(width > 0)) return("CAST(0 AS INTEGER)")
+  sql_whole(paste0("(", value, " - ", sql_number(ends[1]), ") / ", sql_number(width)), source)
+}
+
+# Moments of two quantities together, in each group: of the rows that have both.
+asked_pairs <- function(source, x, y, wanted, call) {
+  value <- c(wanted$values[[x]], wanted$values[[y]])
+  known <- paste(value, "IS NOT NULL")
+  shift <- asked_middles(source, value, changed(wanted, where = c(wanted$where, known)), call)
+  off <- paste0("(", value, " - ", vapply(shift, sql_number, ""), ")")
+  answer <- grouped_rows(
+    source,
+    c(
+      nelvat_n = "COUNT(*)",
+      nelvat_x = paste0("SUM(", off[1], ")"),
+      nelvat_y = paste0("SUM(", off[2], ")"),
+      if (wanted$products) {
+        c(
+          nelvat_xx = paste0("SUM(", off[1], " * ", off[1], ")"),
+          nelvat_yy = paste0("SUM(", off[2], " * ", off[2], ")"),
+          nelvat_xy = paste0("SUM(", off[1], " * ", off[2], ")"),
+          nelvat_xa = paste0("MIN(", value[1], ")"),
+          nelvat_xb = paste0("MAX(", value[1], ")"),
+          nelvat_ya = paste0("MIN(", value[2], ")"),
+          nelvat_yb = paste0("MAX(", value[2], ")")
+        )
+      }
+    ),
+    changed(wanted, where = c(wanted$where, known)),
+    call
+  )
+  n <- answer$nelvat_n
+  groups <- setdiff(names(wanted$parts), c("nelvat_column", "nelvat_row"))
+  lacking <- changed(wanted, parts = wanted$parts[groups])
+  lacking <- lacking_pairs(source, value, lacking, call)
+  data <- rbind(answer[groups], lacking[groups])
+  if (!length(groups)) data <- data.frame(row.names = seq_len(nrow(answer) + nrow(lacking)))
+  data[[x]] <- c(shift[1] + answer$nelvat_x / n, lacking$nelvat_x)
+  data[[y]] <- c(shift[2] + answer$nelvat_y / n, lacking$nelvat_y)
+  found <- list(data = data, times = c(n, lacking$nelvat_n))
+  if (!wanted$products) return(found)
+  none <- rep(NA_real_, nrow(lacking))
+  of_one <- function(sum, squares, least, greatest) {
+    list(
+      spread = c(sqrt(pmax(squares - sum^2 / n, 0)), none),
+      least = c(least, none),
+      greatest = c(greatest, none)
+    )
+  }
+  changed(
+    found,
+    sums = stats::setNames(
+      list(
+        of_one(answer$nelvat_x, answer$nelvat_xx, answer$nelvat_xa, answer$nelvat_xb),
+        of_one(answer$nelvat_y, answer$nelvat_yy, answer$nelvat_ya, answer$nelvat_yb)
+      ),
+      c(x, y)
+    ),
+    products = c(answer$nelvat_xy - answer$nelvat_x * answer$nelvat_y / n, none)
+  )
+}
+
+# Rows that lack one of two quantities, by which of them, in each group.
+lacking_pairs <- function(source, value, wanted, call) {
+  answer <- grouped_rows(
+    source,
+    c(
+      nelvat_n = "COUNT(*)",
+      nelvat_x = paste0("SUM(", value[1], ")"),
+      nelvat_y = paste0("SUM(", value[2], ")")
+    ),
+    changed(
+      wanted,
+      parts = c(
+        wanted$parts,
+        nelvat_lacks = paste0("CASE WHEN ", value[1], " IS NULL THEN 1 ELSE 0 END")
+      ),
+      where = c(wanted$where, paste(value, "IS NULL", collapse = " OR "))
+    ),
+    call
+  )
+  # Of the rows of a group one value is missing and the other is not, or both are.
+  changed(
+    answer,
+    nelvat_x = answer$nelvat_x / answer$nelvat_n,
+    nelvat_y = answer$nelvat_y / answer$nelvat_n
+  )
+}
+
+most_sums <- 900 # sums that are asked for at once
+
+# Sums of each two of some quantities, of the rows that have both, about their means: a table first,
+# second (1..k, first <= second), n, xx, yy, xy.
+asked_products <- function(source, value, call) {
+  shift <- asked_middles(source, value, list(), call)
+  off <- paste0("(", value, " - ", vapply(shift, sql_number, ""), ")")
+  pairs <- expand.grid(first = seq_along(value), second = seq_along(value))
+  pairs <- pairs[pairs$first <= pairs$second, ]
+  sums_of <- function(i, j) {
+    both <- paste0(value[i], " IS NOT NULL AND ", value[j], " IS NOT NULL")
+    of <- function(product) paste0("SUM(CASE WHEN ", both, " THEN ", product, " END)")
+    c(
+      of("1.0"),
+      of(off[i]),
+      of(off[j]),
+      of(paste(off[i], "*", off[i])),
+      of(paste(off[j], "*", off[j])),
+      of(paste(off[i], "*", off[j]))
+    )
+  }
+  asked <- unlist(Map(sums_of, pairs$first, pairs$second))
+  pieces <- split(asked, ceiling(seq_along(asked) / most_sums))
+  answers <- lapply(pieces, function(piece) {
+    names(piece) <- paste0("nelvat_", seq_along(piece))
+    as.numeric(unlist(asked_sums(source, piece, list(), call, "Summing products")[1, ]))
+  })
+  sums <- matrix(unlist(answers), ncol = 6, byrow = TRUE)
+  sums[is.na(sums)] <- 0
+  n <- pmax(sums[, 1], 1)
+  data.frame(
+    pairs,
+    n = sums[, 1],
+    xx = sums[, 4] - sums[, 2]^2 / n,
+    yy = sums[, 5] - sums[, 3]^2 / n,
+    xy = sums[, 6] - sums[, 2] * sums[, 3] / n
+  )
+}
