@@ -84,8 +84,8 @@ area_source <- function(block, placed, marks) {
   id <- placed$id
   in_margin <- placed$role == "marginal"
   is_told <- function(layer) {
-    !layer$behind && (layer$role == "marginal") == in_margin && !is.null(layer$trained$used) &&
-      id %in% layer$table$panel
+    says <- !is.null(layer$trained$used) || !is.null(layer$trained$findings)
+    !layer$behind && (layer$role == "marginal") == in_margin && says && id %in% layer$table$panel
   }
   number <- which(vapply(block$layers, is_told, NA))
   if (!length(number)) return(NULL)
@@ -135,7 +135,7 @@ value_source <- function(layers, id, on, block) {
   behind_marks <- Reduce(
     `|`,
     lapply(alike, function(layer) {
-      layer$trained$used &
+      (layer$trained$used %||% rep(FALSE, nrow(layer$table))) &
         (ink_traits(layer$ink)$summarises != "values" | within_axes(layer, block$areas, block$axes))
     })
   )

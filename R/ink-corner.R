@@ -4,9 +4,11 @@
 corner_inset_mm <- 1
 
 # Words that may stand anywhere, with positions: those of a panel one under the other in the place
-# that has least ink. texts: those that stand already.
+# that has least ink, or, of words of a part of it (x0, x1, y0, y1), in that part. texts: those that
+# stand already.
 in_corners <- function(layer, marks, panels, house, font, texts = list()) {
   table <- layer$table
+  if (!is.null(table$x0)) return(in_parts(layer, marks, panels, font, texts))
   parts <- lapply(split(seq_len(nrow(table)), table$panel), function(rows) {
     one_panel <- panels[panels$id == table$panel[rows[1]], ]
     lines <- corner_lines(table, rows, one_panel, font)
@@ -32,6 +34,34 @@ in_corners <- function(layer, marks, panels, house, font, texts = list()) {
     )
   })
   layer$table <- stack_tables(parts)
+  layer
+}
+
+# Words that each stand in a part of a panel, where there is room for them.
+in_parts <- function(layer, marks, panels, font, texts) {
+  rows <- lapply(seq_len(nrow(layer$table)), function(row) {
+    one <- table_rows(layer$table, row)
+    panel <- panels[panels$id == one$panel, ]
+    part <- panel
+    part$w <- panel$w * (one$x1 - one$x0)
+    part$h <- panel$h * (one$y1 - one$y0)
+    lines <- corner_lines(one, 1, panel, font)
+    wide <- widest_mm(lines$laid)
+    if (min(part$w - wide, part$h - lines$heights) < 2 * corner_inset_mm) return(NULL)
+    ink <- with_texts(ink_points_of(marks, panel$id), texts, panel)
+    ink <- list(x = (ink$x - one$x0) / (one$x1 - one$x0), y = (ink$y - one$y0) / (one$y1 - one$y0))
+    corner <- emptiest_corner(wide, lines$heights, part, ink, anywhere = TRUE)
+    changed(
+      one[setdiff(names(one), c("x0", "x1", "y0", "y1"))],
+      x = one$x0 + corner$x * (one$x1 - one$x0),
+      y = one$y0 + corner$y * (one$y1 - one$y0),
+      across = corner$x,
+      down = 1 - corner$y,
+      dx_mm = corner_inset_mm * (1 - 2 * corner$x),
+      dy_mm = corner_inset_mm * (1 - 2 * corner$y)
+    )
+  })
+  layer$table <- stack_tables(rows) %||% table_rows(layer$table, 0)
   layer
 }
 

@@ -36,7 +36,7 @@ new_findings <- function(groups, called, n, ..., why = NA_character_, value = "y
     new_table,
     c(
       coded,
-      list(part = rep_len(called, k), n = as.integer(n), why = rep_len(why, k)),
+      list(part = rep_len(called, k), n = as_count(n), why = rep_len(why, k)),
       list(value = rep(value, k)),
       lapply(Filter(Negate(is.null), list(...)), as.vector),
       list(.rows = k)
@@ -46,6 +46,9 @@ new_findings <- function(groups, called, n, ..., why = NA_character_, value = "y
   table$value <- rep(if (value == "y") "x" else value, k)
   exchange_axes(table, TRUE)
 }
+
+# Counts are whole numbers; of a database, more than those can be.
+as_count <- function(n) if (any(n > .Machine$integer.max, na.rm = TRUE)) n else as.integer(n)
 
 # Stops where findings cannot be: a name that is none, n that do not sum to the rows used, a limit
 # that is infinite, a mark of no rows.

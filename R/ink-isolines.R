@@ -1,14 +1,16 @@
 #' Isolines of a gridded quantity
 #'
 #' Lines of equal value of a quantity that is known on a grid of x and y, each with its value
-#' written along it. Over [ink_tiles()] of the same quantity, or alone.
+#' written along it, and the bands between them filled where it is asked for. Over [ink_tiles()] of
+#' the same quantity, or alone.
 #'
 #' @eval argument_lines("ink_isolines")
 #' @return An ink, for [panel()] with quantities on x and y.
 #' @details Between the places of the grid values are interpolated linearly (marching squares, by
 #'   the package isoband), on transformed axes in the transformed positions. A line ends where the
 #'   grid lacks values. A value is written where its line is longest and straight enough; of lines
-#'   that are too short it is not.
+#'   that are too short it is not. A band has the colour of its middle, between two lines or between
+#'   a line and the least or greatest value.
 #' @section Errors: `nelvat_error_kind` where z, x or y is no quantity; `nelvat_error_data` where
 #' places have several values, all values are equal or there is no grid; `nelvat_error_argument` for
 #' levels that z does not reach.
@@ -25,6 +27,7 @@ ink_isolines <- function(
   levels = NULL,
   every = NULL,
   labels = TRUE,
+  filled = FALSE,
   weight = NULL,
   colour = NULL,
   ...
@@ -50,6 +53,12 @@ word_rows.ink_isolines <- function(word) {
       says = "Step between the values of lines, in place of `levels`."
     ),
     labels = a_flag(says = "Write their values along the lines?"),
+    filled = a_flag(
+      says = c(
+        "Fill what lies between the lines, by the colours of the panel, which are those of `z`:",
+        "`panel(colour = z)`."
+      )
+    ),
     weight = pt_weight(says = "Line weight in points."),
     colour = a_colour(says = "A colour; `NULL` for the house's text.")
   )
@@ -61,6 +70,21 @@ check_ink.ink_isolines <- function(ink, panel, call) {
   check_variable_kind(ink$variables$z, "z", "quantity", call)
   check_variable_kind(panel$variables$x, "x", c("quantity", "moment"), call, "for isolines")
   check_variable_kind(panel$variables$y[[1]], "y", c("quantity", "moment"), call, "for isolines")
+  if (ink$filled && !identical(panel$variables$colour$id, ink$variables$z$id)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "Filled isolines take the panel's colours, which must be those of `z`.",
+        x = if (is.null(panel$variables$colour)) {
+          "The panel has no `colour`."
+        } else {
+          paste0("`colour` is \"", panel$variables$colour$id, "\".")
+        },
+        i = paste0("Say `colour = ", ink$variables$z$id, "` in the panel.")
+      ),
+      call
+    )
+  }
   if (is.null(ink$levels) || is.null(ink$every)) return(invisible())
   abort_nelvat(
     "argument",
@@ -110,16 +134,21 @@ train_ink.ink_isolines <- function(ink, layer) {
   )
   rows <- expand.grid(level = levels, panel = panels)
   key <- paste(rows$panel, rows$level)
+  lines <- new_findings(
+    rows["panel"],
+    "isoline",
+    tabulate(match(known$panel, panels), length(panels))[match(rows$panel, panels)],
+    estimate = rows$level,
+    from = if (ink$filled) rep(NA_real_, nrow(rows)),
+    to = if (ink$filled) rep(NA_real_, nrow(rows)),
+    why = ifelse(key %in% paste(found$panel, found$level), NA, "no value reaches it"),
+    value = NA_character_
+  )
+  bands <- if (ink$filled) isoline_bands(known, levels, x_axis, y_axis)
   list(
     table = found,
-    findings = new_findings(
-      rows["panel"],
-      "isoline",
-      tabulate(match(known$panel, panels), length(panels))[match(rows$panel, panels)],
-      estimate = rows$level,
-      why = ifelse(key %in% paste(found$panel, found$level), NA, "no value reaches it"),
-      value = NA_character_
-    ),
+    bands = bands$rings,
+    findings = stack_tables(list(lines, bands$findings)),
     traces = if (!is.null(found)) {
       new_table(
         finding = match(paste(found$panel, found$level), key),
@@ -131,10 +160,16 @@ train_ink.ink_isolines <- function(ink, layer) {
     },
     extent = extent_by_panel(known$panel, x0 = known$x, y0 = known$y),
     fills = c("x", "y"),
-    over_cells = isTRUE(ink$over_cells) && identical(layer$colour$id, ink$variables$z$id),
+    over_cells = (ink$filled || isTRUE(ink$over_cells)) &&
+      identical(layer$colour$id, ink$variables$z$id),
     zero = character(),
     used = complete,
-    shows = paste0("lines of equal ", plain_name(ink$variables$z), isoline_words(levels))
+    shows = paste0(
+      "lines of equal ",
+      plain_name(ink$variables$z),
+      isoline_words(levels),
+      if (ink$filled) ", the bands between them as shades"
+    )
   )
 }
 
@@ -145,92 +180,6 @@ isoline_words <- function(levels) {
   } else {
     paste0(" (", listed(number_text_each(levels, 5)), ")")
   }
-}
-
-# Values of lines within the range of z.
-isoline_levels <- function(ink, z) {
-  if (length(unique(z)) < 2) {
-    abort_nelvat(
-      "data",
-      c(
-        "Isolines need values that differ.",
-        x = if (length(z)) {
-          paste0("All of \"", ink$variables$z$id, "\" are ", number_text_each(z[1], 5), ".")
-        } else {
-          paste0("No row has a value of \"", ink$variables$z$id, "\" and its place.")
-        }
-      ),
-      call = NULL
-    )
-  }
-  ends <- range(z)
-  if (!is.null(ink$every)) {
-    n <- diff(ends) / ink$every
-    if (n > 100) {
-      abort_nelvat(
-        "argument",
-        c(
-          "`every` is too small a step for isolines.",
-          x = paste0("It makes ", count_text(n), " of them.")
-        ),
-        call = NULL
-      )
-    }
-    levels <- ink$every * seq(ceiling(ends[1] / ink$every), floor(ends[2] / ink$every))
-  } else {
-    levels <- sort(unique(ink$levels %||% number_breaks(ends, 7)))
-  }
-  inside <- levels[levels > ends[1] & levels < ends[2]]
-  if (length(inside)) return(inside)
-  abort_nelvat(
-    "argument",
-    c(
-      "No isoline lies within the values.",
-      x = paste0(
-        "These are from ",
-        paste(number_text_each(ends, 5), collapse = " to "),
-        ", the lines at ",
-        listed(number_text_each(utils::head(levels, 5), 5)),
-        "."
-      )
-    ),
-    call = NULL
-  )
-}
-
-# list(x, y, z: a matrix, a row an x) of values at places of a grid; NA where there is none.
-value_grid <- function(x, y, z) {
-  columns <- sort(unique(x))
-  rows <- sort(unique(y))
-  place <- cbind(match(x, columns), match(y, rows))
-  wrong <- if (anyDuplicated(place)) {
-    "One place has several values."
-  } else if (length(columns) < 2 || length(rows) < 2) {
-    "There are fewer than two places in one direction."
-  } else if (nrow(place) < 0.25 * length(columns) * length(rows)) {
-    paste0(
-      count_text(nrow(place)),
-      " places are known of a grid of ",
-      count_text(length(columns)),
-      " by ",
-      count_text(length(rows)),
-      "."
-    )
-  }
-  if (!is.null(wrong)) {
-    abort_nelvat(
-      "data",
-      c(
-        "Isolines need values on a grid.",
-        x = wrong,
-        i = "Average or interpolate them to a grid first; scattered points show as `ink_bins()`."
-      ),
-      call = NULL
-    )
-  }
-  grid <- matrix(NA_real_, length(columns), length(rows))
-  grid[place] <- z
-  list(x = columns, y = rows, z = grid)
 }
 
 #' @export
@@ -254,6 +203,7 @@ place_ink.ink_isolines <- function(ink, trained, site) {
   written <- if (ink$labels) isoline_labels(lines, line, x, y, site)
   cut <- line_cuts(written, line, x, y, lines$panel, site)
   c(
+    band_areas(trained$bands, site),
     list(
       new_marks(
         "lines",
@@ -298,7 +248,17 @@ place_ink.ink_isolines <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_isolines <- function(ink) {
-  new_traits(computed = TRUE, parts_rows = FALSE, behind = FALSE, called = "")
+  if (!isTRUE(ink$filled)) {
+    return(new_traits(computed = TRUE, parts_rows = FALSE, behind = FALSE, called = ""))
+  }
+  new_traits(
+    "swatch",
+    "ramp",
+    computed = TRUE,
+    parts_rows = FALSE,
+    behind = FALSE,
+    called = ""
+  )
 }
 
 #' @export

@@ -38,6 +38,7 @@ ink_rule <- function(
   weight = 0.6,
   colour = NULL,
   where = NULL,
+  count = FALSE,
   ...
 ) {
   if (is.null(x) && is.null(y) && is.null(slope)) {
@@ -57,12 +58,38 @@ word_rows.ink_rule <- function(word) {
       intercept = a_number(says = rising),
       dash = a_flag(says = "Is the rule dashed?")
     ),
-    of_marks[c("weight", "colour", "where")]
+    of_marks[c("weight", "colour", "where")],
+    list(
+      count = a_flag(
+        says = c(
+          "Write how many values lie beyond the rules, in the panel's corners: left and right of",
+          "those at `x`, above the uppermost at `y` (and, of two or more, below the lowest)?"
+        )
+      )
+    )
   )
 }
 
 #' @export
-check_ink.ink_rule <- function(ink, panel, call) check_places_axes(panel, call)
+check_ink.ink_rule <- function(ink, panel, call) {
+  check_places_axes(panel, call)
+  if (!ink$count) return(invisible())
+  given <- c(if (length(ink$x)) "x", if (length(ink$y)) "y")
+  if (!length(given)) {
+    abort_nelvat(
+      "argument",
+      c("Values are counted beyond rules at `x` or `y`.", x = "The rule has a slope only."),
+      call
+    )
+  }
+  check_needs(panel, given, "A count beyond rules", call)
+  for (direction in given) {
+    of_axis <- if (direction == "x") list(panel$variables$x) else panel$variables$y
+    for (variable in of_axis) {
+      check_variable_kind(variable, direction, c("quantity", "moment"), call, "to count beyond it")
+    }
+  }
+}
 
 #' @export
 train_ink.ink_rule <- function(ink, layer) {
@@ -79,12 +106,14 @@ train_ink.ink_rule <- function(ink, layer) {
   c(
     train_places(layer, ink$x, ink$y),
     list(
+      findings = if (ink$count) corner_counts(ink, layer),
       says = said_phrases(
         ink,
         if (length(where_said)) {
           paste(if (many) "lines at" else "line at", listed(where_said))
         },
-        slope
+        slope,
+        if (ink$count) "numbers, how many values lie beyond them"
       )
     )
   )
@@ -116,7 +145,7 @@ place_ink.ink_rule <- function(ink, trained, site) {
       segment(of_panel, 0, unit, 1, unit)
     }
   }
-  list(
+  rules <- list(
     new_marks(
       "segments",
       stack_tables(
@@ -131,6 +160,7 @@ place_ink.ink_rule <- function(ink, trained, site) {
       )
     )
   )
+  if (ink$count) c(rules, corner_words(ink, trained$findings, site)) else rules
 }
 
 #' @export

@@ -78,7 +78,7 @@ molecular <- list(
     x = change,
     y = -log10(p),
     colour = class,
-    ink_rule(x = c(-1, 1), dash = TRUE),
+    ink_rule(x = c(-1, 1), y = 1.3, dash = TRUE, count = TRUE),
     ink_points(size = 0.6),
     ink_labels(compound, rank = abs(change), most = 8)
   ),

@@ -222,6 +222,13 @@ panels <- list(
     panel(probe, x = time, y = gas, ink_phases(stages), ink_line()),
     x = ink_phases(stages)
   ),
+  bands = panel(
+    study("oven"),
+    x = x,
+    y = y,
+    colour = temperature,
+    ink_isolines(temperature, every = 10, filled = TRUE)
+  ),
   isolines = panel(
     oven,
     x = x,

@@ -343,3 +343,64 @@ test_that("crowded points cover three tenths of their panel, or are a third of t
     expect_equal(size, min(1.5, max(0.5, fitting)), tolerance = 0.011)
   }
 })
+
+test_that("rules count what lies beyond them, and write it where no mark stands", {
+  aromas <- study("aromas")$data
+  fig <- plate(
+    panel(
+      study("aromas"),
+      x = change,
+      y = -log10(p),
+      ink_points(),
+      ink_rule(x = c(-1, 1), y = 1.3, count = TRUE)
+    ),
+    width = 86,
+    height = 70
+  )
+  beyond <- c(
+    sum(aromas$change < -1 & -log10(aromas$p) > 1.3, na.rm = TRUE),
+    sum(aromas$change > 1 & -log10(aromas$p) > 1.3, na.rm = TRUE)
+  )
+  scene <- as_scene(fig)
+  written <- scene$texts[scene$texts$role == "value", ]
+  expect_setequal(written$string, as.character(beyond))
+  rows <- source_data(fig)[[1]]
+  rows <- rows[rows$part == "rule", ]
+  expect_identical(as.integer(rows$n), as.integer(beyond))
+  expect_identical(rows$to[1], -1)
+  expect_identical(rows$from[2], 1)
+  expect_identical(nrow(nelvat:::touching_texts(scene)), 0L)
+  found <- proof(fig)
+  expect_identical(found$verdict[found$rule == "texts over data"], "good")
+  expect_match(legend_text(scene), "how many values lie beyond them")
+  # In facets, on axes that run the other way, and on one axis only.
+  loaves <- study("loaves")
+  each <- plate(
+    facets(
+      panel(loaves, x = reverse(rise), y = firmness, ink_points(), ink_rule(x = 55, count = TRUE)),
+      across = flour
+    ),
+    width = 176,
+    height = 60
+  )
+  tables <- Filter(is.data.frame, suppressWarnings(source_data(each)))
+  for (flour in unique(as.character(loaves$data$flour))) {
+    name <- loaves$columns$flour$level_names[match(flour, loaves$columns$flour$levels)]
+    rows <- tables[[grep(name, names(tables), fixed = TRUE)]]
+    rows <- rows[rows$part == "rule", ]
+    own <- loaves$data[loaves$data$flour == flour, ]
+    expect_identical(
+      as.integer(rows$n),
+      c(sum(own$rise < 55, na.rm = TRUE), sum(own$rise > 55, na.rm = TRUE))
+    )
+  }
+  expect_error(
+    panel(loaves, x = rise, y = firmness, ink_rule(slope = 1, count = TRUE)),
+    "slope only",
+    class = "nelvat_error_argument"
+  )
+  expect_error(
+    panel(loaves, x = flour, y = firmness, ink_box(), ink_rule(x = "rye", count = TRUE)),
+    class = "nelvat_error_kind"
+  )
+})

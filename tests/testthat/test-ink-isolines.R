@@ -44,6 +44,34 @@ test_that("over cells of the same quantity lines stand out from their ground", {
   expect_length(unique(lines$colour), 2)
 })
 
+test_that("bands between isolines hold the values that lie between, and fill the field", {
+  fig <- function(...) {
+    plate(panel(plane, x = x, y = y, colour = z, ink_isolines(z, every = 10, ...)), width = 90)
+  }
+  found <- source_data(fig(filled = TRUE))[[1]]
+  bands <- found[found$part == "isolines" & !is.na(found$from), ]
+  levels <- seq(10, max(plane$z), by = 10)
+  levels <- levels[levels > min(plane$z) & levels < max(plane$z)]
+  expect_equal(bands$from, c(min(plane$z), levels))
+  expect_equal(bands$to, c(levels, max(plane$z)))
+  expect_equal(bands$n, as.vector(table(findInterval(plane$z, levels))))
+  scene <- as_scene(fig(filled = TRUE))
+  areas <- Filter(function(layer) layer$primitive == "areas", scene$marks)[[1]]$table
+  # Their areas are together that of the field.
+  shoelace <- function(x, y) abs(sum(x * c(y[-1], y[1]) - c(x[-1], x[1]) * y)) / 2
+  each <- by(areas, list(areas$area, areas$ring), function(one) shoelace(one$x, one$y))
+  whole <- diff(range(areas$x)) * diff(range(areas$y))
+  expect_equal(sum(each, na.rm = TRUE), whole, tolerance = 1e-6)
+  expect_identical(length(unique(areas$fill)), nrow(bands))
+  expect_match(legend_text(scene), "bands between them as shades")
+  expect_true(length(scene$keys) > 0)
+  expect_error(
+    as_scene(plate(panel(plane, x = x, y = y, ink_isolines(z, filled = TRUE)), width = 90)),
+    "colour = z",
+    class = "nelvat_error_argument"
+  )
+})
+
 test_that("isolines end where the grid has no values, and what is no grid is told", {
   holed <- plane[!(plane$x > 8 & plane$x < 12 & plane$y > 3 & plane$y < 7), ]
   found <- source_data(plate(panel(holed, x = x, y = y, ink_isolines(z, 32)), width = 90))[[1]]
