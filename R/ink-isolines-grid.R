@@ -139,7 +139,7 @@ isoline_bands <- function(known, levels, x_axis, y_axis) {
   )
 }
 
-band_areas <- function(rings, site) {
+isoline_areas <- function(rings, site) {
   if (is.null(rings)) return(NULL)
   list(
     under_points(

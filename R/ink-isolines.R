@@ -203,7 +203,7 @@ place_ink.ink_isolines <- function(ink, trained, site) {
   written <- if (ink$labels) isoline_labels(lines, line, x, y, site)
   cut <- line_cuts(written, line, x, y, lines$panel, site)
   c(
-    band_areas(trained$bands, site),
+    isoline_areas(trained$bands, site),
     list(
       new_marks(
         "lines",

@@ -45,6 +45,17 @@ check_ink.ink_survival <- function(ink, panel, call) {
 check_status <- function(ink, call) {
   status <- ink$variables$status
   if (!has_levels(status$kind)) {
+    if (!is.null(ink$competing)) {
+      abort_nelvat(
+        "argument",
+        c(
+          "`competing` names levels of `status`.",
+          x = paste0("\"", status$id, "\" is ", kind_phrase(status$kind), "."),
+          i = paste0("If its numbers are codes, say `status = category(", status$id, ")`.")
+        ),
+        call
+      )
+    }
     odd <- setdiff(unique(status$values), c(0, 1, NA))
     if (!length(odd)) return(invisible())
     abort_nelvat(
@@ -57,12 +68,14 @@ check_status <- function(ink, call) {
     )
   }
   names <- plain_text(status$kind$level_names)
-  if (length(names) != 2) {
+  check_competing(ink, names, call)
+  if (length(names) != 2 && is.null(ink$competing)) {
     abort_nelvat(
       "argument",
       c(
         "`status` must have two levels.",
-        x = paste0("\"", status$id, "\" has ", length(names), ".")
+        x = paste0("\"", status$id, "\" has ", length(names), ": ", quoted(names), "."),
+        i = "`competing` says which of them are other events."
       ),
       call
     )
@@ -82,11 +95,48 @@ check_status <- function(ink, call) {
   }
 }
 
-# Whether the event happened, of each row; NA where that is unknown.
-event_happened <- function(ink, codes) {
+# Other events are levels of the status besides the event, and leave one for times cut off.
+check_competing <- function(ink, names, call) {
+  if (is.null(ink$competing)) return(invisible())
   kind <- ink$variables$status$kind
-  if (!has_levels(kind)) return(codes == 1)
-  event <- ink$event %||% "TRUE"
-  code <- match(event, kind$levels)
-  codes == if (is.na(code)) match(event, plain_text(kind$level_names)) else code
+  for (one in ink$competing) {
+    if (one %in% c(names, kind$levels)) next
+    abort_nelvat(
+      "level",
+      c(
+        "`competing` names a level that does not exist.",
+        x = paste0("Found ", quoted(one), "."),
+        offer(one, names, "level")
+      ),
+      call
+    )
+  }
+  others <- status_codes(kind, ink$competing)
+  wrong <- if (any(status_codes(kind, ink$event) %in% others)) {
+    "The event is one of them."
+  } else if (length(names) > length(others) + 2) {
+    said <- c(others, status_codes(kind, ink$event))
+    left <- names[-said]
+    paste0(quoted(left), " are left; one is for times cut off.")
+  }
+  if (is.null(wrong) && ink$test) wrong <- "A log-rank test is of one kind of event."
+  if (is.null(wrong) && ink$ratio) wrong <- "A hazard ratio is of one kind of event."
+  if (is.null(wrong)) return(invisible())
+  abort_nelvat("argument", c("`competing` cannot be as it is said.", x = wrong), call)
+}
+
+# Codes of levels that are said by code or name.
+status_codes <- function(kind, said) {
+  by_code <- match(said, kind$levels)
+  ifelse(is.na(by_code), match(said, plain_text(kind$level_names)), by_code)
+}
+
+# Of each row 0 where the time was cut off, 1 for the event, 2 for another one; NA where that is
+# unknown.
+event_state <- function(ink, codes) {
+  kind <- ink$variables$status$kind
+  if (!has_levels(kind)) return(as.numeric(codes == 1))
+  event <- status_codes(kind, ink$event %||% "TRUE")
+  others <- status_codes(kind, ink$competing)
+  ifelse(is.na(codes), NA, ifelse(codes == event, 1, ifelse(codes %in% others, 2, 0)))
 }

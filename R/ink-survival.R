@@ -8,10 +8,14 @@
 #' @details The estimate of Kaplan and Meier (1958), Journal of the American Statistical Association
 #'   53; the band is Greenwood's (1926) on the scale of the logarithm, cut at 1; the test is the
 #'   log-rank test of Mantel (1966), Cancer Chemotherapy Reports 50, of the groups of one panel.
-#'   Medians are the first time at which no more than half are left. Rows without a time or a status
-#'   are left out, and told; negative times are an error.
+#'   Medians are the first time at which no more than half are left. Hazard ratios are of Cox's
+#'   (1972) model of the groups alone, each to the first level, ties by Efron (1977), with Wald's
+#'   interval. With `competing` the curve is the share with the event while others take its chance,
+#'   after Aalen and Johansen (1978), the band by the normal distribution. Rows without a time or a
+#'   status are left out, and told; negative times are an error.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort, a status of more than
-#' two values, or negative times; `nelvat_error_level` for an `event` that is no level of `status`.
+#' two values without `competing`, or negative times; `nelvat_error_level` for an `event` that is no
+#' level of `status`.
 #' @examples
 #' keeping <- data.frame(
 #'   days = c(3, 5, 5, 6, 8, 9, 4, 7, 9, 9, 11, 12),
@@ -27,8 +31,10 @@ ink_survival <- function(
   cut_off = TRUE,
   median = FALSE,
   test = FALSE,
+  ratio = FALSE,
   numbers = TRUE,
   happened = FALSE,
+  competing = NULL,
   weight = NULL,
   colour = NULL,
   ...
@@ -50,8 +56,18 @@ word_rows.ink_survival <- function(word) {
     cut_off = a_flag(says = "Draw a stroke where times were cut off?"),
     median = a_flag(says = "Draw lines to the medians?"),
     test = a_flag(says = "Write the p of the log-rank test of the panel's groups?"),
+    ratio = a_flag(
+      says = "Write the hazard ratio of each group to the first level, with its 95 % interval?"
+    ),
     numbers = a_flag(says = "Write the numbers at risk under the axis, at its ticks?"),
     happened = a_flag(says = "Show the share of which the event has happened, rising from 0?"),
+    competing = texts(
+      or_null = TRUE,
+      says = c(
+        "Levels of `status` that are other events, after which this one cannot happen: the",
+        "curve is then the share with the event, rising from 0 (cumulative incidence)."
+      )
+    ),
     weight = pt_weight(says = "Line weight in points."),
     colour = a_channel(says = "A colour, or a category for this ink alone.")
   )
@@ -61,7 +77,7 @@ word_rows.ink_survival <- function(word) {
 supplied_axis.ink_survival <- function(ink, direction, variables) {
   new_kind(
     "quantity",
-    name = if (ink$happened) "Share with the event" else "Share without the event"
+    name = if (rises(ink)) "Share with the event" else "Share without the event"
   )
 }
 
@@ -70,48 +86,53 @@ train_ink.ink_survival <- function(ink, layer) {
   table <- layer$table
   complete <- complete_rows(table, c("x", "status", if (!is_ramp(layer$colour)) "colour"))
   group <- layer_groups(layer, complete, ink, table)
-  happened <- event_happened(ink, table$status)
+  state <- event_state(ink, table$status)
   n_groups <- nrow(group$rows)
   of_group <- lapply(seq_len(n_groups), function(g) {
     rows <- which(group$at == g)
-    survival_table(table$x[rows], happened[rows], ink$band %||% 0.95)
+    event_shares(ink, table$x[rows], state[rows])
   })
-  turned <- function(share) if (ink$happened) 1 - share else share
   curves <- stack_tables(
     lapply(seq_len(n_groups), function(g) {
       steps <- of_group[[g]]
+      begin <- if (rises(ink)) 0 else 1
       new_table(
         panel = group$rows$panel[g],
         series = g,
         x = c(0, steps$time),
-        y = turned(c(1, steps$survival)),
-        lower = turned(c(1, if (ink$happened) steps$upper else steps$lower)),
-        upper = turned(c(1, if (ink$happened) steps$lower else steps$upper)),
+        y = c(begin, steps$y),
+        lower = c(begin, steps$lower),
+        upper = c(begin, steps$upper),
         n_censored = c(0, steps$n_censored),
         .rows = nrow(steps) + 1L
       )
     })
   )
-  medians <- vapply(of_group, survival_median, 0)
-  tests <- survival_tests(table$x, happened, group)
+  medians <- vapply(of_group, function(one) attr(one, "median"), 0)
+  tests <- if (is.null(ink$competing)) survival_tests(table$x, state == 1, group)
+  ratios <- if (ink$ratio) survival_ratios(table$x, state == 1, group, layer)
   list(
     table = curves,
     series = group$rows,
     medians = medians,
     tests = tests,
+    ratios = ratios,
     times = lapply(seq_len(n_groups), function(g) table$x[which(group$at == g)]),
     findings = new_findings(
       group$rows,
       "curve",
       tabulate(group$at, n_groups),
       median = medians,
+      estimate = ratio_of_group(ratios, "estimate", group$rows),
+      estimate_low = ratio_of_group(ratios, "low", group$rows),
+      estimate_high = ratio_of_group(ratios, "high", group$rows),
       value = "x"
     ),
     traces = share_traces(curves),
     extent = if (!is.null(curves)) extent_by_panel(curves$panel, x0 = curves$x, y0 = 0, y1 = 1),
     zero = "y",
     used = complete,
-    shows = survival_words(ink, of_group, medians, tests)
+    shows = survival_words(ink, of_group, medians, tests, ratios)
   )
 }
 
@@ -125,40 +146,6 @@ survival_tests <- function(time, happened, group) {
         new_table(panel = id, statistic = found$statistic, df = found$df, p = found$p, .rows = 1L)
       }
     })
-  )
-}
-
-survival_words <- function(ink, of_group, medians, tests) {
-  events <- vapply(of_group, function(one) sum(one$n_event), 0)
-  # What no curve has is not spoken of.
-  any_of <- function(holds) any(vapply(of_group, holds, NA))
-  has_band <- any_of(function(one) any(!is.na(one$lower) & one$lower < one$upper))
-  has_cut <- any_of(function(one) any(one$n_censored > 0))
-  paste0(
-    "Kaplan-Meier estimate",
-    if (ink$happened) " of the share with the event",
-    if (!is.null(ink$band) && has_band) {
-      paste0(" with its ", format(100 * ink$band), " % band (Greenwood, on the logarithm)")
-    },
-    if (length(events)) paste0(", ", counted(sum(events), "event")),
-    if (ink$cut_off && has_cut) ", strokes where times were cut off",
-    if (ink$median && any(!is.na(medians))) ", lines to the medians",
-    if (ink$test && NROW(tests)) {
-      each <- paste0(
-        "\u03c7\u00b2(",
-        tests$df,
-        ") = ",
-        number_text_each(tests$statistic, 3),
-        ", ",
-        p_words(tests$p)
-      )
-      paste0(
-        ", log-rank test",
-        if (nrow(tests) > 1) " of each panel",
-        ": ",
-        paste(each, collapse = "; ")
-      )
-    }
   )
 }
 
@@ -209,23 +196,7 @@ place_ink.ink_survival <- function(ink, trained, site) {
       )
     },
     if (ink$median) median_lines(trained, site),
-    if (ink$test && NROW(trained$tests)) {
-      list(
-        c(
-          new_marks(
-            "words",
-            new_table(
-              panel = trained$tests$panel,
-              string = paste0("*", sub(" ", "* ", p_words(trained$tests$p))),
-              size_pt = site$house$type_pt$base,
-              colour = site$house$colour$text,
-              .rows = nrow(trained$tests)
-            )
-          ),
-          list(corner = TRUE, role = "equation")
-        )
-      )
-    }
+    test_words(ink, trained, site)
   )
 }
 
