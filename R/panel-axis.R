@@ -87,8 +87,10 @@ word_rows.axis_of <- function(word) {
     also = a_text(
       or_null = TRUE,
       says = c(
-        'A unit, such as `"\u00b0F"`, in which the other side of the panel shows the same axis a',
-        "second time."
+        'A second scale of the same axis on the other side of the panel: a unit, such as',
+        '`"\u00b0F"`, or what it is called and how it follows from the column, as in',
+        '`"Energy (eV) = 1240 / wavelength"`. The expression takes the values that the axis',
+        "shows, and gives each another value."
       )
     )
   )

@@ -12,11 +12,22 @@ fit_also <- function(block, frame, house, font) {
     axis <- block$axes[[k]]
     check_also(axis, block)
     long_mm <- min(frame[[direction]]$length_mm)
-    found <- also_breaks(axis, max(long_mm, 1), direction, house, font)
     size <- house$type_pt$base
+    other <- other_scale(axis)
+    found <- also_breaks(axis, other, max(long_mm, 1))
     laid <- lapply(house_numbers(found$text, house$numbers), set_text, size, font)
+    if (!is.null(other$expression)) {
+      wide <- if (direction == "x") {
+        vapply(laid, function(one) widest_mm(list(one)), 0)
+      } else {
+        rep(text_height_mm(1, size, font), length(laid))
+      }
+      apart <- kept_apart(found$unit * long_mm, wide + also_gap_mm)
+      found <- list(text = found$text[apart], unit = found$unit[apart])
+      laid <- laid[apart]
+    }
     title <- set_within(
-      measure_words(paste0(axis$plain_name, " (", axis$asked$also, ")"), font),
+      measure_words(other$title, font),
       house$type_pt$title,
       font,
       max(8, track_span(frame[[direction]], c(1, length(frame[[direction]]$start_mm)))),
@@ -39,7 +50,7 @@ fit_also <- function(block, frame, house, font) {
 check_also <- function(axis, block) {
   wrong <- if (axis$slots || !is.null(axis$moment) || axis$count) {
     "It is no quantity."
-  } else if (is.null(axis$unit)) {
+  } else if (is.null(axis$unit) && is.null(also_parts(axis$asked$also))) {
     "It has no unit."
   } else if (axis$direction == "y" && length(block$direct)) {
     "The names of its lines stand there."
@@ -66,48 +77,6 @@ check_also <- function(axis, block) {
     ),
     call = NULL
   )
-}
-
-# Breaks of an axis in its other unit: their text, and where they stand, 0 to 1.
-also_breaks <- function(axis, long_mm, direction, house, font) {
-  conversion <- tryCatch(
-    unit_conversion(axis$unit, axis$asked$also, NULL),
-    nelvat_error_unit = function(error) {
-      abort_nelvat(
-        "unit",
-        c(
-          paste0(
-            "The axis of \"",
-            axis$variable,
-            "\" cannot show \"",
-            axis$asked$also,
-            "\" also: it is in \"",
-            axis$unit,
-            "\"."
-          ),
-          x = rlang::cnd_message(error),
-          i = paste0(
-            "Two scales of unlike things in one panel mislead; put two panels over one axis with ",
-            "`stacked()`."
-          )
-        ),
-        call = NULL
-      )
-    }
-  )
-  transform <- axis_transform(axis$transform)
-  other <- function(values) values * conversion$factor + conversion$offset
-  ends <- other(transform$backward(axis$range))
-  n <- breaks_wished(axis, long_mm)
-  scaled <- changed(axis, range = sort(transform$forward(ends)), ticks_in = NULL)
-  found <- if (all(is.finite(scaled$range))) {
-    value_breaks(scaled, n)
-  } else {
-    breaks <- number_breaks(sort(ends), n)
-    list(at = breaks, text = number_text(breaks))
-  }
-  back <- (found$at - conversion$offset) / conversion$factor
-  list(text = found$text, unit = to_unit(transform$forward(back), axis$range))
 }
 
 # Which panels bear a second scale: those of the last column, or of the first row.

@@ -131,7 +131,7 @@ trial <- list(
     ink_events(doubled, "Doubled"),
     ink_events(collapsed, "Collapsed", shape = "triangle")
   ),
-  panel(keeping, x = days, colour = flour, ink_survival(stale, test = TRUE)),
+  panel(keeping, x = days, colour = flour, ink_survival(stale, test = TRUE, ratio = TRUE)),
   panel(tasting, ink_classes(5 - ph_meter, sour, positive = "yes"))
 )
 

@@ -97,3 +97,53 @@ test_that("lines are joined along x, along y or as the rows stand, with a head a
     "joined in the order of the rows"
   )
 })
+
+test_that("a scale that follows by an expression stands where its values are", {
+  table <- data.frame(wave = seq(300, 1200, 5), counts = sin(seq(300, 1200, 5) / 90))
+  of <- function(also, ...) {
+    as_scene(
+      plate(
+        panel(table, x = wave, y = counts, x_axis = axis_of(also = also, ...), ink_line()),
+        width = 100,
+        height = 70
+      )
+    )
+  }
+  scene <- of("Energy (eV) = 1240 / wave")
+  expect_null(scene_faults(scene))
+  expect_true("Energy (eV)" %in% scene$texts$string)
+  area <- scene$panels[1, ]
+  axis <- scene$axes[[area$x_axis]]
+  top <- scene$texts[scene$texts$role == "tick" & scene$texts$y1 < area$y, ]
+  expect_gt(nrow(top), 3)
+  wave <- 1240 / as.numeric(top$string)
+  wanted <- area$x + (wave - axis$range[1]) / diff(axis$range) * area$w
+  expect_equal((top$x0 + top$x1) / 2, wanted, tolerance = 1e-6)
+  # On a logarithmic axis, and by the name that any axis has.
+  logged <- as_scene(
+    plate(
+      panel(
+        table,
+        x = log10(wave),
+        y = counts,
+        x_axis = axis_of(also = "Half = value / 2"),
+        ink_line()
+      ),
+      width = 100,
+      height = 70
+    )
+  )
+  area <- logged$panels[1, ]
+  axis <- logged$axes[[area$x_axis]]
+  top <- logged$texts[logged$texts$role == "tick" & logged$texts$y1 < area$y, ]
+  at <- (log10(2 * as.numeric(top$string)) - axis$range[1]) / diff(axis$range)
+  expect_equal((top$x0 + top$x1) / 2, area$x + at * area$w, tolerance = 1e-6)
+  refused <- function(also, pattern) {
+    expect_error(of(also), pattern, class = "nelvat_error_expression")
+  }
+  refused("Squared = (wave - 700)^2", "must have another one")
+  refused("Other = 1 / counts", "wave")
+  refused("Mean = mean(wave)", "no number for each")
+  refused("Called = system('ls')", "not allowed")
+  refused("None = ", "One expression")
+})
