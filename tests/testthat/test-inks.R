@@ -458,6 +458,16 @@ test_that("wrong settings of inks are refused in the user's terms", {
   )
 })
 
+# A figure file with one of its blocks, whose tables alone are read.
+only_block <- function(lines, name) {
+  from <- which(lines == "blocks:")
+  to <- min(grep("^[a-z]", lines)[grep("^[a-z]", lines) > from])
+  inside <- seq(from + 1, to - 1)
+  block <- cumsum(grepl("^  [^ #]", lines[inside]))
+  wanted <- block[grep(paste0("^  ", name, ":"), lines[inside])]
+  lines[-inside[block != wanted]]
+}
+
 test_that("every ink of the example file draws, and as its call does", {
   lines <- readLines(example_file("inks.yaml"))
   folder <- withr::local_tempdir()
@@ -475,7 +485,7 @@ test_that("every ink of the example file draws, and as its call does", {
   names <- names(environment$panels)
   for (name in names) {
     path <- file.path(folder, "inks.yaml")
-    writeLines(sub("place: hexagons", paste0("place: ", name), lines), path)
+    writeLines(sub("place: hexagons", paste0("place: ", name), only_block(lines, name)), path)
     from_file <- suppressWarnings(as_scene(read_figure(path)$plate))
     from_call <- suppressWarnings(
       as_scene(plate(environment$panels[[name]], width = "single", height = 65))
