@@ -82,13 +82,6 @@ makeContent.nelvat_grob <- function(x) {
   x
 }
 
-#' @export
-print.nelvat_plate <- function(x, ...) {
-  grid::grid.newpage()
-  grid::grid.draw(as_grob(x))
-  invisible(x)
-}
-
 # Runs code on a device of its own; the device that was open before goes on.
 on_device <- function(open, code) {
   before <- grDevices::dev.cur()

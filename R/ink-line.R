@@ -94,7 +94,7 @@ check_needs <- function(panel, channels, what, call) {
   abort_nelvat(
     "argument",
     c(
-      paste0(what, " needs ", paste0("`", channels, "`", collapse = " and "), "."),
+      paste0(what, " needs ", listed(paste0("`", channels, "`")), "."),
       x = paste0("`", absent[1], "` is not given.")
     ),
     call

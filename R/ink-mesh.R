@@ -43,7 +43,7 @@ word_rows.ink_polygons <- function(word) word_arguments("ink_mesh")
 
 #' @export
 check_ink.ink_mesh <- function(ink, panel, call) {
-  what <- if (inherits(ink, "ink_polygons")) "Polygons" else "A mesh"
+  what <- if (inherits(ink, "ink_polygons")) "A polygon" else "A mesh"
   check_needs(panel, c("x", "y", "group"), what, call)
   check_two_quantities(panel, what, call)
   if (inherits(ink, "ink_polygons")) return(invisible())

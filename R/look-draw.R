@@ -75,7 +75,12 @@ look_details <- function() {
     proof = lapply(which(findings$verdict != "good"), function(i) look_finding(findings, i)),
     good = as.list(paste0(findings$rule, ": ", findings$measured)[findings$verdict == "good"]),
     hits = in_words_of_files(
-      page_hits(scene, drawn_last$resolved, words_of_marks(), places_of_blocks(of_plate))
+      page_hits(
+        scene,
+        drawn_last$resolved,
+        c(plate_words(of_plate), list(axis = axis_words)),
+        places_of_blocks(of_plate)
+      )
     ),
     legend = list(
       short = legend_text(scene, "html", "short"),

@@ -5,8 +5,8 @@
 most_hits <- 4000L # shapes of a page; of more, panels alone are told
 
 # list of shapes: kind, x, y, w, h, title, lines (sentences). stands_in: of each block where in its
-# file it is said, by its id.
-page_hits <- function(scene, resolved, words = NULL, stands_in = NULL) {
+# file it is said, by its id. words: lines of keys and the like, and a function of an axis.
+page_hits <- function(scene, resolved, words, stands_in = NULL) {
   boxes <- table_rows(scene$panels, !scene$panels$role %in% "words")
   panels <- lapply(each_row(boxes), function(box) {
     list(
@@ -240,6 +240,7 @@ level_lines <- function(layer, row, channels) {
 # Tick text and names of axes: which axis, its range, and the words that set it.
 axis_hits <- function(scene, words) {
   texts <- scene$texts[scene$texts$role %in% c("tick", "axis title") & !is.na(scene$texts$panel), ]
+  said <- lapply(scene$axes, function(axis) c(axis_lines(axis), words$axis(axis)))
   box <- scene$panels[match(texts$panel, scene$panels$id), ]
   lapply(seq_len(nrow(texts)), function(i) {
     one <- texts[i, ]
@@ -254,7 +255,7 @@ axis_hits <- function(scene, words) {
       w = one$x1 - one$x0,
       h = one$y1 - one$y0,
       title = paste(direction, "axis of", box_name(scene, box[i, ])),
-      lines = as.list(c(axis_lines(axis), words$axis))
+      lines = as.list(if (!is.null(axis)) said[[index]])
     )
   })
 }

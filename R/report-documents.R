@@ -93,6 +93,33 @@ placed_picture <- function(path, plate, alt, caption, label, latex) {
 
 latex_text <- function(text) gsub("([%&#_{}$])", "\\\\\\1", text)
 
+# In an editor that has a viewer a plate is shown there, at its size; elsewhere on the device.
+#' @export
+print.nelvat_plate <- function(x, ...) {
+  viewer <- getOption("viewer")
+  if (is.function(viewer) && rlang::is_interactive()) {
+    scene <- as_scene(x)
+    # A viewer shows what lies in the session's own folder.
+    path <- tempfile("plate", fileext = ".html")
+    write_whole(path, text_bytes(viewed_page(x, scene)))
+    viewer(path)
+    return(invisible(x))
+  }
+  grid::grid.newpage()
+  grid::grid.draw(as_grob(x))
+  invisible(x)
+}
+
+viewed_page <- function(plate, scene) {
+  paste0(
+    "<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>",
+    html(scene$title %||% "Plate"),
+    "</title><style>body{margin:3mm;background:#fff}img{display:block}</style></head><body>\n",
+    unclass(record_print.nelvat_plate(plate)),
+    "\n</body></html>\n"
+  )
+}
+
 # litedown and whatever records what is printed by package xfun: the picture stands in the text.
 #' @exportS3Method xfun::record_print
 record_print.nelvat_plate <- function(x, ...) {

@@ -75,9 +75,15 @@ broken_lying <- function(make, seed, plain, ink) {
 
 # Marks of a whole figure: numbers, and the colours of the levels.
 broken_marks <- function(make, seed, plain, ink) {
-  scene <- suppressMessages(
-    suppressWarnings(as_scene(plate(make(contract_book(seed), ink), width = 90, height = 70)))
+  # A panel of many rows may have no room for their names.
+  scene <- tryCatch(
+    suppressMessages(
+      suppressWarnings(as_scene(plate(make(contract_book(seed), ink), width = 120, height = 200)))
+    ),
+    nelvat_error_labels = function(error) NULL,
+    nelvat_error_space = function(error) NULL
   )
+  if (is.null(scene)) return(NULL)
   layers <- Filter(function(marks) marks$layer == 1, scene$marks)
   shown_marks <- Filter(function(layer) NROW(layer$table) > 0, layers)
   found <- plain[[1]]$trained$findings

@@ -109,7 +109,10 @@ random_contract_table <- function(seed) {
       low = v - spread,
       high = v + spread,
       status = stats::rbinom(n, 1, 0.7),
-      label = sprintf("L%02d", seq_len(n))
+      label = sprintf("L%02d", seq_len(n)),
+      number = seq_len(n),
+      across = (seq_len(n) - 1) %% 4 + 1,
+      up = (seq_len(n) - 1) %/% 4 + 1
     )
   })
 }
@@ -123,22 +126,35 @@ contract_panels <- list(
   x = function(t, ink) panel(t, x = v, colour = s, ink),
   y = function(t, ink) panel(t, y = v, colour = s, ink),
   ramp = function(t, ink) panel(t, x = g, y = f, colour = v, ink),
+  # A row a level, and a row a place of a grid.
+  each = function(t, ink) panel(t, x = v, y = label, ink),
+  standing = function(t, ink) panel(t, x = label, y = v, ink),
+  grid = function(t, ink) panel(t, x = across, y = up, colour = v, ink),
+  one_each = function(t, ink) panel(t, x = number, y = w, ink),
+  rows = function(t, ink) panel(t, y = label, ink),
+  counted = function(t, ink) panel(t, y = g, colour = s, ink),
+  outlined = function(t, ink) panel(t, x = w, y = v, group = g, ink),
   none = function(t, ink) panel(t, ink)
 )
+more_panels <- c("each", "standing", "grid", "one_each", "rows", "counted", "outlined")
 
 # What is tried: tables, and of each the panels that the ink takes, with what it refuses.
 new_trial <- function(ink, tables, seed) {
-  list(
-    ink = ink,
-    seeds = seed - 1 + seq_len(tables),
-    taken = lapply(contract_panels, function(make) {
+  refused <- function(panels) {
+    lapply(panels, function(make) {
       answer <- tryCatch(
         trained_of(make, contract_book(seed), ink),
         error = identity
       )
       if (inherits(answer, "error")) answer
     })
-  )
+  }
+  # What the usual panels suit is tried in these alone.
+  taken <- refused(contract_panels[setdiff(names(contract_panels), more_panels)])
+  if (all(vapply(taken, inherits, NA, "nelvat_error"))) {
+    taken <- c(taken, refused(contract_panels[more_panels]))
+  }
+  list(ink = ink, seeds = seed - 1 + seq_len(tables), taken = taken)
 }
 
 contract_book <- function(seed, unit = NULL, alter = identity) {
@@ -159,6 +175,8 @@ trained_of <- function(make, book, ink, parted = FALSE) {
 # Findings in an order of their own, numbers to eight digits.
 plain_findings <- function(layers) {
   found <- layers[[1]]$trained$findings
+  # A note says nothing of rows.
+  if (is.null(found) && ink_traits(layers[[1]]$ink)$summarises == "nothing") return(data.frame())
   if (is.null(found)) {
     table <- layers[[1]]$table[layers[[1]]$trained$used %||% TRUE, , drop = FALSE]
     found <- table[intersect(finding_channels, names(table))]
@@ -225,7 +243,7 @@ contract_rules <- list(
         more <- function(table) {
           lacking <- table[rep(1, 3), ]
           lacking[c("v", "w", "low", "high", "status")] <- NA
-          lacking$g <- NA
+          lacking[c("g", "label")] <- NA
           rbind(table, lacking)
         }
         wider <- trained_of(make, contract_book(seed, alter = more), ink)

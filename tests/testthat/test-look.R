@@ -137,6 +137,43 @@ test_that("what is pointed at names its words and the place in the file", {
   expect_true(any(grepl("^`range` of `axis_of`", unlist(axis$lines))))
 })
 
+test_that("words are told with their values now", {
+  fig <- plate(
+    panel(
+      study("loaves"),
+      x = flour,
+      y = rise,
+      y_axis = axis_of(range = c(0, 90), breaks = c(0, 30, 60), grid = TRUE),
+      ink_bars()
+    ),
+    width = 86,
+    title = "Rise"
+  )
+  resolved <- nelvat:::resolve_plate(fig)
+  scene <- nelvat:::whole_scene(resolved, fig)
+  words <- c(nelvat:::plate_words(fig), list(axis = nelvat:::axis_words))
+  hits <- nelvat:::page_hits(scene, resolved, words)
+  of <- function(title) {
+    hit <- Find(function(hit) grepl(title, hit$title), hits)
+    sub(":.*", "", grep("now ", unlist(hit$lines), value = TRUE))
+  }
+  upright <- of("^y axis")
+  expect_true("`range` of `axis_of`, now 0 to 90" %in% upright)
+  expect_true("`breaks` of `axis_of`, now 0, 30 and 60" %in% upright)
+  expect_true("`grid` of `axis_of`, now yes" %in% upright)
+  expect_true("`grid` of `axis_of`, now no" %in% of("^x axis"))
+  expect_true("`title` of `plate`, now \"Rise\"" %in% of("^Title"))
+})
+
+test_that("a plate prints in an editor's viewer, at its size, with its words", {
+  seen <- NULL
+  withr::local_options(rlang_interactive = TRUE, viewer = function(url, ...) seen <<- url)
+  print(plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 86))
+  page <- paste(readLines(seen), collapse = "\n")
+  expect_match(page, "width:86mm")
+  expect_match(page, "alt=\"[^\"]*rise")
+})
+
 test_that("only a page of its own, on this machine, is answered", {
   look <- looking_at(plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 86))
   status <- function(...) answer(look, "state", ...)$status
