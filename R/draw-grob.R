@@ -82,6 +82,12 @@ makeContent.nelvat_grob <- function(x) {
   x
 }
 
+# On the device that is open.
+draw_here <- function(plate) {
+  grid::grid.newpage()
+  grid::grid.draw(as_grob(plate))
+}
+
 # Runs code on a device of its own; the device that was open before goes on.
 on_device <- function(open, code) {
   before <- grDevices::dev.cur()

@@ -41,14 +41,14 @@ in_corners <- function(layer, marks, panels, house, font, texts = list()) {
 in_parts <- function(layer, marks, panels, font, texts) {
   rows <- lapply(seq_len(nrow(layer$table)), function(row) {
     one <- table_rows(layer$table, row)
-    panel <- panels[panels$id == one$panel, ]
-    part <- panel
-    part$w <- panel$w * (one$x1 - one$x0)
-    part$h <- panel$h * (one$y1 - one$y0)
-    lines <- corner_lines(one, 1, panel, font)
+    one_panel <- panels[panels$id == one$panel, ]
+    part <- one_panel
+    part$w <- one_panel$w * (one$x1 - one$x0)
+    part$h <- one_panel$h * (one$y1 - one$y0)
+    lines <- corner_lines(one, 1, one_panel, font)
     wide <- widest_mm(lines$laid)
     if (min(part$w - wide, part$h - lines$heights) < 2 * corner_inset_mm) return(NULL)
-    ink <- with_texts(ink_points_of(marks, panel$id), texts, panel)
+    ink <- with_texts(ink_points_of(marks, one_panel$id), texts, one_panel)
     ink <- list(x = (ink$x - one$x0) / (one$x1 - one$x0), y = (ink$y - one$y0) / (one$y1 - one$y0))
     corner <- emptiest_corner(wide, lines$heights, part, ink, anywhere = TRUE)
     changed(

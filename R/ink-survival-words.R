@@ -116,19 +116,19 @@ test_words <- function(ink, trained, site) {
       colour = site$house$colour$text
     )
   }
-  words <- rbind(of_test, of_ratios)
-  if (is.null(words)) return(NULL)
-  words <- words[order(words$panel), ]
+  written <- rbind(of_test, of_ratios)
+  if (is.null(written)) return(NULL)
+  written <- written[order(written$panel), ]
   list(
     c(
       new_marks(
         "words",
         new_table(
-          panel = words$panel,
-          string = words$string,
+          panel = written$panel,
+          string = written$string,
           size_pt = site$house$type_pt$base,
-          colour = words$colour,
-          .rows = nrow(words)
+          colour = written$colour,
+          .rows = nrow(written)
         )
       ),
       list(corner = TRUE, role = "equation")

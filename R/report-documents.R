@@ -105,8 +105,7 @@ print.nelvat_plate <- function(x, ...) {
     viewer(path)
     return(invisible(x))
   }
-  grid::grid.newpage()
-  grid::grid.draw(as_grob(x))
+  draw_here(x)
   invisible(x)
 }
 

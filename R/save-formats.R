@@ -88,7 +88,8 @@ about_scene <- function(scene) {
   list(
     title = scene$title %||% "Figure",
     description = describe_scene(scene),
-    hash = rlang::hash(
+    # One that was read back keeps the hash that it was written with.
+    hash = scene$hash %||% rlang::hash(
       list(scene$page, scene$panels, scene$axes, scene$marks, scene$rules, scene$runs, scene$keys)
     )
   )

@@ -7,7 +7,7 @@
 #' holds, goes on over several pages, `figure-1.pdf`, `figure-2.pdf` and so on, headings
 #' repeated and axes shared over all of them; a message says so.
 #'
-#' @param plate A [plate()].
+#' @param plate A [plate()], or its scene, as [as_scene()] or [read_scene()] gives it.
 #' @param paths One or more paths ending in `.pdf`, `.svg` (text as text; needs the package
 #'   svglite), `.eps`, `.tiff` (LZW) or `.png`; all are drawn from one layout.
 #' @param dpi Dots per inch of TIFF and PNG, and of what is drawn as an image in EPS.
@@ -15,6 +15,8 @@
 #'   draw their inside as an image of `dpi`, axes and text staying vector. Points that are wholly
 #'   hidden and points of traces between the least and greatest of a printed column (600 dpi) are
 #'   left out in any case.
+#' @param archive Put the scene, the data that the marks show and what their columns mean inside the
+#'   PDFs, from which [recover_figure()] takes them? It publishes these data; a message lists them.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return The paths written, invisibly.
 #' @section Errors:
@@ -26,11 +28,16 @@
 #' fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 80, height = 60)
 #' save_plate(fig, tempfile(fileext = ".pdf"))
 #' @export
-save_plate <- function(plate, paths, dpi = 600, dense = "vector", ...) {
+save_plate <- function(plate, paths, dpi = 600, dense = "vector", archive = FALSE, ...) {
   check_rest(...)
   local_number_options()
   call <- rlang::current_env()
-  files <- plate_files(plate, paths, dpi, dense, call)
+  check_flag(archive, "archive")
+  files <- if (inherits(plate, "nelvat_scene")) {
+    scene_files(plate, paths, dpi, dense, archive, call)
+  } else {
+    plate_files(plate, paths, dpi, dense, call, archive = archive)
+  }
   write_together(names(files), files, call)
   invisible(names(files))
 }
@@ -42,18 +49,33 @@ plate_files <- function(
   dpi = 600,
   dense = "vector",
   call = rlang::caller_env(),
-  resolved = resolve_plate(plate)
+  resolved = resolve_plate(plate),
+  archive = FALSE
 ) {
   check_number(dpi, "dpi", 30, 2400, call = call)
   check_choice(dense, c("vector", "image"), "dense", call)
   check_is_plate(plate, call)
   writers <- lapply(paths, plate_writer, call = call)
   dense_dpi <- if (dense == "image") dpi
-  scenes <- lapply(page_scenes(plate, call, resolved), as_drawing, plate, dense_dpi)
+  pages <- page_scenes(plate, call, resolved)
+  scenes <- lapply(pages, as_drawing, plate, dense_dpi)
   files <- list()
   for (i in seq_along(paths)) {
     targets <- page_paths(paths[i], length(scenes))
     for (k in seq_along(scenes)) files[[targets[k]]] <- writers[[i]](scenes[[k]], dpi)
+  }
+  if (archive) {
+    inside <- plate_archive(plate, resolved, pages, call)
+    is_pdf <- grepl("[.]pdf$", names(files), ignore.case = TRUE)
+    if (!any(is_pdf)) {
+      abort_nelvat(
+        "argument",
+        c("`archive = TRUE` is for PDFs.", x = paste0("Found ", quoted(basename(paths)), ".")),
+        call
+      )
+    }
+    tell_archived(inside)
+    files[is_pdf] <- lapply(files[is_pdf], pdf_with_files, inside)
   }
   if (length(scenes) > 1) {
     rlang::inform(
@@ -69,6 +91,23 @@ plate_files <- function(
     )
   }
   files
+}
+
+# The files of a scene, such as one that was read back.
+scene_files <- function(scene, paths, dpi, dense, archive, call) {
+  check_number(dpi, "dpi", 30, 2400, call = call)
+  check_choice(dense, c("vector", "image"), "dense", call)
+  wrong <- if (archive) {
+    "`archive = TRUE` needs the plate."
+  } else if (NROW(scene$pictures)) {
+    "A scene does not hold the plots of other packages that stand in it."
+  }
+  if (!is.null(wrong)) {
+    abort_nelvat("argument", c("The scene cannot be saved so.", x = wrong), call)
+  }
+  writers <- lapply(paths, plate_writer, call = call)
+  drawing <- as_drawing(scene, dense_dpi = if (dense == "image") dpi)
+  stats::setNames(lapply(writers, function(write) write(drawing, dpi)), paths)
 }
 
 # figure.pdf; over several pages figure-1.pdf, figure-2.pdf ...

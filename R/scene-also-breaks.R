@@ -4,11 +4,11 @@ also_gap_mm <- 1 # between tick texts of a scale that is not even
 
 # "Energy (eV) = 1240 / wavelength": list(title, expression); NULL for a unit.
 also_parts <- function(also) {
-  at <- regexpr(" = ", also, fixed = TRUE)
-  if (at < 1) return(NULL)
+  sign <- regexpr(" = ", also, fixed = TRUE)
+  if (sign < 1) return(NULL)
   list(
-    title = trimws(substr(also, 1, at - 1)),
-    expression = trimws(substr(also, at + 3, nchar(also)))
+    title = trimws(substr(also, 1, sign - 1)),
+    expression = trimws(substr(also, sign + 3, nchar(also)))
   )
 }
 
@@ -17,14 +17,14 @@ also_parts <- function(also) {
 other_scale <- function(axis) {
   parts <- also_parts(axis$asked$also)
   if (is.null(parts)) return(unit_scale(axis))
-  at <- paste0(axis$direction, "_axis")
+  said_at <- paste0(axis$direction, "_axis")
   # The column is called by its name, or `value`.
   names <- unique(c(axis$variable, "value"))
-  quo <- checked_expression(parts$expression, names, at)
+  quo <- checked_expression(parts$expression, names, said_at)
   used <- intersect(names, all.vars(rlang::quo_get_expr(quo)))
   if (length(used) != 1) {
     abort_expression(
-      at,
+      said_at,
       parts$expression,
       paste0("It must be of \"", axis$variable, "\", the column of the axis.")
     )
@@ -34,7 +34,7 @@ other_scale <- function(axis) {
       rlang::eval_tidy(quo, stats::setNames(list(values), used))
     )
     if (!is.numeric(found) || length(found) != length(values)) {
-      abort_expression(at, parts$expression, "It gives no number for each value of the axis.")
+      abort_expression(said_at, parts$expression, "It gives no number for each value of the axis.")
     }
     as.numeric(found)
   }
@@ -46,7 +46,7 @@ other_scale <- function(axis) {
   step <- diff(values[known])
   if (length(known) < also_steps - 2 || any(diff(known) > 1) || !(all(step > 0) || all(step < 0))) {
     abort_expression(
-      at,
+      said_at,
       parts$expression,
       paste0(
         "Each value of the axis, ",
@@ -126,10 +126,10 @@ also_breaks <- function(axis, other, long_mm) {
   transform <- axis_transform(axis$transform)
   n <- breaks_wished(axis, long_mm)
   if (!is.null(other$expression)) {
-    at <- uneven_breaks(other$ends, n)
-    unit <- to_unit(other$backward(at), axis$range)
+    round_values <- uneven_breaks(other$ends, n)
+    unit <- to_unit(other$backward(round_values), axis$range)
     known <- !is.na(unit)
-    return(list(text = number_text_each(at[known], 6), unit = unit[known]))
+    return(list(text = number_text_each(round_values[known], 6), unit = unit[known]))
   }
   ends <- other$forward(transform$backward(axis$range))
   scaled <- changed(axis, range = sort(transform$forward(ends)), ticks_in = NULL)

@@ -57,8 +57,6 @@ archive_figure <- function(figure, to, only = NULL, ...) {
   invisible(names(inside))
 }
 
-archive_list <- "nelvat-archive.json"
-
 # What a figure stands on, by paths from the folder that holds all of it, with a list that says
 # which is which.
 archived_files <- function(figure, read, drawing, call = NULL) {
@@ -81,22 +79,11 @@ archived_files <- function(figure, read, drawing, call = NULL) {
   }
   scene <- suppressWarnings(as_scene(drawing$plate))
   check_taken_up(contents, drawing, scene, call)
-  listed_files <- list(
-    nelvat = 1L,
-    figure = names[1],
-    drawing = paste(drawing$name, collapse = " "),
-    files = as.list(names),
-    md5 = as.list(vapply(contents, md5_of, "", USE.NAMES = FALSE))
-  )
+  all_files <- with_list(contents, names[1], drawing = paste(drawing$name, collapse = " "))
   c(
-    contents,
-    stats::setNames(
-      list(
-        text_bytes(scene_json(scene)),
-        text_bytes(jsonlite::toJSON(listed_files, auto_unbox = TRUE, pretty = TRUE))
-      ),
-      c("nelvat-scene.json", archive_list)
-    )
+    all_files[names],
+    list("nelvat-scene.json" = text_bytes(scene_json(scene))),
+    all_files[archive_list]
   )
 }
 
@@ -153,21 +140,10 @@ said_absolutely <- function(bytes) {
   as.character(named[grepl("^(/|~|[A-Za-z]:[\\\\/])", named)])
 }
 
-tell_archived <- function(inside) {
-  sizes <- vapply(inside, length, 0L)
-  rlang::inform(
-    c(
-      "In the PDF are, for everyone who has it:",
-      stats::setNames(
-        paste0(names(inside), " (", count_text(ceiling(sizes / 1024)), " kB)"),
-        rep("*", length(inside))
-      )
-    )
-  )
-}
-
 #' @rdname archive_figure
-#' @param pdf Path of a PDF that `archive_figure()` or `nelvat draw --archive` wrote.
+#' @param pdf Path of a PDF that `archive_figure()`, `nelvat draw --archive` or
+#'   `save_plate(archive = TRUE)` wrote. Of the last the figure is its scene, which [read_scene()]
+#'   reads and [save_plate()] writes again.
 #' @export
 recover_figure <- function(pdf, to, ...) {
   check_rest(...)

@@ -266,10 +266,3 @@ checksum_lines <- function(contents) {
     lengths(contents)
   )
 }
-
-md5_of <- function(bytes) {
-  path <- tempfile()
-  on.exit(unlink(path))
-  writeBin(bytes, path)
-  unname(tools::md5sum(path))
-}

@@ -57,3 +57,10 @@ abort_encoding <- function(
     call
   )
 }
+
+md5_of <- function(bytes) {
+  path <- tempfile()
+  on.exit(unlink(path))
+  writeBin(bytes, path)
+  unname(tools::md5sum(path))
+}

@@ -183,3 +183,46 @@ test_that("the command archives and recovers", {
   expect_identical(status, 0L)
   expect_true(file.exists(out[1]))
 })
+
+test_that("a plate of a session is taken up again from its PDF, drawn to the same bytes", {
+  folder <- withr::local_tempdir()
+  pdf <- file.path(folder, "figure.pdf")
+  fig <- plate(
+    beside(
+      facets(panel(study("loaves"), x = rise, y = firmness, ink_points()), across = flour),
+      panel(study("loaves"), x = flour, y = ph, ink_box())
+    ),
+    width = 178,
+    height = 70
+  )
+  told <- NULL
+  withCallingHandlers(
+    suppressWarnings(save_plate(fig, pdf, archive = TRUE)),
+    message = function(message) {
+      told <<- c(told, conditionMessage(message))
+      invokeRestart("muffleMessage")
+    }
+  )
+  expect_match(paste(told, collapse = "\n"), "for everyone who has it.*nelvat-scene.json")
+  out <- file.path(folder, "out")
+  scene_path <- recover_figure(pdf, out)
+  expect_identical(basename(scene_path), "nelvat-scene.json")
+  scene <- read_scene(scene_path)
+  again <- file.path(folder, "again.pdf")
+  plain <- file.path(folder, "plain.pdf")
+  save_plate(scene, again)
+  suppressWarnings(save_plate(fig, plain))
+  expect_identical(nelvat:::file_bytes(again), nelvat:::file_bytes(plain))
+  data <- list.files(file.path(out, "data"), full.names = TRUE)
+  tables <- Filter(is.data.frame, suppressWarnings(source_data(fig)))
+  expect_length(data, length(tables))
+  rows <- vapply(data, function(path) nrow(utils::read.csv(path)), 0L)
+  expect_setequal(unname(rows), vapply(tables, nrow, 0L, USE.NAMES = FALSE))
+  expect_length(list.files(file.path(out, "columns")), 1)
+  expect_error(
+    save_plate(fig, file.path(folder, "a.png"), archive = TRUE),
+    "for PDFs",
+    class = "nelvat_error_argument"
+  )
+  expect_error(save_plate(scene, again, archive = TRUE), class = "nelvat_error_argument")
+})
