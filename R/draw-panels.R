@@ -1,5 +1,5 @@
 # The inside of panels, drawn by ggplot2: one build a plate. Marks come in
-# unit-panel coordinates, so all panels share one fixed scale without breaks; each
+# unit-panel coordinates, so all panels are one to it, of a fixed scale without breaks; each
 # panel's grobs are then placed in a clipped viewport at its box on the page.
 
 draw_panels <- function(scene) {
@@ -132,11 +132,11 @@ is_like <- function(a, b) {
   a$primitive == b$primitive && identical(names(a$tables[[1]]), names(b$table))
 }
 
-# The grobs of each layer, a list by panel. ggplot2 builds the panels, without marks, and its geoms
-# draw each panel's marks in them.
+# The grobs of each layer, a list by panel. ggplot2 builds a panel without marks, which all panels
+# are alike to, and its geoms draw each panel's marks in it.
 build_layers <- function(marks, scene) {
   ids <- scene$panels$id
-  layout <- ggplot2::ggplot_build(ggplot2::ggplot() + unit_scales() + carried_panels(ids))$layout
+  layout <- ggplot2::ggplot_build(ggplot2::ggplot() + unit_scales())$layout
   # Marks stand in parts of their panel already.
   coord <- ggplot2::ggproto(NULL, layout$coord, transform = function(data, panel_params) data)
   lapply(marks, function(layer) {
@@ -149,7 +149,7 @@ build_layers <- function(marks, scene) {
       panel_data <- table_rows(data, rows[[i]])
       do.call(
         made$geom$draw_panel,
-        c(list(panel_data, layout$panel_params[[i]], coord), made$params)
+        c(list(panel_data, layout$panel_params[[1]], coord), made$params)
       )
     })
   })
@@ -169,26 +169,6 @@ unit_scales <- function() {
       breaks = NULL,
       oob = function(x, ...) x
     )
-  )
-}
-
-# A facet that only carries the panels the scene has: it divides nothing.
-carried_panels <- function(ids) {
-  ggplot2::ggproto(
-    NULL,
-    ggplot2::FacetNull,
-    compute_layout = function(data, params) {
-      n <- length(ids)
-      new_table(
-        PANEL = factor(seq_len(n)),
-        ROW = seq_len(n),
-        COL = rep(1L, n),
-        SCALE_X = rep(1L, n),
-        SCALE_Y = rep(1L, n),
-        .rows = n
-      )
-    },
-    shrink = FALSE
   )
 }
 

@@ -9,6 +9,9 @@ drawn_last <- new.env(parent = emptyenv())
 look_picture <- function(path, which = 1L, width = NULL, dpi = 170) {
   drawn_last$plate <- NULL
   drawn_last$path <- path
+  before <- kept_tables$kept
+  on.exit(kept_tables$kept <- before)
+  kept_tables$kept <- TRUE
   tryCatch(
     {
       figure <- suppressMessages(read_figure(path))

@@ -26,7 +26,7 @@ page_hits <- function(scene, resolved, words, stands_in = NULL) {
       recursive = FALSE
     )
   }
-  c(panels, axis_hits(scene, words), text_hits(scene, words), marks)
+  c(panels, axis_hits(scene, resolved, words), text_hits(scene, words), marks)
 }
 
 panel_title <- function(scene, box) {
@@ -238,9 +238,16 @@ level_lines <- function(layer, row, channels) {
 }
 
 # Tick text and names of axes: which axis, its range, and the words that set it.
-axis_hits <- function(scene, words) {
+axis_hits <- function(scene, resolved, words) {
   texts <- scene$texts[scene$texts$role %in% c("tick", "axis title") & !is.na(scene$texts$panel), ]
-  said <- lapply(scene$axes, function(axis) c(axis_lines(axis), words$axis(axis)))
+  # What was asked of an axis stands with those that were trained, in the same order.
+  trained <- unlist(lapply(resolved$blocks, `[[`, "axes"), recursive = FALSE)
+  same <- length(trained) == length(scene$axes)
+  said <- lapply(seq_along(scene$axes), function(i) {
+    axis <- scene$axes[[i]]
+    axis$asked <- if (same) trained[[i]]$asked
+    c(axis_lines(axis), words$axis(axis))
+  })
   box <- scene$panels[match(texts$panel, scene$panels$id), ]
   lapply(seq_len(nrow(texts)), function(i) {
     one <- texts[i, ]

@@ -89,6 +89,10 @@ tell_listed <- function(pattern, found) {
   rlang::signal(class = "nelvat_files_listed", pattern = pattern, found = found)
 }
 
+md5_of_files <- function(paths) {
+  stats::setNames(unname(tools::md5sum(paths)), paths)
+}
+
 # list(value, files: hashes by path, patterns: files by pattern) of some code.
 with_files_read <- function(code) {
   files <- character()

@@ -263,3 +263,43 @@ test_that("a browser shows the figure, its findings and errors", {
   until(look, function() shown()$version > before)
   expect_true(grepl("class=\"here\"[^>]*> +[0-9]+ +x: flur", page_text()))
 })
+
+test_that("tables are read again only when their files are others", {
+  folder <- withr::local_tempdir()
+  data <- file.path(folder, "a.csv")
+  path <- file.path(folder, "one.yaml")
+  write <- function(values) utils::write.csv(data.frame(v = values), data, row.names = FALSE)
+  write(c(1, 2, 3, 4))
+  writeLines(
+    c(
+      "nelvat: 1",
+      "data: {a: a.csv}",
+      "blocks: {v: {panel: {data: a, x: v, ink: histogram}}}",
+      "plate: {place: v, width: 60, height: 50}",
+      "save: one.pdf"
+    ),
+    path
+  )
+  read <- 0
+  real <- nelvat:::read_data
+  counting <- function(...) {
+    read <<- read + 1
+    real(...)
+  }
+  with_replaced(read_data = counting, {
+    first <- nelvat:::look_picture(path)
+    again <- nelvat:::look_picture(path)
+    expect_identical(read, 1)
+    expect_identical(again$png, first$png)
+    expect_setequal(unlist(again$inputs), unlist(first$inputs))
+    write(c(1, 2, 3, 9))
+    expect_false(identical(nelvat:::look_picture(path)$png, first$png))
+    expect_identical(read, 2)
+  })
+  # Elsewhere nothing is kept.
+  with_replaced(read_data = counting, {
+    read_figure(path)
+    read_figure(path)
+  })
+  expect_identical(read, 4)
+})
