@@ -27,7 +27,7 @@ block_statements <- function(scene, block) {
         )
       }
     ),
-    empty = nrow(accounts) > 0 && !any(main$used > 0),
+    empty = NROW(accounts) > 0 && !any(main$used > 0),
     rest = legend_fits(scene, block)
   )
 }
@@ -38,7 +38,7 @@ in_brackets <- function(text) paste0(" (", text, ")")
 # of them, else with each.
 mark_statements <- function(accounts, noun) {
   accounts <- accounts[accounts$used > 0, ]
-  if (!nrow(accounts)) return(list(marks = character(), n = NULL))
+  if (!NROW(accounts)) return(list(marks = character(), n = NULL))
   key <- paste(accounts$marks, accounts$shows)
   each <- split(accounts, factor(key, unique(key)))
   n <- vapply(each, n_phrase, "", noun)

@@ -69,11 +69,13 @@ image_panel <- function(path, scale = NULL, heading = NULL, ...) {
   }
   inks <- c(
     list(image),
-    if (!is.null(scale)) list(new_ink("scale_bar", bar = scale, pixels = image$pixels))
+    if (!is.null(scale)) {
+      list(new_ink("scale_bar", bar = scale, pixels = image$pixels, wide = image$wide))
+    }
   )
   # Positions are pixels; the image fills its plot area.
-  pixels <- axis_of(padding = 0, range = c(0, ncol(image$pixels)))
-  lines <- axis_of(padding = 0, range = c(0, nrow(image$pixels)))
+  pixels <- axis_of(padding = 0, range = c(0, image$wide))
+  lines <- axis_of(padding = 0, range = c(0, image$tall))
   none <- rlang::quo(NULL)
   design <- new_panel(
     as_codebook(
@@ -89,7 +91,7 @@ image_panel <- function(path, scale = NULL, heading = NULL, ...) {
   block <- new_facets(design, none, none, list(), call)
   block <- changed(
     block,
-    aspect = nrow(image$pixels) / ncol(image$pixels),
+    aspect = image$tall / image$wide,
     role = "picture",
     said = list(
       word = image_panel,
@@ -140,12 +142,12 @@ word_rows.scale_bar <- function(word) {
 #' @export
 check_ink.ink_scale_bar <- function(ink, panel, call) {
   wide <- ink$bar$length / ink$bar$per_pixel
-  if (wide <= ncol(ink$pixels)) return(invisible())
+  if (wide <= ink$wide) return(invisible())
   abort_nelvat(
     "argument",
     c(
       "A scale bar must be shorter than its image.",
-      x = paste0("It is ", format(wide), " pixels long, the image ", ncol(ink$pixels), ".")
+      x = paste0("It is ", format(wide), " pixels long, the image ", ink$wide, ".")
     ),
     call
   )
@@ -166,7 +168,7 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
   bar <- ink$bar
   id <- trained$table$panel[1]
   inset <- c(x = 2 / place$panel_w(id), y = 2 / place$panel_h(id))
-  wide <- bar$length / bar$per_pixel / ncol(ink$pixels)
+  wide <- bar$length / bar$per_pixel / ink$wide
   string <- paste0(format(bar$length), "\u00a0", bar$unit)
   # A text longer than its bar ends with it, so that it stays inside the image.
   text_wide <- place$text_mm(string, place$house$type_pt$base)$width / place$panel_w(id)

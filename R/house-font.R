@@ -115,7 +115,7 @@ family_installed <- function(family) identical(tolower(font_facts(family)$family
 font_facts <- function(family) {
   nothing <- list(family = "", path = "", n_glyphs = 0)
   # Where a machine has none at all, early versions of systemfonts end R when asked for one.
-  if (!nrow(systemfonts::system_fonts())) return(nothing)
+  if (!has_fonts()) return(nothing)
   info <- tryCatch(
     suppressWarnings(systemfonts::font_info(family, size = 1000, res = 72)),
     error = function(error) NULL
@@ -123,6 +123,14 @@ font_facts <- function(family) {
   if (is.null(info) || !nrow(info)) return(nothing)
   as.list(info[1, c("family", "path", "n_glyphs", "max_ascend", "max_descend")])
 }
+
+# Listing all fonts takes a while; once there are some there will be.
+has_fonts <- function() {
+  if (!fonts_seen$any) fonts_seen$any <- nrow(systemfonts::system_fonts()) > 0
+  fonts_seen$any
+}
+fonts_seen <- new.env(parent = emptyenv())
+fonts_seen$any <- FALSE
 
 # Where a machine has no font, an empty one comes back: text would be missing from figures.
 check_font <- function(info, wanted) {

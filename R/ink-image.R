@@ -5,6 +5,8 @@
 #'
 #' @eval argument_lines("ink_image")
 #' @return An ink, for [panel()]. The panel can leave out `x` and `y`; it then has no axes.
+#' @details Of an image of more than 3,000 pixels to a side, means of so many neighbours are drawn
+#'   that none has more: over 350 to the inch of the widest column. Places stay in its own pixels.
 #' @section Errors: `nelvat_error_file`, `nelvat_error_package` where the package for the format
 #'   (png, jpeg or tiff) is not installed.
 #' @examples
@@ -22,11 +24,13 @@ ink_image <- function(path, x = NULL, y = NULL, ...) {
   ink <- said_ink("image", ...)
   call <- rlang::current_env()
   check_file(path, "image", call)
-  pixels <- read_image(path, call)
+  read <- read_image(path, call)
   ink$path <- NULL
-  ink$pixels <- pixel_colours(pixels)
-  ink$x <- ink$x %||% c(0, dim(pixels)[2])
-  ink$y <- ink$y %||% c(0, dim(pixels)[1])
+  ink$pixels <- read$pixels
+  ink$wide <- read$wide
+  ink$tall <- read$tall
+  ink$x <- ink$x %||% c(0, read$wide)
+  ink$y <- ink$y %||% c(0, read$tall)
   ink$equal <- TRUE
   ink
 }
@@ -72,7 +76,7 @@ image_format <- function(path) {
   names(Filter(is_of, image_marks))
 }
 
-# The pixels of an image: a matrix of greys, or planes of grey or colours and opacity.
+# The pixels of an image as colours, and how many it has: list(pixels, wide, tall).
 read_image <- function(path, call) {
   format <- image_format(path)
   if (!length(format)) {
@@ -90,9 +94,9 @@ read_image <- function(path, call) {
   pixels <- tryCatch(
     switch(
       format,
-      png = png::readPNG(path),
-      jpeg = jpeg::readJPEG(path),
-      tiff = suppressWarnings(tiff::readTIFF(path, all = TRUE))
+      png = png::readPNG(path, native = TRUE),
+      jpeg = jpeg::readJPEG(path, native = TRUE),
+      tiff = suppressWarnings(tiff::readTIFF(path, all = TRUE, native = TRUE))
     ),
     error = function(error) {
       abort_nelvat(
@@ -105,31 +109,25 @@ read_image <- function(path, call) {
       )
     }
   )
-  if (!is.list(pixels)) return(pixels)
-  if (length(pixels) > 1) {
-    inform_once(
-      c(
-        i = paste0("\"", basename(path), "\" has ", length(pixels), " pages; the first is drawn.")
+  if (is.list(pixels)) {
+    if (length(pixels) > 1) {
+      inform_once(
+        c(
+          i = paste0("\"", basename(path), "\" has ", length(pixels), " pages; the first is drawn.")
+        )
       )
-    )
+    }
+    pixels <- pixels[[1]]
   }
-  pixels[[1]]
+  list(pixels = pixel_colours(pixels), wide = dim(pixels)[2], tall = dim(pixels)[1])
 }
 
-pixel_colours <- function(pixels) {
-  plane <- function(i) pixels[, , i]
-  colours <- if (length(dim(pixels)) == 2) {
-    grDevices::grey(pixels)
-  } else {
-    switch(
-      dim(pixels)[3],
-      grDevices::grey(plane(1)),
-      grDevices::grey(plane(1), plane(2)),
-      grDevices::rgb(plane(1), plane(2), plane(3)),
-      grDevices::rgb(plane(1), plane(2), plane(3), plane(4))
-    )
-  }
-  matrix(colours, nrow = dim(pixels)[1])
+most_side <- 3000 # pixels to a side, that are drawn
+
+# Of a native raster a matrix of colours, the top row first: of many pixels the means of squares.
+pixel_colours <- function(native) {
+  side <- max(1L, as.integer(ceiling(max(dim(native)) / most_side)))
+  image_squares_cpp(native, dim(native)[2], dim(native)[1], side)
 }
 
 #' @export

@@ -36,7 +36,7 @@ panel_title <- function(scene, box) {
 
 panel_lines <- function(scene, box) {
   accounts <- scene$accounts[scene$accounts$area == box$id & scene$accounts$used > 0, ]
-  if (!nrow(accounts)) return(character())
+  if (!NROW(accounts)) return(character())
   said <- unique(accounts[c("layer", "marks", "shows")])
   n <- vapply(
     said$layer,

@@ -21,12 +21,11 @@ book_pdf <- function(plates, numbers, legends, title, call) {
 
 # Text as a piece of a page: list(bytes, width_mm, height_mm).
 text_piece <- function(text, width_mm, house) {
-  # First as high as any legend, then as high as it is.
-  tall <- as_scene(plate(text_panel(text), width = width_mm, height = 280, house = house))
-  height_mm <- ceiling(max(tall$texts$y1, tall$texts$y0)) + 2
-  scene <- as_scene(
-    plate(text_panel(text), width = width_mm, height = max(height_mm, 12), house = house)
-  )
+  # As high as any legend; its page then ends below its last line.
+  scene <- as_scene(plate(text_panel(text), width = width_mm, height = 280, house = house))
+  height_mm <- max(12, ceiling(max(scene$texts$y1, scene$texts$y0)) + 2)
+  scene$page$height_mm <- height_mm
+  scene$panels$h <- pmin(scene$panels$h, height_mm - scene$panels$y)
   scene_piece(scene)
 }
 

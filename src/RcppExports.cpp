@@ -174,6 +174,20 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// image_squares_cpp
+Rcpp::CharacterMatrix image_squares_cpp(Rcpp::IntegerVector native, int wide, int tall, int side);
+RcppExport SEXP _nelvat_image_squares_cpp(SEXP nativeSEXP, SEXP wideSEXP, SEXP tallSEXP, SEXP sideSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type native(nativeSEXP);
+    Rcpp::traits::input_parameter< int >::type wide(wideSEXP);
+    Rcpp::traits::input_parameter< int >::type tall(tallSEXP);
+    Rcpp::traits::input_parameter< int >::type side(sideSEXP);
+    rcpp_result_gen = Rcpp::wrap(image_squares_cpp(native, wide, tall, side));
+    return rcpp_result_gen;
+END_RCPP
+}
 // label_places_cpp
 Rcpp::NumericMatrix label_places_cpp(const Rcpp::NumericVector& x, const Rcpp::NumericVector& y, const Rcpp::NumericVector& others_x, const Rcpp::NumericVector& others_y, const Rcpp::NumericVector& width, const Rcpp::NumericVector& height, double gap_mm, double far_mm, double led_mm, double wide, double high);
 RcppExport SEXP _nelvat_label_places_cpp(SEXP xSEXP, SEXP ySEXP, SEXP others_xSEXP, SEXP others_ySEXP, SEXP widthSEXP, SEXP heightSEXP, SEXP gap_mmSEXP, SEXP far_mmSEXP, SEXP led_mmSEXP, SEXP wideSEXP, SEXP highSEXP) {
@@ -291,6 +305,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_file_kind_cpp", (DL_FUNC) &_nelvat_file_kind_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
     {"_nelvat_hexagon_counts_cpp", (DL_FUNC) &_nelvat_hexagon_counts_cpp, 5},
+    {"_nelvat_image_squares_cpp", (DL_FUNC) &_nelvat_image_squares_cpp, 4},
     {"_nelvat_label_places_cpp", (DL_FUNC) &_nelvat_label_places_cpp, 11},
     {"_nelvat_panel_extent_cpp", (DL_FUNC) &_nelvat_panel_extent_cpp, 3},
     {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},

@@ -2,6 +2,7 @@
 #include "bin_values.cpp"
 #include "group_moments.cpp"
 #include "hexagons.cpp"
+#include "image_squares.cpp"
 #include "label_places.cpp"
 #include "panel_extent.cpp"
 #include "quantiles.cpp"

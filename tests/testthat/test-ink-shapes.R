@@ -534,3 +534,36 @@ test_that("on numbers there is a centre for each place, groups beside each other
     class = "nelvat_error_argument"
   )
 })
+
+test_that("images of many pixels are drawn as means of squares, at their own places", {
+  skip_if_not_installed("png")
+  withr::local_seed(3)
+  whole <- array(round(stats::runif(7 * 9 * 4) * 255) / 255, c(7, 9, 4))
+  path <- withr::local_tempfile(fileext = ".png")
+  png::writePNG(whole, path)
+  as_it_is <- ink_image(path)
+  expect_identical(
+    as.vector(as_it_is$pixels),
+    grDevices::rgb(whole[, , 1], whole[, , 2], whole[, , 3], whole[, , 4])
+  )
+  fewer <- with_replaced(ink_image(path), most_side = 5)
+  expect_identical(dim(fewer$pixels), c(4L, 5L))
+  expect_identical(fewer$x, c(0, 9))
+  bytes <- round(whole * 255)
+  square <- apply(bytes[1:2, 3:4, ], 3, mean)
+  found <- grDevices::col2rgb(fewer$pixels[1, 2], alpha = TRUE)
+  expect_lte(max(abs(found - square)), 0.5)
+  last <- grDevices::col2rgb(fewer$pixels[4, 5], alpha = TRUE)
+  expect_equal(as.vector(last), bytes[7, 9, ])
+  # Greys, and images without opacity.
+  grey <- withr::local_tempfile(fileext = ".png")
+  png::writePNG(matrix(c(0, 1, 0.5, 0.25), 2), grey)
+  expect_identical(as.vector(ink_image(grey)$pixels), c("#000000", "#FFFFFF", "#808080", "#404040"))
+})
+
+test_that("a plate of an image alone says so", {
+  skip_if_not_installed("png")
+  path <- withr::local_tempfile(fileext = ".png")
+  png::writePNG(matrix(0.5, 20, 30), path)
+  expect_match(legend_text(plate(image_panel(path), width = 60)), "image")
+})
