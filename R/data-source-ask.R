@@ -106,8 +106,14 @@ named_sql <- function(columns, source) {
 
 # Moments of a quantity in each group: of differences from a first estimate, so that what is far
 # from zero keeps its digits.
-asked_moments <- function(source, column, y, wanted, call) {
-  shift <- asked_middles(source, y, wanted, call)
+asked_moments <- function(
+  source,
+  column,
+  y,
+  wanted,
+  call,
+  shift = first_middles(source, y, wanted, call)
+) {
   off <- paste0("(", y, " - ", sql_number(shift), ")")
   answer <- grouped_rows(
     source,
@@ -123,6 +129,9 @@ asked_moments <- function(source, column, y, wanted, call) {
     call
   )
   n <- answer$nelvat_n
+  if (is_far(n, answer$nelvat_sum, answer$nelvat_squares)) {
+    return(asked_moments(source, column, y, wanted, call, asked_middles(source, y, wanted, call)))
+  }
   there <- n > 0
   mean_off <- answer$nelvat_sum / n
   groups <- answer[names(wanted$parts)]
@@ -153,7 +162,36 @@ asked_moments <- function(source, column, y, wanted, call) {
   )
 }
 
-# About the middle of each quantity.
+# About where each quantity lies: the mean of the first rows that have it.
+first_middles <- function(source, values, wanted, call) {
+  vapply(
+    values,
+    function(value) {
+      question <- paste0(
+        "SELECT AVG(nelvat_v) AS middle FROM (SELECT ",
+        value,
+        " AS nelvat_v FROM ",
+        source$from,
+        asked_where(wanted, paste(value, "IS NOT NULL")),
+        " LIMIT 1000) AS nelvat_first"
+      )
+      middle <- as.numeric(engine_rows(source, question, call, "Averaging the first rows")$middle)
+      if (is.finite(middle)) middle else 0
+    },
+    0,
+    USE.NAMES = FALSE
+  )
+}
+
+# Do values lie so far from a first estimate that sums of squares would lose their digits?
+is_far <- function(n, sums, squares) {
+  n <- sum(n, na.rm = TRUE)
+  off <- sum(sums, na.rm = TRUE) / n
+  spread <- sqrt(max(sum(squares, na.rm = TRUE) / n - off^2, 0))
+  isTRUE(abs(off) > 100 * spread) && spread > 0
+}
+
+# The middle of each quantity.
 asked_middles <- function(source, values, wanted, call) {
   k <- seq_along(values)
   measures <- c(paste0("SUM(", values, ")"), paste0("COUNT(", values, ")"))

@@ -39,10 +39,11 @@ even_class <- function(value, ends, classes, source) {
 }
 
 # Moments of two quantities together, in each group: of the rows that have both.
-asked_pairs <- function(source, x, y, wanted, call) {
+asked_pairs <- function(source, x, y, wanted, call, shift = NULL) {
   value <- c(wanted$values[[x]], wanted$values[[y]])
   known <- paste(value, "IS NOT NULL")
-  shift <- asked_middles(source, value, changed(wanted, where = c(wanted$where, known)), call)
+  both <- changed(wanted, where = c(wanted$where, known))
+  shift <- shift %||% first_middles(source, value, both, call)
   off <- paste0("(", value, " - ", vapply(shift, sql_number, ""), ")")
   answer <- grouped_rows(
     source,
@@ -66,6 +67,12 @@ asked_pairs <- function(source, x, y, wanted, call) {
     call
   )
   n <- answer$nelvat_n
+  far <- wanted$products && (
+    is_far(n, answer$nelvat_x, answer$nelvat_xx) || is_far(n, answer$nelvat_y, answer$nelvat_yy)
+  )
+  if (far) {
+    return(asked_pairs(source, x, y, wanted, call, asked_middles(source, value, both, call)))
+  }
   groups <- setdiff(names(wanted$parts), c("nelvat_column", "nelvat_row"))
   lacking <- changed(wanted, parts = wanted$parts[groups])
   lacking <- lacking_pairs(source, value, lacking, call)

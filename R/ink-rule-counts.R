@@ -39,6 +39,15 @@ corner_counts <- function(ink, layer) {
   )
 }
 
+# Of one panel with the numbers themselves.
+corner_phrase <- function(found) {
+  one_panel <- length(unique(found$panel)) == 1
+  paste0(
+    "numbers, how many values lie beyond them",
+    if (one_panel) paste0(" (", listed(count_text(found$n)), ")")
+  )
+}
+
 corner_words <- function(ink, found, site) {
   panels <- found$panel
   # An axis that runs the other way has its low values at its other end.

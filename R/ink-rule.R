@@ -103,17 +103,18 @@ train_ink.ink_rule <- function(ink, layer) {
     )
   }
   many <- length(ink$x) + length(ink$y) > 1
+  counted_rows <- if (ink$count) corner_counts(ink, layer)
   c(
     train_places(layer, ink$x, ink$y),
     list(
-      findings = if (ink$count) corner_counts(ink, layer),
+      findings = counted_rows,
       says = said_phrases(
         ink,
         if (length(where_said)) {
           paste(if (many) "lines at" else "line at", listed(where_said))
         },
         slope,
-        if (ink$count) "numbers, how many values lie beyond them"
+        if (ink$count) corner_phrase(counted_rows)
       )
     )
   )

@@ -115,6 +115,34 @@ test_that("quantiles, boxes, densities and shares from counts are those of the r
   )
 })
 
+test_that("moments keep their digits where the first rows lie far from the others", {
+  withr::local_seed(8)
+  data <- data.frame(
+    g = rep(c("a", "b"), 3000),
+    v = c(rep(0, 1200), 1e8 + stats::rnorm(4800)),
+    w = stats::rnorm(6000)
+  )
+  near <- subset(data, v > 0)
+  source <- table_in(in_file(data))
+  few_fetched({
+    drawn <- function(t) panel(t, x = g, y = v, keep = v >= 0, ink_centre(error = "sd"))
+    got <- suppressWarnings(said_by(drawn(source)))[[1]]
+    wanted <- suppressWarnings(said_by(drawn(codebook(data))))[[1]]
+    expect_equal(got$lower, wanted$lower, tolerance = 1e-9)
+    # All far from the first estimate, which is then made anew.
+    moments <- nelvat:::asked_moments(
+      source,
+      "v",
+      "v",
+      list(where = "v > 0", parts = c(g = "g")),
+      NULL,
+      shift = 0
+    )
+    sd <- moments$sums$v$spread / sqrt(moments$times - 1)
+    expect_equal(sd, as.vector(tapply(near$v, near$g, stats::sd)), tolerance = 1e-6)
+  })
+})
+
 test_that("where values are few, what is counted is exact", {
   few_fetched({
   figure <- function(t) panel(t, x = site, y = whole, ink_box(), ink_centre("median", "quartiles"))
