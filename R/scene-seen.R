@@ -11,7 +11,8 @@ block_seen <- function(block) {
     block$layers
   )
   for (layer in layers) {
-    seen <- seen_centres(layer, block) %||% seen_trend(layer, block) %||% seen_spread(layer, block)
+    seen <- seen_centres(layer, block) %||% seen_medians(layer, block) %||%
+      seen_trend(layer, block) %||% seen_spread(layer, block)
     if (!is.null(seen)) {
       return(new_table(block = block$id, short = seen$short, full = seen$full, .rows = 1L))
     }
@@ -122,6 +123,35 @@ end_phrase <- function(marks) {
     if (length(labels) > 3) paste(length(labels), "alike") else listed(labels)
   }
   paste0("highest for ", of(max(marks$value)), ", lowest for ", of(min(marks$value)))
+}
+
+# Curves with a median along x, such as those of times to an event: which group's is the greatest.
+seen_medians <- function(layer, block) {
+  found <- layer$trained$findings
+  if (is.null(found$median) || !identical(unique(found$value), "x")) return(NULL)
+  channel <- Find(
+    function(channel) is_category(layer[[channel]]) && !is.null(found[[channel]]),
+    c("colour", "shape", "dash", "group")
+  )
+  labels <- if (is.null(channel)) {
+    rep("all", nrow(found))
+  } else {
+    plain_text(level_titles(layer[[channel]]$kind))[found[[channel]]]
+  }
+  axis <- seen_axis(block, found$panel[1], "x")
+  marks <- data.frame(panel = found$panel, label = labels, value = found$median)
+  marks$label <- in_panel_label(marks, block)
+  known <- marks[!is.na(marks$value), ]
+  told <- paste(known$label, seen_number(known$value, axis$unit), recycle0 = TRUE)
+  none <- marks$label[is.na(marks$value)]
+  full <- c(told, if (length(none)) paste0("not reached by ", listed(none)))
+  name <- paste0("median ", axis_said(axis))
+  short <- if (nrow(known) > 1 && !length(none)) {
+    paste0(name, ": ", end_phrase(known))
+  } else {
+    paste0(name, ": ", paste(full, collapse = ", "))
+  }
+  list(short = short, full = paste0(name, ": ", paste(full, collapse = "; ")))
 }
 
 # Rows of two quantities: whether they rise together, by Spearman's coefficient (1904).

@@ -109,6 +109,7 @@ test_that("ratios and competing events are drawn, said, and refused where they c
   written <- scene$texts$string[scene$texts$role == "equation"]
   number <- formatC(ratio$estimate, format = "f", digits = 2)
   expect_true(any(grepl(number, gsub("\\s", " ", written), fixed = TRUE)))
+  expect_match(alt_text(compared), "edian days: .*rye.*wheat|edian days: .*wheat.*rye")
   expect_match(legend_text(scene), paste0("Cox's model.*of rye to wheat ", number))
   rows <- source_data(compared)[[1]]
   expect_equal(stats::na.omit(rows$estimate)[1], ratio$estimate, ignore_attr = TRUE)
