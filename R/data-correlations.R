@@ -124,8 +124,10 @@ asked_correlations <- function(source, chosen, pairs, method, call) {
       call
     )
   }
-  value <- vapply(chosen, sql_column, "", source)
-  sums <- asked_products(source, value, call)
+  columns <- source_columns(source, call)
+  check_cells_of_numbers(source, columns, as.list(chosen), call)
+  wanted <- list(where = source_where(source, columns, call))
+  sums <- asked_products(source, columns[chosen], wanted, call)
   Map(
     function(i, j) {
       if (i == j) {

@@ -214,7 +214,11 @@ grouped_rows <- function(source, measures, wanted, call) {
     "engine",
     c(
       paste0("There are over ", count_text(most_fetched), " groups of \"", source$label, "\"."),
-      x = paste0("They are of ", quoted(names(wanted$parts)), "."),
+      x = paste0(
+        "They are of ",
+        quoted(grep("^nelvat_", names(wanted$parts), value = TRUE, invert = TRUE)),
+        "."
+      ),
       i = "Derive a coarser column, such as `derive = list(hour = floor(second / 3600))`."
     ),
     call
@@ -275,5 +279,13 @@ asked_bins <- function(source, column, value, breaks, middles, wanted, call) {
   answer
 }
 
-# A source's columns as a codebook of its first rows.
-answered_head <- function(source) new_codebook(source$head, source$kinds, label = source$label)
+# A source's columns as a codebook of its first rows, those derived without values.
+answered_head <- function(source) {
+  data <- source$head
+  data[names(source$derive)] <- NA_real_
+  new_codebook(
+    data,
+    source$kinds[intersect(names(source$kinds), names(data))],
+    label = source$label
+  )
+}

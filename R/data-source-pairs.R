@@ -134,8 +134,8 @@ most_sums <- 900 # sums that are asked for at once
 
 # Sums of each two of some quantities, of the rows that have both, about their means: a table first,
 # second (1..k, first <= second), n, xx, yy, xy.
-asked_products <- function(source, value, call) {
-  shift <- asked_middles(source, value, list(), call)
+asked_products <- function(source, value, wanted, call) {
+  shift <- asked_middles(source, value, wanted, call)
   off <- paste0("(", value, " - ", vapply(shift, sql_number, ""), ")")
   pairs <- expand.grid(first = seq_along(value), second = seq_along(value))
   pairs <- pairs[pairs$first <= pairs$second, ]
@@ -155,7 +155,7 @@ asked_products <- function(source, value, call) {
   pieces <- split(asked, ceiling(seq_along(asked) / most_sums))
   answers <- lapply(pieces, function(piece) {
     names(piece) <- paste0("nelvat_", seq_along(piece))
-    as.numeric(unlist(asked_sums(source, piece, list(), call, "Summing products")[1, ]))
+    as.numeric(unlist(asked_sums(source, piece, wanted, call, "Summing products")[1, ]))
   })
   sums <- matrix(unlist(answers), ncol = 6, byrow = TRUE)
   sums[is.na(sums)] <- 0

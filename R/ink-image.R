@@ -5,8 +5,8 @@
 #'
 #' @eval argument_lines("ink_image")
 #' @return An ink, for [panel()]. The panel can leave out `x` and `y`; it then has no axes.
-#' @details Of an image of more than 3,000 pixels to a side, means of so many neighbours are drawn
-#'   that none has more: over 350 to the inch of the widest column. Places stay in its own pixels.
+#' @details Of an image of more than 3,000 pixels to a side means of neighbours are drawn, 3,000 to
+#'   its longer side: over 400 to the inch of a page 178 mm wide. Places stay in its own pixels.
 #' @section Errors: `nelvat_error_file`, `nelvat_error_package` where the package for the format
 #'   (png, jpeg or tiff) is not installed.
 #' @examples
@@ -124,10 +124,11 @@ read_image <- function(path, call) {
 
 most_side <- 3000 # pixels to a side, that are drawn
 
-# Of a native raster a matrix of colours, the top row first: of many pixels the means of squares.
+# Of a native raster a matrix of colours, the top row first: of many pixels means of neighbours.
 pixel_colours <- function(native) {
-  side <- max(1L, as.integer(ceiling(max(dim(native)) / most_side)))
-  image_squares_cpp(native, dim(native)[2], dim(native)[1], side)
+  sides <- dim(native)
+  shown <- pmax(1L, as.integer(round(sides * min(1, most_side / max(sides)))))
+  image_squares_cpp(native, sides[2], sides[1], shown[2], shown[1])
 }
 
 #' @export

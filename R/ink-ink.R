@@ -126,12 +126,14 @@ beside_inks <- function(ink, others) UseMethod("beside_inks")
 #' @export
 beside_inks.default <- function(ink, others) ink
 
-# What an ink asks of a table that stays in its database: "rows", "bins" (of one quantity),
-# "moments" (of a quantity in groups), "classes" (fine ones of a quantity in groups), "counts" (of
-# groups), "pairs" (moments of two quantities) or "cells" (of two quantities).
+# What an ink asks of a table that stays in its database: "nothing" (notes), "rows", "bins" (of one
+# quantity), "moments" (of a quantity in groups), "classes" (fine ones of a quantity in groups),
+# "counts" (of groups), "pairs" (moments of two quantities) or "cells" (of two quantities).
 question_of <- function(ink) UseMethod("question_of")
 #' @export
-question_of.default <- function(ink) "rows"
+question_of.default <- function(ink) {
+  if (ink_traits(ink)$summarises == "nothing") "nothing" else "rows"
+}
 errors_of_moments <- c("sd", "se", "ci", "range", "none")
 question_of_centre <- function(centre, error) {
   if (centre %in% c("mean", "sum") && error %in% errors_of_moments) return("moments")

@@ -14,6 +14,9 @@ corner_counts <- function(ink, layer) {
   x <- x[corners$x, ]
   y <- y[corners$y, ]
   table <- layer$table
+  # A row without one of its places is not drawn.
+  there <- Filter(function(direction) !all(is.na(table[[direction]])), c("x", "y"))
+  known <- complete_rows(table, there)
   beyond <- function(values, low, high) {
     if (is.na(low) && is.na(high)) return(TRUE)
     !is.na(values) & if (is.na(high)) values > low else values < high
@@ -22,7 +25,7 @@ corner_counts <- function(ink, layer) {
     seq_len(nrow(corners)),
     function(k) {
       inside <- beyond(table$x, x$low[k], x$high[k]) & beyond(table$y, y$low[k], y$high[k])
-      rows_behind(table, table$panel == corners$panel[k] & inside)
+      rows_behind(table, table$panel == corners$panel[k] & known & inside)
     },
     0
   )

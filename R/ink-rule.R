@@ -164,5 +164,9 @@ place_ink.ink_rule <- function(ink, trained, site) {
   if (ink$count) c(rules, corner_words(ink, trained$findings, site)) else rules
 }
 
+# What lies beyond a rule is counted row by row.
+#' @export
+question_of.ink_rule <- function(ink) if (ink$count) "rows" else "nothing"
+
 #' @export
 ink_traits.ink_rule <- function(ink) note_traits()

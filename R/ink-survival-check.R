@@ -39,7 +39,27 @@ check_ink.ink_survival <- function(ink, panel, call) {
       call
     )
   }
+  check_groups_compared(ink, panel, call)
   check_status(ink, call)
+}
+
+# What is compared is told apart.
+check_groups_compared <- function(ink, panel, call) {
+  if (!ink$test && !ink$ratio) return(invisible())
+  channels <- c("colour", "shape", "dash", "group")
+  apart <- Filter(
+    function(channel) is_category(ink$variables[[channel]] %||% panel$variables[[channel]]),
+    channels
+  )
+  if (length(apart)) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", if (ink$ratio) "ratio" else "test", "` compares groups."),
+      x = "There are none: no category is on `colour`, `dash` or `group`."
+    ),
+    call
+  )
 }
 
 check_status <- function(ink, call) {

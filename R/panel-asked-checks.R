@@ -1,60 +1,6 @@
 # What a table that stays in its database cannot be asked for, said before it is drawn otherwise
 # than it is.
 
-# SQLite holds text in columns of numbers, and would take it for 0.
-check_cells_of_numbers <- function(source, columns, named, call) {
-  if (source$engine != "sqlite") return(invisible())
-  expressions <- lapply(c(source$derive, source$keep), rlang::quo_get_expr)
-  used <- unique(c(unlist(named), unlist(lapply(expressions, named_columns_of))))
-  used <- intersect(used, number_columns(source))
-  if (!length(used)) return(invisible())
-  question <- paste0(
-    "SELECT ",
-    paste0(
-      "SUM(typeof(",
-      columns[used],
-      ") = 'text') AS ",
-      vapply(used, sql_name, "", source),
-      collapse = ", "
-    ),
-    " FROM ",
-    source$from
-  )
-  texts <- unlist(engine_rows(source, question, call, "Looking for text among numbers"))
-  odd <- used[which(texts > 0)]
-  if (!length(odd)) return(invisible())
-  first <- paste0(
-    "SELECT ",
-    columns[[odd[1]]],
-    " AS v FROM ",
-    source$from,
-    " WHERE typeof(",
-    columns[[odd[1]]],
-    ") = 'text' LIMIT 1"
-  )
-  value <- engine_rows(source, first, call)$v
-  abort_nelvat(
-    "kind",
-    c(
-      paste0("Column \"", odd[1], "\" of \"", source$label, "\" holds numbers and text."),
-      x = paste0(
-        counted(texts[[match(odd[1], used)]], "value"),
-        " of it are text, such as ",
-        quoted(value),
-        "."
-      ),
-      i = paste0(
-        "Name it among the missing values: `fields = list(",
-        odd[1],
-        " = list(missingValues = \"",
-        value,
-        "\"))`."
-      )
-    ),
-    call
-  )
-}
-
 # Rows that stand for many have no statistic of what they stand for, and no order of their own.
 check_summed_order <- function(order, column, call) {
   if (!inherits(order, "nelvat_order") || identical(order$rule, "number")) return(invisible())
@@ -91,8 +37,7 @@ check_asked_inks <- function(panel, inks, side, call = NULL) {
     list(cells = c("bins", "classes"))
   }
   for (ink in inks) {
-    if (ink_traits(ink)$summarises == "nothing") next
-    if (question_of(ink) %in% suiting[[asked]]) next
+    if (question_of(ink) %in% c("nothing", suiting[[asked]])) next
     what <- paste0(
       "`ink_",
       ink$ink,
@@ -105,6 +50,7 @@ check_asked_inks <- function(panel, inks, side, call = NULL) {
 
 # What all inks of a panel ask.
 one_question <- function(inks, source, n, call) {
+  if (!length(inks)) abort_question(source, n, "A panel of notes alone", call)
   asked <- vapply(inks, question_of, "")
   if (any(asked == "rows")) {
     abort_question(source, n, paste0("`ink_", inks[[which(asked == "rows")[1]]]$ink, "()`"), call)
@@ -114,6 +60,26 @@ one_question <- function(inks, source, n, call) {
     if (all(asked %in% finer)) return(finer[max(match(asked, finer))])
   }
   abort_question(source, n, "Inks that ask for unlike sums in one panel", call)
+}
+
+# What is asked of quantities needs them on the axes.
+check_quantities <- function(inks, question, quantities, call) {
+  least <- c(counts = 0, moments = 1, classes = 1, bins = 1, pairs = 2, cells = 2)[[question]]
+  if (length(quantities) >= least) return(invisible())
+  asks <- vapply(inks, question_of, "") == question
+  abort_nelvat(
+    "kind",
+    c(
+      paste0(
+        "`ink_",
+        inks[[which(asks)[1]]]$ink,
+        "()` needs ",
+        if (least == 1) "a quantity on an axis." else "quantities on both axes."
+      ),
+      x = paste0("There ", if (length(quantities)) "is one." else "is none.")
+    ),
+    call
+  )
 }
 
 abort_question <- function(source, n, what, call) {

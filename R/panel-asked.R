@@ -38,7 +38,7 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     }
     return(book)
   }
-  inks <- Filter(function(ink) ink_traits(ink)$summarises != "nothing", inks)
+  inks <- Filter(function(ink) question_of(ink) != "nothing", inks)
   questions <- vapply(inks, question_of, "")
   question <- one_question(inks, source, n, call)
   # Groups without a quantity on an axis are counted.
@@ -55,6 +55,8 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     function(column) has_levels(source_kind(source, column)),
     NA
   )
+  on_axes <- unlist(places)
+  check_quantities(inks, question, on_axes[!is_level[on_axes]], call)
   measured <- measured_columns_of(question, places, is_level)
   # Times are text in a database, which no sum is made of.
   is_time <- vapply(measured, function(column) source_kind(source, column)$kind == "moment", NA)
@@ -95,10 +97,6 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     breaks = answer$breaks,
     kept = kept
   )
-}
-
-number_columns <- function(source) {
-  names(source$head)[vapply(source$head, is.numeric, NA)]
 }
 
 # What was kept, as keep_rows() has it; NULL where all rows are.
@@ -153,51 +151,6 @@ with_derived <- function(source, derive, keep, call) {
   source$kinds[names(kinds)] <- kinds
   if (!rlang::quo_is_null(keep)) source$keep <- c(source$keep, list(keep))
   source
-}
-
-# SQL by column: the table's own, and those derived, each of those before it.
-source_columns <- function(source, call) {
-  columns <- vapply(names(source$head), sql_column, "", source)
-  for (name in names(source$derive)) {
-    expression <- rlang::quo_get_expr(source$derive[[name]])
-    columns[[name]] <- sql_of(
-      in_scope(source$derive[[name]], names(columns)),
-      columns,
-      source,
-      call
-    )
-  }
-  columns
-}
-
-# An expression in which what is no column has its value.
-in_scope <- function(quo, columns) {
-  scope <- rlang::quo_get_env(quo)
-  replaced <- function(one) {
-    if (is.symbol(one)) {
-      name <- as.character(one)
-      if (name %in% columns || !nzchar(name)) return(one)
-      value <- get0(name, scope, mode = "numeric") %||% get0(name, scope, mode = "character") %||%
-        get0(name, scope, mode = "logical")
-      return(if (is.null(value)) one else value)
-    }
-    if (!is.call(one)) return(one)
-    as.call(c(one[[1]], lapply(as.list(one)[-1], replaced)))
-  }
-  replaced(rlang::quo_get_expr(quo))
-}
-
-source_where <- function(source, columns, call) {
-  vapply(
-    source$keep,
-    function(quo) sql_of(in_scope(quo, names(columns)), columns, source, call),
-    ""
-  )
-}
-
-# The kind of a column, from what was said and from the first rows.
-source_kind <- function(source, column) {
-  source$kinds[[column]] %||% guess_kind(source$head[[column]] %||% numeric())
 }
 
 # The columns that a quosure names.

@@ -3,31 +3,23 @@
 # either unit.
 
 # Texts and positions of second scales for the plot areas of the round before: list(x, y), each NULL
-# or list(axis, unit, laid, title, depth_mm, room_mm).
+# or list(of: list(unit, laid) by the row or column of its panel, title, depth_mm, room_mm). Panels
+# with ranges of their own have ticks of their own.
 fit_also <- function(block, frame, house, font) {
+  size <- house$type_pt$base
   fit_one <- function(direction) {
-    shown <- unique(stats::na.omit(block$panels[[paste0(direction, "_shown")]]))
-    k <- Find(function(i) !is.null(block$axes[[i]]$asked$also), shown)
-    if (is.null(k)) return(NULL)
-    axis <- block$axes[[k]]
-    check_also(axis, block)
-    long_mm <- min(frame[[direction]]$length_mm)
-    size <- house$type_pt$base
-    other <- other_scale(axis)
-    found <- also_breaks(axis, other, max(long_mm, 1))
-    laid <- lapply(house_numbers(found$text, house$numbers), set_text, size, font)
-    if (!is.null(other$expression)) {
-      wide <- if (direction == "x") {
-        vapply(laid, function(one) widest_mm(list(one)), 0)
-      } else {
-        rep(text_height_mm(1, size, font), length(laid))
-      }
-      apart <- kept_apart(found$unit * long_mm, wide + also_gap_mm)
-      found <- list(text = found$text[apart], unit = found$unit[apart])
-      laid <- laid[apart]
-    }
+    bearers <- block$panels[bears_also(block$panels, direction), ]
+    index <- bearers[[paste0(direction, "_axis")]]
+    asked <- vapply(index, function(i) !is.na(i) && !is.null(block$axes[[i]]$asked$also), NA)
+    if (!any(asked)) return(NULL)
+    long_mm <- max(1, min(frame[[direction]]$length_mm))
+    for (axis in block$axes[unique(index[asked])]) check_also(axis, block)
+    of_axis <- lapply(stats::setNames(nm = unique(index[asked])), function(i) {
+      fitted_also(block$axes[[i]], long_mm, direction, house, font)
+    })
+    laid <- unlist(lapply(of_axis, `[[`, "laid"), recursive = FALSE)
     title <- set_within(
-      measure_words(other$title, font),
+      measure_words(other_scale(block$axes[[index[asked][1]]])$title, font),
       house$type_pt$title,
       font,
       max(8, track_span(frame[[direction]], c(1, length(frame[[direction]]$start_mm)))),
@@ -35,9 +27,10 @@ fit_also <- function(block, frame, house, font) {
     )
     depth <- if (direction == "y") max(0, widest_mm(laid)) else text_height_mm(1, size, font)
     list(
-      axis = k,
-      unit = found$unit,
-      laid = laid,
+      of = stats::setNames(
+        of_axis[as.character(index[asked])],
+        bearers[[along_of[[direction]]]][asked]
+      ),
       title = title,
       depth_mm = depth,
       room_mm = tick_out_mm(house) + house$space_mm$tick_gap + depth + house$space_mm$title_gap +
@@ -45,6 +38,28 @@ fit_also <- function(block, frame, house, font) {
     )
   }
   list(x = fit_one("x"), y = fit_one("y"))
+}
+
+# Panels that bear a second scale are told apart by their row at the right, by their column on top.
+along_of <- c(x = "column", y = "row")
+also_of <- function(also, one_panel, direction) {
+  also$of[[as.character(one_panel[[along_of[[direction]]]])]]
+}
+
+# Tick text of one axis in its other scale: list(unit, laid).
+fitted_also <- function(axis, long_mm, direction, house, font) {
+  other <- other_scale(axis)
+  found <- also_breaks(axis, other, long_mm)
+  size <- house$type_pt$base
+  laid <- lapply(house_numbers(found$text, house$numbers), set_text, size, font)
+  if (is.null(other$expression)) return(list(unit = found$unit, laid = laid))
+  wide <- if (direction == "x") {
+    vapply(laid, function(one) widest_mm(list(one)), 0)
+  } else {
+    rep(text_height_mm(1, size, font), length(laid))
+  }
+  apart <- kept_apart(found$unit * long_mm, wide + also_gap_mm)
+  list(unit = found$unit[apart], laid = laid[apart])
 }
 
 check_also <- function(axis, block) {
@@ -93,6 +108,7 @@ place_also <- function(own, panels, house, font) {
     ticks <- unlist(
       lapply(seq_len(nrow(bearers)), function(i) {
         one_panel <- bearers[i, ]
+        scale <- also_of(also, one_panel, direction)
         Map(
           function(laid, unit) {
             if (direction == "y") {
@@ -118,8 +134,8 @@ place_also <- function(own, panels, house, font) {
               )
             }
           },
-          also$laid,
-          also$unit
+          scale$laid,
+          scale$unit
         )
       }),
       recursive = FALSE
@@ -160,16 +176,17 @@ also_rules <- function(panels, own, house) {
       unlist(
         lapply(which(bears_also(panels, direction)), function(i) {
           one_panel <- panels[i, ]
+          units <- also_of(also, one_panel, direction)$unit
           right <- one_panel$x + one_panel$w
           bottom <- one_panel$y + one_panel$h
           if (direction == "y") {
-            y <- bottom - also$unit * one_panel$h
+            y <- bottom - units * one_panel$h
             list(
               new_rule("axis", one_panel$id, right, one_panel$y, right, bottom),
               new_rule("tick", one_panel$id, right, y, right + tick, y)
             )
           } else {
-            x <- one_panel$x + also$unit * one_panel$w
+            x <- one_panel$x + units * one_panel$w
             list(
               new_rule("axis", one_panel$id, one_panel$x, one_panel$y, right, one_panel$y),
               new_rule("tick", one_panel$id, x, one_panel$y, x, one_panel$y - tick)

@@ -6,34 +6,36 @@
 #include <vector>
 
 // `native`: rows of whole numbers, the top one first, each the bytes red, green, blue, opacity from
-// the lowest on. Returns a matrix of "#RRGGBB", or "#RRGGBBAA" where any is see-through; the squares
-// at the right and the lower edge may be of fewer pixels.
+// the lowest on. Returns a matrix of `rows` by `columns` of "#RRGGBB", or "#RRGGBBAA" where any is
+// see-through: each the mean of the pixels that fall into it, at least one.
 // [[Rcpp::export]]
-Rcpp::CharacterMatrix image_squares_cpp(Rcpp::IntegerVector native, int wide, int tall, int side) {
-  kernel::need(wide >= 1 && tall >= 1 && side >= 1, "an image of no pixels");
+Rcpp::CharacterMatrix image_squares_cpp(Rcpp::IntegerVector native, int wide, int tall, int columns, int rows) {
+  kernel::need(columns >= 1 && rows >= 1 && columns <= wide && rows <= tall, "more squares than pixels, or none");
   kernel::need(native.size() == static_cast<R_xlen_t>(wide) * tall, "pixels that are not as many as its sides say");
-  const int columns = (wide + side - 1) / side, rows = (tall + side - 1) / side;
   const int *pixels = native.begin();
   std::vector<std::uint32_t> means(static_cast<std::size_t>(rows) * columns);
-  std::vector<std::uint64_t> sums(4 * static_cast<std::size_t>(columns));
+  std::vector<std::uint64_t> sums(4 * static_cast<std::size_t>(columns)), n(columns);
+  std::vector<int> column_of(wide);
+  for (int x = 0; x < wide; ++x) column_of[x] = static_cast<int>(static_cast<std::int64_t>(x) * columns / wide);
   bool solid = true;
+  int line = 0;
   for (int r = 0; r < rows; ++r) {
     std::fill(sums.begin(), sums.end(), 0);
-    const int first = r * side, last = std::min(tall, first + side);
-    for (int line = first; line < last; ++line) {
+    std::fill(n.begin(), n.end(), 0);
+    for (; line < tall && static_cast<std::int64_t>(line) * rows / tall == r; ++line) {
       const int *row = pixels + static_cast<R_xlen_t>(line) * wide;
       for (int x = 0; x < wide; ++x) {
         const std::uint32_t v = static_cast<std::uint32_t>(row[x]);
-        std::uint64_t *sum = &sums[4 * static_cast<std::size_t>(x / side)];
-        for (int k = 0; k < 4; ++k) sum[k] += (v >> (8 * k)) & 0xff;
+        const std::size_t c = column_of[x];
+        for (int k = 0; k < 4; ++k) sums[4 * c + k] += (v >> (8 * k)) & 0xff;
+        ++n[c];
       }
     }
     for (int c = 0; c < columns; ++c) {
-      const std::uint64_t n = static_cast<std::uint64_t>(last - first) * (std::min(wide, (c + 1) * side) - c * side);
       std::uint32_t mean = 0;
       for (int k = 0; k < 4; ++k) {
-        const std::uint32_t byte = static_cast<std::uint32_t>((sums[4 * static_cast<std::size_t>(c) + k] + n / 2) / n);
-        mean |= byte << (8 * k);
+        const std::uint64_t sum = sums[4 * static_cast<std::size_t>(c) + k];
+        mean |= static_cast<std::uint32_t>((sum + n[c] / 2) / n[c]) << (8 * k);
       }
       if ((mean >> 24) != 0xff) solid = false;
       means[static_cast<std::size_t>(r) * columns + c] = mean;

@@ -203,6 +203,54 @@ test_that("lines and correlations from sums are those of the rows", {
   })
 })
 
+test_that("correlations are of what is kept and derived, and never of text among numbers", {
+  source <- asked()
+  source <- nelvat:::with_derived(
+    source,
+    list(half = list(quo = rlang::quo(load / 2))),
+    rlang::quo(year > 2022 & load < 2),
+    NULL
+  )
+  rows <- subset(large, year > 2022 & load < 2)
+  found <- correlations(source, c(half, twice), half = TRUE)$data
+  expect_equal(found$r, stats::cor(rows$load, rows$twice), tolerance = 1e-9)
+  expect_identical(found$n, as.numeric(nrow(rows)))
+  path <- in_file(data.frame(v = c(1:2000, NA), w = c(rnorm(2000), NA)))
+  connection <- DBI::dbConnect(RSQLite::SQLite(), path)
+  DBI::dbExecute(connection, "UPDATE readings SET v = 'n.d.' WHERE v = 1500")
+  DBI::dbDisconnect(connection)
+  expect_error(correlations(table_in(path), c(v, w)), "n.d.", class = "nelvat_error_kind")
+})
+
+test_that("inks on axes that do not suit their question are told in the user's terms", {
+  few_fetched({
+    wrong <- list(
+      function(t) panel(t, x = site, y = load, ink_fit()),
+      function(t) panel(t, x = site, y = year, ink_hexagons()),
+      function(t) panel(t, x = site, ink_box()),
+      function(t) panel(t, ink_density()),
+      function(t) panel(t, x = site, y = year, ink_centre("median"))
+    )
+    for (make in wrong) {
+      expect_error(make(asked()), "needs", class = "nelvat_error_kind")
+    }
+    expect_error(
+      panel(asked(), x = load, y = twice, ink_rule(y = 3)),
+      "notes alone",
+      class = "nelvat_error_engine"
+    )
+    # A rule over counted cells cannot say how many rows lie beyond it.
+    beyond <- function(...) {
+      panel(asked(), x = load, y = twice, ink_hexagons(), ink_rule(y = 3, ...))
+    }
+    expect_error(beyond(count = TRUE), "ink_rule", class = "nelvat_error_engine")
+    expect_s3_class(suppressWarnings(beyond()), "nelvat_panel")
+    many <- function() panel(asked(), x = load, y = twice, ink_box())
+    error <- expect_error(many(), "of \"load\"[.]", class = "nelvat_error_engine")
+    expect_false(grepl("nelvat_", conditionMessage(error)))
+  })
+})
+
 test_that("hexagons of a database count every row, and say how", {
   few_fetched({
   fig <- plate(joint(asked(), x = temp, y = load, ink_hexagons()), width = 86)

@@ -388,12 +388,20 @@ test_that("rules count what lies beyond them, and write it where no mark stands"
     name <- loaves$columns$flour$level_names[match(flour, loaves$columns$flour$levels)]
     rows <- tables[[grep(name, names(tables), fixed = TRUE)]]
     rows <- rows[rows$part == "rule", ]
-    own <- loaves$data[loaves$data$flour == flour, ]
+    own <- loaves$data[loaves$data$flour == flour & !is.na(loaves$data$firmness), ]
     expect_identical(
       as.integer(rows$n),
       c(sum(own$rise < 55, na.rm = TRUE), sum(own$rise > 55, na.rm = TRUE))
     )
   }
+  # A row that lacks one of its places is not drawn, and not counted.
+  lacking <- data.frame(x = c(1, 2, NA, 3), y = c(1, 5, 6, NA))
+  one <- plate(
+    panel(lacking, x = x, y = y, ink_points(), ink_rule(y = 3, count = TRUE)),
+    width = 60
+  )
+  rows <- suppressWarnings(source_data(one))[[1]]
+  expect_identical(rows$n[rows$part == "rule"], 1L)
   expect_error(
     panel(loaves, x = rise, y = firmness, ink_rule(slope = 1, count = TRUE)),
     "slope only",

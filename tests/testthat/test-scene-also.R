@@ -147,3 +147,29 @@ test_that("a scale that follows by an expression stands where its values are", {
   refused("Called = system('ls')", "not allowed")
   refused("None = ", "One expression")
 })
+
+test_that("panels with ranges of their own have second scales of their own", {
+  for (also in c("L", "Litres = volume / 1000")) {
+    fig <- plate(
+      facets(
+        panel(loaves, x = rise, y = volume, ink_points(), y_axis = axis_of(also = also)),
+        down = hydration,
+        range_per = c(y = "panel")
+      ),
+      width = 100,
+      height = 140
+    )
+    scene <- suppressWarnings(as_scene(fig))
+    expect_null(scene_faults(scene))
+    expect_gt(length(unique(scene$panels$y_axis)), 1)
+    for (area in split(scene$panels, scene$panels$id)) {
+      range <- scene$axes[[area$y_axis]]$range
+      right <- scene$texts$role == "tick" & scene$texts$panel %in% area$id &
+        scene$texts$x0 > area$x + area$w
+      ticks <- scene$texts[right, ]
+      expect_gt(nrow(ticks), 1)
+      at <- (1000 * as.numeric(ticks$string) - range[1]) / diff(range)
+      expect_equal((ticks$y0 + ticks$y1) / 2, area$y + (1 - at) * area$h, tolerance = 1e-6)
+    }
+  }
+})

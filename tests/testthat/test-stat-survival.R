@@ -121,6 +121,11 @@ test_that("ratios and competing events are drawn, said, and refused where they c
     expect_error(as_scene(fig(...)), pattern, class = paste0("nelvat_error_", class))
   }
   refused("other events", "argument", end, event = "stale")
+  expect_error(
+    panel(kept, x = days, ink_survival(stale, ratio = TRUE)),
+    "compares groups",
+    class = "nelvat_error_argument"
+  )
   refused("mould", "level", end, event = "stale", competing = "mold")
   refused("one of them", "argument", end, event = "stale", competing = "stale")
   refused("one kind", "argument", end, event = "stale", competing = "mould", test = TRUE)
