@@ -50,8 +50,10 @@ ratio_phrase <- function(ratios) {
     paste0("of ", ratios$name, " to ", ratios$first, " ", ratio_text(ratios))
   )
   paste0(
-    ", hazard ratio (Cox's model, 95 % confidence interval) ",
-    paste(unique(each), collapse = "; ")
+    ", hazard ratio",
+    if (length(unique(ratios$panel)) > 1) " of each panel",
+    " (Cox's model, 95 % confidence interval) ",
+    paste(each, collapse = "; ")
   )
 }
 

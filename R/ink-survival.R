@@ -250,7 +250,13 @@ under_texts.ink_survival <- function(ink, layer, group, ticks) {
 
 #' @export
 ink_traits.ink_survival <- function(ink) {
-  new_traits("line", c("colour", "dash"), "spread", behind = FALSE)
+  new_traits(
+    "line",
+    c("colour", "dash"),
+    "spread",
+    behind = FALSE,
+    anywhere = isTRUE(ink$test) || isTRUE(ink$ratio)
+  )
 }
 
 #' @export

@@ -111,6 +111,9 @@ test_that("ratios and competing events are drawn, said, and refused where they c
   expect_true(any(grepl(number, gsub("\\s", " ", written), fixed = TRUE)))
   expect_match(alt_text(compared), "edian days: .*rye.*wheat|edian days: .*wheat.*rye")
   expect_match(legend_text(scene), paste0("Cox's model.*of rye to wheat ", number))
+  # What is written stands off the curves.
+  found <- proof(plate(change(compared$blocks[[1]]), width = 58, height = 60))
+  expect_identical(found$verdict[found$rule == "texts over data"], "good")
   rows <- source_data(compared)[[1]]
   expect_equal(stats::na.omit(rows$estimate)[1], ratio$estimate, ignore_attr = TRUE)
   shares <- as_scene(fig(end, event = "stale", competing = "mould"))
