@@ -277,7 +277,9 @@ install <- function(packages, library_path) {
     lib = library_path,
     available = available,
     quiet = TRUE,
-    Ncpus = cores
+    Ncpus = cores,
+    # A lock that a killed set-up left would refuse every later one.
+    INSTALL_opts = "--no-lock"
   )
 }
 
@@ -380,6 +382,8 @@ prove_packages <- function(needs, library_path) {
 
 # Nelvat --------------------------------------------------------------------------
 
+# Built in a folder of its own beside the packages, and moved to its place when it is whole: no
+# lock that a killed set-up leaves, nothing half installed.
 install_nelvat <- function(library_path) {
   endings <- "[.](R|cpp|h|Rd|csv|gz|yaml|json|png|md|Rmd|cmd|css)$|nelvat$|CITATION$|Makevars$"
   folders <- c("R", "src", "inst", "man", "vignettes")
@@ -395,11 +399,22 @@ install_nelvat <- function(library_path) {
   say("installing nelvat ...")
   compile_fast()
   log <- tempfile()
-  arguments <- c("CMD", "INSTALL", "--no-test-load", "-l", shQuote(library_path), ".")
+  unlink(Sys.glob(file.path(library_path, "00NEW-nelvat-*")), recursive = TRUE)
+  new <- tempfile("00NEW-nelvat-", library_path)
+  dir.create(new)
+  on.exit(unlink(new, recursive = TRUE))
+  arguments <- c("CMD", "INSTALL", "--no-test-load", "-l", shQuote(new), ".")
   status <- system2(file.path(R.home("bin"), "R"), arguments, stdout = log, stderr = log)
   if (status != 0) {
     writeLines(readLines(log), stderr())
+    unlink(new, recursive = TRUE)
     stop_with("nelvat could not be installed; the messages above say why.")
+  }
+  place <- file.path(library_path, "nelvat")
+  unlink(place, recursive = TRUE)
+  if (!file.rename(file.path(new, "nelvat"), place)) {
+    unlink(new, recursive = TRUE)
+    stop_with("nelvat could not be moved to ", library_path, ".")
   }
 }
 
