@@ -269,6 +269,7 @@ install <- function(packages, library_path) {
   if (is.null(repositories) || "@CRAN@" %in% repositories) utils::chooseCRANmirror(ind = 1)
   available <- reachable_packages(packages)
   say("installing ", paste(packages, collapse = ", "), " and what they need ...")
+  remove_left_locks(library_path)
   # What testthat needs asks for a system library, or builds its own when told to.
   if (!has_header("libuv", "uv.h")) Sys.setenv(USE_BUNDLED_LIBUV = "1")
   cores <- compile_fast()
@@ -277,10 +278,26 @@ install <- function(packages, library_path) {
     lib = library_path,
     available = available,
     quiet = TRUE,
-    Ncpus = cores,
-    # A lock that a killed set-up left would refuse every later one.
-    INSTALL_opts = "--no-lock"
+    Ncpus = cores
   )
+}
+
+# A lock that a killed set-up left would refuse every later one: it goes where nothing is
+# being installed.
+remove_left_locks <- function(library_path) {
+  locks <- Sys.glob(file.path(library_path, "00LOCK*"))
+  if (length(locks) && !any(grepl("INSTALL", running_commands()))) unlink(locks, recursive = TRUE)
+}
+
+# The command lines of all processes; where they cannot be read, one that stands for any.
+running_commands <- function() {
+  files <- Sys.glob("/proc/[0-9]*/cmdline")
+  if (length(files)) {
+    read <- function(file) tryCatch(readLines(file, 1, warn = FALSE), error = function(error) "")
+    return(suppressWarnings(unlist(lapply(files, read))))
+  }
+  if (!has_program("ps")) return("INSTALL")
+  system2("ps", c("-A", "-o", "args"), stdout = TRUE, stderr = FALSE)
 }
 
 # What CRAN has; where it does not answer, what lacks and how to bring it.
