@@ -293,7 +293,9 @@ remove_left_locks <- function(library_path) {
 running_commands <- function() {
   files <- Sys.glob("/proc/[0-9]*/cmdline")
   if (length(files)) {
-    read <- function(file) tryCatch(readLines(file, 1, warn = FALSE), error = function(error) "")
+    read <- function(file) {
+      tryCatch(readLines(file, 1, warn = FALSE, skipNul = TRUE), error = function(error) "")
+    }
     return(suppressWarnings(unlist(lapply(files, read))))
   }
   if (!has_program("ps")) return("INSTALL")
