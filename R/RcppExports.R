@@ -53,8 +53,8 @@ hexagon_counts_cpp <- function(x, y, times, x_scale, y_scale) {
     .Call(`_nelvat_hexagon_counts_cpp`, x, y, times, x_scale, y_scale)
 }
 
-image_squares_cpp <- function(native, wide, tall, columns, rows) {
-    .Call(`_nelvat_image_squares_cpp`, native, wide, tall, columns, rows)
+image_squares_cpp <- function(native, wide, tall, columns, rows, levels) {
+    .Call(`_nelvat_image_squares_cpp`, native, wide, tall, columns, rows, levels)
 }
 
 label_places_cpp <- function(x, y, others_x, others_y, width, height, gap_mm, far_mm, led_mm, wide, high) {

@@ -4,13 +4,20 @@
 # "loaf rise (mm) against flour, for each of starter hydration (60%, 80% and 100%)"
 legend_shows <- function(scene, block) {
   areas <- scene$panels[scene$panels$block == block & scene$panels$role != "marginal", ]
-  if (areas$role[1] %in% c("zoom", "inset")) return(enlargement_phrase(scene, areas))
-  if (areas$role[1] == "picture") return("an image")
   about <- unique(stats::na.omit(scene$about$says[scene$about$block == block]))
-  what <- if (any(areas$role == "diagonal") || is_matrix(areas)) {
+  what <- if (areas$role[1] %in% c("zoom", "inset")) {
+    enlargement_phrase(scene, areas)
+  } else if (areas$role[1] == "picture") {
+    "an image"
+  } else if (any(areas$role == "diagonal") || is_matrix(areas)) {
     pairs_phrase(scene, areas)
   } else {
     axes_phrase(scene, areas, block)
+  }
+  # Marks without axes say themselves what they are of.
+  if (is.null(what)) {
+    what <- c(about, "a picture")[1]
+    about <- about[-1]
   }
   paste0(
     what,
@@ -38,8 +45,6 @@ axes_phrase <- function(scene, areas, block) {
     return(paste(listed(y), "against", listed(x)))
   }
   if (length(c(x, y))) return(listed(c(y, x)))
-  inks <- unique(scene$accounts$ink[scene$accounts$block == block])
-  if (length(inks)) paste0("drawn as ", listed(gsub("_", " ", inks))) else "a picture"
 }
 
 # Of cells shaded by a quantity, such as a heat map, what the shade is.
@@ -130,9 +135,9 @@ enlargement_phrase <- function(scene, areas) {
     function(direction) {
       shown <- scene$axes[[areas[[paste0(direction, "_axis")]][1]]]
       whole <- scene$axes[[host[[paste0(direction, "_axis")]]]]
-      if (shown$slots || all(abs(shown$range - whole$range) < 1e-9 * abs(diff(whole$range)))) {
-        return("")
-      }
+      slack <- 1e-9 * abs(diff(whole$range))
+      same <- shown$slots || all(abs(shown$range - whole$range) < slack)
+      if (same || !nzchar(shown$name)) return("")
       paste0(
         name_in_sentence(shown$name, shown$variable),
         " from ",

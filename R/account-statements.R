@@ -114,6 +114,10 @@ n_phrase <- function(one, noun = NULL) {
   if (one$called[1] == "cell") {
     return(paste0(count_range(tapply(one$used, one$area, sum)), " cells", if (several) " a panel"))
   }
+  if (one$called[1] == "patch") {
+    shapes <- tapply(one$series, one$area, sum, na.rm = TRUE)
+    return(paste0(count_range(shapes), " ", one$marks[1], if (several) " a panel"))
+  }
   if (any(!is.na(one$least))) {
     each <- paste0(
       "n = ",

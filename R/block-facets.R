@@ -83,10 +83,15 @@ new_facets <- function(panel, across, down, settings, call) {
     empty = settings$empty,
     made = list(across = across_quo, down = down_quo, settings = settings),
     behind = settings$behind,
-    aspect = settings$aspect,
+    aspect = settings$aspect %||% own_shape(panel$inks),
     axes = panel$axes,
     alone = check_alone(settings$alone, panel, across, down, call)
   )
+}
+
+# Height over width of marks that have a shape of their own, such as images; NULL for others.
+own_shape <- function(inks) {
+  Find(Negate(is.null), lapply(inks, `[[`, "shape_is"))
 }
 
 # list(x, y): levels or numbers of panels whose axis is their own.

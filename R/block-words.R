@@ -56,17 +56,11 @@ block_label.nelvat_words <- function(block) "a text panel"
 
 #' @rdname text_panel
 #' @export
-image_panel <- function(path, scale = NULL, heading = NULL, ...) {
+image_panel <- function(path, scale = NULL, heading = NULL, brightness = NULL, ...) {
   check_rest(...)
   call <- rlang::current_env()
-  image <- ink_image(path)
-  if (!is.null(scale) && !inherits(scale, "nelvat_scale_bar")) {
-    abort_nelvat(
-      "argument",
-      c("`scale` must be a `scale_bar()`.", x = paste0("Found ", describe_value(scale), ".")),
-      call
-    )
-  }
+  image <- ink_image(path, brightness = brightness)
+  check_scale_bar(scale, call)
   inks <- c(
     list(image),
     if (!is.null(scale)) {
@@ -95,7 +89,7 @@ image_panel <- function(path, scale = NULL, heading = NULL, ...) {
     role = "picture",
     said = list(
       word = image_panel,
-      arguments = list(path = path, scale = scale, heading = heading)
+      arguments = list(path = path, scale = scale, heading = heading, brightness = brightness)
     )
   )
   with_heading(block, heading, call)
@@ -105,13 +99,9 @@ image_panel <- function(path, scale = NULL, heading = NULL, ...) {
 word_rows.image_panel <- function(word) {
   list(
     path = a_path(says = "Path of a PNG, JPEG or TIFF file."),
-    scale = a_part(
-      "scale_bar",
-      ref_to("scale_bar"),
-      "a `scale_bar()`",
-      says = "A [scale_bar()], or `NULL`."
-    ),
-    heading = a_text(or_null = TRUE, says = "A title over it, or `NULL`.")
+    scale = scale_bar_type(),
+    heading = a_text(or_null = TRUE, says = "A title over it, or `NULL`."),
+    brightness = brightness_type()
   )
 }
 
@@ -140,14 +130,16 @@ word_rows.scale_bar <- function(word) {
 }
 
 #' @export
-check_ink.ink_scale_bar <- function(ink, panel, call) {
-  wide <- ink$bar$length / ink$bar$per_pixel
-  if (wide <= ink$wide) return(invisible())
+check_ink.ink_scale_bar <- function(ink, panel, call) check_bar_width(ink$bar, ink$wide, call)
+
+check_bar_width <- function(bar, image_wide, call) {
+  wide <- bar$length / bar$per_pixel
+  if (wide <= image_wide) return(invisible())
   abort_nelvat(
     "argument",
     c(
       "A scale bar must be shorter than its image.",
-      x = paste0("It is ", format(wide), " pixels long, the image ", ink$wide, ".")
+      x = paste0("It is ", format(wide), " pixels long, the image ", image_wide, ".")
     ),
     call
   )
@@ -155,27 +147,47 @@ check_ink.ink_scale_bar <- function(ink, panel, call) {
 
 #' @export
 train_ink.ink_scale_bar <- function(ink, layer) {
-  bar <- ink$bar
-  list(
-    table = layer$table,
-    zero = character(),
-    says = paste0("scale bar, ", format(bar$length), "\u00a0", bar$unit)
-  )
+  list(table = layer$table, zero = character(), says = bar_words(ink$bar))
 }
 
 #' @export
 place_ink.ink_scale_bar <- function(ink, trained, place) {
-  bar <- ink$bar
-  id <- trained$table$panel[1]
+  scale_bar_marks(ink$bar, trained$table$panel[1], ink$wide, ink$pixels, place)
+}
+
+# The bar in a panel of which so many pixels are seen across: as it was asked for, and in an
+# enlargement that it would cross the longest of 1, 2 or 5 times a power of ten that leaves room.
+bar_within <- function(bar, seen) {
+  share <- bar$length / bar$per_pixel / seen
+  if (share <= 0.5) return(bar)
+  most <- 0.4 * seen * bar$per_pixel
+  steps <- 10^floor(log10(most)) * c(1, 2, 5)
+  changed(bar, length = max(steps[steps <= most * (1 + 1e-9)]))
+}
+
+#' @export
+enlarged_says.ink_scale_bar <- function(ink, seen) bar_words(bar_within(ink$bar, diff(seen)))
+
+# image_wide: pixels across the whole image, of which an enlargement shows a part.
+scale_bar_marks <- function(bar, id, image_wide, pixels, place) {
+  ends <- place$unit(c(0, image_wide), c(id, id), "x")
+  seen <- (c(0, 1) - ends[1]) / diff(ends)
+  enlarged <- diff(seen) < 1 - 1e-9
+  if (enlarged) bar <- bar_within(bar, diff(seen) * image_wide)
   inset <- c(x = 2 / place$panel_w(id), y = 2 / place$panel_h(id))
-  wide <- bar$length / bar$per_pixel / ink$wide
+  wide <- bar$length / bar$per_pixel / image_wide * diff(ends)
   string <- paste0(format(bar$length), "\u00a0", bar$unit)
   # A text longer than its bar ends with it, so that it stays inside the image.
   text_wide <- place$text_mm(string, place$house$type_pt$base)$width / place$panel_w(id)
   long <- text_wide > wide
   thick <- 0.7 / place$panel_h(id)
   right <- 1 - inset[["x"]]
-  ground <- under_bar(ink$pixels, max(0, right - max(wide, text_wide)), right)
+  ground <- under_bar(
+    pixels,
+    seen[1] + diff(seen) * max(0, right - max(wide, text_wide)),
+    seen[1] + diff(seen) * right,
+    place$unit(c(0, nrow(pixels)), c(id, id), "y")
+  )
   colour <- bar$colour %||% place$contrast(ground)
   # What lies under bar and text is made even.
   patch <- list(
@@ -230,10 +242,13 @@ place_ink.ink_scale_bar <- function(ink, trained, place) {
   )
 }
 
-# The mean colour of an image where the bar and its text stand.
-under_bar <- function(pixels, from, to) {
-  rows <- seq(max(1, ceiling(nrow(pixels) * 0.85)), nrow(pixels))
-  columns <- seq(max(1, ceiling(from * ncol(pixels))), max(1, floor(to * ncol(pixels))))
+# The mean colour of an image where the bar and its text stand: in the lowest 15 % of what is seen.
+# from, to: shares of the image across; ends: where its lower and upper edges stand in the panel.
+under_bar <- function(pixels, from, to, ends) {
+  within <- function(ends, n) seq(max(1, ceiling(ends[1] * n)), min(n, max(1, floor(ends[2] * n))))
+  up <- (c(0, 0.15) - ends[1]) / diff(ends)
+  rows <- within(pmin(1, pmax(0, rev(1 - up))), nrow(pixels))
+  columns <- within(pmin(1, pmax(0, c(from, to))), ncol(pixels))
   mean_rgb <- rowMeans(grDevices::col2rgb(pixels[rows, columns]))
   grDevices::rgb(mean_rgb[1], mean_rgb[2], mean_rgb[3], maxColorValue = 255)
 }

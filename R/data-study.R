@@ -40,7 +40,7 @@ study <- function(name) {
 study_tables <- c(
   "loaves", "probe", "pores", "slice", "cultures", "trials", "doses", "tasting", "keeping",
   "strains", "stages", "aromas", "starters", "crumb", "oven", "scores", "loadings",
-  "terms"
+  "terms", "views"
 )
 
 #' @rdname study

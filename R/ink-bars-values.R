@@ -55,6 +55,24 @@ bar_values <- function(bars, rects, at, trained, site, fill) {
   c(new_marks("words", table_rows(table, which(has_room & bars$n > 0))), list(role = "value"))
 }
 
+# Numbers of one row with as many decimals each: the least of them has `digits` significant figures
+# if that is at most one decimal more than the greatest needs. also: numbers beside them, such as
+# standard deviations, of which none shall lose its first digit. Where that is too many, each alone.
+number_text_alike <- function(numbers, digits = 3, also = numeric()) {
+  first_digit <- function(values) {
+    floor(log10(abs(signif(values[is.finite(values) & values != 0], digits))))
+  }
+  before <- first_digit(numbers)
+  both <- c(numbers, also)
+  known <- both[is.finite(both)]
+  if (!length(before) || all(known == round(known))) return(number_text_each(both, digits))
+  decimals <- max(0, digits - 1 - max(before))
+  decimals <- max(decimals, min(decimals + 1, digits - 1 - min(before)))
+  wanted <- max(decimals, -first_digit(also))
+  if (wanted > decimals + 2) return(number_text_each(both, digits))
+  sub("-", "\u2212", formatC(both, format = "f", digits = wanted))
+}
+
 # Each number at three significant figures, or so many; none loses digits before its point.
 number_text_each <- function(numbers, digits = 3) {
   text <- vapply(

@@ -88,6 +88,16 @@ train_ink.ink_depth <- function(ink, layer) {
     zero = character(),
     extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
     used = complete,
+    says = paste0(
+      said_name(ink$variables$z, with_unit = TRUE),
+      " over ",
+      listed(
+        c(
+          name_in_sentence(plain_text(axes$x$title), layer$x$id),
+          name_in_sentence(plain_text(axes$y$title), layer$y$id)
+        )
+      )
+    ),
     shows = "single values, seen from above at an angle"
   )
 }

@@ -19,7 +19,7 @@ on_value <- c(
   "notch_high", "from", "to"
 )
 on_none <- c(
-  "beyond", "density", "share", "r", "r_lower", "r_upper", "estimate", "estimate_low",
+  "beyond", "spread", "density", "share", "r", "r_lower", "r_upper", "estimate", "estimate_low",
   "estimate_high", "slope", "intercept", "first", "second", "n_first", "n_second",
   "difference", "difference_low", "difference_high", "statistic", "df_groups", "df", "p",
   "adjusted", "term"

@@ -20,11 +20,12 @@
 #'   )
 #' }
 #' @export
-ink_image <- function(path, x = NULL, y = NULL, ...) {
+ink_image <- function(path, x = NULL, y = NULL, brightness = NULL, ...) {
   ink <- said_ink("image", ...)
   call <- rlang::current_env()
   check_file(path, "image", call)
-  read <- read_image(path, call)
+  check_brightness(ink$brightness, call)
+  read <- read_image(path, call, ink$brightness)
   ink$path <- NULL
   ink$pixels <- read$pixels
   ink$wide <- read$wide
@@ -57,7 +58,8 @@ word_rows.ink_image <- function(word) {
         "The ends it spans, two numbers each in data units; `NULL`: its pixels, with 0 at",
         "the lower left."
       )
-    )
+    ),
+    brightness = brightness_type()
   )
 }
 
@@ -77,7 +79,8 @@ image_format <- function(path) {
 }
 
 # The pixels of an image as colours, and how many it has: list(pixels, wide, tall).
-read_image <- function(path, call) {
+# brightness: see brightness_type().
+read_image <- function(path, call, brightness = NULL) {
   format <- image_format(path)
   if (!length(format)) {
     abort_nelvat(
@@ -119,16 +122,23 @@ read_image <- function(path, call) {
     }
     pixels <- pixels[[1]]
   }
-  list(pixels = pixel_colours(pixels), wide = dim(pixels)[2], tall = dim(pixels)[1])
+  list(pixels = pixel_colours(pixels, brightness), wide = dim(pixels)[2], tall = dim(pixels)[1])
 }
 
 most_side <- 3000 # pixels to a side, that are drawn
 
 # Of a native raster a matrix of colours, the top row first: of many pixels means of neighbours.
-pixel_colours <- function(native) {
+pixel_colours <- function(native, brightness = NULL) {
   sides <- dim(native)
   shown <- pmax(1L, as.integer(round(sides * min(1, most_side / max(sides)))))
-  image_squares_cpp(native, sides[2], sides[1], shown[2], shown[1])
+  image_squares_cpp(native, sides[2], sides[1], shown[2], shown[1], level_table(brightness))
+}
+
+# What each level of 0 to 255 is drawn as.
+level_table <- function(brightness) {
+  if (is.null(brightness)) return(0:255)
+  ends <- brightness / 100 * 255
+  as.integer(round(255 * pmin(1, pmax(0, (0:255 - ends[1]) / diff(ends)))))
 }
 
 #' @export
@@ -139,8 +149,7 @@ supplied_axis.ink_image <- function(ink, direction, variables) hidden_axis()
 
 #' @export
 train_ink.ink_image <- function(ink, layer) {
-  trained <- train_places(layer, ink$x, ink$y)
-  trained
+  c(train_places(layer, ink$x, ink$y), list(says = brightness_words(ink$brightness)))
 }
 
 #' @export

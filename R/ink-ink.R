@@ -154,6 +154,11 @@ supplied_axis.default <- function(ink, direction, variables) NULL
 # An axis that is not drawn.
 hidden_axis <- function() new_kind("quantity", name = "", hidden = TRUE)
 
+# What an ink says of itself in an enlargement that shows so much of x.
+enlarged_says <- function(ink, seen) UseMethod("enlarged_says")
+#' @export
+enlarged_says.default <- function(ink, seen) NULL
+
 # The variable that stands on an axis once an ink has changed what it shows.
 replaced_axis <- function(ink, direction, variable) UseMethod("replaced_axis")
 #' @export

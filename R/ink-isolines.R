@@ -249,7 +249,7 @@ place_ink.ink_isolines <- function(ink, trained, site) {
 #' @export
 ink_traits.ink_isolines <- function(ink) {
   if (!isTRUE(ink$filled)) {
-    return(new_traits(computed = TRUE, parts_rows = FALSE, behind = FALSE, called = ""))
+    return(new_traits(computed = TRUE, parts_rows = FALSE, behind = FALSE, called = "cell"))
   }
   new_traits(
     "swatch",
@@ -257,7 +257,7 @@ ink_traits.ink_isolines <- function(ink) {
     computed = TRUE,
     parts_rows = FALSE,
     behind = FALSE,
-    called = ""
+    called = "cell"
   )
 }
 

@@ -75,6 +75,9 @@ train_ink.ink_mesh <- function(ink, layer) {
   points$shape <- shape
   points <- table_rows(points, order(shape))
   ramp <- is_ramp(layer$colour)
+  several <- ramp && any(
+    vapply(split(points$colour, points$shape), function(v) length(unique(v)) > 1, NA)
+  )
   if (!is.null(points$colour)) {
     points$colour <- if (ramp) {
       group_means(points$colour, points$shape)
@@ -87,7 +90,15 @@ train_ink.ink_mesh <- function(ink, layer) {
     extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
     zero = character(),
     used = complete,
-    shows = if (ramp) "mean of the corners' values" else "polygons"
+    shows = if (ramp) {
+      paste0(
+        said_name(layer$colour),
+        " as shades",
+        if (several) ", of each the mean of its corners"
+      )
+    } else {
+      "each a group of corners"
+    }
   )
 }
 
@@ -128,7 +139,7 @@ place_ink.ink_mesh <- function(ink, trained, site) {
 }
 
 #' @export
-ink_traits.ink_mesh <- function(ink) new_traits("swatch", c("colour", "ramp"))
+ink_traits.ink_mesh <- function(ink) new_traits("swatch", c("colour", "ramp"), called = "patch")
 
 #' @export
 marks_named.ink_mesh <- function(ink) "triangles"

@@ -89,6 +89,7 @@ train_ink.ink_pie <- function(ink, layer) {
     zero = character(),
     extent = new_table(panel = panels, x0 = 0, x1 = 1, y0 = 0, y1 = 1, .rows = length(panels)),
     used = complete,
+    says = paste("shares of", said_name(layer$colour)),
     shows = paste(
       "shares of",
       said_name(layer$colour),

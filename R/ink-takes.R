@@ -56,7 +56,10 @@ a_colour <- function(says = "") {
   )
 }
 
-a_path <- function(says = "") new_type("path", says)
+# here: where it is not given, a figure file means its own folder.
+a_path <- function(or_null = FALSE, here = FALSE, says = "") {
+  new_type("path", says, or_null = or_null, here = here)
+}
 
 bandwidth_type <- function(says) {
   either(a_number(1e-300), a_choice(names(bandwidth_rules)), says = says)

@@ -31,7 +31,12 @@ word_rows.ink_tally <- function(word) {
       or_null = TRUE,
       says = "What the row is called at the left; `NULL`: by what it is."
     ),
-    digits = a_number(1, 8, whole = TRUE, says = "Significant digits."),
+    digits = a_number(
+      1,
+      8,
+      whole = TRUE,
+      says = "Significant digits; numbers of one row have as many decimals."
+    ),
     on = a_choice(
       c("axis", "data"),
       says = c(
@@ -88,13 +93,14 @@ train_ink.ink_tally <- function(ink, layer) {
     sum = of_cell(sum)
   )
   spread <- if (ink$of == "mean sd") of_cell(stats::sd)
-  write <- function(values) number_text_each(values, ink$digits)
   text <- if (counting) {
     count_text(n)
   } else if (is.null(spread)) {
-    write(centre)
+    number_text_alike(centre, ink$digits)
   } else {
-    ifelse(is.na(spread), write(centre), paste(write(centre), "\u00b1", write(spread)))
+    both <- number_text_alike(centre, ink$digits, spread)
+    mean_text <- both[seq_along(centre)]
+    ifelse(is.na(spread), mean_text, paste(mean_text, "\u00b1", both[-seq_along(centre)]))
   }
   cells <- changed(as.data.frame(cell$rows), text = text)
   groups <- unique(cells[c("panel", "colour")])
@@ -107,6 +113,7 @@ train_ink.ink_tally <- function(ink, layer) {
       "number",
       n,
       centre = if (!counting) centre,
+      spread = spread,
       value = if (counting) NA_character_ else "y"
     ),
     extent = extent_by_panel(cells$panel, x0 = cells$x),

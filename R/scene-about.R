@@ -69,7 +69,7 @@ block_kept <- function(block) {
 # What a table says of itself, such as what its correlations are of, and what marks say that stand
 # for no data, such as where a line stands.
 block_about <- function(block) {
-  if (!is.null(block$design$zoom)) return(NULL)
+  if (!is.null(block$design$zoom)) return(about_enlarged(block))
   standing <- Filter(function(layer) !layer$behind && NROW(layer$trained$table), block$layers)
   says <- unique(
     c(
@@ -78,6 +78,12 @@ block_about <- function(block) {
       likeness_orders(block)
     )
   )
+  if (length(says)) new_table(block = block$id, says = says, .rows = length(says))
+}
+
+about_enlarged <- function(block) {
+  seen <- block$axes[[block$areas$x_axis[1]]]$range
+  says <- unlist(lapply(block$layers, function(layer) enlarged_says(layer$ink, seen)))
   if (length(says)) new_table(block = block$id, says = says, .rows = length(says))
 }
 

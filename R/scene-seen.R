@@ -12,7 +12,8 @@ block_seen <- function(block) {
   )
   for (layer in layers) {
     seen <- seen_centres(layer, block) %||% seen_medians(layer, block) %||%
-      seen_trend(layer, block) %||% seen_spread(layer, block)
+      seen_peak(layer, block) %||% seen_trend(layer, block) %||% seen_slices(layer, block) %||%
+      seen_spread(layer, block)
     if (!is.null(seen)) {
       return(new_table(block = block$id, short = seen$short, full = seen$full, .rows = 1L))
     }
@@ -161,7 +162,8 @@ seen_trend <- function(layer, block) {
   traits <- ink_traits(layer$ink)
   # Of polygons and cells the places say nothing.
   shows_rows <- any(c("symbol", "line") %in% traits$mark) || traits$summarises == "counts"
-  if (!both || !shows_rows) return(NULL)
+  hidden <- isTRUE(layer$x$kind$hidden) || isTRUE(layer$y$kind$hidden)
+  if (!both || !shows_rows || hidden) return(NULL)
   table <- layer$table
   replaced <- replaced_values(layer$ink, layer)
   if (!is.null(replaced)) table$y <- replaced

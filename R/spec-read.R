@@ -26,6 +26,8 @@ file_values <- function(word, mapping, context, at, needs = character(), without
       derive = changed(context, columns = c(context$columns, names(values$derive)))
     )
   }
+  here <- vapply(rows, function(type) isTRUE(type$here), NA)
+  values[setdiff(names(rows)[here], names(mapping))] <- context$folder
   for (name in setdiff(intersect(names(mapping), names(rows)), names(values))) {
     values[name] <- list(file_value(rows[[name]], mapping[[name]], context, c(at, name)))
   }

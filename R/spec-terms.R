@@ -110,6 +110,7 @@ trade_terms <- list(
   long_data = "reshape, wide to long, long format",
   join_data = "merge, join, lookup table",
   image_panel = "micrograph, photo, scale bar, blot, gel",
+  ink_images = "micrographs, image grid, rows of images, montage, brightness, contrast of images",
   scale_bar = "scale bar, micrograph",
   draft_house = "journal style, artwork guidelines, author guidelines, style file",
   archive_figure = "reproducible figure, data in the pdf, attachments, embedded files",

@@ -339,24 +339,25 @@ write_book(
   )
 )
 
-# A made-up micrograph of crumb: pores as dark ellipses in a light ground, one pixel
-# being 0.05 mm.
-set.seed(2031)
-high <- 480
-wide <- 640
-crumb <- matrix(0.82, high, wide) + sample(c(-0.02, 0, 0.02), high * wide, TRUE)
-row <- matrix(seq_len(high), high, wide)
-column <- matrix(seq_len(wide), high, wide, byrow = TRUE)
-for (pore in seq_len(110)) {
-  centre <- c(runif(1, 0, wide), runif(1, 0, high))
-  radius <- 2 * exp(rnorm(1, 1.9, 0.6)) * c(1, runif(1, 0.6, 1))
-  turn <- runif(1, 0, pi)
-  along <- (column - centre[1]) * cos(turn) + (row - centre[2]) * sin(turn)
-  aside <- (row - centre[2]) * cos(turn) - (column - centre[1]) * sin(turn)
-  inside <- (along / radius[1])^2 + (aside / radius[2])^2
-  crumb <- ifelse(inside < 1, 0.3 + 0.25 * inside, crumb)
+# Made-up micrographs of crumb: pores as dark ellipses in a light ground, one pixel being 0.05 mm.
+# light: of the ground; pores: how many; wider: their size, as a share.
+crumb_image <- function(wide, high, pores, light = 0.82, wider = 1) {
+  crumb <- matrix(light, high, wide) + sample(c(-0.02, 0, 0.02), high * wide, TRUE)
+  row <- matrix(seq_len(high), high, wide)
+  column <- matrix(seq_len(wide), high, wide, byrow = TRUE)
+  for (pore in seq_len(pores)) {
+    centre <- c(runif(1, 0, wide), runif(1, 0, high))
+    radius <- 2 * wider * exp(rnorm(1, 1.9, 0.6)) * c(1, runif(1, 0.6, 1))
+    turn <- runif(1, 0, pi)
+    along <- (column - centre[1]) * cos(turn) + (row - centre[2]) * sin(turn)
+    aside <- (row - centre[2]) * cos(turn) - (column - centre[1]) * sin(turn)
+    inside <- (along / radius[1])^2 + (aside / radius[2])^2
+    crumb <- ifelse(inside < 1, 0.3 + 0.25 * inside, crumb)
+  }
+  round(pmin(pmax(crumb, 0), 1) * 50) / 50
 }
-png::writePNG(round(pmin(pmax(crumb, 0), 1) * 50) / 50, file.path(folder, "crumb.png"))
+set.seed(2031)
+png::writePNG(crumb_image(640, 480, 110), file.path(folder, "crumb.png"))
 
 # The project to copy has its own tables beside its figure files.
 copied <- c(
@@ -790,3 +791,42 @@ write_book(
 # Beside figure 6 of the paper.
 of_figure_6 <- paste0(rep(c("strains", "stages", "keeping"), each = 2), c(".csv", ".codebook.yaml"))
 invisible(file.copy(file.path(folder, of_figure_6), file.path("inst", "paper"), overwrite = TRUE))
+
+# Four of them in rows: two flours, from the middle and the edge of the loaf.
+set.seed(2042)
+views <- data.frame(
+  image = c("view-1.png", "view-2.png", "view-3.png", "view-4.png"),
+  flour = rep(c("wheat", "rye"), each = 2),
+  part = c("middle", "edge")
+)
+for (k in seq_len(nrow(views))) {
+  image <- crumb_image(
+    240,
+    180,
+    pores = c(40, 26, 60, 40)[k],
+    light = 0.7,
+    wider = c(1, 0.7, 0.6, 0.45)[k]
+  )
+  png::writePNG(image, file.path(folder, views$image[k]))
+}
+write_table(views, "views")
+write_book(
+  "views",
+  list(
+    list(name = "image", type = "string", title = "Image"),
+    list(
+      name = "flour",
+      type = "string",
+      title = "Flour",
+      categories = levels_of(wheat = "Wheat", rye = "Rye")
+    ),
+    list(
+      name = "part",
+      type = "string",
+      title = "Part of the loaf",
+      categories = levels_of(middle = "Middle", edge = "Edge")
+    )
+  ),
+  "Micrographs of crumb",
+  rows = "view"
+)

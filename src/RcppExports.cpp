@@ -175,8 +175,8 @@ BEGIN_RCPP
 END_RCPP
 }
 // image_squares_cpp
-Rcpp::CharacterMatrix image_squares_cpp(Rcpp::IntegerVector native, int wide, int tall, int columns, int rows);
-RcppExport SEXP _nelvat_image_squares_cpp(SEXP nativeSEXP, SEXP wideSEXP, SEXP tallSEXP, SEXP columnsSEXP, SEXP rowsSEXP) {
+Rcpp::CharacterMatrix image_squares_cpp(Rcpp::IntegerVector native, int wide, int tall, int columns, int rows, Rcpp::IntegerVector levels);
+RcppExport SEXP _nelvat_image_squares_cpp(SEXP nativeSEXP, SEXP wideSEXP, SEXP tallSEXP, SEXP columnsSEXP, SEXP rowsSEXP, SEXP levelsSEXP) {
 BEGIN_RCPP
     Rcpp::RObject rcpp_result_gen;
     Rcpp::RNGScope rcpp_rngScope_gen;
@@ -185,7 +185,8 @@ BEGIN_RCPP
     Rcpp::traits::input_parameter< int >::type tall(tallSEXP);
     Rcpp::traits::input_parameter< int >::type columns(columnsSEXP);
     Rcpp::traits::input_parameter< int >::type rows(rowsSEXP);
-    rcpp_result_gen = Rcpp::wrap(image_squares_cpp(native, wide, tall, columns, rows));
+    Rcpp::traits::input_parameter< Rcpp::IntegerVector >::type levels(levelsSEXP);
+    rcpp_result_gen = Rcpp::wrap(image_squares_cpp(native, wide, tall, columns, rows, levels));
     return rcpp_result_gen;
 END_RCPP
 }
@@ -306,7 +307,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_file_kind_cpp", (DL_FUNC) &_nelvat_file_kind_cpp, 1},
     {"_nelvat_group_moments_cpp", (DL_FUNC) &_nelvat_group_moments_cpp, 3},
     {"_nelvat_hexagon_counts_cpp", (DL_FUNC) &_nelvat_hexagon_counts_cpp, 5},
-    {"_nelvat_image_squares_cpp", (DL_FUNC) &_nelvat_image_squares_cpp, 5},
+    {"_nelvat_image_squares_cpp", (DL_FUNC) &_nelvat_image_squares_cpp, 6},
     {"_nelvat_label_places_cpp", (DL_FUNC) &_nelvat_label_places_cpp, 11},
     {"_nelvat_panel_extent_cpp", (DL_FUNC) &_nelvat_panel_extent_cpp, 3},
     {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},

@@ -7,12 +7,16 @@
 
 // `native`: rows of whole numbers, the top one first, each the bytes red, green, blue, opacity from
 // the lowest on. Returns a matrix of `rows` by `columns` of "#RRGGBB", or "#RRGGBBAA" where any is
-// see-through: each the mean of the pixels that fall into it, at least one.
+// see-through: each the mean of the pixels that fall into it, at least one. `levels`: what each of 256
+// levels of a colour is drawn as.
 // [[Rcpp::export]]
-Rcpp::CharacterMatrix image_squares_cpp(Rcpp::IntegerVector native, int wide, int tall, int columns, int rows) {
+Rcpp::CharacterMatrix image_squares_cpp(Rcpp::IntegerVector native, int wide, int tall, int columns, int rows,
+                                        Rcpp::IntegerVector levels) {
   kernel::need(columns >= 1 && rows >= 1 && columns <= wide && rows <= tall, "more squares than pixels, or none");
   kernel::need(native.size() == static_cast<R_xlen_t>(wide) * tall, "pixels that are not as many as its sides say");
+  kernel::need(levels.size() == 256, "a table of levels that are not 256");
   const int *pixels = native.begin();
+  const int *level = levels.begin();
   std::vector<std::uint32_t> means(static_cast<std::size_t>(rows) * columns);
   std::vector<std::uint64_t> sums(4 * static_cast<std::size_t>(columns)), n(columns);
   std::vector<int> column_of(wide);
@@ -27,7 +31,8 @@ Rcpp::CharacterMatrix image_squares_cpp(Rcpp::IntegerVector native, int wide, in
       for (int x = 0; x < wide; ++x) {
         const std::uint32_t v = static_cast<std::uint32_t>(row[x]);
         const std::size_t c = column_of[x];
-        for (int k = 0; k < 4; ++k) sums[4 * c + k] += (v >> (8 * k)) & 0xff;
+        for (int k = 0; k < 3; ++k) sums[4 * c + k] += level[(v >> (8 * k)) & 0xff];
+        sums[4 * c + 3] += v >> 24;
         ++n[c];
       }
     }

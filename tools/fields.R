@@ -81,7 +81,12 @@ text <- c(
   "`inst/examples/fields.yaml`. All data are made up. The tables that they are of:",
   "",
   "```r",
-  grep("folder", script[seq(4, grep("^ecology <- ", script) - 2)], invert = TRUE, value = TRUE),
+  grep(
+    "^folder|^dir.create",
+    script[seq(4, grep("^ecology <- ", script) - 2)],
+    invert = TRUE,
+    value = TRUE
+  ),
   "```",
   ""
 )
@@ -115,7 +120,8 @@ for (field in names(titles)) {
     "data:",
     table_lines(blocks),
     "blocks:",
-    gsub("../study/", "", blocks, fixed = TRUE),
+    # Beside its tables a figure file needs no folder.
+    grep("^ *folder: *$", gsub("../study/?", "", blocks), invert = TRUE, value = TRUE),
     place_lines(field),
     "```",
     ""

@@ -17,6 +17,15 @@ strains <- study("strains")
 tasting <- study("tasting")
 trials <- study("trials")
 crumb <- study_file("crumb.png")
+views <- panel(
+  study("views"),
+  ink_images(
+    image,
+    scale_bar(length = 2, unit = "mm", per_pixel = 0.05),
+    brightness = c(20, 80),
+    folder = dirname(crumb)
+  )
+)
 bar <- scale_bar(length = 5, unit = "mm", per_pixel = 0.05)
 measures <- correlations(loaves, c(rise, volume, ph, acidity, firmness, moisture))
 by_hand <- estimates_of(stats::lm(rise ~ flour + hydration + verdict, loaves$data))
@@ -99,7 +108,7 @@ molecular <- list(
     x = ink_tree(depth = 6),
     y = list(ink_strip(colour = kind), ink_tree(depth = 6))
   ),
-  image_panel(crumb, bar)
+  facets(views, across = part, down = flour)
 )
 
 trial <- list(

@@ -237,6 +237,18 @@ panels <- list(
     ink_tiles(values = FALSE),
     ink_isolines(temperature, every = 10)
   ),
+  views = facets(
+    panel(
+      study("views"),
+      ink_images(
+        image,
+        scale_bar(length = 2, unit = "mm", per_pixel = 0.05),
+        folder = dirname(study_file("views.csv"))
+      )
+    ),
+    across = part,
+    down = flour
+  ),
   lanes = panel(
     starters,
     x = to,

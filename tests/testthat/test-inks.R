@@ -501,7 +501,7 @@ test_that("every ink of the example file draws, and as its call does", {
     unlist(
       lapply(environment$panels, function(block) {
         in_margins <- unlist(block$marginals$inks, recursive = FALSE)
-        inks <- c(if (is.null(block$marginals)) block$inks else block$panel$inks, in_margins)
+        inks <- c(block$inks, block$panel$inks, in_margins)
         vapply(inks, `[[`, "", "ink")
       })
     )

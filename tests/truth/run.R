@@ -8,8 +8,12 @@ truth_folder <- function() {
   }
   stop("Run this from the package's root.")
 }
-for (file in c("tables.R", "inks.R", "plates.R", "compare.R", "figure.R", "ticks.R", "wholes.R")) {
-  sys.source(file.path(truth_folder(), file), environment())
+truth_files <- c(
+  "tables", "inks", "plates", "compare", "figure", "ticks", "wholes", "newer-numbers",
+  "newer-places", "newer-beside", "newer"
+)
+for (file in truth_files) {
+  sys.source(file.path(truth_folder(), paste0(file, ".R")), environment())
 }
 
 # One plate: list(seed, checked, false, refused).
@@ -19,11 +23,12 @@ judge_seed <- function(seed, with_pdf = seed %% 20 == 0) {
     suppressMessages(
       suppressWarnings({
         whole <- if (seed %% 5 == 0) judge_whole(seed)
+        newer <- if (seed %% 3 == 1) judge_newer(seed)
         made <- truth_plate(seed)
         verdict <- judge_plate(made, with_pdf)
         list(
-          checked = verdict$checked + (whole$checked %||% 0L),
-          false = c(verdict$false, whole$false)
+          checked = verdict$checked + (whole$checked %||% 0L) + (newer$checked %||% 0L),
+          false = c(verdict$false, whole$false, newer$false)
         )
       })
     ),

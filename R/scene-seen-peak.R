@@ -1,0 +1,62 @@
+# What is seen of places that have a value each, as cells, polygons and isolines show them, and of
+# slices: where it is greatest and least.
+
+seen_peak <- function(layer, block) {
+  traits <- ink_traits(layer$ink)
+  shaded <- (traits$cells || traits$called == "patch") && is_ramp(layer$colour)
+  variable <- if (shaded) layer$colour else if (traits$called == "cell") layer$ink$variables$z
+  if (is.null(variable) || is.null(layer$x) || is.null(layer$y)) return(NULL)
+  table <- table_rows(layer$table, layer$trained$used)
+  values <- table[[if (shaded) "colour" else "z"]]
+  table$value <- values
+  table <- table_rows(table, is.finite(values))
+  if (NROW(table) < 2 || length(unique(table$value)) < 2) return(NULL)
+  at <- function(row) {
+    parts <- vapply(
+      c("x", "y"),
+      function(direction) place_said(layer[[direction]], table[[direction]][row], block, direction),
+      ""
+    )
+    where <- seen_where(block, table$panel[row])
+    paste0(listed(parts), if (nzchar(where)) paste(" in", where))
+  }
+  unit <- variable$kind$show %||% variable$kind$unit
+  end <- function(row) {
+    alike <- sum(table$value == table$value[row])
+    paste0(
+      "(",
+      seen_number(table$value[row], unit),
+      ") ",
+      if (alike > 1) paste("in", alike, "places") else paste("at", at(row))
+    )
+  }
+  short <- paste0(
+    said_name(variable),
+    ": highest ",
+    end(which.max(table$value)),
+    ", lowest ",
+    end(which.min(table$value))
+  )
+  list(short = short, full = short)
+}
+
+# "rye" of a category, "loaf rise 40 mm" of a quantity.
+place_said <- function(variable, value, block, direction) {
+  if (has_levels(variable$kind)) return(plain_text(level_titles(variable$kind)[value]))
+  axis <- seen_axis(block, block$panels$id[1], direction)
+  if (variable$kind$kind == "moment") return(paste(axis_said(axis), format(value)))
+  paste(axis_said(axis), seen_number(value, axis$unit))
+}
+
+# Shares of a whole: which is the largest and the smallest.
+seen_slices <- function(layer, block) {
+  found <- layer$trained$findings
+  if (is.null(found) || !identical(unique(found$part), "slice") || NROW(found) < 2) return(NULL)
+  labels <- plain_text(level_titles(layer$colour$kind))[found$colour]
+  marks <- data.frame(panel = found$panel, label = labels, value = found$share)
+  if (length(unique(marks$panel)) > 1) marks$label <- in_panel_label(marks, block)
+  shares <- paste0(number_text_each(100 * marks$value, 2), "\u00a0%")
+  short <- paste0(said_name(layer$colour), ": ", sub("highest", "most", end_phrase(marks)))
+  short <- sub("lowest", "least", short)
+  list(short = short, full = paste0(short, "; ", paste(marks$label, shares, collapse = "; ")))
+}
