@@ -11,7 +11,7 @@ seen_peak <- function(layer, block) {
   table$value <- values
   table <- table_rows(table, is.finite(values))
   if (NROW(table) < 2 || length(unique(table$value)) < 2) return(NULL)
-  at <- function(row) {
+  said_place <- function(row) {
     parts <- vapply(
       c("x", "y"),
       function(direction) place_said(layer[[direction]], table[[direction]][row], block, direction),
@@ -27,7 +27,7 @@ seen_peak <- function(layer, block) {
       "(",
       seen_number(table$value[row], unit),
       ") ",
-      if (alike > 1) paste("in", alike, "places") else paste("at", at(row))
+      if (alike > 1) paste("in", alike, "places") else paste("at", said_place(row))
     )
   }
   short <- paste0(
