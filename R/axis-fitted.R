@@ -5,6 +5,7 @@
 #   treatment, angle, size_pt    how the tick text is set: see fit_tick_text();
 #   kept, laid                   which breaks keep their text, and the set text of those;
 #   depth_mm, reach_before, reach_after   room across the axis, and along it;
+#   moved                        how far along the axis each text is set from its tick, in mm;
 #   found, n_breaks, lost        what the next round of the layout goes on from.
 new_fitted_axis <- function(fit) {
   check_record(fit, "fitted_axis", record_fields.nelvat_fitted_axis())
@@ -22,6 +23,7 @@ record_fields.nelvat_fitted_axis <- function(record) {
     depth_mm = is_count,
     reach_before = numbers,
     reach_after = numbers,
+    moved = numbers,
     lost = is_or_null(numbers),
     found = is.list,
     breaks = numbers,

@@ -74,8 +74,8 @@ word_rows.axis_of <- function(word) {
       names(label_treatments),
       or_null = TRUE,
       says = c(
-        'What tick text shall do: `"as is"`, `"wrap"`, `"tilt"` or `"upright"`; `NULL`: what',
-        "costs least of all that fit."
+        'What tick text shall do: `"as is"`, `"wrap"`, `"tilt"`, `"upright"` or, for names, stand',
+        'apart with `"leaders"` to their ticks; `NULL`: what costs least of all that fit.'
       )
     ),
     counts = a_flag(

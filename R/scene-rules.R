@@ -47,6 +47,7 @@ scene_rules <- function(panels, axes, own, house) {
         )
       ),
       tick_rules(panels, axes, house),
+      name_leaders(panels, axes, own$fits, house),
       also_rules(panels, own, house),
       list(
         new_rule(
@@ -108,6 +109,33 @@ span_rules <- function(own) {
     y,
     (x$start_mm + x$length_mm)[spans$to],
     y
+  )
+}
+
+# From ticks to names that stand beside them.
+name_leaders <- function(panels, axes, fits, house) {
+  tick <- tick_out_mm(house)
+  unlist(
+    Map(
+      function(axis, fit) {
+        if (!is_led(fit)) return(NULL)
+        lapply(axis$drawn_at, function(id) {
+          one_panel <- panels[panels$id == id, ]
+          unit <- fit$unit[fit$kept]
+          if (axis$direction == "y") {
+            y <- one_panel$y + (1 - unit) * one_panel$h
+            x <- one_panel$x - tick
+            return(new_rule("leader", id, x, y, x - leader_mm, y - fit$moved))
+          }
+          x <- one_panel$x + unit * one_panel$w
+          y <- one_panel$y + one_panel$h + tick
+          new_rule("leader", id, x, y, x + fit$moved, y + leader_mm)
+        })
+      },
+      axes,
+      fits
+    ),
+    recursive = FALSE
   )
 }
 

@@ -123,13 +123,17 @@ crowded_depth <- c(x = 1.5, y = 2)
 # The tick text of the round before, where it does not hang on the length and still touches nothing.
 still_fitting <- function(before, at_mm, axis) {
   is_upright <- axis$direction == "y"
+  if (any(before$moved != 0)) return(NULL)
   if (!is_upright && tick_treatments[before$treatment] != "as is") return(NULL)
   clearance <- if (is_upright) 0 else text_clearance_mm
   if (texts_touch(at_mm[before$kept], before$reach_before, before$reach_after, clearance)) {
     return(NULL)
   }
   before[
-    c("treatment", "angle", "size_pt", "kept", "laid", "depth_mm", "reach_before", "reach_after")
+    c(
+      "treatment", "angle", "size_pt", "kept", "laid", "depth_mm", "reach_before", "reach_after",
+      "moved"
+    )
   ]
 }
 
@@ -245,9 +249,12 @@ place_tick_texts <- function(panels, axes, fits, house, font) {
             one_panel <- panels[panels$id == id, ]
             place_tick <- if (axis$direction == "x") place_tick_below else place_tick_beside
             Map(
-              function(laid, unit) place_tick(laid, unit, one_panel, beyond, fit, font),
+              function(laid, unit, moved) {
+                place_tick(laid, unit, one_panel, beyond, fit, font, moved)
+              },
               fit$laid,
-              fit$unit[fit$kept]
+              fit$unit[fit$kept],
+              fit$moved
             )
           }),
           recursive = FALSE
@@ -260,9 +267,11 @@ place_tick_texts <- function(panels, axes, fits, house, font) {
   )
 }
 
-place_tick_below <- function(laid, unit, panel, beyond, fit, font) {
-  x <- panel$x + unit * panel$w
-  y <- panel$y + panel$h + beyond
+is_led <- function(fit) any(fit$moved != 0)
+
+place_tick_below <- function(laid, unit, panel, beyond, fit, font, moved) {
+  x <- panel$x + unit * panel$w + moved
+  y <- panel$y + panel$h + beyond + if (is_led(fit)) leader_mm else 0
   if (fit$angle == 0) return(place_text("tick", laid, x, y, font, across = 0.5, panel = panel$id))
   half_mm <- text_height_mm(1, laid$size_pt, font) / 2
   place_text(
@@ -278,12 +287,12 @@ place_tick_below <- function(laid, unit, panel, beyond, fit, font) {
   )
 }
 
-place_tick_beside <- function(laid, unit, panel, beyond, fit, font) {
+place_tick_beside <- function(laid, unit, panel, beyond, fit, font, moved) {
   place_text(
     "tick",
     laid,
-    panel$x - beyond,
-    panel$y + (1 - unit) * panel$h,
+    panel$x - beyond - if (is_led(fit)) leader_mm else 0,
+    panel$y + (1 - unit) * panel$h - moved,
     font,
     across = 1,
     down = 0.5,

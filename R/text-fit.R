@@ -16,10 +16,12 @@ treatment_costs <- c(
   "upright in lines" = 9,
   "a little smaller" = 9.5, # half way to the least size, in up to four lines
   "smaller" = 10, # at the least size, in up to four lines
+  "with leaders" = 11, # names apart from each other, with lines to their ticks
   "a little smaller and upright" = 12,
   "a little smaller and upright in lines" = 12.5,
   "smaller and upright" = 13,
   "smaller and upright in lines" = 14,
+  "smaller with leaders" = 15,
   "broken" = 1000 # long words broken, at the least size: where nothing else fits
 )
 tick_treatments <- names(treatment_costs)
@@ -35,7 +37,8 @@ label_treatments <- list(
     "broken"
   ),
   tilt = c("tilted", "tilted in lines"),
-  upright = grep("upright", names(treatment_costs), value = TRUE)
+  upright = grep("upright", names(treatment_costs), value = TRUE),
+  leaders = c("with leaders", "smaller with leaders")
 )
 text_clearance_mm <- 0.8 # least room between neighbouring tick texts
 tilt_degrees <- 40
@@ -47,7 +50,8 @@ tilt_degrees <- 40
 # depth_most_mm: the room across the axis (for a y axis, the widest column of text).
 # Returns list(treatment, angle, size_pt, kept: which breaks keep their text, laid:
 # set lines of those, depth_mm: room across the axis, reach_before, reach_after: how
-# far each text reaches along the axis from its place), or NULL where nothing fits.
+# far each text reaches along the axis from its place, moved: how far from there it is set), or NULL
+# where nothing fits.
 fit_tick_text <- function(
   direction,
   at_mm,
@@ -104,6 +108,11 @@ fit_below <- function(treatment, at_mm, length_mm, texts, may_thin, sizes_pt, fo
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
   centres_mm <- at_mm[kept]
+  if (grepl("leaders", treatment)) {
+    return(
+      fit_with_leaders(90, centres_mm, length_mm, texts[kept], kept, size, font, depth_most_mm)
+    )
+  }
   angle <- if (startsWith(treatment, "tilted")) {
     tilt_degrees
   } else if (grepl("upright", treatment)) {
@@ -245,6 +254,12 @@ fit_beside <- function(
   size <- treated_size(treatment, sizes_pt)
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
+  if (grepl("leaders", treatment)) {
+    if (!isFALSE(may_thin)) return(NULL)
+    return(
+      fit_with_leaders(0, at_mm[kept], length_mm, texts[kept], kept, size, font, depth_most_mm)
+    )
+  }
   lines <- treated_lines(treatment)
   laid <- lapply(texts[kept], set_lines, size, font, depth_most_mm, lines, treatment == "broken")
   if (!all(vapply(laid, `[[`, NA, "fits"))) return(NULL)
@@ -289,7 +304,8 @@ tick_fit <- function(angle, size, kept, laid, depth_mm, reach_before, reach_afte
     laid = laid,
     depth_mm = depth_mm,
     reach_before = reach_before,
-    reach_after = reach_after
+    reach_after = reach_after,
+    moved = rep(0, length(kept))
   )
 }
 

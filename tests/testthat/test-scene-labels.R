@@ -195,3 +195,72 @@ test_that("numbers that lose tick text keep a round step, three ticks stand wher
     }
   }
 })
+
+test_that("chosen names that crowd stand apart, each led to its own tick", {
+  set.seed(12)
+  cells <- expand.grid(gene = sprintf("g%03d", 1:120), sample = c("a", "b", "c"))
+  cells$z <- stats::rnorm(nrow(cells))
+  chosen <- c("g003", "g004", "g006", "g050", "g051", "g052", "g119", "g120")
+  for (direction in c("x", "y")) {
+    heat <- if (direction == "y") {
+      panel(
+        cells,
+        x = sample,
+        y = gene,
+        colour = z,
+        ink_tiles(values = FALSE),
+        y_axis = axis_of(breaks = chosen)
+      )
+    } else {
+      panel(
+        cells,
+        x = gene,
+        y = sample,
+        colour = z,
+        ink_tiles(values = FALSE),
+        x_axis = axis_of(breaks = chosen)
+      )
+    }
+    scene <- as_scene(plate(heat, width = 100, height = 90))
+    expect_identical(scene_faults(scene), NULL)
+    names <- scene$texts[scene$texts$role == "tick" & scene$texts$string %in% chosen, ]
+    leaders <- scene$rules[scene$rules$role == "leader", ]
+    ticks <- scene$rules[scene$rules$role == "tick", ]
+    expect_setequal(names$string, chosen)
+    expect_identical(nrow(leaders), length(chosen))
+    along <- if (direction == "y") c("y0", "y1", "centre_y") else c("x0", "x1", "centre_x")
+    # Each begins at a tick and ends at its name; none crosses another.
+    ends <- leaders[order(leaders[[along[1]]]), ]
+    expect_true(
+      all(
+        vapply(ends[[along[1]]], function(at) min(abs(ticks[[along[1]]] - at)) < 1e-6, NA)
+      )
+    )
+    expect_equal(ends[[along[2]]], sort(names[[along[3]]]), tolerance = 1e-6)
+    expect_identical(order(ends[[along[2]]]), seq_along(chosen))
+    # Names that have room where they belong have no leaders.
+    axis <- axis_of(breaks = c("g010", "g100"))
+    few <- if (direction == "y") change(heat, y_axis = axis) else change(heat, x_axis = axis)
+    lone <- as_scene(plate(few, width = 100, height = 90))
+    expect_false("leader" %in% lone$rules$role)
+  }
+})
+
+test_that("names move as little as they must", {
+  # Three within a millimetre, two apart each: one to each side of the middle one.
+  expect_equal(nelvat:::spread_apart(c(10, 10.5, 11), 2, 50), c(8.5, 10.5, 12.5))
+  expect_equal(nelvat:::spread_apart(c(11, 10, 10.5), 2, 50), c(12.5, 8.5, 10.5))
+  expect_equal(nelvat:::spread_apart(c(10, 20, 30), 2, 50), c(10, 20, 30))
+  # At an end they reach half of a name beyond it.
+  expect_equal(nelvat:::spread_apart(c(0, 0.2), 2, 50), c(0, 2))
+  expect_null(nelvat:::spread_apart(1:10, 6, 50))
+  # No other places that keep apart are nearer, by squares.
+  set.seed(5)
+  for (trial in 1:20) {
+    at <- sort(stats::runif(6, 0, 40))
+    best <- nelvat:::spread_apart(at, 3, 40)
+    expect_true(all(diff(best) >= 3 - 1e-9))
+    other <- pmin(pmax(sort(best + stats::rnorm(6, 0, 0.3)), 0), 40)
+    if (all(diff(other) >= 3)) expect_gte(sum((other - at)^2), sum((best - at)^2) - 1e-9)
+  }
+})
