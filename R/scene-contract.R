@@ -167,7 +167,7 @@ contract_book <- function(seed, unit = NULL, alter = identity) {
 # Layers of a panel, or of facets of it, as trained.
 trained_of <- function(make, book, ink, parted = FALSE) {
   block <- make(book, ink)
-  block <- as_block(if (parted) facets(block, across = f) else block, NULL)
+  block <- as_block(if (parted) facets(block, across = !!as.name("f")) else block, NULL)
   layers <- block_layers(block, block_cells(block))
   lapply(layers, train_layer)
 }

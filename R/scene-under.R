@@ -88,6 +88,40 @@ fit_under <- function(block, house, font) {
 under_leading_mm <- 0.3
 under_gap_mm <- 1
 
+# The size of type at which no number of these rows touches its neighbour: the base where it can,
+# down to the least; an error below that.
+under_size <- function(rows, house, font, call) {
+  scale <- vapply(
+    rows,
+    function(row) {
+      if (length(row$texts) < 2) return(1)
+      order <- order(row$at)
+      half <- widest_mm(lapply(row$texts[order], set_text, house$type_pt$base, font)) / 2
+      min(1, (diff(row$at[order]) - text_clearance_mm) / (half[-1] + half[-length(half)]))
+    },
+    0
+  )
+  size <- house$type_pt$base * min(1, scale)
+  if (size >= house$type_pt$least - 1e-9) return(size)
+  crowded <- rows[[which.min(scale)]]
+  abort_nelvat(
+    "labels",
+    c(
+      "The numbers under an axis have no room beside each other.",
+      x = paste0(
+        quoted(crowded$texts[1]),
+        " and its neighbours would be set in ",
+        format(round(size, 1)),
+        " pt; the least is ",
+        house$type_pt$least,
+        " pt."
+      ),
+      i = "Make the panels wider, or write fewer digits."
+    ),
+    call
+  )
+}
+
 # Under the name of the axis.
 place_under <- function(own, panels, axes, house, font) {
   under <- own$parts$under
@@ -99,6 +133,20 @@ place_under <- function(own, panels, axes, house, font) {
     own$frame$y$start_mm[row] + own$frame$y$length_mm[row] + reach$bottom_ticks[row] +
       own$parts$titles$bottom_mm[row] + under_gap_mm
   }
+  rows <- lapply(seq_len(nrow(under$lines)), function(i) {
+    line <- under$lines[i, ]
+    one_panel <- panels[panels$id == line$panel, ]
+    layer <- block$layers[[line$layer]]
+    fit <- own$fits[[block$panels$x_axis[match(line$panel, block$panels$id)]]]
+    places <- if (line$group > 0) fit$kept else integer()
+    list(
+      at = one_panel$x + fit$unit[places] * one_panel$w,
+      texts = if (length(places)) {
+        under_texts(layer$ink, layer, line$group, fit$breaks[places])
+      }
+    )
+  })
+  size <- under_size(rows, house, font, NULL)
   unlist(
     lapply(seq_len(nrow(under$lines)), function(i) {
       line <- under$lines[i, ]
@@ -110,11 +158,6 @@ place_under <- function(own, panels, axes, house, font) {
         legible(look$colour[match(layer$colour$kind$levels[line$code], look$levels)])
       }
       named <- one_panel$column == 1
-      fit <- own$fits[[block$panels$x_axis[match(line$panel, block$panels$id)]]]
-      places <- if (line$group > 0) fit$kept else integer()
-      texts <- if (length(places)) {
-        under_texts(layer$ink, layer, line$group, fit$breaks[places])
-      }
       c(
         if (named) {
           list(
@@ -132,11 +175,11 @@ place_under <- function(own, panels, axes, house, font) {
           )
         },
         Map(
-          function(text, unit) {
+          function(text, x) {
             place_text(
               "under",
-              set_text(text, house$type_pt$base, font),
-              one_panel$x + unit * one_panel$w,
+              set_text(text, size, font),
+              x,
               y,
               font,
               across = 0.5,
@@ -145,8 +188,8 @@ place_under <- function(own, panels, axes, house, font) {
               colour = colour
             )
           },
-          texts,
-          fit$unit[places]
+          rows[[i]]$texts,
+          rows[[i]]$at
         )
       )
     }),

@@ -86,7 +86,7 @@ mark_regions <- function(of_blocks, regions, house, font) {
       list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt))
     )
     if (!is.null(region$letter)) {
-      letter <- region_letter(region, one_panel, house, font)
+      letter <- region_letter(region, one_panel, house, font, these_parent$texts)
       these_parent$texts <- c(these_parent$texts, list(letter))
       these_parent$marks <- c(
         these_parent$marks,
@@ -119,29 +119,47 @@ paper_patch <- function(text, panel) {
   )
 }
 
-# Inside the part at its top left where there is room, else above its left edge.
-region_letter <- function(region, panel, house, font) {
+# In a corner of the part where there is room, else above it or left of it: the first of these
+# places where no other text of the block stands.
+region_letter <- function(region, panel, house, font, others) {
   laid <- set_text(region$letter, house$type_pt$base, font, bold = TRUE)
+  wide <- max(laid$widths_mm)
   high <- text_height_mm(1, laid$size_pt, font)
-  roomy <- diff(region$x) * panel$w > max(laid$widths_mm) + 1 && diff(region$y) * panel$h > high + 1
-  above <- region$y[2] * panel$h + high < panel$h
-  top <- panel$y + (1 - region$y[2]) * panel$h
   left <- panel$x + region$x[1] * panel$w
-  if (roomy) {
-    place_text("region letter", laid, left + 0.6, top + 0.3, font, panel = panel$id)
-  } else if (above) {
-    place_text(
-      "region letter",
-      laid,
-      min(left, panel$x + panel$w - max(laid$widths_mm)),
-      top - 0.2,
-      font,
-      down = 1,
-      panel = panel$id
+  right <- panel$x + region$x[2] * panel$w
+  top <- panel$y + (1 - region$y[2]) * panel$h
+  bottom <- panel$y + (1 - region$y[1]) * panel$h
+  roomy <- right - left > wide + 1 && bottom - top > high + 1
+  above <- top - panel$y > high
+  set_at <- function(x, y, ...) place_text("region letter", laid, x, y, font, ..., panel = panel$id)
+  places <- c(
+    if (roomy) {
+      list(
+        set_at(left + 0.6, top + 0.3),
+        set_at(right - 0.6, top + 0.3, across = 1),
+        set_at(left + 0.6, bottom - 0.3, down = 1),
+        set_at(right - 0.6, bottom - 0.3, across = 1, down = 1)
+      )
+    },
+    if (above) list(set_at(min(left, panel$x + panel$w - wide), top - 0.2, down = 1)),
+    list(set_at(left - 0.4, top, across = 1))
+  )
+  is_free <- function(letter) {
+    box <- letter$text
+    !any(
+      vapply(
+        others,
+        function(other) {
+          text <- other$text
+          isTRUE(
+            box$x0 < text$x1 && text$x0 < box$x1 && box$y0 < text$y1 && text$y0 < box$y1
+          )
+        },
+        NA
+      )
     )
-  } else {
-    place_text("region letter", laid, left - 0.4, top, font, across = 1, panel = panel$id)
   }
+  Find(is_free, places) %||% places[[1]]
 }
 
 # Insets ----------------------------------------------------------------------------

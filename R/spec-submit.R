@@ -22,8 +22,8 @@
 #' file.copy(study_file("loaves.csv"), project)
 #' writeLines(c(
 #'   "nelvat: 1", "data: {loaves: {file: loaves.csv}}",
-#'   "panel: {data: loaves, x: flour, y: rise, ink: box}",
-#'   "plate: {width: single}", "save: [figure.pdf]"
+#'   "blocks: {a: {panel: {data: loaves, x: flour, y: rise, ink: box}}}",
+#'   "plate: {width: single, place: a}", "save: [figure.pdf]"
 #' ), file.path(project, "figure-1.yaml"))
 #' submit_figures(project, folder, formats = "pdf")
 #' list.files(folder)

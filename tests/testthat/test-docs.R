@@ -132,3 +132,30 @@ test_that("the gallery shows the code that its pictures are made of", {
     expect_true(file.exists(file.path("../../docs/screenshots", paste0(one$name, ".png"))))
   }
 })
+
+test_that("the examples of all help pages run", {
+  skip_if(
+    !identical(Sys.getenv("CI"), "true") && !nzchar(Sys.getenv("ALL")),
+    "runs with CI=true or ALL=1"
+  )
+  pages <- tools::Rd_db("nelvat")
+  expect_gt(length(pages), 80)
+  withr::with_dir(withr::local_tempdir(), {
+    withr::local_pdf(NULL)
+    for (name in names(pages)) {
+      file <- withr::local_tempfile(fileext = ".R")
+      tools::Rd2ex(pages[[name]], file)
+      if (!file.exists(file)) next
+      expect_no_error(
+        suppressMessages(
+          suppressWarnings(
+            utils::capture.output(
+              source(file, local = new.env(), echo = FALSE, print.eval = TRUE)
+            )
+          )
+        ),
+        message = NULL
+      )
+    }
+  })
+})

@@ -53,3 +53,31 @@ test_that("colours have rows of their own, several inks stand under each other",
   expect_error(panel(loaves, x = rise, y = volume, ink_tally()), class = "nelvat_error_kind")
   expect_error(panel(loaves, x = flour, ink_tally("mean")), class = "nelvat_error_argument")
 })
+
+test_that("numbers of a row have as many decimals, and become smaller before they touch", {
+  tally <- panel(loaves, x = flour, y = rise, ink_box(), ink_tally("mean sd"))
+  numbers <- function(width) {
+    scene <- as_scene(plate(tally, width = width, height = 60))
+    expect_null(scene_faults(scene))
+    scene$texts[scene$texts$role == "under", ]
+  }
+  values <- split(loaves$data$rise, factor(loaves$data$flour, c("wheat", "spelt", "rye", "emmer")))
+  wanted <- vapply(
+    values,
+    function(v) sprintf("%.1f \u00b1 %.1f", mean(v), stats::sd(v)),
+    "",
+    USE.NAMES = FALSE
+  )
+  expect_identical(numbers(110)$string, wanted)
+  expect_identical(unique(numbers(110)$size_pt), 7)
+  expect_true(all(numbers(60)$size_pt < 7 & numbers(60)$size_pt >= 5.5))
+  found <- tryCatch(numbers(45), nelvat_error = function(error) rlang::cnd_message(error))
+  expect_match(found, "no room beside each other.*the least is 5.5 pt")
+  spread <- source_data(plate(tally, width = 110))$panel$spread
+  expect_equal(spread[!is.na(spread)], unname(vapply(values, stats::sd, 0)))
+  texts <- function(...) nelvat:::number_text_alike(...)
+  expect_identical(texts(c(40.5, 41)), c("40.5", "41.0"))
+  expect_identical(texts(c(1234, 1200)), c("1234", "1200"))
+  expect_identical(texts(c(-0.5, 0.25)), c("\u22120.500", "0.250"))
+  expect_identical(texts(c(5.02, 5.1), 3, c(0.004, 0.01)), c("5.020", "5.100", "0.004", "0.010"))
+})

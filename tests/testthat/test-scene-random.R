@@ -70,3 +70,52 @@ test_that("random figures written to PDF read back without words that touch or l
     expect_true(all(read$words$x0 > -0.1 & read$words$x1 < read$width_mm + 0.1))
   }
 })
+
+test_that("what stands well stands well narrow, beside itself, turned and enlarged, too", {
+  skip_if(
+    !identical(Sys.getenv("CI"), "true") && !nzchar(Sys.getenv("ALL")),
+    "runs with CI=true or ALL=1"
+  )
+  inks <- new.env()
+  for (part in parse(system.file("examples", "inks.R", package = "nelvat"))) {
+    code <- paste(deparse(part), collapse = " ")
+    if (!grepl("commandArgs|dir.create|save_plate", code)) suppressWarnings(eval(part, inks))
+  }
+  stands <- function(make, what) {
+    drawn <- tryCatch(
+      suppressMessages(
+        suppressWarnings({
+          fig <- make()
+          scene <- as_scene(fig)
+          list(scene = scene, said = c(legend_text(scene), alt_text(scene)))
+        })
+      ),
+      nelvat_error = function(error) NULL
+    )
+    if (is.null(drawn)) return(invisible())
+    expect_identical(
+      nrow(nelvat:::touching_texts(drawn$scene)),
+      0L,
+      label = paste("texts of", what)
+    )
+    expect_no_match(drawn$said, "  |\\( |against :|^ | NA\\b|NULL")
+  }
+  for (name in names(inks$panels)) {
+    one <- inks$panels[[name]]
+    turned <- axis_of(reverse = TRUE)
+    stands(function() plate(one, width = 60, height = 60), paste(name, "narrow"))
+    stands(function() plate(beside(one, one), width = 178, height = 90), paste(name, "beside"))
+    stands(
+      function() plate(change(one, x_axis = turned, y_axis = turned), width = 110, height = 90),
+      paste(name, "turned")
+    )
+    scene <- suppressWarnings(as_scene(plate(one, width = 110, height = 90)))
+    axis <- scene$axes[[scene$panels$x_axis[1]]]
+    if (axis$slots || axis$transform != "identity" || !is.null(axis$moment)) next
+    part <- mean(axis$range) + c(-0.2, 0.2) * diff(axis$range)
+    stands(
+      function() plate(beside(whole = one, zoom("whole", x = part)), width = 178, height = 90),
+      paste(name, "enlarged")
+    )
+  }
+})
