@@ -168,9 +168,20 @@ check_kinds <- function(kinds, call) {
 }
 
 as_codebook <- function(data, label = "the table", call = rlang::caller_env()) {
-  if (inherits(data, "nelvat_codebook")) return(data)
+  if (inherits(data, "nelvat_codebook")) return(with_added_columns(data, call))
   if (is_source(data)) abort_stays(data, call)
   new_codebook(data, list(), label, call)
+}
+
+# Columns that were put into a codebook's table afterwards are what they look like.
+with_added_columns <- function(book, call) {
+  for (column in setdiff(names(book$data), names(book$columns))) {
+    values <- in_declared_utf8(book$data[[column]])
+    settled <- settle_kind(guess_kind(values), values, column, book$data, call)
+    book$columns[[column]] <- settled$kind
+    book$data[[column]] <- settled$values
+  }
+  book
 }
 
 check_table <- function(data, argument, call) {

@@ -62,6 +62,13 @@ number_text_alike <- function(numbers, digits = 3, also = numeric()) {
   first_digit <- function(values) {
     floor(log10(abs(signif(values[is.finite(values) & values != 0], digits))))
   }
+  # What is left of sums that are zero is zero.
+  residue <- function(values) {
+    values[abs(values) < 1e-12 * max(abs(c(numbers, also)), 0, na.rm = TRUE)] <- 0
+    values
+  }
+  numbers <- residue(numbers)
+  also <- residue(also)
   before <- first_digit(numbers)
   both <- c(numbers, also)
   known <- both[is.finite(both)]
@@ -70,6 +77,7 @@ number_text_alike <- function(numbers, digits = 3, also = numeric()) {
   decimals <- max(decimals, min(decimals + 1, digits - 1 - min(before)))
   wanted <- max(decimals, -first_digit(also))
   if (wanted > decimals + 2) return(number_text_each(both, digits))
+  both[abs(both) < 0.5 * 10^-wanted] <- 0
   sub("-", "\u2212", formatC(both, format = "f", digits = wanted))
 }
 

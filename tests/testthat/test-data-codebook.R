@@ -89,3 +89,18 @@ test_that("a codebook's misspelt keys and levels of one name are errors, keys of
   )
   expect_s3_class(read("type: string, remark: ours"), "nelvat_codebook")
 })
+
+test_that("columns put into a codebook's table afterwards are what they look like", {
+  book <- study("loaves")
+  book$data$half <- rep(c("first", "second"), length.out = nrow(book$data))
+  book$data$twice <- book$data$rise * 2
+  scene <- as_scene(
+    plate(
+      facets(panel(book, x = twice, y = ph, ink_points()), across = half),
+      width = 120,
+      height = 60
+    )
+  )
+  expect_identical(scene$panels$heading, c("first", "second"))
+  expect_identical(unique(scene$panels$x_variable), "twice")
+})

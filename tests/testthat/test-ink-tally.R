@@ -79,5 +79,6 @@ test_that("numbers of a row have as many decimals, and become smaller before the
   expect_identical(texts(c(40.5, 41)), c("40.5", "41.0"))
   expect_identical(texts(c(1234, 1200)), c("1234", "1200"))
   expect_identical(texts(c(-0.5, 0.25)), c("\u22120.500", "0.250"))
+  expect_identical(texts(c(-1e-17, 4.25)), c("0.00", "4.25"))
   expect_identical(texts(c(5.02, 5.1), 3, c(0.004, 0.01)), c("5.020", "5.100", "0.004", "0.010"))
 })

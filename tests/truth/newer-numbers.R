@@ -35,11 +35,11 @@ truth_numbers <- list(
             holds(verdict, near(found$spread, stats::sd(own$rise)), "another sd")
           }
         }
-        texts <- nelvat::as_scene(plate)$texts
+        texts <- texts_of(plate)
         under <- texts$string[texts$role == "under"]
-        written <- under[!under %in% c("\u2013", "0")]
+        written <- under[!under %in% "\u2013" & !grepl("^[\u22120.]+$", under)]
         wanted <- if (of == "n") told$n else told$centre
-        wanted <- wanted[told$n > 0 & wanted != 0]
+        wanted <- wanted[told$n > 0 & abs(wanted) > 1e-9]
         said <- numbers_in(written)
         close <- length(said) == length(wanted) &&
           all(abs(sort(said) - sort(wanted)) <= 0.006 * abs(sort(wanted)) + 1e-9)
@@ -88,7 +88,7 @@ truth_numbers <- list(
         }
         legend_holds(verdict, plate, "Kaplan-Meier", paste(sum(rows$passed), "events?"))
         tested <- length(groups) > 1 && any(rows$passed == 1)
-        if (tested) {
+        if (tested && !judged$parted) {
           test <- tryCatch(
             survival::survdiff(survival::Surv(hour, passed) ~ bakery, rows)$chisq,
             error = function(e) NA
@@ -102,7 +102,7 @@ truth_numbers <- list(
             holds(verdict, abs(said - test) < 0.006 * max(0.1, test), "another log-rank test")
           }
         }
-        texts <- nelvat::as_scene(plate)$texts
+        texts <- texts_of(plate)
         ticks <- texts[texts$role == "tick", ]
         ticks <- ticks[abs(ticks$centre_y - max(ticks$centre_y)) < 0.01, ]
         under <- texts[texts$role == "under", ]
@@ -278,7 +278,7 @@ truth_numbers <- list(
         )
         holds(verdict, near_sorted(joins$estimate, tree$height), "a tree of other heights")
         values <- told[[1]]$strain[told[[1]]$part == "values"]
-        texts <- nelvat::as_scene(plate)$texts
+        texts <- texts_of(plate)
         names <- texts[texts$role == "tick" & grepl("^s[0-9]+$", texts$string), ]
         order <- names$string[order(names$centre_y)]
         # What is joined first stands side by side.

@@ -48,7 +48,16 @@ truth_places <- list(
       function(verdict, plate) {
         lines <- marks_of_ink(plate, "isolines", "lines")
         there <- grid[!is.na(grid$z), ]
-        crossed <- vapply(levels, function(v) any(there$z < v) && any(there$z > v), NA)
+        # Lines run through squares of the grid of which all corners are known.
+        crossed <- mapply(
+          function(x, y) {
+            corners <- grid$z[grid$x %in% c(x, x + 1) & grid$y %in% c(y, y + 1)]
+            length(corners) == 4 && !anyNA(corners) &&
+              any(vapply(levels, function(v) any(corners < v) && any(corners > v), NA))
+          },
+          grid$x,
+          grid$y
+        )
         if (!any(crossed)) {
           holds(verdict, !NROW(lines), "lines of what no value crosses")
           return()
