@@ -212,7 +212,9 @@ legend_kept <- function(scene) {
     paste0(
       "Shown",
       where,
-      " are rows with ",
+      " are ",
+      vapply(kept$block, function(block) c(rows_noun(scene, block)["many"], "rows")[1], ""),
+      " where ",
       kept$condition,
       " (",
       count_text(kept$kept),
@@ -227,6 +229,7 @@ legend_kept <- function(scene) {
 legend_left_out <- function(scene) {
   left <- scene$told
   if (is.null(left) || !nrow(left)) return(NULL)
+  left$column <- left$name %||% left$column
   same <- unique(left[c("column", "what", "n")])
   said <- vapply(
     seq_len(nrow(same)),

@@ -14,6 +14,11 @@ legend_shows <- function(scene, block) {
   } else {
     axes_phrase(scene, areas, block)
   }
+  # What says more of the same stands for it.
+  if (length(about) && !is.null(what) && startsWith(about[1], paste0(what, " "))) {
+    what <- about[1]
+    about <- about[-1]
+  }
   # Marks without axes say themselves what they are of.
   if (is.null(what)) {
     what <- c(about, "a picture")[1]

@@ -71,8 +71,10 @@ of_rows <- function(shows, noun) {
   sub("\\bsingle values\\b", paste("single", noun[["many"]]), shows)
 }
 
-# Statements that differ in their last word only are one: "bars, counts in bins of 10 and 2.5".
+# Statements that differ in their last word only are one: "bars, counts in bins of 10 and 2.5"; so
+# are short ones of the same marks.
 alike_joined <- function(statements) {
+  statements <- of_marks_joined(statements)
   if (length(statements) < 2) return(statements)
   head <- sub(" [^ ]+$", "", statements)
   last <- sub("^.* ", "", statements)
@@ -82,6 +84,21 @@ alike_joined <- function(statements) {
     split(seq_along(statements), factor(group, unique(group))),
     function(of) {
       if (joins[of[1]]) paste(head[of[1]], listed(unique(last[of]))) else statements[of[1]]
+    },
+    "",
+    USE.NAMES = FALSE
+  )
+}
+
+of_marks_joined <- function(statements) {
+  marks <- sub(", .*", "", statements)
+  rest <- sub("^[^,]*, ", "", statements)
+  short <- nchar(rest) < 60 & !grepl("[;,:0-9]", rest) & grepl(", ", statements)
+  group <- ifelse(short, marks, statements)
+  vapply(
+    split(seq_along(statements), factor(group, unique(group))),
+    function(of) {
+      if (length(of) == 1) statements[of] else paste0(marks[of[1]], ", ", listed(unique(rest[of])))
     },
     "",
     USE.NAMES = FALSE

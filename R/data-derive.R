@@ -171,7 +171,7 @@ keep_rows <- function(book, keep, call) {
   rows <- which(is_kept)
   if (length(rows) < length(is_kept)) {
     book$kept <- list(
-      condition = condition_words(keep, book$kept),
+      condition = condition_words(keep, book$kept, book$columns),
       kept = length(rows),
       given = length(is_kept)
     )
@@ -229,18 +229,6 @@ abort_no_level <- function(word, column, kind, call) {
     ),
     call
   )
-}
-
-# The condition as it was written, after one that was kept before.
-condition_words <- function(keep, before) {
-  local_number_options()
-  said <- gsub(
-    "\\s+",
-    " ",
-    paste(deparse(rlang::quo_get_expr(keep), width.cutoff = 500L), collapse = " ")
-  )
-  said <- gsub(" *(%[^% ]*%) *", " \\1 ", said)
-  paste(c(before$condition, said), collapse = " and ")
 }
 
 # A kind with only the levels that are there; each keeps its colour.

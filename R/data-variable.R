@@ -116,10 +116,32 @@ resolve_variable <- function(quo, book, argument, call) {
   }
   id <- rlang::as_label(expression)
   values <- evaluate_column(quo, book, argument, call)
-  settled <- settle_kind(guess_kind(values), values, id, call = call)
-  if (is.null(column)) settled$kind$name <- verbatim(id)
+  smoothed <- smoothed_kind(expression, book)
+  settled <- settle_kind(smoothed %||% guess_kind(values), values, id, call = call)
+  if (is.null(column) && is.null(smoothed)) settled$kind$name <- verbatim(id)
   column_variable(id, settled$kind, settled$values)
 }
+
+# A quantity that is smoothed where it is used is one of the same unit: "Core, running mean of 15".
+smoothed_kind <- function(expression, book) {
+  if (!rlang::is_call(expression, names(smoothed_names)) || length(expression) < 2) return(NULL)
+  column <- expression[[2]]
+  kind <- if (is.name(column)) book$columns[[as.character(column)]]
+  if (!identical(kind$kind, "quantity")) return(NULL)
+  arguments <- as.list(expression)[-(1:2)]
+  width <- Find(is.numeric, arguments[rlang::names2(arguments) %in% c("", "width")])
+  word <- rlang::call_name(expression)
+  said <- paste0(
+    smoothed_names[[word]],
+    if (!is.null(width) && word != "without_spikes") paste(" of", width)
+  )
+  changed(kind, name = paste0(kind$name, ", ", said))
+}
+smoothed_names <- c(
+  running_mean = "running mean",
+  running_median = "running median",
+  without_spikes = "without spikes"
+)
 
 kind_makers <- list(
   quantity = "quantity",

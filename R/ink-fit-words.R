@@ -16,7 +16,7 @@ model_words <- function(ink) {
     ),
     robust = "straight line by Huber's robust regression",
     binomial = "logistic regression",
-    formula = paste0("curve ", formula_words(ink), " by nonlinear least squares"),
+    formula = paste(formula_words(ink), "by nonlinear least squares"),
     paste0(
       curve_words[[ink$model]],
       if (ink$model %in% c("logistic", "dose-response")) {

@@ -82,9 +82,9 @@ check_two_quantities <- function(panel, what, call) {
 }
 
 #' @export
-train_ink.ink_hexagons <- function(ink, layer) train_cells(layer, "counts in hexagons")
+train_ink.ink_hexagons <- function(ink, layer) train_cells(layer, "counts of values as shades")
 #' @export
-train_ink.ink_bins <- function(ink, layer) train_cells(layer, "counts in rectangles")
+train_ink.ink_bins <- function(ink, layer) train_cells(layer, "counts of values as shades")
 
 train_cells <- function(layer, shows) {
   complete <- complete_rows(layer$table, c("x", "y"))
@@ -279,4 +279,4 @@ ink_traits.ink_bins <- function(ink) new_traits("swatch", summarises = "counts",
 marks_named.ink_hexagons <- function(ink) "hexagons"
 
 #' @export
-marks_named.ink_bins <- function(ink) "squares"
+marks_named.ink_bins <- function(ink) "rectangles"

@@ -104,7 +104,11 @@ kept_words <- function(source, n, call) {
   if (!length(source$keep)) return(NULL)
   given <- asked_count(source, list(), call)
   said <- NULL
-  for (keep in source$keep) said <- list(condition = condition_words(keep, said))
+  for (keep in source$keep) {
+    named <- intersect(all.vars(rlang::quo_get_expr(keep)), names(source$head))
+    kinds <- lapply(stats::setNames(nm = named), function(column) source_kind(source, column))
+    said <- list(condition = condition_words(keep, said, kinds))
+  }
   if (given > n) c(said, list(kept = n, given = given))
 }
 

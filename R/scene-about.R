@@ -59,7 +59,7 @@ block_kept <- function(block) {
   if (is.null(kept) || !is.null(block$design$zoom)) return(NULL)
   new_table(
     block = block$id,
-    condition = kept$condition,
+    condition = plain_text(kept$condition),
     kept = kept$kept,
     given = kept$given,
     .rows = 1L

@@ -1,7 +1,7 @@
 # What was left out or filled, told where a reader looks.
 
-# What was left out or filled: column, what, n, the block as messages call it ("" on a plate of
-# one), and its id.
+# What was left out or filled: column, name as sentences have it, what, n, the block as messages
+# call it ("" on a plate of one), and its id.
 plate_notes <- function(blocks, plate, marks) {
   noted <- function(of_block) {
     lapply(blocks, function(block) {
@@ -10,6 +10,7 @@ plate_notes <- function(blocks, plate, marks) {
       i <- as.integer(sub("^block", "", block$id))
       cbind(
         notes,
+        name = names_in_block(notes$column, block),
         block = if (length(plate$blocks) > 1) block_called(plate, i) else "",
         of = block$id,
         given = NROW(block$design$panel$book$data)
@@ -23,8 +24,31 @@ plate_notes <- function(blocks, plate, marks) {
       noted(function(block) block_notes(block$design)),
       noted(trained_notes),
       noted(function(block) cut_bars(block, marks)),
-      list(if (NROW(loose)) cbind(loose, block = "", of = "", given = NA))
+      list(if (NROW(loose)) cbind(loose, name = loose$column, block = "", of = "", given = NA))
     )
+  )
+}
+
+# What columns and other variables of a block are called in sentences.
+names_in_block <- function(ids, block) {
+  design <- block$design$panel
+  variables <- c(
+    design$variables[setdiff(names(design$variables), c("y", "shared_y"))],
+    design$variables$y,
+    unlist(lapply(block$layers, function(layer) layer$ink$variables), recursive = FALSE)
+  )
+  variables <- Filter(function(one) is.list(one) && rlang::is_string(one$id), variables)
+  known <- vapply(variables, `[[`, "", "id")
+  vapply(
+    ids,
+    function(id) {
+      kind <- design$book$columns[[id]] %||% variables[match(id, known)][[1]]$kind
+      name <- if (!isTRUE(kind$hidden)) kind$name
+      if (is.null(name) || !nzchar(name)) return(id)
+      name_in_sentence(plain_text(name), id)
+    },
+    "",
+    USE.NAMES = FALSE
   )
 }
 

@@ -60,3 +60,42 @@ seen_slices <- function(layer, block) {
   short <- sub("lowest", "least", short)
   list(short = short, full = paste0(short, "; ", paste(marks$label, shares, collapse = "; ")))
 }
+
+# Rows of a quantity at the levels of an axis, such as dots: where their median is highest and
+# lowest.
+seen_levels <- function(layer, block) {
+  if (ink_traits(layer$ink)$summarises != "values" || is.null(layer$x) || is.null(layer$y)) {
+    return(NULL)
+  }
+  along <- Filter(function(direction) has_levels(layer[[direction]]$kind), c("x", "y"))
+  if (length(along) != 1) return(NULL)
+  across <- setdiff(c("x", "y"), along)
+  variable <- layer[[across]]
+  if (isTRUE(variable$supplied) || !identical(variable$kind$kind, "quantity")) return(NULL)
+  table <- table_rows(layer$table, layer$trained$used)
+  table <- table_rows(table, complete_rows(table, c("x", "y")))
+  if (!NROW(table)) return(NULL)
+  middle <- stats::aggregate(
+    list(value = table[[across]]),
+    list(level = table[[along]], panel = table$panel),
+    stats::median
+  )
+  marks <- data.frame(
+    panel = middle$panel,
+    label = plain_text(level_titles(layer[[along]]$kind)[middle$level]),
+    value = middle$value
+  )
+  several <- nrow(table) > nrow(middle)
+  name <- paste0(
+    axis_said(seen_axis(block, marks$panel[1], across)),
+    if (several) ", medians"
+  )
+  marks$label <- in_panel_label(marks, block)
+  if (nrow(marks) < 2) return(NULL)
+  short <- paste0(name, ": ", end_phrase(marks))
+  unit <- variable$kind$show %||% variable$kind$unit
+  list(
+    short = short,
+    full = paste0(short, "; ", paste(marks$label, seen_number(marks$value, unit), collapse = "; "))
+  )
+}

@@ -12,7 +12,8 @@ block_seen <- function(block) {
   )
   for (layer in layers) {
     seen <- seen_centres(layer, block) %||% seen_medians(layer, block) %||%
-      seen_peak(layer, block) %||% seen_trend(layer, block) %||% seen_slices(layer, block) %||%
+      seen_peak(layer, block) %||% seen_levels(layer, block) %||% seen_trend(layer, block) %||%
+      seen_slices(layer, block) %||%
       seen_spread(layer, block)
     if (!is.null(seen)) {
       return(new_table(block = block$id, short = seen$short, full = seen$full, .rows = 1L))

@@ -123,7 +123,7 @@ test_that("a condition of one panel is said of that panel, and by proof", {
   kept <- sum(loaves$v > 18)
   expect_match(
     legend_text(fig),
-    paste0("Shown in a are rows with v > 18 (", kept, " of 60)"),
+    paste0("Shown in a are rows where v > 18 (", kept, " of 60)"),
     fixed = TRUE
   )
   found <- proof(fig)

@@ -43,7 +43,7 @@ test_that("levels down and of outer tiers are told", {
 
 test_that("what was kept is told, with how many rows", {
   text <- legend_of(panel(table, x = t, y = v, keep = t > 2 & f == "p", ink_points()))
-  expect_match(text, "Shown are rows with t > 2 & f == \"p\" (8 of 24).", fixed = TRUE)
+  expect_match(text, "Shown are rows where t > 2 and f is p (8 of 24).", fixed = TRUE)
 })
 
 test_that("n is of each bar and box, and says the range over them", {
@@ -87,7 +87,7 @@ test_that("boxes say which values they leave out, heat maps what a cell is", {
       ink_tiles()
     )
   )
-  expect_match(heat, "^Pearson's correlation; Pearson.s correlation of each two of")
+  expect_match(heat, "^Pearson.s correlation of each two of")
   expect_match(heat, "n = 140 to 144 a pair")
   expect_match(heat, "9 cells")
   expect_no_match(heat, "drawn as tiles")

@@ -498,7 +498,7 @@ test_that("a figure file names a table that stays in its database", {
     fig <- read_figure(file.path(folder, "one.yaml"))[[1]]
     expect_match(
       suppressWarnings(legend_text(fig)),
-      "Shown are rows with year != 2022 (4,",
+      "Shown are rows where year \u2260 2022 (4,",
       fixed = TRUE
     )
     lines <- readLines(file.path(folder, "one.yaml"))

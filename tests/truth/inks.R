@@ -274,7 +274,7 @@ truth_inks <- list(
       colourless = TRUE,
       cells = TRUE,
       true = function(rows, one) c(n = nrow(rows)),
-      terms = "counts in"
+      terms = "counts of values"
     )
   },
   rug = function() {
