@@ -23,7 +23,9 @@ block_statements <- function(scene, block) {
         paste0(
           "at the edges, ",
           paste(at_edge$marks, collapse = "; "),
-          if (!is.null(at_edge$n) && !identical(at_edge$n, said$n)) paste0(", ", at_edge$n)
+          if (!is.null(at_edge$n) && !identical(sub(" a panel", "", at_edge$n), said$n)) {
+            paste0(", ", at_edge$n)
+          }
         )
       }
     ),

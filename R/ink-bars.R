@@ -254,6 +254,8 @@ train_ink.ink_bars <- function(ink, layer) {
     notes = unseen_errors(measured, bars$lower, bars$upper),
     shows = if (ink$arrange == "share") {
       "shares of 100 %"
+    } else if (counting) {
+      "counts"
     } else {
       words_on_scale(centre_error_words(centre, error), centre, error, scale)
     },

@@ -97,7 +97,7 @@ kept_figures <- function() {
 }
 
 # One scene as lines of text: its layers, panels and texts, each column as its mean and spread, or
-# its words.
+# its words; its legend and alternative text.
 kept_lines <- function(scene) {
   said <- function(values) {
     if (is.numeric(values)) {
@@ -120,6 +120,11 @@ kept_lines <- function(scene) {
     )
   }
   layers <- Filter(function(layer) is.data.frame(layer$table) && nrow(layer$table) > 0, scene$marks)
+  words <- data.frame(
+    part = "words",
+    column = c("legend", "alternative text"),
+    kept = c(legend_text(scene), alt_text(scene))
+  )
   texts <- scene$texts[
     !scene$texts$role %in% c("tick", "heading"),
     c("role", "string", "x0", "y0", "x1", "y1", "size_pt", "angle")
@@ -132,7 +137,7 @@ kept_lines <- function(scene) {
         layers,
         seq_along(layers)
       ),
-      list(of_table("panels", scene$panels[c("x", "y", "w", "h")])),
+      list(of_table("panels", scene$panels[c("x", "y", "w", "h")]), words),
       lapply(split(texts, texts$role), function(of) of_table(paste("text:", of$role[1]), of[-1]))
     )
   )
