@@ -76,12 +76,15 @@ word_rows.ink_estimate <- function(word) {
   )
 }
 
-# Squares, where nothing else is said of shapes.
+# Squares, where nothing else is said of shapes. Rows without an interval are drawn without one, and
+# counted below.
 #' @export
 settled_ink.ink_estimate <- function(ink, variables) {
   if (is.null(ink$settings$shape) && is.null(ink$variables$shape) && is.null(variables$shape)) {
     ink$settings$shape <- "square"
   }
+  ends <- intersect(c("low", "high"), names(ink$variables))
+  ink$variables[ends] <- lapply(ink$variables[ends], changed, n_missing = 0L)
   ink
 }
 
@@ -100,6 +103,13 @@ is_unsized.ink_estimate <- function(ink, layer) {
 said_on_axis.ink_estimate <- function(ink, direction) ink["line"]
 #' @export
 axis_columns.ink_estimate <- function(ink) c("low", "high")
+
+# "95 % confidence interval", where the ends are called "Lower end, ..." and "Upper end, ..." of it.
+named_interval <- function(variables) {
+  names <- vapply(variables[c("low", "high")], function(one) plain_text(one$kind$name), "")
+  of <- sub("^(Lower|Upper) end, ", "", names)
+  if (all(startsWith(names, c("Lower end, ", "Upper end, "))) && of[1] == of[2]) of[[1]]
+}
 
 #' @export
 train_ink.ink_estimate <- function(ink, layer) {
@@ -141,7 +151,7 @@ train_ink.ink_estimate <- function(ink, layer) {
     used = complete,
     shows = paste0(
       "estimates with ",
-      ink$means %||% paste0(
+      ink$means %||% named_interval(ink$variables) %||% paste0(
         "intervals from \"",
         said_name(ink$variables$low, with_unit = TRUE),
         "\" to \"",
@@ -151,12 +161,12 @@ train_ink.ink_estimate <- function(ink, layer) {
       if (any(points$pooled)) paste0(", diamonds: ", listed(ink$pooled)),
       if (!is.null(ink$line)) paste0(", line at ", number_text_each(ink$line))
     ),
-    error_means = ink$means %||% "as given in the table",
+    error_means = ink$means %||% named_interval(ink$variables) %||% "as given in the table",
     notes = stack_tables(
       list(
         if (any(bare)) {
           new_table(
-            column = ink$variables$low$id,
+            column = on_value$id,
             what = "values without an interval",
             n = sum(bare),
             .rows = 1L

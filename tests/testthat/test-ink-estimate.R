@@ -197,3 +197,17 @@ test_that(
     expect_identical(written$string[order(written$y0)], as.character(effects$loaves))
   }
 )
+
+test_that("of a model it is said which interval, and rows without one are told once", {
+  model <- estimates_of(stats::lm(rise ~ flour + verdict, study("loaves")$data))
+  fig <- plate(
+    panel(model, x = estimate, y = term, ink_estimate(lower, upper, line = 0)),
+    width = 86
+  )
+  told <- paste(testthat::capture_warnings(as_scene(fig)), collapse = " ")
+  expect_no_match(told, "missing")
+  text <- suppressWarnings(legend_text(fig))
+  expect_match(text, "estimates with 95 % confidence interval, line at 0")
+  expect_match(text, "1 value of estimate without an interval")
+  expect_identical(as_scene(fig)$columns$n, 1L)
+})
