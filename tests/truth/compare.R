@@ -271,7 +271,8 @@ judge_fits <- function(verdict, part, where, fits, marks) {
 
 judge_contrasts <- function(verdict, part, where, told, rows) {
   told <- told[told$show != "overall", ]
-  parted <- !is.null(part$colour)
+  # Colours of one level part nothing: then the categories are compared.
+  parted <- !is.null(part$colour) && length(unique(drawn_rows(part)[[part$colour]])) > 1
   scale <- forward_of[[part$scale]]
   families <- if (parted) split(rows, rows$flour) else list(rows)
   column <- if (parted) "bakery" else "flour"

@@ -49,9 +49,10 @@ judge_seed <- function(seed, with_pdf = seed %% 20 == 0) {
   )
 }
 
+# A process judges many, so that fonts and code are read once.
 judge_seeds <- function(seeds, cores = 1L) {
   judged <- function(seed) judge_seed(seed)[c("seed", "checked", "false", "refused")]
-  found <- parallel::mclapply(seeds, judged, mc.cores = cores, mc.preschedule = FALSE)
+  found <- parallel::mclapply(seeds, judged, mc.cores = cores)
   lost <- !vapply(found, is.list, NA)
   found[lost] <- lapply(
     seeds[lost],
@@ -60,13 +61,20 @@ judge_seeds <- function(seeds, cores = 1L) {
   found
 }
 
+# What is false is told as it is found, a hundred plates at a time.
 if (sys.nframe() == 0) {
   arguments <- commandArgs(trailingOnly = TRUE)
   n <- as.integer(c(arguments, "300")[1])
   first <- as.integer(c(arguments[-1], "1")[1])
-  found <- judge_seeds(seq(first, length.out = n), cores = parallel::detectCores())
-  for (one in Filter(function(one) length(one$false), found)) {
-    cat("plate", one$seed, "\n", paste0("  ", unique(one$false), "\n"), sep = "")
+  seeds <- seq(first, length.out = n)
+  found <- list()
+  for (some in split(seeds, (seq_along(seeds) - 1) %/% 100)) {
+    judged_now <- judge_seeds(some, cores = parallel::detectCores())
+    for (one in Filter(function(one) length(one$false), judged_now)) {
+      cat("plate", one$seed, "\n", paste0("  ", unique(one$false), "\n"), sep = "")
+    }
+    found <- c(found, judged_now)
+    if (length(found) < n) message(length(found), " of ", n, " judged")
   }
   refused <- table(unlist(lapply(found, function(one) substr(sub("\n.*", "", one$refused), 1, 60))))
   for (why in names(refused)) cat(refused[[why]], " refused: ", why, "\n", sep = "")
