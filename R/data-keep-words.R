@@ -4,8 +4,10 @@
 
 condition_words <- function(keep, before, columns = list()) {
   local_number_options()
-  said <- words_of_condition(rlang::quo_get_expr(keep), columns)
-  paste(c(before$condition, said), collapse = " and ")
+  said <- c(before$condition, words_of_condition(rlang::quo_get_expr(keep), columns))
+  # Of two conditions each with an "or" stands for itself.
+  open <- length(said) > 1 & grepl(" or |[|]", said) & !grepl("^[(].*[)]$", said)
+  paste(ifelse(open, paste0("(", said, ")"), said), collapse = " and ")
 }
 
 as_written <- function(expression) {

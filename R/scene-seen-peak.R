@@ -56,8 +56,7 @@ seen_slices <- function(layer, block) {
   marks <- data.frame(panel = found$panel, label = labels, value = found$share)
   if (length(unique(marks$panel)) > 1) marks$label <- in_panel_label(marks, block)
   shares <- paste0(number_text_each(100 * marks$value, 2), "\u00a0%")
-  short <- paste0(said_name(layer$colour), ": ", sub("highest", "most", end_phrase(marks)))
-  short <- sub("lowest", "least", short)
+  short <- paste0(said_name(layer$colour), ": ", end_phrase(marks, c("most", "least")))
   list(short = short, full = paste0(short, "; ", paste(marks$label, shares, collapse = "; ")))
 }
 

@@ -117,14 +117,14 @@ in_panel_label <- function(marks, block) {
 }
 
 # "highest for wheat, lowest for rye"; marks that are alike are named together.
-end_phrase <- function(marks) {
+end_phrase <- function(marks, ends = c("highest", "lowest")) {
   slack <- 1e-9 * max(abs(marks$value))
   if (max(marks$value) - min(marks$value) <= slack) return("alike for all")
   of <- function(end) {
     labels <- marks$label[abs(marks$value - end) <= slack]
     if (length(labels) > 3) paste(length(labels), "alike") else listed(labels)
   }
-  paste0("highest for ", of(max(marks$value)), ", lowest for ", of(min(marks$value)))
+  paste0(ends[1], " for ", of(max(marks$value)), ", ", ends[2], " for ", of(min(marks$value)))
 }
 
 # Curves with a median along x, such as those of times to an event: which group's is the greatest.

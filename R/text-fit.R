@@ -74,6 +74,9 @@ fit_tick_text <- function(
   font <- type$font
   try_fit <- if (direction == "x") fit_below else fit_beside
   least <- list(cost = Inf)
+  # Numbers are led only where that is asked for.
+  led <- grepl("leaders", tick_treatments[treatments])
+  if (!isFALSE(may_thin) && !all(led)) treatments <- treatments[!led]
   for (treatment in treatments) {
     if (treatment_costs[[treatment]] >= least$cost) break
     fit <- try_fit(
@@ -255,7 +258,6 @@ fit_beside <- function(
   kept <- kept_texts(treatment, at_mm, texts, may_thin, size, font)
   if (is.null(kept)) return(NULL)
   if (grepl("leaders", treatment)) {
-    if (!isFALSE(may_thin)) return(NULL)
     return(
       fit_with_leaders(0, at_mm[kept], length_mm, texts[kept], kept, size, font, depth_most_mm)
     )

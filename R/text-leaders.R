@@ -10,16 +10,11 @@ fit_with_leaders <- function(angle, at_mm, length_mm, texts, kept, size, font, d
   thick <- text_height_mm(1, size, font)
   places <- spread_apart(at_mm, thick, length_mm)
   if (is.null(places)) return(NULL)
-  fit <- tick_fit(
-    angle,
-    size,
-    kept,
-    laid,
-    leader_mm + max(0, widest_mm(laid)),
-    thick / 2 - (places - at_mm),
-    thick / 2 + (places - at_mm)
-  )
-  changed(fit, moved = places - at_mm)
+  # What stands where it belongs needs no line.
+  moved <- if (max(abs(places - at_mm)) < 1e-6) rep(0, length(at_mm)) else places - at_mm
+  depth_mm <- max(0, widest_mm(laid)) + if (any(moved != 0)) leader_mm else 0
+  fit <- tick_fit(angle, size, kept, laid, depth_mm, thick / 2 - moved, thick / 2 + moved)
+  changed(fit, moved = moved)
 }
 
 # Places next to `at` that stand `apart` from each other at least, within a length and half of

@@ -36,6 +36,10 @@ test_that("conditions are said with names, levels and units, as they are compare
     "Loaf mass > 4\u00a0g and (flour is Dark rye or Oven > 9\u00a0\u00b0C)"
   )
   expect_identical(said(mass %in% c(5, 9)), "Loaf mass is 5\u00a0g or 9\u00a0g")
+  # Two conditions, one after the other: an "or" in one does not reach into the other.
+  words <- nelvat:::condition_words
+  before <- list(condition = words(rlang::quo(a > 1 | b > 2), NULL))
+  expect_identical(words(rlang::quo(d == 3), before), "(a > 1 or b > 2) and d == 3")
   # What has no words stands as it was written.
   expect_identical(said(mass * 2 > t_C), "mass * 2 > t_C")
   expect_identical(said(mass %% 2 == 1), "mass %% 2 == 1")

@@ -202,25 +202,17 @@ test_that("chosen names that crowd stand apart, each led to its own tick", {
   cells$z <- stats::rnorm(nrow(cells))
   chosen <- c("g003", "g004", "g006", "g050", "g051", "g052", "g119", "g120")
   for (direction in c("x", "y")) {
-    heat <- if (direction == "y") {
-      panel(
-        cells,
-        x = sample,
-        y = gene,
-        colour = z,
-        ink_tiles(values = FALSE),
-        y_axis = axis_of(breaks = chosen)
+    upright <- direction == "y"
+    named <- list(axis_of(breaks = chosen))
+    heat <- do.call(
+      panel,
+      c(
+        list(cells, x = as.name(if (upright) "sample" else "gene")),
+        list(y = as.name(if (upright) "gene" else "sample"), colour = quote(z)),
+        list(ink_tiles(values = FALSE)),
+        stats::setNames(named, paste0(direction, "_axis"))
       )
-    } else {
-      panel(
-        cells,
-        x = gene,
-        y = sample,
-        colour = z,
-        ink_tiles(values = FALSE),
-        x_axis = axis_of(breaks = chosen)
-      )
-    }
+    )
     scene <- as_scene(plate(heat, width = 100, height = 90))
     expect_identical(scene_faults(scene), NULL)
     names <- scene$texts[scene$texts$role == "tick" & scene$texts$string %in% chosen, ]
@@ -254,6 +246,10 @@ test_that("names move as little as they must", {
   # At an end they reach half of a name beyond it.
   expect_equal(nelvat:::spread_apart(c(0, 0.2), 2, 50), c(0, 2))
   expect_null(nelvat:::spread_apart(1:10, 6, 50))
+  # Asked for, where nothing crowds: no lines, no room for them, and numbers stand where they
+  # belong.
+  plain <- panel(loaves, x = grade, y = rise, ink_box(), x_axis = axis_of(labels = "leaders"))
+  expect_false("leader" %in% as_scene(plate(plain, width = 120, height = 60))$rules$role)
   # No other places that keep apart are nearer, by squares.
   set.seed(5)
   for (trial in 1:20) {

@@ -151,11 +151,7 @@ truth_numbers <- list(
           if (!holds(verdict, nrow(found) > 0, "no outline of a group")) next
           holds(verdict, all(found$n == nrow(own)), "another n")
           at <- cbind(
-            if (logarithm) {
-              log10(found$n_x %||% found[["n (column)"]])
-            } else {
-              found[["n (column)"]]
-            },
+            if (logarithm) log10(found[["n (column)"]]) else found[["n (column)"]],
             found$rise
           )
           at <- at[stats::complete.cases(at), , drop = FALSE]
@@ -248,9 +244,8 @@ truth_numbers <- list(
     n <- one_of(2, 5, 12)
     wide <- expand.grid(strain = paste0("s", seq_len(n)), medium = paste0("m", 1:3))
     wide$growth <- round(stats::rnorm(nrow(wide)), 2)
+    linkage <- one_of("average", "complete")
     wide$origin <- c("soil", "bark")[1 + as.integer(wide$strain) %% 2]
-    distance <- one_of("euclidean", "correlation")
-    linkage <- one_of("average", "complete", "ward")
     judged_panel(
       bquote(
         marginals(
@@ -260,7 +255,7 @@ truth_numbers <- list(
             y = strain,
             colour = growth,
             ink_tiles(),
-            order = list(strain = by_likeness(growth, medium))
+            order = list(strain = by_likeness(growth, medium, linkage = .(linkage)))
           ),
           y = list(ink_strip(colour = origin), ink_tree())
         )
@@ -268,7 +263,7 @@ truth_numbers <- list(
       wide,
       function(verdict, plate) {
         matrix <- tapply(wide$growth, wide[c("strain", "medium")], mean)
-        tree <- stats::hclust(stats::dist(matrix), "average")
+        tree <- stats::hclust(stats::dist(matrix), linkage)
         told <- nelvat::source_data(plate)
         joins <- do.call(
           rbind,
@@ -299,7 +294,7 @@ truth_numbers <- list(
         ]
         own <- wide$origin[match(order, wide$strain)]
         holds(verdict, identical(shown, own), "a strip of other colours")
-        legend_holds(verdict, plate, "Euclidean", "average linkage")
+        legend_holds(verdict, plate, "Euclidean", paste(linkage, "linkage"))
       }
     )
   },

@@ -212,14 +212,6 @@ truth_places <- list(
         rows <- complete(table$data, "n", "rise", "hour")
         points <- marks_of_ink(plate, "depth", "points")
         holds(verdict, nrow(points) == nrow(rows), "points of other rows")
-        # A parallel projection is linear: what stands on the page is of the three alone.
-        if (nrow(rows) > 8) {
-          alike <- apply(rows[c("n", "rise", "hour")], 2, function(v) length(unique(v)) > 1)
-          if (all(alike)) {
-            values <- sort(points$x)
-            holds(verdict, length(values) == nrow(rows), "points are lost")
-          }
-        }
         legend_holds(verdict, plate, "number", "rise", "hour", paste0("n = ", nrow(rows)))
       }
     )
