@@ -44,7 +44,11 @@ source_name <- function(scene, block, area, i, n_blocks) {
   first <- scene$texts$string[scene$texts$role == "letter" & scene$texts$panel %in% areas$id]
   lead <- if (length(first)) first[1] else if (n_blocks > 1) paste("block", i)
   host <- if (area$role == "marginal") area$host else area$id
-  of_levels <- area_levels(block, host, areas$heading[match(host, areas$id)])
+  of_levels <- area_levels(
+    block,
+    table_rows(block$areas, block$areas$id == area$id),
+    areas$heading[match(host, areas$id)]
+  )
   standing <- areas[areas$role != "marginal", ]
   unlike <- nrow(unique(standing[c("x_variable", "y_variable")])) > 1
   on_axes <- c(area$y_variable, area$x_variable)
@@ -58,19 +62,24 @@ source_name <- function(scene, block, area, i, n_blocks) {
   if (nzchar(name)) name else "panel"
 }
 
-# The levels that an area stands for, across and down; its heading where these are nested.
-area_levels <- function(block, id, heading) {
-  area <- block$areas[match(id, block$areas$id), ]
-  variables <- list(across = block$design$across, down = block$design$down)
-  given <- variables[lengths(variables) > 0]
-  heading <- if (!is.na(heading)) gsub("\n", " ", heading)
-  if (length(given) < 2 || any(lengths(given) != 1)) return(heading)
-  vapply(
-    names(given),
-    function(direction) {
-      plain_text(given[[direction]][[1]]$kind$level_names[area[[direction]]])
-    },
-    ""
+# The levels that an area stands for, across and down; its heading where these are nested. What
+# stands outside a grid is of those of one direction.
+area_levels <- function(block, area, heading) {
+  given <- Filter(length, list(across = block$design$across, down = block$design$down))
+  stands <- !is.na(unlist(area[names(given)]))
+  if (all(stands) && (length(given) < 2 || any(lengths(given) != 1))) {
+    return(if (!is.na(heading)) gsub("\n", " ", heading))
+  }
+  unlist(
+    lapply(names(given)[stands], function(direction) {
+      variables <- given[[direction]]
+      codes <- level_sets(variables, block$design$panel$n, block$design$empty)$codes
+      mapply(
+        function(variable, code) plain_text(variable$kind$level_names[code]),
+        variables,
+        codes[[area[[direction]]]]
+      )
+    })
   )
 }
 

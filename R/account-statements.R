@@ -12,7 +12,7 @@ block_statements <- function(scene, block) {
   ]
   edge <- accounts[accounts$role == "marginal", ]
   said <- mark_statements(main, noun)
-  at_edge <- mark_statements(edge, noun)
+  at_edge <- lapply(mark_statements(edge, noun), of_margins, scene, block)
   list(
     letters = block_letters(scene, block),
     subject = legend_shows(scene, block),
@@ -32,6 +32,15 @@ block_statements <- function(scene, block) {
     empty = NROW(accounts) > 0 && !any(main$used > 0),
     rest = legend_fits(scene, block)
   )
+}
+
+# Outside a grid there is a margin for several panels.
+of_margins <- function(said, scene, block) {
+  if (is.null(said)) return(NULL)
+  areas <- scene$panels[scene$panels$block == block, ]
+  one <- areas$side %in% c("x", "y") & areas$tier %in% 1
+  several <- any(table(areas$side[one]) < sum(areas$role == "panel"))
+  if (several) gsub(" a panel", " a margin", said, fixed = TRUE) else said
 }
 
 in_brackets <- function(text) paste0(" (", text, ")")

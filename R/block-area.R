@@ -105,27 +105,56 @@ numbered_cells <- function(cells, id, first) {
 }
 
 # Cells with an area more for each marginal: a row of data of its host's each. places: side and tier
-# of what stands beside each of them.
-with_marginal_areas <- function(cells, places) {
+# of what stands beside each of them; outside: one for all panels of a column (of a row), of all
+# their rows.
+with_marginal_areas <- function(cells, places, outside = FALSE) {
   if (!NROW(places)) return(cells)
-  hosts <- cells$areas
-  k <- nrow(hosts)
-  each <- lapply(seq_len(nrow(places)), function(i) {
-    changed(
-      hosts,
-      id = hosts$id + i * k,
-      role = rep("marginal", k),
-      host = hosts$id,
-      side = rep(places$side[i], k),
-      tier = rep(places$tier[i], k),
-      heading = rep(NA_character_, k)
+  all_areas <- list(cells$areas)
+  all_rows <- cells$rows
+  for (place in each_row(places)) {
+    of <- margin_groups(cells$areas, place$side, outside)
+    # The first panel of a column, the last of a row.
+    host <- vapply(of, function(panels) if (place$side == "x") panels[1] else rev(panels)[1], 0L)
+    k <- length(host)
+    bare <- if (outside) if (place$side == "x") "down" else "across"
+    hosts <- table_rows(cells$areas, host)
+    rows <- lapply(unname(of), function(panels) {
+      if (length(panels) == 1) cells$rows[[panels]] else sort(unique(unlist(cells$rows[panels])))
+    })
+    all_areas <- c(
+      all_areas,
+      list(
+        do.call(
+          changed,
+          c(
+            list(
+              hosts,
+              id = length(all_rows) + seq_len(k),
+              role = rep("marginal", k),
+              host = hosts$id,
+              side = rep(place$side, k),
+              tier = rep(place$tier, k),
+              n = lengths(rows),
+              heading = rep(NA_character_, k)
+            ),
+            if (!is.null(bare)) stats::setNames(list(rep(NA_integer_, k)), bare)
+          )
+        )
+      )
     )
-  })
-  changed(
-    cells,
-    areas = check_areas(stack_tables(c(list(hosts), each))),
-    rows = rep(cells$rows, nrow(places) + 1)
-  )
+    all_rows <- c(all_rows, rows)
+  }
+  changed(cells, areas = check_areas(stack_tables(all_areas)), rows = all_rows)
+}
+
+# The panels that each marginal of a side is of, by their rows in the table of areas, which goes
+# row by row: its host alone; outside a grid, all that show one set of levels across, or one measure
+# and set of levels down.
+margin_groups <- function(areas, side, outside) {
+  by_place <- order(areas$row, areas$column)
+  if (!outside) return(as.list(seq_along(by_place)))
+  key <- if (side == "x") areas$across else paste(areas$measure, areas$down)
+  split(by_place, factor(key[by_place], unique(key[by_place])))
 }
 
 # Cells of one area without rows of data.

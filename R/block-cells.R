@@ -49,7 +49,11 @@ block_cells.nelvat_facets <- function(block) {
     sides = NULL
   )
   cells <- only_panel(if (identical(block$empty, "drop")) without_empty(cells) else cells, block)
-  with_marginal_areas(cells, margin_places(block$marginals$inks))
+  with_marginal_areas(
+    cells,
+    margin_places(block$marginals$inks),
+    isTRUE(block$marginals$outside)
+  )
 }
 
 # Of nested levels, which outermost one each column stands for; NULL where they are not nested.

@@ -174,7 +174,16 @@ both_margins <- function(marginal, design) {
 
 #' @rdname joint
 #' @export
-marginals <- function(panel, x = NULL, y = NULL, depth = NULL, gap = 1, axis = FALSE, ...) {
+marginals <- function(
+  panel,
+  x = NULL,
+  y = NULL,
+  depth = NULL,
+  gap = 1,
+  axis = FALSE,
+  outside = FALSE,
+  ...
+) {
   check_rest(...)
   call <- rlang::current_env()
   if (!inherits(panel, "nelvat_panel") && !inherits(panel, "nelvat_facets")) {
@@ -194,7 +203,8 @@ marginals <- function(panel, x = NULL, y = NULL, depth = NULL, gap = 1, axis = F
       call
     )
   }
-  new_marginals(panel, x, y, list(depth = depth, gap = gap, axis = axis), call)
+  layout <- list(depth = depth, gap = gap, axis = axis, outside = outside)
+  new_marginals(panel, x, y, layout, call)
 }
 
 #' @export
@@ -218,7 +228,13 @@ word_rows.marginals <- function(word) {
       unit = "mm",
       says = "Millimetres between panel and marginals; 0: they touch."
     ),
-    axis = a_flag(says = "Tick text on the marginals' own axes?")
+    axis = a_flag(says = "Tick text on the marginals' own axes?"),
+    outside = a_flag(
+      says = c(
+        "Of [facets()]: one marginal for each column of panels and one for each row, of all their",
+        "rows of data, outside the whole grid, in place of one at each panel?"
+      )
+    )
   )
 }
 
@@ -252,7 +268,8 @@ new_marginals <- function(panel, x, y, layout, call) {
     inks = inks,
     depth = checked_argument("marginals", "depth", layout$depth, call),
     gap = checked_argument("marginals", "gap", layout$gap %||% 1, call),
-    axis = checked_argument("marginals", "axis", layout$axis %||% FALSE, call)
+    axis = checked_argument("marginals", "axis", layout$axis %||% FALSE, call),
+    outside = checked_argument("marginals", "outside", layout$outside %||% FALSE, call)
   )
   if (!is.null(layout$aspect)) {
     block$aspect <- checked_argument("joint", "aspect", layout$aspect, call)

@@ -37,11 +37,12 @@ margin_depths <- function(block, side, frame) {
   matrix(depths, nrow(panels))
 }
 
-# What the strips of a side take beyond each panel, with the gaps before them.
+# What the strips of a side take beyond each panel that bears them, with the gaps before them.
 margins_mm <- function(block, side, frame) {
-  if (!side %in% block$areas$side) return(rep(0, nrow(block$panels)))
+  bears <- block$panels$id %in% block$areas$host[block$areas$side %in% side]
+  if (!any(bears)) return(rep(0, nrow(block$panels)))
   depths <- margin_depths(block, side, frame)
-  rowSums(depths) + ncol(depths) * block$design$marginals$gap
+  bears * (rowSums(depths) + ncol(depths) * block$design$marginals$gap)
 }
 
 # An ink of a strip with what hangs on the house of its plate, such as how deep its type makes it.

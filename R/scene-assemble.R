@@ -152,7 +152,7 @@ assemble_block <- function(own, house, font) {
       place_empty(block, panels, house, font),
       place_tick_texts(panels, axes, own$fits, house, font),
       place_titles(panels, own, house, font),
-      place_under(own, panels, axes, house, font),
+      place_under(own, panels, house, font),
       place_strip_names(own, panels, house, font),
       place_also(own, panels, house, font),
       place_letters(panels, own, house, font),

@@ -69,6 +69,34 @@ asked_axes <- function(block, areas, layers) {
   with_marginal_axes(with_count_axes(list(areas = areas, axes = axes), layers), block, layers)
 }
 
+# What stands outside a grid is of several panels, so these have one axis.
+check_one_scale <- function(areas, side) {
+  standing <- standing_areas(areas)
+  index <- standing[[paste0(side, "_axis")]]
+  several <- vapply(
+    margin_groups(standing, side, TRUE),
+    function(panels) length(unique(index[panels])) > 1,
+    NA
+  )
+  if (!any(several)) return(invisible())
+  of <- c(x = "column", y = "row")[[side]]
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("A marginal outside the grid is of all panels of a ", of, ", on one axis."),
+      x = paste0("The panels of a ", of, " have ", side, " axes of their own."),
+      i = paste0(
+        "Leave out `outside`, or give `range_per` for ",
+        side,
+        " as \"block\" or \"",
+        of,
+        "\"."
+      )
+    ),
+    call = NULL
+  )
+}
+
 # Areas of a diagonal have an axis of their own for what they count; they show that of
 # their row, where the row has another area to read by it.
 with_count_axes <- function(asked, layers) {
@@ -110,13 +138,14 @@ with_marginal_axes <- function(asked, block, layers) {
     side <- strip$side
     areas_of_side <- which(areas$side %in% side & areas$tier %in% strip$tier)
     host <- match(areas$host[areas_of_side], areas$id)
+    if (isTRUE(block$marginals$outside)) check_one_scale(areas, side)
     other <- setdiff(c("x", "y"), side)
     kind <- supplied_kind(layers, areas$id[areas_of_side[1]], other)
     if (!block$marginals$axis) kind <- hidden_kind(kind)
     at_edge <- if (side == "x") {
       areas$column[areas_of_side] == 1
     } else {
-      areas$row[areas_of_side] == max(areas$row)
+      areas$row[areas_of_side] == max(areas$row[areas_of_side])
     }
     axes <- c(
       axes,

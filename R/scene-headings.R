@@ -31,7 +31,10 @@ heads_text_at <- function(block) {
 
 # Where a panel's heading rule stands: above its marginal, where it has one.
 heading_rule_y <- function(panels, own, house) {
-  panels$y - margins_mm(own$block, "x", own$frame) - house$space_mm$heading_above_panel
+  over <- margins_mm(own$block, "x", own$frame) +
+    own$parts$under$over_mm[own$block$panels$row]
+  over <- over[match(panels$id, own$block$panels$id)]
+  panels$y - over - house$space_mm$heading_above_panel
 }
 
 # Headings of outer tiers: flush left over a rule across their columns, above the inner ones.

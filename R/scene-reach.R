@@ -26,7 +26,7 @@ block_parts <- function(block, frame, plate, font) {
 # own_top stay what the block itself needs where neighbours are made even.
 block_reach <- function(block, fixed, parts, frame, house) {
   panels <- block$panels
-  decor <- panel_decorations(block, fixed, frame)
+  decor <- panel_decorations(block, fixed, frame, parts$under)
   per_column <- function(mm) greatest_by(mm, panels$column)
   per_row <- function(mm) greatest_by(mm, panels$row)
   top <- per_row(decor$top)
@@ -79,7 +79,7 @@ own_key <- function(block, frame, house, font) {
 
 # Room that each panel's own decorations take beyond its plot area, in mm. What does not hang on
 # the lengths of plot areas is worked out once a round: `fixed`, see fixed_decorations().
-panel_decorations <- function(block, fixed, frame) {
+panel_decorations <- function(block, fixed, frame, numbers) {
   if (!is.null(block$around)) {
     return(transform(block$around, top = pmax(block$around$top, fixed$top)))
   }
@@ -90,8 +90,8 @@ panel_decorations <- function(block, fixed, frame) {
   strips <- if (has_marginals(block)) marginal_reach(block, fixed$axis_mm, frame) else no_strips
   new_table(
     left = pmax(fixed$left, x_over$before, strips$left),
-    right = pmax(x_over$after, strips$right),
-    top = pmax(fixed$top + strips$top, y_over$after),
+    right = pmax(x_over$after, strips$right + numbers$right_mm[panels$column]),
+    top = pmax(fixed$top + strips$top + numbers$over_mm[panels$row], y_over$after),
     bottom = pmax(fixed$bottom, y_over$before, strips$bottom),
     .rows = nrow(panels)
   )

@@ -1,8 +1,10 @@
-# Rows of numbers under the x axis of panels, each number at its tick: how much room they take, and
-# where they stand. Their names stand left of the first panel, in the colours of their groups.
+# Numbers along an axis of panels, each at its tick: rows of them under the axis or over the panel,
+# their names left of the first panel; columns of them at the right of each panel, their names over
+# the uppermost. How much room they take, and where they stand. Names have their groups' colours.
 
-# What the layers of a block write under each of its panels: a row a line of text, with panel,
-# layer, group (0 for a title), name and line (1 the uppermost); NULL for nothing.
+# What the layers of a block write along the axes of its panels: a row a line (or column) of text,
+# with panel, side, layer, group (0 for a title), name and line (1 the uppermost or leftmost); NULL
+# for nothing.
 under_lines <- function(block) {
   found <- stack_tables(
     Map(
@@ -18,6 +20,7 @@ under_lines <- function(block) {
             of <- which(groups$panel == id)
             new_table(
               panel = id,
+              side = rows$side %||% "under",
               layer = number,
               group = c(if (titled) 0L, of),
               name = c(
@@ -39,14 +42,19 @@ under_lines <- function(block) {
   )
   if (is.null(found)) return(NULL)
   # Groups of one name stand on one line in all panels.
-  key <- paste(found$layer, found$group == 0, found$name, sep = "\r")
-  order <- unlist(
-    lapply(split(unique(key), sub("\r.*", "", unique(key))), function(of) {
-      of[order(sub("^[^\r]*\r([^\r]*)\r.*", "\\1", of) != "TRUE")]
-    })
-  )
-  found$line <- match(key, order)
+  found$line <- lines_of(found)
   found
+}
+
+lines_of <- function(found) {
+  line <- integer(nrow(found))
+  for (of_side in split(seq_len(nrow(found)), found$side)) {
+    one <- found[of_side, ]
+    key <- paste(one$layer, one$group == 0, one$name, sep = "\r")
+    first <- !duplicated(key)
+    line[of_side] <- match(key, key[first][order(one$layer[first], one$group[first] != 0)])
+  }
+  line
 }
 
 # Names of groups by what parts them beside panels, "" for a lone one.
@@ -61,27 +69,53 @@ group_names <- function(layer, groups) {
   ifelse(is.na(code), "", variable$kind$level_names[code])
 }
 
-# Measured: list(lines, laid names, room_mm below each row of panels, left_mm before the first
-# column).
+# Measured: list(lines, laid names, room_mm below and over_mm over each row of panels, left_mm
+# before the first column, right_mm after each column; columns: see fit_number_columns()).
 fit_under <- function(block, house, font) {
   lines <- under_lines(block)
   n_rows <- max(block$panels$row)
-  if (is.null(lines)) return(list(room_mm = rep(0, n_rows), left_mm = 0))
+  n_columns <- max(block$panels$column)
+  if (is.null(lines)) {
+    none <- rep(0, n_rows)
+    return(list(room_mm = none, over_mm = none, left_mm = 0, right_mm = rep(0, n_columns)))
+  }
   size <- house$type_pt$base
   line_mm <- text_height_mm(1, size, font) + under_leading_mm
   laid <- lapply(lines$name, set_text, size, font)
   row <- block$panels$row[match(lines$panel, block$panels$id)]
-  deep <- vapply(
-    seq_len(n_rows),
-    function(k) if (any(row == k)) max(lines$line[row == k]) * line_mm + under_gap_mm else 0,
-    0
-  )
+  deep <- function(side) {
+    vapply(
+      seq_len(n_rows),
+      function(k) {
+        of <- lines$line[row == k & lines$side == side]
+        if (length(of)) max(of) * line_mm + under_gap_mm else 0
+      },
+      0
+    )
+  }
+  columns <- fit_number_columns(lines, laid, block, house, font)
+  over <- deep("over")
+  over[1] <- max(over[1], columns$head_lines * line_mm + under_gap_mm * (columns$head_lines > 0))
   list(
     lines = lines,
     laid = laid,
     line_mm = line_mm,
-    room_mm = deep,
-    left_mm = max(widest_mm(laid)) + tick_out_mm(house) + house$space_mm$tick_gap
+    room_mm = deep("under"),
+    over_mm = over,
+    left_mm = if (any(lines$side != "beside")) {
+      max(widest_mm(laid[lines$side != "beside"])) + tick_out_mm(house) + house$space_mm$tick_gap
+    } else {
+      0
+    },
+    right_mm = vapply(
+      seq_len(n_columns),
+      function(k) {
+        of <- block$panels$column[match(lines$panel, block$panels$id)] == k
+        if (any(of & lines$side == "beside")) columns$wide_mm else 0
+      },
+      0
+    ),
+    columns = columns
   )
 }
 
@@ -122,77 +156,94 @@ under_size <- function(rows, house, font, call) {
   )
 }
 
-# Under the name of the axis.
-place_under <- function(own, panels, axes, house, font) {
+# Rows under the name of the axis, or over the panel.
+place_under <- function(own, panels, house, font) {
   under <- own$parts$under
   if (is.null(under$lines)) return(NULL)
-  block <- own$block
-  reach <- own$frame$reach
   beyond <- tick_out_mm(house) + house$space_mm$tick_gap
-  top_of <- function(row) {
-    own$frame$y$start_mm[row] + own$frame$y$length_mm[row] + reach$bottom_ticks[row] +
-      own$parts$titles$bottom_mm[row] + under_gap_mm
-  }
-  rows <- lapply(seq_len(nrow(under$lines)), function(i) {
-    line <- under$lines[i, ]
-    one_panel <- panels[panels$id == line$panel, ]
-    layer <- block$layers[[line$layer]]
-    fit <- own$fits[[block$panels$x_axis[match(line$panel, block$panels$id)]]]
-    places <- if (line$group > 0) fit$kept else integer()
-    list(
-      at = one_panel$x + fit$unit[places] * one_panel$w,
-      texts = if (length(places)) {
-        under_texts(layer$ink, layer, line$group, fit$breaks[places])
-      }
-    )
-  })
-  size <- under_size(rows, house, font, NULL)
-  unlist(
-    lapply(seq_len(nrow(under$lines)), function(i) {
-      line <- under$lines[i, ]
-      one_panel <- panels[panels$id == line$panel, ]
-      layer <- block$layers[[line$layer]]
-      y <- top_of(one_panel$row) + (line$line - 0.5) * under$line_mm
-      colour <- if (!is.na(line$code)) {
-        look <- layer$looks$colour
-        legible(look$colour[match(layer$colour$kind$levels[line$code], look$levels)])
-      }
-      named <- one_panel$column == 1
-      c(
-        if (named) {
-          list(
-            place_text(
-              "under name",
-              under$laid[[i]],
-              one_panel$x - beyond,
-              y,
-              font,
-              across = 1,
-              down = 0.5,
-              panel = line$panel,
-              colour = colour
-            )
+  lines <- which(under$lines$side != "beside")
+  rows <- lapply(lines, numbers_of_line, own, panels, house)
+  size <- if (length(rows)) under_size(rows, house, font, NULL)
+  in_rows <- unlist(
+    Map(
+      function(i, row) {
+        line <- under$lines[i, ]
+        one_panel <- panels[panels$id == line$panel, ]
+        y <- top_of_rows(own, one_panel, line$side) + (line$line - 0.5) * under$line_mm
+        colour <- colour_of_line(line, own$block)
+        put <- function(role, laid, x, across) {
+          place_text(
+            role,
+            laid,
+            x,
+            y,
+            font,
+            across = across,
+            down = 0.5,
+            panel = line$panel,
+            colour = colour
           )
-        },
-        Map(
-          function(text, x) {
-            place_text(
-              "under",
-              set_text(text, size, font),
-              x,
-              y,
-              font,
-              across = 0.5,
-              down = 0.5,
-              panel = line$panel,
-              colour = colour
-            )
+        }
+        c(
+          if (one_panel$column == 1) {
+            list(put("under name", under$laid[[i]], one_panel$x - beyond, 1))
           },
-          rows[[i]]$texts,
-          rows[[i]]$at
+          Map(function(text, x) put("under", set_text(text, size, font), x, 0.5), row$texts, row$at)
         )
-      )
-    }),
+      },
+      lines,
+      rows
+    ),
     recursive = FALSE
   )
+  c(in_rows, place_beside(own, panels, house, font))
+}
+
+# Where the first of the rows of a panel begins.
+top_of_rows <- function(own, one_panel, side) {
+  if (side == "over") {
+    rows <- own$parts$under$lines
+    k <- max(rows$line[rows$panel == one_panel$id & rows$side == "over"])
+    return(outer_edge(own, one_panel, "x") - under_gap_mm - k * own$parts$under$line_mm)
+  }
+  row <- one_panel$row
+  own$frame$y$start_mm[row] + own$frame$y$length_mm[row] + own$frame$reach$bottom_ticks[row] +
+    own$parts$titles$bottom_mm[row] + under_gap_mm
+}
+
+# The upper (right) edge of a panel with its marginals there.
+outer_edge <- function(own, one_panel, side) {
+  beyond <- margins_mm(own$block, side, own$frame)[match(one_panel$id, own$block$panels$id)]
+  if (side == "x") one_panel$y - beyond else one_panel$x + one_panel$w + beyond
+}
+
+# The numbers of a line, as the house writes them, and where they stand along the axis, in mm.
+numbers_of_line <- function(i, own, panels, house) {
+  block <- own$block
+  line <- own$parts$under$lines[i, ]
+  one_panel <- panels[panels$id == line$panel, ]
+  layer <- block$layers[[line$layer]]
+  on <- if (line$side == "beside") "y" else "x"
+  fit <- own$fits[[block$panels[[paste0(on, "_axis")]][match(line$panel, block$panels$id)]]]
+  places <- if (line$group > 0) fit$kept else integer()
+  unit <- fit$unit[places]
+  list(
+    at = if (on == "x") {
+      one_panel$x + unit * one_panel$w
+    } else {
+      one_panel$y + (1 - unit) * one_panel$h
+    },
+    size_pt = min(house$type_pt$base, fit$size_pt),
+    texts = if (length(places)) {
+      texts <- under_texts(layer$ink, layer, line$group, fit$breaks[places])
+      house_numbers(texts, house$numbers)
+    }
+  )
+}
+
+colour_of_line <- function(line, block) {
+  if (is.na(line$code)) return(NULL)
+  layer <- block$layers[[line$layer]]
+  look <- layer$looks$colour
+  legible(look$colour[match(layer$colour$kind$levels[line$code], look$levels)])
 }

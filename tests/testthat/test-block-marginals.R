@@ -199,3 +199,64 @@ test_that("the axes of marginals are named where their name has room", {
   )
   expect_false("Count" %in% hidden$texts$string)
 })
+
+test_that("marginals outside a grid are of all panels of a column or row", {
+  grid <- facets(
+    panel(loaves, x = rise, y = volume, ink_points()),
+    across = flour,
+    down = hydration
+  )
+  figure <- plate(
+    marginals(grid, x = ink_histogram(), y = ink_box(), depth = 7, outside = TRUE),
+    width = 178,
+    height = 130
+  )
+  scene <- as_scene(figure)
+  expect_null(scene_faults(scene))
+  main <- main_of(scene)
+  edges <- scene$panels[scene$panels$role == "marginal", ]
+  top <- edges[edges$side == "x", ]
+  right <- edges[edges$side == "y", ]
+  expect_identical(c(nrow(top), nrow(right)), c(4L, 3L))
+  expect_equal(sort(top$x), sort(unique(main$x)), tolerance = 1e-9)
+  expect_equal(sort(right$y), sort(unique(main$y)), tolerance = 1e-9)
+  expect_lt(max(top$y + top$h), min(main$y))
+  expect_gt(min(right$x), max(main$x + main$w))
+  # Between the panels nothing is left for them.
+  gaps <- function(start, length) diff(sort(unique(start))) - length
+  plain <- main_of(as_scene(plate(grid, width = 178, height = 130)))
+  expect_equal(gaps(main$y, main$h[1]), gaps(plain$y, plain$h[1]), tolerance = 1e-6)
+  told <- source_data(figure)
+  data <- loaves$data
+  boxes <- lapply(c("60", "80", "100"), function(level) told[[paste(level, "margin of y")]])
+  for (i in 1:3) {
+    of <- data$hydration == c(60, 80, 100)[i]
+    expect_equal(boxes[[i]]$median, stats::median(data$volume[of]))
+    expect_equal(boxes[[i]]$n, sum(of))
+  }
+  counts <- told[["Rye margin of x"]]
+  expect_identical(sum(counts$n), sum(data$flour == "rye"))
+  expect_match(legend_text(figure), "n = 36 loaves a margin")
+  apart <- facets(
+    panel(loaves, x = rise, y = volume, ink_points()),
+    across = flour,
+    down = hydration,
+    range_per = c(x = "panel")
+  )
+  expect_error(
+    as_scene(plate(marginals(apart, x = ink_histogram(), outside = TRUE))),
+    "x axes of their own",
+    class = "nelvat_error_argument"
+  )
+})
+
+test_that("tables are named by the levels that are drawn", {
+  few <- facets(
+    panel(loaves, x = rise, y = volume, ink_points(), keep = flour != "wheat"),
+    across = flour,
+    down = hydration,
+    empty = "drop"
+  )
+  names <- names(source_data(plate(few, width = 178, height = 130)))
+  expect_identical(names[1:3], c("Spelt 60", "Rye 60", "Stone-ground emmer and einkorn blend 60"))
+})

@@ -82,3 +82,78 @@ test_that("numbers of a row have as many decimals, and become smaller before the
   expect_identical(texts(c(-1e-17, 4.25)), c("0.00", "4.25"))
   expect_identical(texts(c(5.02, 5.1), 3, c(0.004, 0.01)), c("5.020", "5.100", "0.004", "0.010"))
 })
+
+test_that("numbers stand over a panel, and beside a category on y in columns with their names", {
+  over <- as_scene(
+    plate(panel(loaves, x = flour, y = rise, ink_box(), ink_tally(side = "over"), heading = "All"))
+  )
+  numbers <- over$texts[over$texts$role == "under", ]
+  heading <- over$texts[over$texts$role == "heading", ]
+  expect_lt(max(numbers$y1), over$panels$y)
+  expect_gt(min(numbers$y0), heading$y1)
+  beside <- plate(
+    marginals(
+      panel(
+        loaves,
+        x = rise,
+        y = flour,
+        colour = hydration,
+        ink_box(),
+        ink_tally(),
+        ink_tally("most", name = "Highest")
+      ),
+      y = ink_bars()
+    ),
+    width = 178,
+    height = 80
+  )
+  scene <- as_scene(beside)
+  expect_null(scene_faults(scene))
+  names <- scene$texts[scene$texts$role == "under name", ]
+  expect_identical(names$string, c("n", "60", "80", "100", "Highest", "60", "80", "100"))
+  numbers <- scene$texts[scene$texts$role == "under", ]
+  main <- scene$panels[scene$panels$role == "panel", ]
+  strip <- scene$panels[scene$panels$role == "marginal", ]
+  expect_gt(min(numbers$x0), strip$x + strip$w)
+  axis <- scene$axes[[main$y_axis]]
+  ticks <- main$y + (1 - axis$unit) * main$h
+  expect_lt(max(vapply((numbers$y0 + numbers$y1) / 2, function(y) min(abs(y - ticks)), 0)), 0.01)
+  # Digits of a column end on one line, under its name.
+  right <- split(numbers$x1, round(numbers$x1, 3))
+  expect_identical(length(right), 6L)
+  expect_equal(
+    sort(names$x1[!names$string %in% c("n", "Highest")]),
+    as.numeric(names(right)),
+    tolerance = 1e-3
+  )
+  highest <- tapply(loaves$data$rise, loaves$data[c("hydration", "flour")], max)
+  shown <- as.numeric(numbers$string[numbers$x0 > names$x0[names$string == "Highest"] - 0.1])
+  expect_setequal(shown, round(as.vector(highest), 1))
+})
+
+test_that("a column is written where it says one thing, with the house's decimal sign", {
+  told <- data.frame(
+    flour = rep(c("rye", "spelt"), each = 3),
+    rise = c(1, 2, 4, 3, 5, 9),
+    dose = rep(c(0.25, 1.5), each = 3),
+    lot = 1:6
+  )
+  scene_of_text <- function(ink, ...) {
+    as_scene(
+      plate(panel(told, x = flour, y = rise, ink_points(), ink), width = 86, height = 60, ...)
+    )
+  }
+  texts <- function(scene) scene$texts$string[scene$texts$role == "under"]
+  expect_identical(texts(scene_of_text(ink_tally(text = dose))), c("0.25", "1.5"))
+  comma <- house(numbers = list(decimal_mark = ","))
+  expect_identical(texts(scene_of_text(ink_tally(text = dose), house = comma)), c("0,25", "1,5"))
+  expect_identical(
+    texts(scene_of_text(ink_tally("median quartiles", digits = 2))),
+    c("2.0 (1.5 to 3.0)", "5.0 (4.0 to 7.0)")
+  )
+  expect_error(scene_of_text(ink_tally(text = lot)), "1.*2.*3", class = "nelvat_error_argument")
+  expect_error(
+    panel(told, x = rise, y = lot, ink_tally(side = "beside")),
+    class = "nelvat_error_kind"
+  )
+})

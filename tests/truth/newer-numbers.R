@@ -2,18 +2,19 @@
 
 truth_numbers <- list(
   tally = function(table) {
-    of <- one_of("n", "mean", "median", "sum", "mean sd")
+    of <- one_of("n", "mean", "median", "sum", "mean sd", "sd", "least", "most", "median quartiles")
     coloured <- chance(0.5)
+    side <- one_of("under", "over", "beside")
     # Counts beside dots are of what the dots show; means want their values.
     judged_panel(
       bquote(
         panel(
           book,
-          x = flour,
-          y = rise,
+          x = .(as.name(if (side == "beside") "rise" else "flour")),
+          y = .(as.name(if (side == "beside") "flour" else "rise")),
           colour = .(if (coloured) quote(bakery)),
           ink_dots(),
-          ink_tally(.(of))
+          ink_tally(.(of), side = .(if (side == "over") side))
         )
       ),
       table$book,
@@ -21,29 +22,60 @@ truth_numbers <- list(
         rows <- complete(table$data, "flour", "rise", if (coloured) "bakery")
         by <- rows[c("flour", if (coloured) "bakery")]
         told <- source_part(plate, "tally")
+        quartile <- function(k) function(v) stats::quantile(v, k / 4, names = FALSE)
+        numbers <- list(
+          mean = c(centre = mean),
+          median = c(centre = stats::median),
+          sum = c(centre = sum),
+          sd = c(spread = stats::sd),
+          least = c(low = min),
+          most = c(high = max),
+          `mean sd` = c(centre = mean, spread = stats::sd),
+          `median quartiles` = c(centre = stats::median, q1 = quartile(1), q3 = quartile(3))
+        )[[of]]
         for (own in split(rows, by, drop = TRUE)) {
           same <- told$flour == shown_name(table, "flour", own$flour[1])
           if (coloured) same <- same & told$bakery == shown_name(table, "bakery", own$bakery[1])
           found <- told[same, ]
           if (!holds(verdict, nrow(found) == 1, "a level without its number")) next
           holds(verdict, found$n == nrow(own), "another n")
-          if (of == "n") next
-          number <- sub(" sd", "", of)
-          wanted <- get(number, asNamespace(if (of == "median") "stats" else "base"))(own$rise)
-          holds(verdict, near(found$centre, wanted), "another ", of)
-          if (of == "mean sd" && nrow(own) > 1) {
-            holds(verdict, near(found$spread, stats::sd(own$rise)), "another sd")
+          for (name in names(numbers)) {
+            wanted <- numbers[[name]](own$rise)
+            if (is.na(wanted)) next
+            holds(verdict, near(found[[name]], wanted), "another ", name, " of the ", of)
           }
         }
         texts <- texts_of(plate)
-        under <- texts$string[texts$role == "under"]
-        written <- under[!under %in% "\u2013" & !grepl("^[\u22120.]+$", under)]
-        wanted <- if (of == "n") told$n else told$centre
-        wanted <- wanted[told$n > 0 & abs(wanted) > 1e-9]
-        said <- numbers_in(written)
+        under <- texts[texts$role == "under", ]
+        none <- under$string %in% "\u2013" | grepl("^[\u22120.]+$", under$string)
+        written <- under[!none, ]
+        wanted <- as.numeric(if (of == "n") told$n else told[[names(numbers)[1]]])
+        wanted <- wanted[!is.na(wanted) & abs(wanted) > 1e-9]
+        said <- numbers_in(written$string)
         close <- length(said) == length(wanted) &&
           all(abs(sort(said) - sort(wanted)) <= 0.006 * abs(sort(wanted)) + 1e-9)
-        holds(verdict, close, "numbers under the axis are others")
+        holds(verdict, close, "numbers beside the axis are others")
+        scene <- as_scene(plate)
+        for (id in unique(under$panel)) {
+          area <- scene$panels[scene$panels$id == id, ]
+          here <- under[under$panel == id, ]
+          axis <- scene$axes[[if (side == "beside") area$y_axis else area$x_axis]]
+          ticks <- if (side == "beside") {
+            area$y + (1 - axis$unit) * area$h
+          } else {
+            area$x + axis$unit * area$w
+          }
+          at <- if (side == "beside") (here$y0 + here$y1) / 2 else (here$x0 + here$x1) / 2
+          off <- vapply(at, function(one) min(abs(one - ticks)), 0)
+          holds(verdict, max(off) < 0.01, "numbers beside their ticks")
+          outside <- switch(
+            side,
+            under = here$y0 > area$y + area$h,
+            over = here$y1 < area$y,
+            beside = here$x0 > area$x + area$w
+          )
+          holds(verdict, all(outside), "numbers on the wrong side")
+        }
         if (of == "mean sd") legend_holds(verdict, plate, "standard deviation")
       }
     )
