@@ -63,20 +63,6 @@ axis_phrase <- function(axis) {
   paste0(name_in_sentence(axis$name, axis$variable), scale_phrase(axis$transform))
 }
 
-# " on a logarithmic axis"; NULL for values as they are.
-scale_phrase <- function(transform) {
-  if (transform == "identity") return(NULL)
-  known <- c(
-    log10 = "a logarithmic", log2 = "a logarithmic", ln = "a logarithmic", sqrt = "a square-root",
-    logit = "a logit"
-  )
-  paste0(
-    " on ",
-    if (transform %in% names(known)) known[[transform]] else paste("an", transform),
-    " axis"
-  )
-}
-
 # Pairs ---------------------------------------------------------------------------------
 
 is_matrix <- function(areas) {

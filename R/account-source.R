@@ -66,6 +66,7 @@ source_name <- function(scene, block, area, i, n_blocks) {
 # stands outside a grid is of those of one direction.
 area_levels <- function(block, area, heading) {
   given <- Filter(length, list(across = block$design$across, down = block$design$down))
+  given <- given[names(given) %in% names(area)]
   stands <- !is.na(unlist(area[names(given)]))
   if (all(stands) && (length(given) < 2 || any(lengths(given) != 1))) {
     return(if (!is.na(heading)) gsub("\n", " ", heading))

@@ -8,7 +8,7 @@ axis_transform <- function(name = "identity") {
   scale <- transform_scale(name)
   above_zero <- list(
     holds = function(x) x > 0,
-    why = "values not above zero, which a logarithmic axis cannot show"
+    why = "values not above zero, which a logarithmic scale cannot show"
   )
   all_numbers <- list(holds = function(x) rep(TRUE, length(x)), why = NULL)
   # What an axis cannot show becomes NaN; who asks decides what that means.
@@ -29,7 +29,7 @@ axis_transform <- function(name = "identity") {
       function(x) pmax(x, 0)^2,
       list(
         holds = function(x) x >= 0,
-        why = "values below zero, which a square-root axis cannot show"
+        why = "values below zero, which a square-root scale cannot show"
       ),
       function(x) ifelse(x < 0, NA_real_, x^2)
     ),
@@ -39,7 +39,7 @@ axis_transform <- function(name = "identity") {
       stats::plogis,
       list(
         holds = function(x) x > 0 & x < 1,
-        why = "values not between 0 and 1, which a logit axis cannot show"
+        why = "values not between 0 and 1, which a logit scale cannot show"
       )
     )
   )
@@ -94,5 +94,19 @@ reverse <- function(x, ...) {
   abort_nelvat(
     "argument",
     c("`reverse()` takes numbers.", x = paste0("Found ", describe_value(x), "."))
+  )
+}
+
+# " on a logarithmic axis", or of a ramp "scale"; NULL for values as they are.
+scale_phrase <- function(transform, noun = "axis") {
+  if (transform == "identity") return(NULL)
+  known <- c(
+    log10 = "a logarithmic", log2 = "a logarithmic", ln = "a logarithmic", sqrt = "a square-root",
+    logit = "a logit"
+  )
+  paste(
+    " on",
+    if (transform %in% names(known)) known[[transform]] else paste("an", transform),
+    noun
   )
 }

@@ -72,8 +72,8 @@ is_ramp <- function(variable) !is.null(variable) && !has_levels(variable$kind)
 is_category <- function(variable) !is.null(variable) && has_levels(variable$kind)
 
 # The variables of a panel: columns, expressions, and columns on transformed axes. A call of a
-# known transform of one column, such as log10(area), makes an axis of that transform: the
-# variable is the column, and `transform` names the transform.
+# known transform of one column, such as log10(area), makes an axis, or a ramp of colours, of that
+# transform: the variable is the column, and `transform` names the transform.
 
 column_variable <- function(id, kind, values) {
   new_variable(
@@ -103,7 +103,7 @@ resolve_variable <- function(quo, book, argument, call) {
   }
   expression <- plain_logarithm(rlang::quo_get_expr(quo))
   if (
-    argument %in% c("x", "y", "columns", "rows") && rlang::is_call(
+    argument %in% c("x", "y", "columns", "rows", "colour") && rlang::is_call(
       expression,
       names(axis_transforms),
       n = 1

@@ -293,5 +293,5 @@ ink_traits.ink_tally <- function(ink) {
 
 #' @export
 marks_named.ink_tally <- function(ink) {
-  if (identical(ink$side, "over")) "numbers over the panel" else "numbers beside the axis"
+  if (identical(ink$side, "over")) "numbers over the panel" else "numbers along the axis"
 }

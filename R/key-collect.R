@@ -99,14 +99,22 @@ level_key <- function(key, channel, variable, layer, house) {
 }
 
 ramp_key <- function(key, channel, variable, layer, house) {
+  ramp <- layer$scales$ramp
+  on <- axis_transform(ramp$transform)
+  ends <- on$forward(ramp$range)
+  breaks <- value_breaks(list(transform = ramp$transform, range = ends, count = FALSE), 4)
+  place <- on$forward(breaks$at)
+  within <- place >= ends[1] - 1e-9 & place <= ends[2] + 1e-9
   list(
     id = layer$scales$ids$colour,
     title = kind_title(variable$kind),
     ramp = TRUE,
-    range = layer$scales$ramp$range,
-    diverging = layer$scales$ramp$diverging,
+    range = ramp$range,
+    diverging = ramp$diverging,
     glyph = "ramp",
-    at = number_breaks(layer$scales$ramp$range, 4)
+    at = breaks$at[within],
+    text = breaks$text[within],
+    share = if (diff(ends) > 0) (place[within] - ends[1]) / diff(ends) else 0.5
   )
 }
 
@@ -116,7 +124,7 @@ size_key <- function(key, channel, variable, layer, house) {
   n <- length(sizes)
   coloured <- isTRUE(key$ramp) || isTRUE(key$coloured)
   colour <- if (coloured) {
-    ramp_colours(sizes, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps)
+    shades_of(sizes, layer$scales$ramp, house$ramps)
   } else {
     rep(house$colour$lone, n)
   }

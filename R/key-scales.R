@@ -40,7 +40,13 @@ look_id <- function(variable, titles) {
   }
 }
 
-# Of all layers that show a quantity on a channel, a value each, by look_id().
+# The scale that a variable's values are shown by: one of its logarithms is another.
+scale_id <- function(variable, titles) {
+  id <- look_id(variable, titles)
+  if (variable$transform == "identity") id else paste(id, "on", variable$transform)
+}
+
+# Of all layers that show a quantity on a channel, a value each, by scale_id().
 by_scale <- function(layers, channel, titles, is_shown, value) {
   scaled_layers <- Filter(
     function(layer) !is.null(layer[[channel]]) && is_shown(layer[[channel]]),
@@ -48,24 +54,34 @@ by_scale <- function(layers, channel, titles, is_shown, value) {
   )
   split(
     lapply(scaled_layers, value),
-    vapply(scaled_layers, function(layer) look_id(layer[[channel]], titles), "")
+    vapply(scaled_layers, function(layer) scale_id(layer[[channel]], titles), "")
   )
 }
 
-# Ramps of one variable have the same limits on the whole plate. Values to both sides of zero get
-# a ramp to both sides, the same way far.
+# Ramps of one variable have the same limits on the whole plate, in data units. Values to both sides
+# of zero, as the ramp's transform has them, get a ramp to both sides, the same way far.
 ramp_scales <- function(layers, titles) {
   found <- by_scale(layers, "colour", titles, is_ramp, function(layer) {
     ends <- suppressWarnings(range(layer$table$colour, finite = TRUE))
-    list(range = ends[is.finite(ends)], diverging = layer$ink$diverging)
+    list(
+      range = ends[is.finite(ends)],
+      diverging = layer$ink$diverging,
+      transform = layer$colour$transform
+    )
   })
   lapply(found, function(all) {
-    ends <- range(
-      c(unlist(lapply(all, `[[`, "range")), if (!length(unlist(lapply(all, `[[`, "range")))) 0)
-    )
+    on <- axis_transform(all[[1]]$transform)
+    known <- unlist(lapply(all, `[[`, "range"))
+    ends <- if (length(known)) range(on$forward(known)) else c(0, 0)
     asked <- unlist(lapply(all, `[[`, "diverging"))
-    diverging <- if (length(asked)) any(asked) else prod(sign(ends)) < 0
-    list(range = if (diverging) c(-1, 1) * max(abs(ends)) else ends, diverging = diverging)
+    both_ways <- prod(sign(ends)) < 0 && !is_logarithmic(all[[1]]$transform)
+    diverging <- if (length(asked)) any(asked) else both_ways
+    if (diverging) ends <- c(-1, 1) * max(abs(ends))
+    list(
+      range = if (length(known)) on$backward(ends) else ends,
+      diverging = diverging,
+      transform = all[[1]]$transform
+    )
   })
 }
 
@@ -140,10 +156,16 @@ layer_looks <- function(layer, shared) {
 }
 
 layer_scales <- function(layer, shared) {
-  id <- function(variable) look_id(variable, shared$titles)
+  id <- function(variable) scale_id(variable, shared$titles)
   list(
     ids = lapply(Filter(Negate(is.null), unclass(layer)[c("colour", "shape", "dash", "size")]), id),
     ramp = if (is_ramp(layer$colour)) shared$ramps[[id(layer$colour)]],
     size = if (!is.null(layer$size)) shared$sizes[[id(layer$size)]]
   )
+}
+
+# Colours of a quantity's values. scale: list(range, diverging, transform).
+shades_of <- function(values, scale, ramps = NULL) {
+  forward <- axis_transform(scale$transform)$forward
+  ramp_colours(forward(values), forward(scale$range), scale$diverging, ramps)
 }

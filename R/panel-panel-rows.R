@@ -5,7 +5,7 @@ word_rows.panel <- function(word) {
   told_apart <- a_variable(
     says = c(
       "Categories told apart by colour, symbol or dashes of lines, or [measure()].",
-      "`colour` can also be a quantity: a ramp of colours."
+      "`colour` can also be a quantity: a ramp of colours, a logarithmic one for `log10(x)`."
     )
   )
   list(

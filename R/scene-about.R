@@ -41,7 +41,9 @@ shown_levels <- function(block, variable) {
 block_shades <- function(block) {
   shaded <- Find(function(layer) ink_traits(layer$ink)$cells && is_ramp(layer$colour), block$layers)
   if (!is.null(shaded)) {
-    new_table(block = block$id, name = said_name(shaded$colour, with_unit = TRUE), .rows = 1L)
+    name <- said_name(shaded$colour, with_unit = TRUE)
+    scale <- scale_phrase(shaded$colour$transform, "scale")
+    new_table(block = block$id, name = paste0(name, scale), .rows = 1L)
   }
 }
 

@@ -69,34 +69,6 @@ asked_axes <- function(block, areas, layers) {
   with_marginal_axes(with_count_axes(list(areas = areas, axes = axes), layers), block, layers)
 }
 
-# What stands outside a grid is of several panels, so these have one axis.
-check_one_scale <- function(areas, side) {
-  standing <- standing_areas(areas)
-  index <- standing[[paste0(side, "_axis")]]
-  several <- vapply(
-    margin_groups(standing, side, TRUE),
-    function(panels) length(unique(index[panels])) > 1,
-    NA
-  )
-  if (!any(several)) return(invisible())
-  of <- c(x = "column", y = "row")[[side]]
-  abort_nelvat(
-    "argument",
-    c(
-      paste0("A marginal outside the grid is of all panels of a ", of, ", on one axis."),
-      x = paste0("The panels of a ", of, " have ", side, " axes of their own."),
-      i = paste0(
-        "Leave out `outside`, or give `range_per` for ",
-        side,
-        " as \"block\" or \"",
-        of,
-        "\"."
-      )
-    ),
-    call = NULL
-  )
-}
-
 # Areas of a diagonal have an axis of their own for what they count; they show that of
 # their row, where the row has another area to read by it.
 with_count_axes <- function(asked, layers) {

@@ -1,11 +1,11 @@
 # Columns of numbers at the right of panels, each at the tick of its category; see scene-under.R.
 
-# list(at: for each line the place of its column's right edge (its left edge for a title) after the
-# panel, in mm; wide_mm: of all columns; head_lines: of their names).
+# list(at_mm: for each line the place of its column's right edge (its left edge for a title) after
+# the panel, in mm; wide_mm: of all columns; head_lines: of their names).
 fit_number_columns <- function(lines, laid, block, house, font) {
-  at <- rep(NA_real_, nrow(lines))
+  ends_mm <- rep(NA_real_, nrow(lines))
   of_columns <- which(lines$side == "beside")
-  if (!length(of_columns)) return(list(at = at, wide_mm = 0, head_lines = 0))
+  if (!length(of_columns)) return(list(at_mm = ends_mm, wide_mm = 0, head_lines = 0))
   wide <- vapply(of_columns, width_of_column, 0, lines, laid, block, house, font)
   end <- 0
   titled <- NULL
@@ -13,11 +13,11 @@ fit_number_columns <- function(lines, laid, block, house, font) {
     of <- of_columns[lines$line[of_columns] == k]
     own_wide <- max(wide[match(of, of_columns)])
     if (lines$group[of[1]] == 0) {
-      at[of] <- end + beside_gap_mm
-      titled <- at[of[1]] + own_wide
+      ends_mm[of] <- end + beside_gap_mm
+      titled <- ends_mm[of[1]] + own_wide
     } else {
       end <- end + beside_gap_mm + own_wide
-      at[of] <- end
+      ends_mm[of] <- end
     }
     # A title may be wider than its columns.
     last <- !any(lines$line[of_columns] == k + 1 & lines$group[of_columns] > 0)
@@ -26,7 +26,7 @@ fit_number_columns <- function(lines, laid, block, house, font) {
       titled <- NULL
     }
   }
-  list(at = at, wide_mm = end, head_lines = 1L + any(lines$group[of_columns] == 0))
+  list(at_mm = ends_mm, wide_mm = end, head_lines = 1L + any(lines$group[of_columns] == 0))
 }
 
 width_of_column <- function(i, lines, laid, block, house, font) {
@@ -50,7 +50,7 @@ place_beside <- function(own, panels, house, font) {
     lapply(columns, function(i) {
       line <- under$lines[i, ]
       one_panel <- panels[panels$id == line$panel, ]
-      x <- outer_edge(own, one_panel, "y") + under$columns$at[i]
+      x <- outer_edge(own, one_panel, "y") + under$columns$at_mm[i]
       numbers <- numbers_of_line(i, own, panels, house)
       colour <- colour_of_line(line, own$block)
       put <- function(role, laid, y, across, down) {

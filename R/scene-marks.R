@@ -148,9 +148,7 @@ mark_site <- function(layer, axes, panels, house, font) {
     function(codes) values[codes]
   }
   lone <- layer$ink$settings$colour %||% house$colour$lone
-  shaded <- function(values) {
-    ramp_colours(values, layer$scales$ramp$range, layer$scales$ramp$diverging, house$ramps)
-  }
+  shaded <- function(values) shades_of(values, layer$scales$ramp, house$ramps)
   colour_of <- if (is.null(layer$scales$ramp)) looking("colour", lone) else shaded
   dash_of <- looking("dash", "solid")
   list(

@@ -8,7 +8,8 @@ fit_axes <- function(block, n_breaks, treatment, frame, before, plate, font, cal
     axis <- axes[[i]]
     length_mm <- axis_length(block, axis, frame, plate$house)
     n <- min(n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
-    fit <- fit_axis(axis, n, length_mm, treatment[i], before[[i]], plate, font)
+    wide_mm <- min(frame$x$length_mm)
+    fit <- fit_axis(axis, n, length_mm, treatment[i], before[[i]], plate, font, wide_mm)
     if (is.null(fit)) {
       abort_no_room(
         axis,
@@ -42,7 +43,7 @@ axis_length <- function(block, axis, frame, house) {
 single_lines_mm <- function(n, house, font) n * text_height_mm(1, house$type_pt$least, font)
 
 # NULL where the axis's tick text has no room in any treatment.
-fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
+fit_axis <- function(axis, n, length_mm, from, before, plate, font, wide_mm) {
   shown <- if (axis$slots) Inf else n
   known <- !is.null(before) && identical(before$range, axis$range) &&
     identical(
@@ -52,7 +53,12 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font) {
   breaks <- if (known) before$found else axis_breaks(axis, n, font, plate$house$numbers)
   to_axis <- function(values) to_unit(axis_transform(axis$transform)$forward(values), axis$range)
   unit <- to_axis(breaks$at)
-  type <- list(base = plate$house$type_pt$base, least = plate$house$type_pt$least, font = font)
+  type <- list(
+    base = plate$house$type_pt$base,
+    least = plate$house$type_pt$least,
+    font = font,
+    wide_mm = max(1, wide_mm)
+  )
   usual_depth_mm <- most_depth_mm(axis$direction, plate)
   may_thin <- if (axis$slots) FALSE else whole_steps(breaks$at, axis) %||% TRUE
   try_from <- function(from, lost, depth_most_mm = usual_depth_mm) {

@@ -26,8 +26,15 @@ treatment_costs <- c(
 )
 tick_treatments <- names(treatment_costs)
 
-# Cost of each millimetre of depth beyond one line: under a plot area, and beside it.
+# Cost of each millimetre of depth beyond one line: under a plot area, and beside it, where it
+# weighs more the narrower the plot area is.
 depth_costs <- c(x = 0.4, y = 0.1)
+depth_weights <- c(0.25, 4) # the least and the most
+
+weight_of_depth <- function(direction, depth_most_mm, wide_mm) {
+  if (direction == "x") return(1)
+  min(max(depth_most_mm / wide_mm, depth_weights[1]), depth_weights[2])
+}
 
 # What an axis can be told to do; it takes the cheapest of these.
 label_treatments <- list(
@@ -46,7 +53,8 @@ tilt_degrees <- 40
 # at_mm: positions along the axis; length_mm: of the axis; texts: measured words, one
 # a break; may_thin: numbers and times may lose every second text, names never (FALSE); of evenly
 # spaced numbers the multiples of their step that they are;
-# treatments: those to try, as numbers; type: list(base, least, font), sizes in points;
+# treatments: those to try, as numbers; type: list(base, least, font, wide_mm), sizes in points, and
+# the width of the plot area beside a y axis;
 # depth_most_mm: the room across the axis (for a y axis, the widest column of text).
 # Returns list(treatment, angle, size_pt, kept: which breaks keep their text, laid:
 # set lines of those, depth_mm: room across the axis, reach_before, reach_after: how
@@ -74,6 +82,7 @@ fit_tick_text <- function(
   font <- type$font
   try_fit <- if (direction == "x") fit_below else fit_beside
   least <- list(cost = Inf)
+  weight <- weight_of_depth(direction, depth_most_mm, type$wide_mm %||% depth_most_mm)
   # Numbers are led only where that is asked for.
   led <- grepl("leaders", tick_treatments[treatments])
   if (!isFALSE(may_thin) && !all(led)) treatments <- treatments[!led]
@@ -91,7 +100,8 @@ fit_tick_text <- function(
     )
     if (is.null(fit)) next
     line_mm <- if (direction == "x") text_height_mm(1, sizes_pt$base, font) else 0
-    cost <- treatment_costs[[treatment]] + depth_costs[[direction]] * max(0, fit$depth_mm - line_mm)
+    cost <- treatment_costs[[treatment]] +
+      weight * depth_costs[[direction]] * max(0, fit$depth_mm - line_mm)
     if (cost < least$cost) least <- list(cost = cost, fit = c(list(treatment = treatment), fit))
   }
   least$fit
@@ -263,8 +273,12 @@ fit_beside <- function(
     )
   }
   lines <- treated_lines(treatment)
-  laid <- lapply(texts[kept], set_lines, size, font, depth_most_mm, lines, treatment == "broken")
-  if (!all(vapply(laid, `[[`, NA, "fits"))) return(NULL)
+  laid <- if (treatment == "broken") {
+    lapply(texts[kept], set_lines, size, font, depth_most_mm, lines, TRUE)
+  } else {
+    narrowest_lines(texts[kept], depth_most_mm, size, font, lines)
+  }
+  if (is.null(laid) || !all(vapply(laid, `[[`, NA, "fits"))) return(NULL)
   reach <- vapply(laid, function(one) text_height_mm(one$n_lines, size, font), 0) / 2
   if (texts_touch(at_mm[kept], reach, reach, clearance = 0)) return(NULL)
   depth <- max(0, widest_mm(laid))

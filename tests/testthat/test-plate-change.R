@@ -96,7 +96,8 @@ words <- list(
       y = quote(ink_rug()),
       depth = 9,
       gap = 3,
-      axis = TRUE
+      axis = TRUE,
+      outside = TRUE
     )
   ),
   text_panel = list(

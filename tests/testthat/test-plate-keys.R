@@ -203,3 +203,41 @@ test_that("entries of a key stand in columns beside their title, no row over 120
   expect_lt(max(first - titles$x1), 4)
   expect_lt(max(labels$x1) - min(titles$x0), 120.5)
 })
+
+test_that("a logarithm on colour is a ramp of it, with ticks in the column's unit", {
+  grid <- expand.grid(hour = 0:6, pot = 1:3)
+  grid$count <- 10^grid$hour
+  grid$ratio <- 2^(grid$hour - 2)
+  ramp_of <- function(...) as_scene(plate(panel(grid, x = hour, y = pot, ...), width = 100))
+  scene <- ramp_of(colour = log10(count), ink_tiles())
+  expect_match(legend_text(scene), "Count on a logarithmic scale")
+  texts <- scene$texts[scene$texts$role == "key", ]
+  # As plain text: ten to the second, fourth and sixth.
+  expect_identical(texts$string, c("100", "102", "104", "106"))
+  # Even steps of the logarithm are even steps of the ramp: its middle is the middle shade.
+  bar <- scene$keys[is.na(scene$keys$label), ]
+  tiles <- scene$marks[[1]]$table
+  middle <- unique(tiles$fill[grid$hour == 3])
+  expect_identical(length(middle), 1L)
+  lightness <- function(colour) farver::decode_colour(colour, to = "oklab")[, 1]
+  expect_lt(abs(lightness(middle) - lightness(bar$colour[nrow(bar) / 2])), 0.02)
+  expect_identical(
+    range(
+      source_data(
+        plate(
+          panel(grid, x = hour, y = pot, colour = log10(count), ink_tiles()),
+          width = 100
+        )
+      )[[1]]$count
+    ),
+    c(1, 1e6)
+  )
+  # To both sides of one, the same way far.
+  both <- ramp_of(colour = log2(ratio), ink_tiles(diverging = TRUE))
+  expect_equal(c(both$ramps$low, both$ramps$high), c(1 / 16, 16))
+  grid$count[4] <- 0
+  expect_match(
+    legend_text(plate(panel(grid, x = hour, y = pot, colour = log10(count), ink_points()))),
+    "1 value of count not above zero, which a logarithmic scale cannot show"
+  )
+})
