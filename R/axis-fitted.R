@@ -4,6 +4,7 @@
 #   breaks, unit, minor          positions in data units; 0 to 1 along the axis; of minor ticks;
 #   treatment, angle, size_pt    how the tick text is set: see fit_tick_text();
 #   kept, laid                   which breaks keep their text, and the set text of those;
+#   heads                        slots whose names head those after them, which bear no values
 #   depth_mm, reach_before, reach_after   room across the axis, and along it;
 #   moved                        how far along the axis each text is set from its tick, in mm;
 #   found, n_breaks, lost        what the next round of the layout goes on from.
@@ -31,6 +32,7 @@ record_fields.nelvat_fitted_axis <- function(record) {
     minor = numbers,
     range = is_range,
     hidden = rlang::is_bool,
+    heads = is.numeric,
     n_breaks = is.numeric
   )
 }

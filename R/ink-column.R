@@ -79,6 +79,13 @@ interval_text <- function(estimate, low, high, digits = 2, ...) {
   ifelse(is.na(estimate) | is.na(low) | is.na(high), NA_character_, text)
 }
 
+# A row without a text is seen to have none.
+#' @export
+settled_ink.ink_column <- function(ink, variables) {
+  ink$variables$label <- changed(ink$variables$label, n_missing = 0L)
+  ink
+}
+
 #' @export
 check_ink.ink_column <- function(ink, panel, call) {
   check_needs(panel, "y", "A column of text", call)

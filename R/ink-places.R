@@ -134,7 +134,13 @@ axis_in_its_unit <- function(axis, variable, argument, call, all = list(variable
       call
     )
   }
-  if (!is.null(variable)) axis$breaks <- breaks_at_levels(axis$breaks, variable, call)
+  if (!is.null(variable)) {
+    axis$breaks <- breaks_at_levels(axis$breaks, variable, call)
+    if (!is.null(axis$heads)) {
+      heads <- in_axis_levels(new_level_places(axis$heads), variable, "heads", call)
+      axis$heads <- variable$kind$level_names[heads]
+    }
+  }
   for (field in c("range", "breaks")) {
     if (!is_places(axis[[field]])) next
     values <- in_axis_unit(axis[[field]], variable, field, call)

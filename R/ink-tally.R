@@ -288,7 +288,8 @@ under_texts.ink_tally <- function(ink, layer, group, ticks) {
 
 #' @export
 ink_traits.ink_tally <- function(ink) {
-  new_traits(shows = "colour", summarises = "groups", called = "number", behind = FALSE)
+  called <- if (is.null(ink$variables$label)) "number" else ""
+  new_traits(shows = "colour", summarises = "groups", called = called, behind = FALSE)
 }
 
 #' @export

@@ -22,6 +22,7 @@ check_category_ranges <- function(variables, axes, call) {
         call
       )
     }
+    check_heads(axes[[direction]]$heads, one, direction, call)
     if (!is.null(one)) check_axis_steps(one, direction, axes[[direction]], call)
     if (is.null(one) || !has_levels(one$kind) || !length(said)) next
     abort_nelvat(
@@ -92,4 +93,36 @@ check_axis_steps <- function(variable, direction, axis, call) {
     ),
     call
   )
+}
+
+check_heads <- function(heads, variable, direction, call) {
+  if (is.null(heads) || is.null(variable)) return(invisible())
+  if (direction == "y" && has_levels(variable$kind)) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      "`heads` is for levels on y, one under the other.",
+      x = paste0(
+        "Column \"",
+        variable$id,
+        "\" on ",
+        direction,
+        " is ",
+        kind_phrase(variable$kind),
+        "."
+      )
+    ),
+    call
+  )
+}
+
+# Rows at levels that head others: they bear no values, so none is missing there.
+rows_at_heads <- function(axis, variable) {
+  if (is.null(axis$heads)) return(integer())
+  which(variable$kind$level_names[variable$values] %in% axis$heads)
+}
+
+none_missing_at <- function(variable, rows) {
+  if (is.null(variable) || !length(rows)) return(variable)
+  changed(variable, n_missing = max(0L, variable$n_missing - sum(is.na(variable$values[rows]))))
 }

@@ -22,6 +22,7 @@ axis_of <- function(
   grid = FALSE,
   labels = NULL,
   counts = FALSE,
+  heads = NULL,
   also = NULL,
   ...
 ) {
@@ -82,6 +83,13 @@ word_rows.axis_of <- function(word) {
       says = c(
         "Write under each level how many rows stand behind its marks, as `n = 12`; where",
         "panels that share the axis differ, from the least to the most."
+      )
+    ),
+    heads = texts(
+      or_null = TRUE,
+      says = c(
+        "Levels on y that head those after them, as in the rows of a forest: their names are",
+        "bold, those headed are set in, and all begin on one line."
       )
     ),
     also = a_text(
@@ -164,7 +172,9 @@ apply_axis_of <- function(axis, asked) {
     name = if (is.null(asked$title) || !nzchar(asked$title)) axis$name else asked$title,
     range = if (turned) rev(range) else range,
     turned = turned,
-    asked = asked[c("every", "minor", "breaks", "format", "grid", "labels", "counts", "also")]
+    asked = asked[
+      c("every", "minor", "breaks", "format", "grid", "labels", "counts", "heads", "also")
+    ]
   )
 }
 

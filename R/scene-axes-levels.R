@@ -29,9 +29,26 @@ with_counted_levels <- function(axes, areas, accounts, font) {
     column <- paste0(axis$direction, "_axis")
     ids <- areas$id[areas[[column]] %in% k & areas$role != "marginal"]
     n <- level_counts(accounts, ids, axis)
-    changed(axis, slot_texts = measure_texts(paste0(axis$slot_names, "\n", n), font))
+    changed(axis, slot_texts = headed_texts(axis, font, paste0("\n", n)))
   })
 }
+
+# Tick text of levels of which some head others, where axis_of(heads = ) says so.
+with_heads <- function(axis, font) {
+  if (is.null(axis$asked$heads) || !axis$slots) return(axis)
+  changed(axis, slot_texts = headed_texts(axis, font))
+}
+
+# more: what is written after each name. Before the first head nothing is set in.
+headed_texts <- function(axis, font, more = "") {
+  heads <- axis$slot_names %in% axis$asked$heads
+  names <- ifelse(heads, paste0("**", axis$slot_names, "**"), axis$slot_names)
+  measured <- measure_texts(paste0(names, more), font)
+  headed <- !heads & cumsum(heads) > 0
+  measured[headed] <- lapply(measured[headed], set_in, head_indent_em)
+  measured
+}
+head_indent_em <- 1.2
 
 # "n = 12" for each level of an axis; "n = 10\u201312" where the areas it serves differ.
 level_counts <- function(accounts, ids, axis) {

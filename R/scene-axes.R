@@ -15,7 +15,7 @@ block_axes <- function(block, cells, layers, font) {
   matrix <- vapply(axes, function(axis) axis$role == "matrix", NA)
   axes[matrix] <- lapply(
     axes[matrix],
-    function(axis) apply_axis_of(axis, block$axes[[axis$direction]])
+    function(axis) with_heads(apply_axis_of(axis, block$axes[[axis$direction]]), font)
   )
   axes <- with_bare(axes, asked$areas, layers)
   if (block$room == "even") axes[matrix] <- even_slots(axes[matrix])

@@ -46,7 +46,7 @@ scene_rules <- function(panels, axes, own, house) {
           bottom[side]
         )
       ),
-      tick_rules(panels, axes, house),
+      tick_rules(panels, axes, own$fits, house),
       name_leaders(panels, axes, own$fits, house),
       also_rules(panels, own, house),
       list(
@@ -140,7 +140,7 @@ name_leaders <- function(panels, axes, fits, house) {
 }
 
 # Ticks of the axes each panel shows; marginals have theirs only where they bear tick text.
-tick_rules <- function(panels, axes, house) {
+tick_rules <- function(panels, axes, fits, house) {
   bottom <- panels$y + panels$h
   # Ticks point outwards, or into the plot area.
   tick <- house$space_mm$tick * if (house$ticks$side == "out") 1 else -1
@@ -159,6 +159,7 @@ tick_rules <- function(panels, axes, house) {
       y <- shown("y")
       along_x <- function(unit) panels$x[i] + unit * panels$w[i]
       along_y <- function(unit) bottom[i] - unit * panels$h[i]
+      ticks_y <- if (!is.na(y)) axes[[y]]$unit[!axes[[y]]$breaks %in% fits[[y]]$heads]
       c(
         if (!is.na(x)) {
           list(
@@ -186,9 +187,9 @@ tick_rules <- function(panels, axes, house) {
               "tick",
               panels$id[i],
               panels$x[i] - tick,
-              along_y(axes[[y]]$unit),
+              along_y(ticks_y),
               panels$x[i],
-              along_y(axes[[y]]$unit)
+              along_y(ticks_y)
             ),
             new_rule(
               "minor tick",

@@ -30,7 +30,7 @@ seen_where <- function(block, ids) {
 
 seen_number <- function(values, unit) {
   paste0(
-    number_text_each(values, 3),
+    grouped_digits(number_text_each(values, 3)),
     if (!is.null(unit) && nzchar(unit)) paste0("\u00a0", plain_text(unit))
   )
 }

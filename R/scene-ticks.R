@@ -104,6 +104,7 @@ fit_axis <- function(axis, n, length_mm, from, before, plate, font, wide_mm) {
       minor = to_axis(breaks$minor),
       range = axis$range,
       hidden = axis$hidden,
+      heads = which(axis$slot_names %in% axis$asked$heads),
       n_breaks = shown
     )
   )
@@ -294,13 +295,15 @@ place_tick_below <- function(laid, unit, panel, beyond, fit, font, moved) {
 }
 
 place_tick_beside <- function(laid, unit, panel, beyond, fit, font, moved) {
+  # Names under heads begin on one line, others end at their tick.
   place_text(
     "tick",
     laid,
-    panel$x - beyond - if (is_led(fit)) leader_mm else 0,
+    panel$x - beyond - (if (is_led(fit)) leader_mm else 0) -
+      if (length(fit$heads)) fit$depth_mm else 0,
     panel$y + (1 - unit) * panel$h - moved,
     font,
-    across = 1,
+    across = if (length(fit$heads)) 0 else 1,
     down = 0.5,
     panel = panel$id
   )

@@ -225,7 +225,7 @@ numbers_of_line <- function(i, own, panels, house) {
   layer <- block$layers[[line$layer]]
   on <- if (line$side == "beside") "y" else "x"
   fit <- own$fits[[block$panels[[paste0(on, "_axis")]][match(line$panel, block$panels$id)]]]
-  places <- if (line$group > 0) fit$kept else integer()
+  places <- if (line$group > 0) setdiff(fit$kept, match(fit$heads, fit$breaks)) else integer()
   unit <- fit$unit[places]
   list(
     at = if (on == "x") {

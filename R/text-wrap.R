@@ -113,6 +113,9 @@ set_lines <- function(
     )
   }
   em_mm <- size_pt * mm_per_pt
+  # What is set in begins further on in all its lines.
+  in_mm <- (measured$indent_em %||% 0) * em_mm
+  most_mm <- most_mm - in_mm
   n <- length(measured$unit_width)
   is_level <- (sum(measured$unit_width) + sum(measured$gap[-n])) * em_mm <= most_mm + 1e-9
   runs <- if (is_level || most_lines == 1L && !break_words) {
@@ -134,7 +137,7 @@ set_lines <- function(
     bold = runs$bold,
     italic = runs$italic,
     script = runs$script,
-    x_mm = runs$x * em_mm,
+    x_mm = in_mm + runs$x * em_mm,
     width_mm = runs$width * em_mm
   )
   widths <- if (nrow(runs) == 1L) {
@@ -147,8 +150,14 @@ set_lines <- function(
     widths_mm = widths,
     n_lines = length(widths),
     size_pt = size_pt,
-    fits = all(widths <= most_mm + 1e-9) && length(widths) <= most_lines
+    fits = all(widths <= most_mm + in_mm + 1e-9) && length(widths) <= most_lines
   )
+}
+
+# A measured text, set in by so many of its sizes.
+set_in <- function(measured, em) {
+  if (is.null(measured$parts)) return(changed(measured, indent_em = em))
+  changed(measured, parts = lapply(measured$parts, set_in, em))
 }
 
 # Parts of a text one under the other, each in as many lines as are allowed.

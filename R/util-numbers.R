@@ -47,6 +47,13 @@ interval_digits <- function(low, high) {
 
 count_text <- function(n) format(n, big.mark = ",", trim = TRUE, scientific = FALSE)
 
+# Numbers in sentences: thousands of five digits and more are parted as those of counts are.
+grouped_digits <- function(text) {
+  many <- regexpr("(?<![.0-9])[0-9]{5,}", text, perl = TRUE)
+  regmatches(text, many) <- count_text(as.numeric(regmatches(text, many)))
+  text
+}
+
 # Quantiles of type 7 (Hyndman and Fan 1996) of values that are each there n times.
 counted_quantiles <- function(values, n, shares) {
   upto <- cumsum(n)

@@ -48,6 +48,20 @@ files <- files[order(-seconds)]
 
 # Running ---------------------------------------------------------------------------
 
+# What each file would load and measure for itself is there once, before they part.
+warm_up <- function() {
+  figure <- plate(
+    panel(study("loaves"), x = rise, y = volume, colour = flour, ink_points(), ink_fit())
+  )
+  for (ending in c(".pdf", ".png")) {
+    path <- tempfile(fileext = ending)
+    save_plate(figure, path, dpi = 72)
+    unlink(path)
+  }
+  proof(figure)
+  read_figure(system.file("paper", "figure-1.yaml", package = "nelvat"))
+}
+
 run_file <- function(file) {
   began <- proc.time()[["elapsed"]]
   results <- utils::capture.output(
@@ -86,6 +100,7 @@ told_result <- function(result) {
   paste0(place, sub("expectation_", "", class(result)[1]), ": ", conditionMessage(result))
 }
 
+if (length(files) > 1) invisible(suppressMessages(suppressWarnings(warm_up())))
 ran <- parallel::mclapply(files, run_file, mc.cores = cores, mc.preschedule = FALSE)
 names(ran) <- files
 

@@ -7,8 +7,7 @@ server_programs <- function() {
 }
 
 skip_without_server <- function() {
-  wanted <- identical(Sys.getenv("CI"), "true") || identical(Sys.getenv("ALL"), "1")
-  testthat::skip_if_not(wanted, "Servers run where CI=true or ALL=1")
+  testthat::skip_if_not(at_length(), "Servers run where CI=true or ALL=1")
   testthat::skip_if_not(!is.null(server_programs()), "PostgreSQL is not installed")
   testthat::skip_if_not_installed("RPostgres")
 }

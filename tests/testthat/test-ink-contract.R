@@ -261,7 +261,7 @@ test_that("wrong inks are named by what they break", {
   withr::defer(options(kept_options))
   expect_gte(length(unlist(lapply(wrong, names))), 30)
   for (rule in names(wrong)) {
-    for (mistake in names(wrong[[rule]])) {
+    for (mistake in names(wrong[[rule]])[tries(length(wrong[[rule]]), 1)]) {
       contract <- do.call(contract_of, wrong[[rule]][[mistake]])
       broken <- contract$rule[which(!contract$holds)]
       expect_true(
@@ -305,7 +305,7 @@ test_that("built-in inks keep the contract", {
     points = ink_points(),
     tally = ink_tally()
   )
-  if (nzchar(Sys.getenv("ALL")) || identical(Sys.getenv("CI"), "true")) {
+  if (at_length()) {
     more <- c(
       "bins", "centre", "contours", "contrasts", "cumulative", "density", "dots", "ellipse", "fit",
       "hexagons", "line", "pie", "quantiles", "residuals", "ridges", "rug", "step", "strip",
@@ -350,6 +350,7 @@ test_that("built-in inks keep the contract", {
 })
 
 test_that("a package's inks stand in figure files, where it is loaded, and its own tests pass", {
+  skip_if_not(at_length(), "Packages are installed where CI=true or ALL=1")
   skip_if_not(dir.exists(example_package))
   library_path <- withr::local_tempdir()
   copied <- file.path(library_path, "source")

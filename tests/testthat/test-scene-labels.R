@@ -260,3 +260,47 @@ test_that("names move as little as they must", {
     if (all(diff(other) >= 3)) expect_gte(sum((other - at)^2), sum((best - at)^2) - 1e-9)
   }
 })
+
+test_that("levels that head others are bold, those headed are set in, all begin on one line", {
+  rows <- c("Bakery", "North", "South of the river and the old harbour", "Flour", "Rye", "Spelt")
+  effects <- codebook(
+    data.frame(
+      row = rows,
+      ratio = c(NA, 1.2, 0.9, NA, 1.4, 0.8),
+      lower = c(NA, 0.9, 0.7, NA, 1.1, 0.5),
+      upper = c(NA, 1.6, 1.2, NA, 1.8, 1.3)
+    ),
+    row = ordinal(order = rows, name = "Group")
+  )
+  forest <- function(...) {
+    panel(effects, x = ratio, y = row, ink_estimate(lower, upper, line = 1), y_axis = axis_of(...))
+  }
+  scene <- as_scene(plate(forest(heads = c("Bakery", "Flour")), width = 80, height = 60))
+  expect_null(scene_faults(scene))
+  axis <- scene$axes[[scene$panels$y_axis]]
+  names <- scene$texts[scene$texts$role == "tick" & scene$texts$x1 < scene$panels$x, ]
+  expect_identical(nrow(names), 6L)
+  head <- names$string %in% c("Bakery", "Flour")
+  expect_equal(diff(range(names$x0)), 0, tolerance = 1e-6)
+  # Heads have no tick, and nothing is missing at them.
+  expect_identical(sum(scene$rules$role == "tick" & scene$rules$x1 == scene$panels$x), 4L)
+  figure <- plate(forest(heads = c("Bakery", "Flour")), width = 80, height = 60)
+  expect_no_match(legend_text(figure), "missing")
+  expect_match(legend_text(plate(forest(), width = 80, height = 60)), "2 missing values")
+  needs_poppler()
+  path <- withr::local_tempfile(fileext = ".pdf")
+  save_plate(figure, path)
+  words <- read_pdf_words(path)$words
+  begin <- function(word) words$x0[words$word == word]
+  expect_equal(begin("Bakery"), begin("Flour"), tolerance = 0.1)
+  expect_equal(begin("North"), begin("Spelt"), tolerance = 0.1)
+  expect_gt(begin("North") - begin("Bakery"), 1)
+  # A long name goes over lines that all begin where the others do.
+  narrow <- as_scene(plate(forest(heads = c("Bakery", "Flour")), width = 60, height = 60))
+  expect_null(scene_faults(narrow))
+  expect_error(forest(heads = "Bakry"), "Bakery", class = "nelvat_error_level")
+  expect_error(
+    panel(effects, x = row, y = ratio, ink_points(), x_axis = axis_of(heads = "Flour")),
+    class = "nelvat_error_argument"
+  )
+})

@@ -197,7 +197,7 @@ damaged_document <- function(document) {
   )
 }
 
-test_that("of 120 good and 120 damaged figure files the schema says what the reader says", {
+test_that("of good and of damaged figure files the schema says what the reader says", {
   schema <- shipped_schema("figure")
   folder <- verdict_folder()
   path <- file.path(folder, "f.yaml")
@@ -214,7 +214,7 @@ test_that("of 120 good and 120 damaged figure files the schema says what the rea
     )
   }
   by_schema <- function() schema_faults(read_yaml_list(path), schema)
-  for (seed in 1:120) {
+  for (seed in tries(120, 60)) {
     set.seed(seed)
     good <- good_document()
     said <- reader(good)

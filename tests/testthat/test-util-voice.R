@@ -42,7 +42,7 @@ test_that("all code in the package's messages and sentences can be said in a fil
   skip_if(!length(sources()), "the sources are not beside the tests")
   texts <- unlist(
     lapply(sources(), function(path) {
-      found <- utils::getParseData(parse(path, keep.source = TRUE), includeText = TRUE)
+      found <- utils::getParseData(parse(path, keep.source = TRUE), includeText = NA)
       found$text[found$token == "STR_CONST" & grepl("`", found$text, fixed = TRUE)]
     })
   )
