@@ -45,7 +45,7 @@ transformed_variable <- function(inner, transform, book, argument, call) {
     abort_nelvat(
       "kind",
       c(
-        paste0("A transformed axis needs a quantity."),
+        "A transform needs a quantity.",
         x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), ".")
       ),
       call

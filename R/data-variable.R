@@ -102,13 +102,7 @@ resolve_variable <- function(quo, book, argument, call) {
     return(column_variable(column, book$columns[[column]], book$data[[column]]))
   }
   expression <- plain_logarithm(rlang::quo_get_expr(quo))
-  if (
-    argument %in% c("x", "y", "columns", "rows", "colour") && rlang::is_call(
-      expression,
-      names(axis_transforms),
-      n = 1
-    )
-  ) {
+  if (rlang::is_call(expression, transforms_of(argument), n = 1)) {
     transform <- axis_transforms[[rlang::call_name(expression)]]
     transformed <- scaled_column(expression[[2]], transform, book)
     inner <- rlang::new_quosure(transformed$column, rlang::quo_get_env(quo))
@@ -120,6 +114,12 @@ resolve_variable <- function(quo, book, argument, call) {
   settled <- settle_kind(smoothed %||% guess_kind(values), values, id, call = call)
   if (is.null(column) && is.null(smoothed)) settled$kind$name <- verbatim(id)
   column_variable(id, settled$kind, settled$values)
+}
+
+# The calls that transform what an argument shows; shades of a ramp have no direction.
+transforms_of <- function(argument) {
+  if (argument %in% c("x", "y", "columns", "rows")) return(names(axis_transforms))
+  if (argument == "colour") setdiff(names(axis_transforms), "reverse") else character()
 }
 
 # A quantity that is smoothed where it is used is one of the same unit: "Core, running mean of 15".

@@ -260,7 +260,7 @@ test_that("wrong inks are named by what they break", {
   kept_options <- options()
   withr::defer(options(kept_options))
   expect_gte(length(unlist(lapply(wrong, names))), 30)
-  for (rule in names(wrong)) {
+  for (rule in names(wrong)[tries(length(wrong), 6)]) {
     for (mistake in names(wrong[[rule]])[tries(length(wrong[[rule]]), 1)]) {
       contract <- do.call(contract_of, wrong[[rule]][[mistake]])
       broken <- contract$rule[which(!contract$holds)]

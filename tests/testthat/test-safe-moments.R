@@ -84,7 +84,7 @@ test_that("records of any form stop nothing", {
 test_that("a lock without a process that lives is taken over at once", {
   folder <- folder_within(list(a.csv = plain_csv, one.yaml = figure_lines("save: one.pdf")))
   lock <- file.path(folder, ".nelvat", "lock")
-  for (pid in list(NULL, "", "not a number", "-1", "0", "99999999", "3.5e300")) {
+  for (pid in list(NULL, "not a number", "99999999", "", "-1", "0", "3.5e300")[tries(7, 3)]) {
     unlink(c(lock, file.path(folder, "one.pdf")), recursive = TRUE)
     dir.create(lock, recursive = TRUE)
     if (!is.null(pid)) writeLines(pid, file.path(lock, "pid"))
