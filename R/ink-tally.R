@@ -174,7 +174,7 @@ train_ink.ink_tally <- function(ink, layer) {
     shows = if (is.null(told)) {
       tally_words(ink$of, scale, variable)
     } else {
-      paste0("the ", said_name(told, with_unit = TRUE), " of each")
+      paste0("\"", said_name(told, with_unit = TRUE), "\" of each")
     }
   )
 }

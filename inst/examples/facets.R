@@ -75,6 +75,21 @@ plates <- list(
     width = "double",
     height = 130
   ),
+  # Each row and column of panels as a whole, outside the grid.
+  edges = plate(
+    marginals(
+      facets(
+        panel(study("loaves"), x = rise, y = moisture, ink_points()),
+        across = flour,
+        down = hydration
+      ),
+      x = ink_histogram(),
+      y = ink_box(),
+      outside = TRUE
+    ),
+    width = "double",
+    height = 120
+  ),
   # 24 long-named levels.
   dishes = plate(
     facets(

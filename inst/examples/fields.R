@@ -112,7 +112,13 @@ molecular <- list(
 )
 
 trial <- list(
-  panel(trials, x = log10(ratio), y = bakery, ink_estimate(lower, upper, line = 1)),
+  panel(
+    trials,
+    x = log10(ratio),
+    y = bakery,
+    ink_estimate(lower, upper, line = 1),
+    ink_tally(text = loaves)
+  ),
   panel(
     cultures,
     x = hour,

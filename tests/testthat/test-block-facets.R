@@ -347,8 +347,9 @@ test_that("the example grids are drawn from the file as from the calls, their PD
     scene <- suppressWarnings(as_scene(by_call))
     expect_identical(suppressWarnings(as_scene(read_figure(path)$plate)), scene, label = name)
     expect_identical(scene_faults(scene), NULL, label = paste("what is wrong with", name))
-    expect_lt(diff(range(scene$panels$w)), 0.01)
-    expect_lt(diff(range(scene$panels$h)), 0.01)
+    grid <- scene$panels[scene$panels$role == "panel", ]
+    expect_lt(diff(range(grid$w)), 0.01)
+    expect_lt(diff(range(grid$h)), 0.01)
     expect_lte(scene$layout$rounds, 4)
     out <- file.path(folder, paste0(name, ".pdf"))
     suppressWarnings(save_plate(by_call, out))

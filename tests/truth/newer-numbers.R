@@ -55,7 +55,7 @@ truth_numbers <- list(
         close <- length(said) == length(wanted) &&
           all(abs(sort(said) - sort(wanted)) <= 0.006 * abs(sort(wanted)) + 1e-9)
         holds(verdict, close, "numbers beside the axis are others")
-        scene <- as_scene(plate)
+        scene <- nelvat::as_scene(plate)
         for (id in unique(under$panel)) {
           area <- scene$panels[scene$panels$id == id, ]
           here <- under[under$panel == id, ]
