@@ -12,6 +12,35 @@ parts_slots <- function(layer, table, on_slots) {
   anyDuplicated(slots[c("panel", "x")]) > 0
 }
 
+# Does another ink of the panel part its slots by the panel's colours? Then lines and points stand
+# where its marks do.
+parts_with <- function(ink, others) {
+  of_panel <- function(one) is.null(one$variables$colour) && is.null(one$settings$colour)
+  parting <- vapply(others, function(one) ink_traits(one)$side_by_side && of_panel(one), NA)
+  changed(ink, in_slots = any(parting) && of_panel(ink))
+}
+
+# How far from the middle of its slot each row stands, in slots: list(x, y). table: panel, x, y and
+# colour of each.
+aside_in_slots <- function(ink, layer, table) {
+  none <- list(x = rep(0, nrow(table)), y = rep(0, nrow(table)))
+  lying <- lies(layer)
+  on_slots <- if (lying) layer$y else layer$x
+  if (!isTRUE(ink$in_slots) || !is_category(layer$colour)) return(none)
+  if (is.null(on_slots) || !has_levels(on_slots$kind)) return(none)
+  if (!parts_slots(layer, exchange_axes(table, lying), on_slots)) return(none)
+  places <- bar_places(table$colour, length(layer$colour$kind$levels))
+  middle <- (places$from + places$to) / 2
+  none[[if (lying) "y" else "x"]] <- replace(middle, is.na(middle), 0)
+  none
+}
+
+# Where rows with `aside_x` and `aside_y` stand in their panels.
+aside_unit <- function(table, site, direction) {
+  aside <- table[[paste0("aside_", direction)]] * site$together
+  site$unit(table[[direction]] + aside, table$panel, direction)
+}
+
 # Where marks stand within their slot: side by side, one place a colour, whether or not the colour
 # is there, so that it stands in the same place in every slot. Places are those of all inks, `share`
 # is what an ink fills of the slot.

@@ -323,6 +323,7 @@ ink_traits.ink_bars <- function(ink) {
     "colour",
     if (identical(ink$centre, "count") || ink$arrange == "share") "counts" else "groups",
     on_zero = TRUE,
+    side_by_side = ink$arrange == "side",
     called = "bar"
   )
 }

@@ -313,7 +313,9 @@ box_outlines <- function(panel, x0, x1, y, colour, notch, weight_pt, fill) {
 question_of.ink_box <- function(ink) "classes"
 
 #' @export
-ink_traits.ink_box <- function(ink) new_traits("swatch", "colour", "spread", called = "box")
+ink_traits.ink_box <- function(ink) {
+  new_traits("swatch", "colour", "spread", side_by_side = TRUE, called = "box")
+}
 
 #' @export
 marks_named.ink_box <- function(ink) "boxes"

@@ -233,7 +233,9 @@ question_of.ink_centre <- function(ink) {
 }
 
 #' @export
-ink_traits.ink_centre <- function(ink) new_traits("symbol", "colour", "groups", called = "symbol")
+ink_traits.ink_centre <- function(ink) {
+  new_traits("symbol", "colour", "groups", side_by_side = TRUE, called = "symbol")
+}
 
 #' @export
 marks_named.ink_centre <- function(ink) "symbols"

@@ -184,7 +184,9 @@ swarm_dots <- function(dots, y_mm, slot_mm, size, least) {
 }
 
 #' @export
-ink_traits.ink_dots <- function(ink) new_traits("symbol", c("colour", "ramp"))
+ink_traits.ink_dots <- function(ink) {
+  new_traits("symbol", c("colour", "ramp"), side_by_side = TRUE)
+}
 
 #' @export
 supplied_axis.ink_dots <- function(ink, direction, variables) lone_slot()

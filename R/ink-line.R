@@ -112,6 +112,9 @@ said_on_axis.ink_line <- function(ink, direction) {
 }
 
 #' @export
+beside_inks.ink_line <- function(ink, others) parts_with(ink, others)
+
+#' @export
 train_ink.ink_line <- function(ink, layer) {
   table <- layer$table
   has_x <- complete_rows(
@@ -136,7 +139,7 @@ train_ink.ink_line <- function(ink, layer) {
   findings <- if (!is.null(ink$centre)) {
     new_findings(
       changed(table_rows(series$rows, lines$series), x = lines$x),
-      "mean",
+      ink$centre,
       lines$n,
       centre = lines$y,
       lower = lines$lower,
@@ -150,6 +153,8 @@ train_ink.ink_line <- function(ink, layer) {
   upright <- along == "y"
   lines <- exchange_axes(with_gaps(exchange_axes(lines, upright), step), upright)
   lines$y <- lines$y + (lines$order - 1) * ink$stagger
+  lines$colour <- series$rows$colour[lines$series] %||% rep(NA_integer_, nrow(lines))
+  lines[c("aside_x", "aside_y")] <- aside_in_slots(ink, layer, lines)
   # What a band reaches beyond the axis's domain asks for no room.
   showable <- axis_transform(layer$y$transform)$holds
   low <- ifelse(!is.na(lines$lower) & showable(lines$lower), lines$lower, lines$y)
@@ -196,8 +201,8 @@ train_ink.ink_line <- function(ink, layer) {
 place_ink.ink_line <- function(ink, trained, site) {
   lines <- trained$table
   looks <- series_looks(trained$series, site)
-  x <- site$unit(lines$x, lines$panel, "x")
-  y <- site$unit(lines$y, lines$panel, "y")
+  x <- aside_unit(lines, site, "x")
+  y <- aside_unit(lines, site, "y")
   colour <- looks$colour[lines$series]
   gap <- is.na(y)
   stretch <- cumsum(
@@ -299,7 +304,7 @@ ink_traits.ink_line <- function(ink) {
     c("line", if (ink$markers) "symbol"),
     c("colour", "dash", "shape"),
     if (is.null(ink$centre)) "values" else "groups",
-    called = "mean"
+    called = ink$centre %||% "mean"
   )
 }
 

@@ -60,9 +60,13 @@ check_ink.ink_points <- function(ink, panel, call) {
 }
 
 #' @export
+beside_inks.ink_points <- function(ink, others) parts_with(ink, others)
+
+#' @export
 train_ink.ink_points <- function(ink, layer) {
   complete <- complete_rows(layer$table, c("x", "y", "colour", "shape", "size"))
   points <- table_rows(layer$table, complete)
+  points[c("aside_x", "aside_y")] <- aside_in_slots(ink, layer, points)
   check_none_below(points$size, layer$size)
   list(
     table = points,
@@ -111,8 +115,8 @@ place_ink.ink_points <- function(ink, trained, site) {
   opacity <- ink$opacity %||% if (see_through) bubble_opacity else 1
   table <- new_table(
     panel = points$panel,
-    x = site$unit(points$x, points$panel, "x"),
-    y = site$unit(points$y, points$panel, "y"),
+    x = aside_unit(points, site, "x"),
+    y = aside_unit(points, site, "y"),
     colour = site$colour_of(points$colour, nrow(points)),
     opacity = opacity,
     shape = if (is.null(points$shape)) {

@@ -19,6 +19,7 @@
 #   as_is        is it of the data as they are, whatever transforms their axes have?
 #   parts_rows   do its findings part the rows used, each row in one?
 #   called       what one mark is called, as in "n = 12 a bar"; "" where no n is said of them
+#   side_by_side do its marks of several colours stand beside each other in one slot of an axis?
 #   own_strip    in a margin, does it stand by itself, as deep as its `depth` says?
 
 new_traits <- function(
@@ -37,6 +38,7 @@ new_traits <- function(
   parts_rows = computed,
   called = "level",
   text_at = NULL,
+  side_by_side = FALSE,
   own_strip = FALSE
 ) {
   traits <- list(
@@ -55,6 +57,7 @@ new_traits <- function(
     parts_rows = parts_rows,
     called = called,
     text_at = text_at,
+    side_by_side = side_by_side,
     own_strip = own_strip
   )
   # Asked for again and again, they are checked once.
@@ -79,6 +82,7 @@ new_traits <- function(
       parts_rows = rlang::is_bool,
       called = rlang::is_string,
       text_at = is_or_null(is.numeric),
+      side_by_side = rlang::is_bool,
       own_strip = rlang::is_bool
     )
   )

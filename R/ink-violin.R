@@ -234,7 +234,9 @@ place_ink.ink_violin <- function(ink, trained, site) {
 question_of.ink_violin <- function(ink) question_of_density(ink)
 
 #' @export
-ink_traits.ink_violin <- function(ink) new_traits("swatch", "colour", "spread", called = "shape")
+ink_traits.ink_violin <- function(ink) {
+  new_traits("swatch", "colour", "spread", side_by_side = TRUE, called = "shape")
+}
 
 #' @export
 supplied_axis.ink_violin <- function(ink, direction, variables) lone_slot()

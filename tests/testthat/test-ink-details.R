@@ -412,3 +412,39 @@ test_that("rules count what lies beyond them, and write it where no mark stands"
     class = "nelvat_error_kind"
   )
 })
+
+test_that("lines and points stand where marks of their colour stand in the slot", {
+  loaves <- study("loaves")
+  marks_of <- function(..., width = 150) {
+    as_scene(
+      plate(panel(loaves, ..., x = flour, y = rise, colour = hydration), width = width)
+    )$marks
+  }
+  middle <- function(bars) (bars$x0 + bars$x1) / 2
+  of <- function(marks, type) Find(function(layer) layer$primitive == type, marks)$table
+  marks <- marks_of(ink_bars(), ink_points())
+  bars <- of(marks, "rects")
+  points <- of(marks, "points")
+  expect_setequal(round(points$x, 9), round(middle(bars), 9))
+  # Each in the bar of its own colour.
+  own <- vapply(
+    seq_len(nrow(points)),
+    function(i) bars$fill[which.min(abs(middle(bars) - points$x[i]))] == points$colour[i],
+    NA
+  )
+  expect_true(all(own))
+  marks <- marks_of(ink_line(centre = "mean", band = "none"), ink_centre())
+  expect_setequal(round(of(marks, "lines")$x, 9), round(of(marks, "points")$x, 9))
+  # Without marks side by side all stand at the tick.
+  alone <- of(marks_of(ink_line(centre = "mean", band = "none")), "lines")
+  expect_identical(length(unique(round(alone$x, 9))), 4L)
+  lying <- as_scene(
+    plate(
+      panel(loaves, x = rise, y = flour, colour = hydration, ink_points(), ink_box()),
+      width = 150
+    )
+  )$marks
+  expect_identical(length(unique(round(of(lying, "points")$y, 9))), 12L)
+  median_line <- plate(panel(loaves, x = flour, y = rise, ink_line(centre = "median")), width = 86)
+  expect_match(legend_text(median_line), "a median")
+})
