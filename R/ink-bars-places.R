@@ -17,7 +17,21 @@ parts_slots <- function(layer, table, on_slots) {
 parts_with <- function(ink, others) {
   of_panel <- function(one) is.null(one$variables$colour) && is.null(one$settings$colour)
   parting <- vapply(others, function(one) ink_traits(one)$side_by_side && of_panel(one), NA)
-  changed(ink, in_slots = any(parting) && of_panel(ink))
+  changed(ink, in_slots = any(parting) && of_panel(ink), over_bars = lies_over_bars(others))
+}
+
+# Symbols over bars of their own colour have an edge, so that they are seen.
+lies_over_bars <- function(others) {
+  any(
+    vapply(
+      others,
+      function(one) {
+        traits <- ink_traits(one)
+        traits$on_zero && "swatch" %in% traits$mark
+      },
+      NA
+    )
+  )
 }
 
 # How far from the middle of its slot each row stands, in slots: list(x, y). table: panel, x, y and

@@ -87,6 +87,9 @@ word_rows.ink_swarm <- function(word) {
 check_ink.ink_dots <- function(ink, panel, call) check_category_quantity(panel, "Dots", call)
 
 #' @export
+beside_inks.ink_dots <- function(ink, others) changed(ink, over_bars = lies_over_bars(others))
+
+#' @export
 train_ink.ink_dots <- function(ink, layer) {
   slots <- slot_groups(layer, share = 0.86)
   rows_used <- which(!is.na(slots$at))
@@ -110,7 +113,10 @@ train_ink.ink_dots <- function(ink, layer) {
 place_ink.ink_dots <- function(ink, trained, site) {
   dots <- trained$table
   unit_at <- lying_unit(site, trained$lying, dots$panel)
-  ends <- drawn_ends(dots, trained$lying, site)
+  # Strewn dots are no wider apart than the bar or box that they are of; a swarm takes what it
+  # needs.
+  strewn <- !inherits(ink, "ink_swarm") && !ink$side %in% c("before", "after")
+  ends <- drawn_ends(dots, trained$lying, site, whole = strewn)
   x0 <- ends$x0
   x1 <- ends$x1
   half <- (x1 - x0) / 2
@@ -128,24 +134,18 @@ place_ink.ink_dots <- function(ink, trained, site) {
   } else if (ink$spread == "jitter") {
     middle <- middle + with_seed(ink$seed, stats::runif(nrow(dots), -0.5, 0.5)) * (x1 - x0) * 0.8
   }
-  list(
-    new_marks(
-      "points",
-      exchange_axes(
-        new_table(
-          panel = dots$panel,
-          x = middle,
-          y = y,
-          colour = site$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)),
-          opacity = ink$opacity,
-          shape = "disc",
-          size_mm = size,
-          .rows = nrow(dots)
-        ),
-        trained$lying
-      )
-    )
+  table <- new_table(
+    panel = dots$panel,
+    x = middle,
+    y = y,
+    colour = site$colour_of(if (all(is.na(dots$colour))) NULL else dots$colour, nrow(dots)),
+    opacity = ink$opacity,
+    shape = "disc",
+    size_mm = size,
+    .rows = nrow(dots)
   )
+  if (isTRUE(ink$over_bars)) table$edge <- site$house$colour$paper
+  list(new_marks("points", exchange_axes(table, trained$lying)))
 }
 
 # Offsets of dots that do not overlap, all of one size: the greatest, from `size` down,

@@ -201,6 +201,9 @@ train_ink.ink_line <- function(ink, layer) {
 place_ink.ink_line <- function(ink, trained, site) {
   lines <- trained$table
   looks <- series_looks(trained$series, site)
+  # On bars of the one colour of all marks lines would not be seen.
+  alike <- is.null(ink$settings$colour) && all(is.na(trained$series$colour))
+  if (isTRUE(ink$over_bars) && alike) looks$colour[] <- site$house$colour$text
   x <- aside_unit(lines, site, "x")
   y <- aside_unit(lines, site, "y")
   colour <- looks$colour[lines$series]

@@ -448,3 +448,22 @@ test_that("lines and points stand where marks of their colour stand in the slot"
   median_line <- plate(panel(loaves, x = flour, y = rise, ink_line(centre = "median")), width = 86)
   expect_match(legend_text(median_line), "a median")
 })
+
+test_that("dots and lines of single values are seen on bars of their colour", {
+  loaves <- study("loaves")
+  drawn <- function(...) {
+    figure <- plate(panel(loaves, x = flour, y = rise, group = bakery, ...), width = 100)
+    suppressWarnings(as_scene(figure))$marks
+  }
+  of <- function(marks, type) Find(function(layer) layer$primitive == type, marks)$table
+  dots <- drawn(ink_bars(), ink_dots())
+  expect_identical(unique(of(dots, "points")$edge), "#FFFFFF")
+  expect_null(of(drawn(ink_box(), ink_dots()), "points")$edge)
+  lines <- of(drawn(ink_bars(), ink_line(centre = "mean", band = "none")), "lines")
+  bars <- of(dots, "rects")
+  expect_false(any(lines$colour %in% bars$fill))
+  # Dots are strewn no wider than their bar.
+  middle <- (bars$x0 + bars$x1) / 2
+  off <- vapply(of(dots, "points")$x, function(x) min(abs(x - middle)), 0)
+  expect_lte(max(off), max(bars$x1 - bars$x0) / 2 + 1e-9)
+})
