@@ -112,7 +112,9 @@ resolve_variable <- function(quo, book, argument, call) {
   values <- evaluate_column(quo, book, argument, call)
   smoothed <- smoothed_kind(expression, book)
   settled <- settle_kind(smoothed %||% guess_kind(values), values, id, call = call)
-  if (is.null(column) && is.null(smoothed)) settled$kind$name <- verbatim(id)
+  if (is.null(column) && is.null(smoothed)) {
+    settled$kind$name <- negative_logarithm(expression, book) %||% verbatim(id)
+  }
   column_variable(id, settled$kind, settled$values)
 }
 
@@ -121,6 +123,18 @@ transforms_of <- function(argument) {
   if (argument %in% c("x", "y", "columns", "rows")) return(names(axis_transforms))
   if (argument == "colour") setdiff(names(axis_transforms), "reverse") else character()
 }
+
+# "-log10(p)" as it is printed, such as on the axis of P values.
+negative_logarithm <- function(expression, book) {
+  inner <- if (rlang::is_call(expression, "-", n = 1)) expression[[2]]
+  if (!rlang::is_call(inner, names(printed_logarithms), n = 1) || !is.name(inner[[2]])) return(NULL)
+  column <- as.character(inner[[2]])
+  kind <- book$columns[[column]]
+  if (is.null(kind)) return(NULL)
+  name <- name_in_sentence(kind$name, column)
+  paste0("\u2212", printed_logarithms[[rlang::call_name(inner)]], "(", name, ")")
+}
+printed_logarithms <- c(log10 = "log~10~", log2 = "log~2~", log = "ln")
 
 # A quantity that is smoothed where it is used is one of the same unit: "Core, running mean of 15".
 smoothed_kind <- function(expression, book) {

@@ -198,10 +198,13 @@ abort_no_room <- function(axis, n, length_mm, plate, font, call, label) {
         }
       ),
       i = if (too_many) {
-        c(
-          x = "Make the plate wider, put fewer panels in a row, or put this variable on `y`.",
-          y = "Make the plate higher, or put fewer panels under each other."
-        )[[axis$direction]]
+        paste(
+          c(
+            x = "Make the plate wider, put fewer panels in a row, or put this variable on `y`.",
+            y = "Make the plate higher, or put fewer panels under each other."
+          )[[axis$direction]],
+          if (axis$slots) "Or name some of its levels only: `axis_of(breaks = )`."
+        )
       } else {
         c(
           x = paste0(

@@ -54,3 +54,14 @@ test_that("logarithmic axes show 2 and 5 over two decades, else every decade wit
   expect_true(all(c(0.5, 1, 2) %in% ticks(c(0.4, 1, 2.6), 30)))
   expect_equal(ticks(10^(0:6), 60), 10^(0:6))
 })
+
+test_that("the negative logarithm of a column is printed as one", {
+  tested <- data.frame(change = 1:9, p = 10^-(1:9 / 2))
+  scene <- as_scene(plate(panel(tested, x = change, y = -log10(p), ink_points()), width = 60))
+  axis <- scene$axes[[scene$panels$y_axis]]
+  expect_identical(axis$title, "\u2212log\u2081\u2080(p)")
+  expect_match(legend_text(scene), "^\u2212log\u2081\u2080\\(p\\) against change")
+  named <- codebook(tested, p = quantity("*P* value"))
+  axis <- as_scene(plate(panel(named, x = change, y = -log(p), ink_points()), width = 60))$axes[[2]]
+  expect_identical(axis$title, "\u2212ln(P value)")
+})
