@@ -7,7 +7,8 @@ lies <- function(layer) !is.null(layer$y) && has_levels(layer$y$kind) && !(has_l
 # or follows it, parts nothing.
 parts_slots <- function(layer, table, on_slots) {
   if (is.null(layer$colour) || layer$colour$id == on_slots$id) return(FALSE)
-  known <- complete_rows(table, c("x", "colour"))
+  # Rows that no mark is of part nothing; what is counted has no y.
+  known <- complete_rows(table, c("x", if (!all(is.na(table$y))) "y", "colour"))
   slots <- unique(table_rows(table[c("panel", "x", "colour")], known))
   anyDuplicated(slots[c("panel", "x")]) > 0
 }

@@ -271,8 +271,13 @@ judge_fits <- function(verdict, part, where, fits, marks) {
 
 judge_contrasts <- function(verdict, part, where, told, rows) {
   told <- told[told$show != "overall", ]
-  # Colours of one level part nothing: then the categories are compared.
-  parted <- !is.null(part$colour) && length(unique(drawn_rows(part)[[part$colour]])) > 1
+  # Colours that are one at each level of the axis part nothing: then the categories are compared.
+  drawn <- drawn_rows(part)
+  slot <- do.call(paste, c(unname(drawn[c("flour", part$split)]), sep = "\r"))
+  colours <- if (!is.null(part$colour)) {
+    tapply(drawn[[part$colour]], slot, function(all) length(unique(all)))
+  }
+  parted <- any(colours > 1)
   scale <- forward_of[[part$scale]]
   families <- if (parted) split(rows, rows$flour) else list(rows)
   column <- if (parted) "bakery" else "flour"
@@ -283,7 +288,7 @@ judge_contrasts <- function(verdict, part, where, told, rows) {
       # The panel's own order says which of two comes first.
       if (column == "flour" && !is.null(part$order)) codes <- eval(part$order)$flour
       # A test needs two values a group.
-    codes <- codes[codes %in% names(which(table(family[[column]]) > 1))]
+      codes <- codes[codes %in% names(which(table(family[[column]]) > 1))]
       if (length(codes) < 2) return(NULL)
       do.call(
         rbind,

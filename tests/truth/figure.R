@@ -246,7 +246,10 @@ judge_legend <- function(verdict, part, i, text, whole, areas) {
       vapply(
         split(rows, if (is.null(part$colour)) rep(1, nrow(rows)) else rows$flour),
         function(own) {
-          sum(table(own[[if (is.null(part$colour)) "flour" else "bakery"]]) > 1) > 1
+          group <- own[[if (is.null(part$colour)) "flour" else "bakery"]]
+          # Of groups that are each one value over there is no test.
+          varied <- any(tapply(own$value, group, function(all) length(unique(all)) > 1))
+          varied && sum(table(group) > 1) > 1
         },
         NA
       )

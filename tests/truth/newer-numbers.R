@@ -47,7 +47,7 @@ truth_numbers <- list(
         }
         texts <- texts_of(plate)
         under <- texts[texts$role == "under", ]
-        none <- under$string %in% "\u2013" | grepl("^[\u22120.]+$", under$string)
+        none <- under$string %in% "\u2013" | grepl("^\u2212?[0.]+( |$)", under$string)
         written <- under[!none, ]
         wanted <- as.numeric(if (of == "n") told$n else told[[names(numbers)[1]]])
         wanted <- wanted[!is.na(wanted) & abs(wanted) > 1e-9]

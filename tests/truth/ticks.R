@@ -53,14 +53,15 @@ judge_ticks <- function(verdict, scene) {
   areas <- scene$panels[scene$panels$role %in% c("panel", "zoom", "inset"), ]
   for (direction in c("x", "y")) {
     middle <- if (direction == "x") (texts$x0 + texts$x1) / 2 else (texts$y0 + texts$y1) / 2
-    of_direction <- function(id) {
+    of_direction <- function(id, level = TRUE) {
       area <- areas[areas$id == id, ]
       which(
-        texts$panel == id & abs(texts$angle) < 1 &
+        texts$panel == id & (!level | abs(texts$angle) < 1) &
           if (direction == "x") texts$y0 > area$y + area$h else texts$x1 < area$x
       )
     }
-    bears <- vapply(areas$id, function(id) length(of_direction(id)) > 0, NA)
+    # What is tilted is not read, but it is there.
+    bears <- vapply(areas$id, function(id) length(of_direction(id, FALSE)) > 0, NA)
     for (i in seq_len(nrow(areas))) {
       area <- areas[i, ]
       axis <- scene$axes[[area[[paste0(direction, "_axis")]]]]
