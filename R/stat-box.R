@@ -85,6 +85,10 @@ box_columns <- function(q, ends, n) {
 whisker_ends <- function(v, q, whiskers) {
   if (identical(whiskers, "range")) return(range(v))
   if (length(whiskers) == 2) return(stats::quantile(v, whiskers, names = FALSE, type = 7))
-  reach <- whiskers * (q[3] - q[1])
+  reach <- reach_of_whiskers(q, whiskers)
   range(v[v >= q[1] - reach & v <= q[3] + reach])
 }
+
+# How far whiskers reach beyond the quartiles. A value at their end is within it, whichever unit its
+# last binary digit is rounded in.
+reach_of_whiskers <- function(q, whiskers) (whiskers + 1e-9) * (q[3] - q[1])

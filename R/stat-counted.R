@@ -52,7 +52,7 @@ counted_box <- function(counted, whiskers) {
   } else if (length(whiskers) == 2) {
     quantiles_of_counted(counted, whiskers)
   } else {
-    reach <- whiskers * (q[3] - q[1])
+    reach <- reach_of_whiskers(q, whiskers)
     ranks <- c(
       counted_below(counted, q[1] - reach),
       counted_below(counted, q[3] + reach, or_at = TRUE) - 1

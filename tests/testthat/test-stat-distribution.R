@@ -116,3 +116,12 @@ test_that("two samples are compared as they are", {
     rep(1.1, nrow(points))
   )
 })
+
+test_that("a value at the end of a whisker is within it, in whichever unit", {
+  kilograms <- c(8, 9, 9, 13, 17, 17, 18, 18, 18, 18, 26, 27) / 1000
+  for (times in c(1, 1000, 1e-3, 1 / 3)) {
+    box <- nelvat:::box_summary(kilograms * times, rep(1L, 12))
+    expect_equal(box$boxes$high, 0.027 * times)
+    expect_identical(box$beyond, 0L)
+  }
+})

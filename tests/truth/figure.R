@@ -254,7 +254,8 @@ judge_legend <- function(verdict, part, i, text, whole, areas) {
         NA
       )
     )
-    if (tested) holds(verdict, grepl(name, plain), where, "lacks its test")
+    said_in <- paste(plain, gsub("\\\\", "", whole))
+    if (tested) holds(verdict, grepl(name, said_in), where, "lacks its test")
   }
 }
 
