@@ -224,7 +224,10 @@ numbers_of_line <- function(i, own, panels, house) {
   one_panel <- panels[panels$id == line$panel, ]
   layer <- block$layers[[line$layer]]
   on <- if (line$side == "beside") "y" else "x"
-  fit <- own$fits[[block$panels[[paste0(on, "_axis")]][match(line$panel, block$panels$id)]]]
+  k <- block$panels[[paste0(on, "_axis")]][match(line$panel, block$panels$id)]
+  fit <- own$fits[[k]]
+  # An axis of some levels only has other slots than they have codes.
+  levels <- block$axes[[k]]$slot_levels
   places <- if (line$group > 0) setdiff(fit$kept, match(fit$heads, fit$breaks)) else integer()
   unit <- fit$unit[places]
   list(
@@ -235,7 +238,13 @@ numbers_of_line <- function(i, own, panels, house) {
     },
     size_pt = min(house$type_pt$base, fit$size_pt),
     texts = if (length(places)) {
-      texts <- under_texts(layer$ink, layer, line$group, fit$breaks[places])
+      breaks <- fit$breaks[places]
+      texts <- under_texts(
+        layer$ink,
+        layer,
+        line$group,
+        if (length(levels)) levels[breaks] else breaks
+      )
       house_numbers(texts, house$numbers)
     }
   )

@@ -157,3 +157,19 @@ test_that("a column is written where it says one thing, with the house's decimal
     class = "nelvat_error_kind"
   )
 })
+
+test_that("numbers are those of their levels where panels have some levels only", {
+  few <- data.frame(
+    group = c("p", "p", "p", "q", "q", "q", "q"),
+    kind = c("a", "b", "b", "b", "c", "c", "c"),
+    value = c(1, 2, 3, 4, 10, 11, 12)
+  )
+  numbers <- function(design, ...) {
+    scene <- as_scene(plate(facets(design, across = group, range_per = c(...)), width = 120))
+    scene$texts$string[scene$texts$role == "under"]
+  }
+  upright <- panel(few, x = kind, y = value, ink_points(), ink_tally())
+  expect_identical(numbers(upright, x = "panel"), c("1", "2", "1", "3"))
+  lying <- panel(few, x = value, y = kind, ink_points(), ink_tally("mean", digits = 2))
+  expect_setequal(numbers(lying, y = "panel"), c("1.0", "2.5", "4.0", "11.0"))
+})
