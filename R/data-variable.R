@@ -124,18 +124,6 @@ transforms_of <- function(argument) {
   if (argument == "colour") setdiff(names(axis_transforms), "reverse") else character()
 }
 
-# "-log10(p)" as it is printed, such as on the axis of P values.
-negative_logarithm <- function(expression, book) {
-  inner <- if (rlang::is_call(expression, "-", n = 1)) expression[[2]]
-  if (!rlang::is_call(inner, names(printed_logarithms), n = 1) || !is.name(inner[[2]])) return(NULL)
-  column <- as.character(inner[[2]])
-  kind <- book$columns[[column]]
-  if (is.null(kind)) return(NULL)
-  name <- name_in_sentence(kind$name, column)
-  paste0("\u2212", printed_logarithms[[rlang::call_name(inner)]], "(", name, ")")
-}
-printed_logarithms <- c(log10 = "log~10~", log2 = "log~2~", log = "ln")
-
 # A quantity that is smoothed where it is used is one of the same unit: "Core, running mean of 15".
 smoothed_kind <- function(expression, book) {
   if (!rlang::is_call(expression, names(smoothed_names)) || length(expression) < 2) return(NULL)

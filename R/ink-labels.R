@@ -78,10 +78,14 @@ check_ink.ink_labels <- function(ink, panel, call) {
 }
 
 #' @export
+beside_inks.ink_labels <- function(ink, others) parts_with(ink, others)
+
+#' @export
 train_ink.ink_labels <- function(ink, layer) {
   table <- layer$table
   variable <- ink$variables$label
   table$string <- label_strings(variable, table$label)
+  table[c("aside_x", "aside_y")] <- aside_in_slots(ink, layer, table)
   complete <- complete_rows(table, c("x", "y", "label"))
   drawn_points <- table_rows(table, complete_rows(table, c("x", "y")))
   chosen <- chosen_labels(ink, table, complete)
@@ -92,6 +96,8 @@ train_ink.ink_labels <- function(ink, layer) {
       panel = drawn_points$panel,
       x = drawn_points$x,
       y = drawn_points$y,
+      aside_x = drawn_points$aside_x,
+      aside_y = drawn_points$aside_y,
       .rows = nrow(drawn_points)
     ),
     extent = extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
@@ -137,14 +143,14 @@ led_mm <- 2 # from a point to its label, from which a line joins them
 place_ink.ink_labels <- function(ink, trained, site) {
   points <- trained$table
   size <- ink$size %||% site$house$type_pt$least
-  x <- site$unit(points$x, points$panel, "x")
-  y <- site$unit(points$y, points$panel, "y")
+  x <- aside_unit(points, site, "x")
+  y <- aside_unit(points, site, "y")
   wide <- site$panel_w(points$panel)
   high <- site$panel_h(points$panel)
   text_mm <- site$text_mm(points$string, size)
   others <- trained$others
-  others$x_mm <- site$unit(others$x, others$panel, "x") * site$panel_w(others$panel)
-  others$y_mm <- site$unit(others$y, others$panel, "y") * site$panel_h(others$panel)
+  others$x_mm <- aside_unit(others, site, "x") * site$panel_w(others$panel)
+  others$y_mm <- aside_unit(others, site, "y") * site$panel_h(others$panel)
   placed <- stack_tables(
     lapply(split(seq_len(nrow(points)), points$panel), function(rows) {
       x_mm <- x[rows] * wide[rows]

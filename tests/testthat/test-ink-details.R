@@ -445,6 +445,23 @@ test_that("lines and points stand where marks of their colour stand in the slot"
     )
   )$marks
   expect_identical(length(unique(round(of(lying, "points")$y, 9))), 12L)
+  # Labels stay at their points.
+  named <- ink_labels(loaf, rank = rise, most = 4, move = FALSE)
+  scene <- as_scene(
+    plate(
+      panel(loaves, x = flour, y = rise, colour = hydration, ink_points(), ink_box(), named),
+      width = 150
+    )
+  )
+  words <- scene$texts[scene$texts$role == "point label", ]
+  expect_gte(nrow(words), 4)
+  at <- scene$panels$x + of(scene$marks, "points")$x * scene$panels$w
+  off <- vapply(
+    seq_len(nrow(words)),
+    function(i) min(abs(c(outer(at, c(words$x0[i], words$x1[i]), `-`)))),
+    0
+  )
+  expect_lt(max(off), 2)
   median_line <- plate(panel(loaves, x = flour, y = rise, ink_line(centre = "median")), width = 86)
   expect_match(legend_text(median_line), "a median")
 })
