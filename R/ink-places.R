@@ -136,7 +136,7 @@ axis_in_its_unit <- function(axis, variable, argument, call, all = list(variable
   }
   if (!is.null(variable)) {
     axis$breaks <- breaks_at_levels(axis$breaks, variable, call)
-    if (!is.null(axis$heads)) {
+    if (!is.null(axis$heads) && has_levels(variable$kind)) {
       heads <- in_axis_levels(new_level_places(axis$heads), variable, "heads", call)
       axis$heads <- variable$kind$level_names[heads]
     }

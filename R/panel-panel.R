@@ -202,7 +202,6 @@ new_panel <- function(
   axes$x <- axis_in_its_unit(axes$x, variables$x, "x_axis", call)
   axes$y <- axis_in_its_unit(axes$y, variables$y[[1]], "y_axis", call, variables$y)
   design$axes <- axes
-  check_category_ranges(variables, axes, call)
   at_head <- rows_at_heads(axes$y, variables$y[[1]])
   variables$x <- none_missing_at(variables$x, at_head)
   inks <- lapply(inks, function(ink) {
@@ -211,6 +210,7 @@ new_panel <- function(
   design$variables <- variables
   design$inks <- inks
   for (ink in inks) check_ink(ink, design, call)
+  check_category_ranges(variables, axes, call)
   check_one_axis(inks, variables, call)
   design$variables <- supply_axes(variables, inks, nrow(book$data))
   with_replaced_axes(design)

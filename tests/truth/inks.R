@@ -218,7 +218,7 @@ truth_inks <- list(
       call = quote(ink_ridges()),
       part = "ridges",
       parts = c("y", "colour"),
-      true = function(rows, one) if (nrow(rows) > 1) c(n = nrow(rows)),
+      true = function(rows, one) if (length(unique(rows$value)) > 1) c(n = nrow(rows)),
       terms = "density"
     )
   },
@@ -228,7 +228,7 @@ truth_inks <- list(
       call = quote(ink_density()),
       part = "density",
       parts = "colour",
-      true = function(rows, one) if (nrow(rows) > 1) c(n = nrow(rows)),
+      true = function(rows, one) if (length(unique(rows$value)) > 1) c(n = nrow(rows)),
       terms = "density"
     )
   },
