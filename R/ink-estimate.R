@@ -313,7 +313,14 @@ place_ink.ink_estimate <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_estimate <- function(ink) {
-  new_traits("symbol", c("colour", "shape", "size"), "values", echoes = FALSE, behind = FALSE)
+  new_traits(
+    "symbol",
+    c("colour", "shape", "size"),
+    "values",
+    echoes = FALSE,
+    behind = FALSE,
+    side_by_side = TRUE
+  )
 }
 
 #' @export

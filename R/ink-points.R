@@ -131,7 +131,7 @@ place_ink.ink_points <- function(ink, trained, site) {
     },
     .rows = nrow(points)
   )
-  if (opacity >= 1 && (isTRUE(ink$over_bars) || any_overlap(table, site))) {
+  if (isTRUE(ink$over_bars) || opacity >= 1 && any_overlap(table, site)) {
     table$edge <- site$house$colour$paper
   }
   list(new_marks("points", table))

@@ -139,11 +139,13 @@ train_ink.ink_tally <- function(ink, layer) {
   if (!coloured) table$colour <- rep(NA_integer_, nrow(table))
   cell <- match_rows(table[c("panel", along, "colour")], complete)
   n <- tabulate(cell$at, nrow(cell$rows))
+  # A lone value has no standard deviation.
+  lone <- which(ink$of == "sd" & is.null(told) & n < 2)
   of_data <- !ink$of %in% c("mean", "median", "median quartiles")
   scale <- if (counting || of_data) axis_transform("identity") else summary_scale(ink, variable)
   numbers <- if (!counting) tally_numbers(ink$of, table[[measured]], cell, scale)
   text <- if (!is.null(told)) {
-    text_of_cells(label_strings(told, table$label), cell, layer[[along]])
+    text_of_cells(label_strings(told, table$label), cell, along, layer[[along]])
   } else if (counting) {
     count_text(n)
   } else {
@@ -161,7 +163,10 @@ train_ink.ink_tally <- function(ink, layer) {
       c(
         list(cell$rows, "number", n),
         numbers,
-        list(value = if (counting) NA_character_ else measured)
+        list(
+          value = if (counting) NA_character_ else measured,
+          why = replace(rep(NA_character_, length(n)), lone, "one value")
+        )
       )
     ),
     extent = if (along == "x") {
@@ -170,7 +175,7 @@ train_ink.ink_tally <- function(ink, layer) {
       extent_by_panel(cells$panel, y0 = cells$y)
     },
     zero = character(),
-    used = complete,
+    used = complete & !cell$at %in% lone,
     shows = if (is.null(told)) {
       tally_words(ink$of, scale, variable)
     } else {
@@ -203,7 +208,7 @@ tally_numbers <- function(of, values, cell, scale) {
   )
 }
 
-# As they are written: a lone value has no standard deviation.
+# As they are written.
 tally_text <- function(of, numbers, digits) {
   k <- length(numbers[[1]])
   each <- number_text_alike(numbers[[1]], digits, as.numeric(unlist(numbers[-1])))
@@ -220,15 +225,22 @@ tally_text <- function(of, numbers, digits) {
 no_number <- "\u2013"
 
 # What a column says at each place: one thing.
-text_of_cells <- function(strings, cell, variable) {
-  several <- split(strings, cell$at)
-  unlike <- Find(function(texts) length(unique(texts)) > 1, several)
-  if (!is.null(unlike)) {
+text_of_cells <- function(strings, cell, along, variable) {
+  unlike <- lapply(split(strings, cell$at), unique)
+  worst <- which(lengths(unlike) > 1)[1]
+  if (!is.na(worst)) {
+    level <- variable$kind$level_names[cell$rows[[along]][worst]]
     abort_nelvat(
       "argument",
       c(
         "A column beside an axis says one thing at each place.",
-        x = paste0("At one there are ", quoted(unique(unlike), 3), "."),
+        x = paste0(
+          "At \"",
+          plain_text(level),
+          "\" there are ",
+          quoted(unlike[[worst]], 3),
+          "."
+        ),
         i = "Make a column that is the same in all its rows, or write the mean of a quantity."
       ),
       call = NULL

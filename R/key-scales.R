@@ -59,7 +59,7 @@ by_scale <- function(layers, channel, titles, is_shown, value) {
 }
 
 # Ramps of one variable have the same limits on the whole plate, in data units. Values to both sides
-# of zero, as the ramp's transform has them, get a ramp to both sides, the same way far.
+# of zero get a ramp to both sides, the same way far as its transform has them.
 ramp_scales <- function(layers, titles) {
   found <- by_scale(layers, "colour", titles, is_ramp, function(layer) {
     ends <- suppressWarnings(range(layer$table$colour, finite = TRUE))
@@ -74,11 +74,11 @@ ramp_scales <- function(layers, titles) {
     known <- unlist(lapply(all, `[[`, "range"))
     ends <- if (length(known)) range(on$forward(known)) else c(0, 0)
     asked <- unlist(lapply(all, `[[`, "diverging"))
-    both_ways <- prod(sign(ends)) < 0 && !is_logarithmic(all[[1]]$transform)
+    both_ways <- length(known) > 0 && prod(sign(range(known))) < 0
     diverging <- if (length(asked)) any(asked) else both_ways
     if (diverging) ends <- c(-1, 1) * max(abs(ends))
     list(
-      range = if (length(known)) on$backward(ends) else ends,
+      range = on$backward(ends),
       diverging = diverging,
       transform = all[[1]]$transform
     )

@@ -228,8 +228,15 @@ numbers_of_line <- function(i, own, panels, house) {
   fit <- own$fits[[k]]
   # An axis of some levels only has other slots than they have codes.
   levels <- block$axes[[k]]$slot_levels
-  places <- if (line$group > 0) setdiff(fit$kept, match(fit$heads, fit$breaks)) else integer()
-  unit <- fit$unit[places]
+  places <- if (line$group > 0) fit$kept else integer()
+  breaks <- fit$breaks[places]
+  texts <- if (length(places)) {
+    codes <- if (length(levels)) levels[breaks] else breaks
+    house_numbers(under_texts(layer$ink, layer, line$group, codes), house$numbers)
+  }
+  # A head that bears no rows has no number.
+  bears <- !(breaks %in% fit$heads & texts %in% c("0", no_number))
+  unit <- fit$unit[places][bears]
   list(
     at = if (on == "x") {
       one_panel$x + unit * one_panel$w
@@ -237,16 +244,7 @@ numbers_of_line <- function(i, own, panels, house) {
       one_panel$y + (1 - unit) * one_panel$h
     },
     size_pt = min(house$type_pt$base, fit$size_pt),
-    texts = if (length(places)) {
-      breaks <- fit$breaks[places]
-      texts <- under_texts(
-        layer$ink,
-        layer,
-        line$group,
-        if (length(levels)) levels[breaks] else breaks
-      )
-      house_numbers(texts, house$numbers)
-    }
+    texts = texts[bears]
   )
 }
 

@@ -151,7 +151,11 @@ test_that("a column is written where it says one thing, with the house's decimal
     texts(scene_of_text(ink_tally("median quartiles", digits = 2))),
     c("2.0 (1.5 to 3.0)", "5.0 (4.0 to 7.0)")
   )
-  expect_error(scene_of_text(ink_tally(text = lot)), "1.*2.*3", class = "nelvat_error_argument")
+  expect_error(
+    scene_of_text(ink_tally(text = lot)),
+    "\"rye\".*1.*2.*3",
+    class = "nelvat_error_argument"
+  )
   expect_error(
     panel(told, x = rise, y = lot, ink_tally(side = "beside")),
     class = "nelvat_error_kind"
@@ -172,4 +176,13 @@ test_that("numbers are those of their levels where panels have some levels only"
   expect_identical(numbers(upright, x = "panel"), c("1", "2", "1", "3"))
   lying <- panel(few, x = value, y = kind, ink_points(), ink_tally("mean", digits = 2))
   expect_setequal(numbers(lying, y = "panel"), c("1.0", "2.5", "4.0", "11.0"))
+})
+
+test_that("a standard deviation that does not exist is neither written nor counted", {
+  alone <- data.frame(flour = c("rye", "rye", "spelt"), rise = c(1, 3, 5))
+  spreads <- plate(panel(alone, x = flour, y = rise, ink_points(), ink_tally("sd")), width = 86)
+  scene <- as_scene(spreads)
+  expect_identical(scene$texts$string[scene$texts$role == "under"], c("1.41", "\u2013"))
+  expect_match(legend_text(spreads), "standard deviation, n = 2 a number")
+  expect_identical(stats::na.omit(source_data(spreads)$panel[["not drawn"]])[[1]], "one value")
 })

@@ -295,6 +295,17 @@ test_that("levels that head others are bold, those headed are set in, all begin 
   expect_equal(begin("Bakery"), begin("Flour"), tolerance = 0.1)
   expect_equal(begin("North"), begin("Spelt"), tolerance = 0.1)
   expect_gt(begin("North") - begin("Bakery"), 1)
+  # A head that bears rows has its number.
+  loaves <- study("loaves")
+  counted <- function(table, ...) {
+    scene <- as_scene(
+      plate(panel(table, ..., ink_tally(), y_axis = axis_of(heads = "rye")), width = 100)
+    )
+    scene$texts$string[scene$texts$role == "under"]
+  }
+  expect_identical(counted(loaves, x = rise, y = flour, ink_box()), rep("36", 4))
+  bare <- data.frame(row = c("rye", "north", "south"), value = c(NA, 1, 2))
+  expect_identical(counted(bare, x = value, y = row, ink_points()), c("1", "1"))
   # A long name goes over lines that all begin where the others do.
   narrow <- as_scene(plate(forest(heads = c("Bakery", "Flour")), width = 60, height = 60))
   expect_null(scene_faults(narrow))
