@@ -170,7 +170,9 @@ ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
   variables <- panel$variables
   several <- !is.null(variables$shared_y)
   table <- if (several) series_table(variables, cells) else cell_table(variables, cells)
-  row <- rep(unlist(cells$rows), if (several) length(variables$y) else 1L)
+  row <- unlist(
+    if (several) lapply(variables$y, own_rows, cells$rows) else rows_of_measures(variables, cells)
+  )
   inks <- Filter(function(ink) !behind || ink_traits(ink)$behind, panel$inks)
   check_asked_inks(panel, inks, side)
   lapply(inks, function(ink) {
@@ -264,6 +266,7 @@ faint_ink <- function(ink) {
 
 # Each panel's rows, with the measure it shows as y.
 cell_table <- function(variables, cells) {
+  cells$rows <- rows_of_measures(variables, cells)
   row <- unlist(cells$rows)
   columns <- list(panel = rep(cells$areas$id, lengths(cells$rows)), x = variables$x$values[row])
   columns$y <- unlist(
@@ -274,8 +277,40 @@ cell_table <- function(variables, cells) {
     )
   )
   for (channel in mark_channels) columns[[channel]] <- variables[[channel]]$values[row]
-  columns <- c(columns, row_weights(variables, row))
+  columns <- c(columns, measured_weights(variables, cells))
   do.call(new_table, c(columns, list(.rows = length(row))))
+}
+
+# The rows of each cell that are of a variable, where rows are of one of several.
+own_rows <- function(variable, rows) {
+  if (is.null(variable$held)) return(rows)
+  lapply(rows, function(some) some[variable$held[some]])
+}
+
+rows_of_measures <- function(variables, cells) {
+  if (length(variables$y) < 2) return(own_rows(variables$y[[1]], cells$rows))
+  unlist(
+    Map(
+      function(measure, rows) own_rows(variables$y[[measure]], list(rows)),
+      cells$areas$measure,
+      cells$rows
+    ),
+    recursive = FALSE
+  )
+}
+
+# The weights of the rows of each cell, beside the measure that it shows.
+measured_weights <- function(variables, cells) {
+  if (length(variables$y) < 2) return(row_weights(variables, unlist(cells$rows)))
+  if (is.null(variables$y[[1]]$times)) return(NULL)
+  parts <- Map(
+    function(measure, rows) {
+      as.data.frame(row_weights(changed(variables, y = variables$y[measure]), rows))
+    },
+    cells$areas$measure,
+    cells$rows
+  )
+  as.list(stack_tables(parts))
 }
 
 # How many rows each row stands for, and the sums of what it is the mean of.

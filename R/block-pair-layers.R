@@ -61,6 +61,8 @@ check_as_is <- function(block, ink) {
 pair_layer <- function(block, cells, at, ink, part) {
   check_as_is(block, ink)
   diagonal <- part == "diagonal"
+  found <- if (diagonal) block$asked$breaks[[block$variables[[cells$areas$j[at]]]$id]]
+  if (!is.null(found)) ink <- changed(ink, found_breaks = found)
   table <- pair_table(block, cells, at, ink$variables, diagonal)
   channels <- lapply(
     stats::setNames(nm = mark_channels),
@@ -101,6 +103,7 @@ pair_table <- function(block, cells, at, own, diagonal = FALSE) {
   for (channel in union(mark_channels, names(own))) {
     columns[[channel]] <- (own[[channel]] %||% block$channels[[channel]])$values[row]
   }
+  columns <- c(columns, cell_weights(block, cells, at, diagonal))
   do.call(new_table, c(columns, list(.rows = length(row))))
 }
 

@@ -36,11 +36,12 @@ block_cells.nelvat_pairs <- function(block) {
     })
   )
   places <- places[order(places$row, places$column), ]
+  rows_shown <- rows_of_pairs(block, all_rows[places$level], places)
   areas <- new_areas(
     row = places$row,
     column = places$column,
     role = ifelse(places$part == "diagonal", "diagonal", "panel"),
-    n = lengths(all_rows)[places$level],
+    n = counted_rows(block, rows_shown),
     i = places$i,
     j = places$j,
     part = places$part,
@@ -51,7 +52,7 @@ block_cells.nelvat_pairs <- function(block) {
   only_panel(
     list(
       areas = areas,
-      rows = all_rows[areas$level],
+      rows = rows_shown,
       heads_measure = FALSE,
       n_variables = columns,
       free_half = if (block$square && is.null(block$parts$above)) {

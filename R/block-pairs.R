@@ -45,7 +45,7 @@ every_pair <- function(
   if (!missing(diagonal)) parts["diagonal"] <- list(diagonal)
   if (!missing(below)) parts["below"] <- list(below)
   new_pairs(
-    as_codebook(data, deparsed_label(substitute(data)), call),
+    table_or_codebook(data, deparsed_label(substitute(data)), call),
     list(
       columns = rlang::enquo(columns),
       rows = rlang::enquo(rows),
@@ -140,6 +140,11 @@ most_pairs <- 12
 new_pairs <- function(book, quosures, parts, settings, call) {
   made <- list(book = book, quosures = quosures, parts = parts, settings = settings)
   settings <- with_defaults("every_pair", settings, call)
+  if (is_source(book)) {
+    book <- asked_matrix(book, quosures, parts, settings, call)
+    settings["derive"] <- list(NULL)
+    quosures$keep <- rlang::quo(NULL)
+  }
   book <- order_columns(
     keep_rows(derive_columns(book, settings$derive, call), quosures$keep, call),
     settings$order,
@@ -164,6 +169,10 @@ new_pairs <- function(book, quosures, parts, settings, call) {
       ),
       call
     )
+  }
+  if (!is.null(book$cell)) {
+    across <- lapply(across, weighed_variable, book)
+    down <- lapply(down, weighed_variable, book)
   }
   channels <- resolve_channels(quosures[c("colour", "shape")], book, list(), call)
   check_channels(channels, call)
@@ -197,7 +206,8 @@ new_pairs <- function(book, quosures, parts, settings, call) {
     notes = settled$notes,
     per_row = settings$per_row,
     names = settings$names,
-    complete = identical(settings$missing, "complete"),
+    complete = identical(settings$missing, "complete") && is.null(book$cell),
+    asked = if (!is.null(book$cell)) book[c("cell", "breaks", "times")],
     n = nrow(book$data),
     spans_values = TRUE,
     aspect = settings$aspect,
@@ -250,7 +260,7 @@ many_points <- 5000
 too_many_points <- 50000
 
 pair_inks <- function(parts, mixed, design, call) {
-  n <- nrow(design$book$data)
+  n <- design$book$n_rows %||% nrow(design$book$data)
   grouped <- !is.null(design$channels$colour) && has_levels(design$channels$colour$kind)
   alone <- if (grouped) design$channels else design$channels[names(design$channels) != "colour"]
   default <- default_pair_ink(n)

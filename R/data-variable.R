@@ -37,7 +37,8 @@ new_variable <- function(
     outside = outside,
     supplied = supplied,
     times = times,
-    sums = sums
+    sums = sums,
+    held = NULL
   )
   check_record(variable, "variable", record_fields.nelvat_variable())
 }
@@ -57,13 +58,18 @@ record_fields.nelvat_variable <- function(record) {
     outside = is_or_null(told),
     supplied = rlang::is_bool,
     times = is_or_null(is.numeric),
-    sums = is_or_null(is.list)
+    sums = is_or_null(is.list),
+    held = is_or_null(is.logical)
   )
 }
 
 # What a variable means, without its values.
 without_values <- function(variable) {
-  if (is.null(variable)) NULL else changed(variable, values = NULL, times = NULL, sums = NULL)
+  if (is.null(variable)) {
+    NULL
+  } else {
+    changed(variable, values = NULL, times = NULL, sums = NULL, held = NULL)
+  }
 }
 
 # Is a quantity shown as a ramp of colours?

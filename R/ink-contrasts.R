@@ -131,6 +131,13 @@ train_ink.ink_contrasts <- function(ink, layer) {
   kind <- if (parted) layer$colour$kind else layer$x$kind
   groups <- slots$rows
   groups$level <- if (parted) groups$colour else groups$x
+  values[!is.finite(values)] <- NA
+  sums <- group_sums(values, slots$at, nrow(groups), parts_of(slots$table))
+  rows <- lapply(seq_len(nrow(groups)), function(g) which(slots$at == g & !is.na(values)))
+  compared <- function(test, of) {
+    if (test %in% tests_of_means) return(table_rows(sums, of))
+    lapply(rows[of], function(own) values[own])
+  }
   families <- split(
     seq_len(nrow(groups)),
     if (parted) paste(groups$panel, groups$x) else groups$panel
@@ -141,11 +148,17 @@ train_ink.ink_contrasts <- function(ink, layer) {
       of <- of[order(groups$level[of])]
       pairs <- wanted_pairs(ink$between, groups$level[of], kind)
       if (!nrow(pairs)) return(NULL)
-      rows <- lapply(of, function(g) which(slots$at == g & is.finite(values)))
-      values_of_group <- lapply(rows, function(own) values[own])
-      whose <- if (ink$test %in% paired_tests) lapply(rows, function(own) slots$table$subject[own])
+      whose <- if (ink$test %in% paired_tests) {
+        lapply(rows[of], function(own) slots$table$subject[own])
+      }
       check_once_each(whose, ink)
-      tested <- contrast_table_of(values_of_group, pairs, ink$test, ink$adjust, subjects = whose)
+      tested <- contrast_table_of(
+        compared(ink$test, of),
+        pairs,
+        ink$test,
+        ink$adjust,
+        subjects = whose
+      )
       tested[c("first", "second")] <- list(of[tested$first], of[tested$second])
       cbind(panel = groups$panel[of[1]], family = of[1], tested)
     })
@@ -154,10 +167,7 @@ train_ink.ink_contrasts <- function(ink, layer) {
     do.call(
       rbind,
       lapply(families, function(of) {
-        one <- overall_test(
-          lapply(of, function(g) finite_values(values[which(slots$at == g)])),
-          ink$overall
-        )
+        one <- overall_test(compared(ink$overall, of), ink$overall)
         if (!is.null(one)) cbind(panel = groups$panel[of[1]], one)
       })
     )
@@ -172,7 +182,7 @@ train_ink.ink_contrasts <- function(ink, layer) {
   }
   untested <- sum(is.na(found$adjusted))
   # Both ends, as either is the upper one where the axis runs the other way.
-  groups[c("low", "top")] <- group_ends(values, slots$at, nrow(groups), transform)
+  groups[c("low", "top")] <- group_ends(sums, transform)
   found <- found[!is.na(found$adjusted), ]
   list(
     table = groups,
@@ -225,17 +235,12 @@ check_once_each <- function(whose, ink) {
 }
 
 # How far the marks of each group reach: all its values, and its mean with its standard deviation.
-group_ends <- function(values, group, n, transform) {
-  ends <- vapply(
-    seq_len(n),
-    function(g) {
-      v <- finite_values(values[which(group == g)])
-      reach <- mean(v) + c(-1, 1) * if (length(v) > 1) stats::sd(v) else 0
-      range(v, reach[is.finite(reach)])
-    },
-    numeric(2)
+group_ends <- function(sums, transform) {
+  sd <- ifelse(sums$n > 1, sums$spread / sqrt(pmax(sums$n - 1, 1)), 0)
+  list(
+    transform$backward(pmin(sums$least, sums$mean - sd)),
+    transform$backward(pmax(sums$greatest, sums$mean + sd))
   )
-  list(transform$backward(ends[1, ]), transform$backward(ends[2, ]))
 }
 
 # Pairs of the groups present, as their numbers.
@@ -270,6 +275,11 @@ wanted_pairs <- function(between, levels, kind) {
     cbind(number(between), setdiff(seq_len(n), number(between)))
   }
   pairs[stats::complete.cases(pairs), , drop = FALSE]
+}
+
+#' @export
+question_of.ink_contrasts <- function(ink) {
+  if (all(c(ink$test, ink$overall) %in% tests_of_means)) "moments" else "rows"
 }
 
 #' @export

@@ -103,8 +103,22 @@ abort_question <- function(source, n, what, call) {
 # column.
 asked_scales <- function(channels, questions, call) {
   scales <- list()
-  for (channel in c("x", "y")) {
-    quo <- channels[[channel]]
+  said <- unlist(
+    lapply(c("x", "y"), function(channel) {
+      whole <- rlang::quo_get_expr(channels[[channel]])
+      parts <- if (rlang::is_call(whole, "c")) as.list(whole)[-1] else list(whole)
+      lapply(parts, function(part) {
+        list(
+          channel = channel,
+          quo = rlang::new_quosure(part, rlang::quo_get_env(channels[[channel]]))
+        )
+      })
+    }),
+    recursive = FALSE
+  )
+  for (one in said) {
+    channel <- one$channel
+    quo <- one$quo
     expression <- plain_logarithm(rlang::quo_get_expr(quo))
     while (rlang::is_call(expression, "reverse", n = 1)) expression <- expression[[2]]
     inner <- if (rlang::is_call(expression, names(axis_transforms), n = 1)) expression[[2]]

@@ -3,7 +3,8 @@
 #   times   how many rows of the table each row stands for;
 #   sums    by column: spread, least and greatest of the values that each row is the mean of;
 #   products  of two columns, the sum of products of what lies off their means;
-#   breaks  edges of bins, where the question was for bins.
+#   breaks  edges of bins, where the question was for bins;
+#   cell    where several columns stand on y, which of them each row is of.
 
 # channels: quosures by channel; parts: quosures of what parts the rows besides, such as facets.
 asked_book <- function(source, channels, inks, derive, keep, parts, call) {
@@ -26,17 +27,8 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     )
   }
   if (n <= most_fetched || !is.null(source$sample)) {
-    fetched <- columns[unique(unlist(named))]
-    # Whole numbers and others of one column are both numbers.
-    numbers <- names(fetched) %in% number_columns(source)
-    fetched[numbers] <- paste0("(1.0 * ", fetched[numbers], ")")
-    rows <- asked_rows(source, fetched, wanted, call)
-    book <- changed(answered_book(source, rows), kept = kept)
-    if (n > nrow(rows)) {
-      what <- "rows that the sample does not hold"
-      book$notes <- add_note(book$notes, source$label, what, n - nrow(rows))
-    }
-    return(book)
+    fetched <- fetched_book(source, columns[unique(unlist(named))], wanted, n, call)
+    return(changed(fetched, kept = kept))
   }
   inks <- Filter(function(ink) question_of(ink) != "nothing", inks)
   questions <- vapply(inks, question_of, "")
@@ -47,9 +39,7 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
   }
   scales <- asked_scales(channels, questions, call)
   places <- named[c("x", "y")]
-  if (length(places$x) > 1 || length(places$y) > 1) {
-    abort_question(source, n, "Several columns on one axis", call)
-  }
+  if (length(places$x) > 1) abort_question(source, n, "Several columns on x", call)
   is_level <- vapply(
     unique(unlist(named)),
     function(column) has_levels(source_kind(source, column)),
@@ -57,13 +47,25 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
   )
   on_axes <- unlist(places)
   check_quantities(inks, question, on_axes[!is_level[on_axes]], call)
-  measured <- measured_columns_of(question, places, is_level)
-  # Times are text in a database, which no sum is made of.
-  is_time <- vapply(measured, function(column) source_kind(source, column)$kind == "moment", NA)
-  if (any(is_time)) {
-    abort_question(source, n, paste0("Sums of \"", measured[is_time][1], "\", a time,"), call)
+  several <- length(places$y) > 1
+  if (several && question %in% c("bins", "counts")) {
+    abort_question(source, n, "Counts of several columns on one axis", call)
   }
-  group <- setdiff(unique(unlist(named)), measured)
+  each_y <- if (several) places$y else list(places$y)
+  measured <- lapply(each_y, function(y) {
+    measured_columns_of(question, changed(places, y = y), is_level)
+  })
+  # Times are text in a database, which no sum is made of.
+  is_time <- vapply(
+    unlist(measured),
+    function(column) source_kind(source, column)$kind == "moment",
+    NA
+  )
+  if (any(is_time)) {
+    what <- paste0("Sums of \"", unlist(measured)[is_time][1], "\", a time,")
+    abort_question(source, n, what, call)
+  }
+  group <- setdiff(unique(unlist(named)), c(unlist(measured), if (several) places$y))
   for (column in group) check_summed_order(source_kind(source, column)$order, column, call)
   wanted <- changed(
     wanted,
@@ -72,31 +74,94 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     scales = scales,
     products = "pairs" %in% questions
   )
-  answer <- switch(
+  answers <- lapply(measured, function(columns) {
+    answer_of(question, source, columns, wanted, inks, call)
+  })
+  book <- if (several) {
+    stacked_book(source, stats::setNames(answers, places$y), unique(unlist(measured)))
+  } else {
+    book_of_answer(source, answers[[1]])
+  }
+  changed(book, asked = question, kept = kept)
+}
+
+# What is asked of the columns that are measured.
+answer_of <- function(question, source, measured, wanted, inks, call) {
+  switch(
     question,
     counts = asked_counts(source, wanted, call),
-    moments = asked_moments(source, measured, columns[[measured]], wanted, call),
+    moments = asked_moments(source, measured, wanted$values[[measured]], wanted, call),
     classes = {
-      forward <- axis_transform(scales[[measured]] %||% "identity")$forward
+      forward <- axis_transform(wanted$scales[[measured]] %||% "identity")$forward
       asked_classes(source, measured, changed(wanted, forward = forward), call)
     },
     pairs = asked_pairs(source, measured[1], measured[2], wanted, call),
     cells = asked_cells(source, measured[1], measured[2], wanted, call),
-    bins = binned_answer(source, measured, columns[[measured]], wanted, inks, call)
+    bins = binned_answer(source, measured, wanted$values[[measured]], wanted, inks, call)
   )
+}
+
+book_of_answer <- function(source, answer) {
   book <- answered_book(source, answer$data)
   if (!is.null(answer$counted)) {
     book$notes <- add_note(book$notes, source$label, answer$counted$what, answer$counted$n)
   }
   changed(
     book,
-    asked = question,
     times = answer$times,
     sums = answer$sums,
     products = answer$products,
-    breaks = answer$breaks,
-    kept = kept
+    breaks = answer$breaks
   )
+}
+
+# Several answers as one book, each row of one of them: `cell` names which. ids: the columns that
+# are measured in some of them.
+stacked_book <- function(source, answers, ids) {
+  data <- stack_tables(
+    lapply(answers, function(one) {
+      one$data[setdiff(ids, names(one$data))] <- NA_real_
+      one$data
+    })
+  )
+  of_rows <- function(part, of) {
+    unlist(
+      lapply(answers, function(one) of(one)[[part]] %||% rep(NA_real_, nrow(one$data))),
+      use.names = FALSE
+    )
+  }
+  is_known <- function(part) !all(vapply(answers, function(one) is.null(one[[part]]), NA))
+  sums <- if (is_known("sums")) {
+    lapply(stats::setNames(nm = ids), function(id) {
+      parts <- stats::setNames(nm = c("spread", "least", "greatest"))
+      lapply(parts, of_rows, function(one) one$sums[[id]])
+    })
+  }
+  counted <- unique(Filter(Negate(is.null), lapply(unname(answers), `[[`, "counted")))
+  book <- answered_book(source, data)
+  for (one in counted) book$notes <- add_note(book$notes, source$label, one$what, one$n)
+  changed(
+    book,
+    cell = rep(names(answers), vapply(answers, function(one) nrow(one$data), 0L)),
+    times = of_rows("times", identity),
+    sums = sums,
+    products = if (is_known("products")) of_rows("products", identity),
+    breaks = lapply(answers, `[[`, "breaks")
+  )
+}
+
+# The rows themselves, of some columns.
+fetched_book <- function(source, fetched, wanted, n, call) {
+  # Whole numbers and others of one column are both numbers.
+  numbers <- names(fetched) %in% number_columns(source)
+  fetched[numbers] <- paste0("(1.0 * ", fetched[numbers], ")")
+  rows <- asked_rows(source, fetched, wanted, call)
+  book <- answered_book(source, rows)
+  if (n > nrow(rows)) {
+    what <- "rows that the sample does not hold"
+    book$notes <- add_note(book$notes, source$label, what, n - nrow(rows))
+  }
+  book
 }
 
 # What was kept, as keep_rows() has it; NULL where all rows are.
@@ -238,9 +303,19 @@ with_times <- function(variables, book) {
 weighed_variable <- function(variable, book) {
   if (is.null(book$times)) return(variable)
   sums <- book$sums[[variable$id]]
+  # Where several columns were asked for, each row is of one of them.
+  of_it <- if (variable$id %in% book$cell) variable$id else book$cell[1]
+  held <- if (is.null(book$cell)) rep(TRUE, length(book$times)) else book$cell == of_it
   changed(
     variable,
-    n_missing = as.integer(sum(book$times[is.na(variable$values)])),
+    n_missing = as.integer(
+      if (is.null(book$lacking)) {
+        sum(book$times[held & is.na(variable$values)])
+      } else {
+        book$lacking[[variable$id]]
+      }
+    ),
+    held = if (variable$id %in% book$cell) held,
     times = book$times,
     sums = if (!is.null(sums)) shown_sums(sums, variable$kind, book$products)
   )

@@ -1,7 +1,9 @@
 # Tests of the difference of two groups, adjusted for their number.
 #
-# Each is R's own: t.test(), wilcox.test(), TukeyHSD(), p.adjust(); for Dunnett's see
-# stat-overall.R. Letters that groups share:
+# Tests of means are of each group's n, mean and spread, which a table that stays where it is can
+# be asked for: Student (1908), Biometrika 6; Welch (1947), Biometrika 34; Tukey and Kramer (1956),
+# Biometrics 12. They agree with R's t.test() and TukeyHSD(). All others are R's own: wilcox.test(),
+# t.test() of pairs, p.adjust(); for Dunnett's see stat-overall.R. Letters that groups share:
 # Piepho (2004), "An algorithm for a letter-based representation of all-pairwise comparisons",
 # Journal of Computational and Graphical Statistics 13(2), by insertion and absorption.
 
@@ -13,23 +15,26 @@ contrast_tests <- c(
 )
 paired_tests <- c("paired", "signed rank")
 joint_tests <- c("tukey", "dunnett") # whose p are those of all pairs together
+tests_of_means <- c("welch", "student", "tukey", "dunnett", "anova", "welch anova")
 
-# values: a list of numbers, one a group; pairs: two columns, numbers of groups; subjects: for
-# paired tests, whose each value is.
+# groups: for tests of means a row of sums each (see group_sums()), else a list of numbers; pairs:
+# two columns, numbers of groups; subjects: for paired tests, whose each value is.
 # Returns a row a pair: first, second, n_first, n_second, difference (second less first: of means,
 # for ranks of locations), low, high (its interval), statistic, df, p, approximate (is p that of the
 # normal approximation of ranks?), adjusted. What cannot be tested is NA.
-contrast_table_of <- function(values, pairs, test, adjust, level = 0.95, subjects = NULL) {
-  n <- lengths(values)
+contrast_table_of <- function(groups, pairs, test, adjust, level = 0.95, subjects = NULL) {
+  n <- if (test %in% tests_of_means) groups$n else lengths(groups)
   n_pair <- cbind(n[pairs[, 1]], n[pairs[, 2]])
   found <- switch(
     test,
-    tukey = tukey_pairs(values, pairs, level),
-    dunnett = dunnett_pairs(values, pairs, level),
+    welch = t_pairs(groups, pairs, level, equal = FALSE),
+    student = t_pairs(groups, pairs, level, equal = TRUE),
+    tukey = tukey_pairs(groups, pairs, level),
+    dunnett = dunnett_pairs(groups, pairs, level),
     do.call(
       rbind,
       lapply(seq_len(nrow(pairs)), function(k) {
-        test_pair(values[[pairs[k, 1]]], values[[pairs[k, 2]]], test, level, subjects[pairs[k, ]])
+        test_pair(groups[[pairs[k, 1]]], groups[[pairs[k, 2]]], test, level, subjects[pairs[k, ]])
       })
     )
   )
@@ -81,20 +86,14 @@ test_pair <- function(a, b, test, level, subjects = NULL) {
       if (by_rank) {
         stats::wilcox.test(b, a, paired = paired, conf.int = TRUE, conf.level = level)
       } else {
-        stats::t.test(b, a, paired = paired, var.equal = test == "student", conf.level = level)
+        stats::t.test(b, a, paired = TRUE, conf.level = level)
       }
     ),
     error = function(error) NULL
   )
   if (is.null(found) || !is.finite(found$p.value)) return(no_test())
   data.frame(
-    difference = if (by_rank) {
-      unname(found$estimate)
-    } else if (paired) {
-      mean(b - a)
-    } else {
-      mean(b) - mean(a)
-    },
+    difference = if (by_rank) unname(found$estimate) else mean(b - a),
     low = found$conf.int[1],
     high = found$conf.int[2],
     statistic = unname(found$statistic),
@@ -104,31 +103,56 @@ test_pair <- function(a, b, test, level, subjects = NULL) {
   )
 }
 
-# Of all groups at once; its p are adjusted for all pairs of them.
-tukey_pairs <- function(values, pairs, level) {
-  n <- lengths(values)
-  group <- factor(rep(seq_along(values), n))
-  all_values <- unlist(values)
-  none <- do.call(rbind, rep(list(no_test()), nrow(pairs)))
-  spread <- unlist(lapply(values, function(v) v - mean(v)))
-  if (any(n < 1) || length(values) < 2 || sum(n) <= length(values) || all(spread == 0)) return(none)
-  found <- stats::TukeyHSD(stats::aov(all_values ~ group), conf.level = level)$group
-  row <- match(
-    paste(pmax(pairs[, 1], pairs[, 2]), pmin(pairs[, 1], pairs[, 2]), sep = "-"),
-    rownames(found)
-  )
-  up <- pairs[, 2] > pairs[, 1]
-  sign <- ifelse(up, 1, -1)
+# Each two groups by themselves, with equal or unequal variances; where neither varies there is
+# nothing to test.
+t_pairs <- function(sums, pairs, level, equal) {
+  a <- table_rows(sums, pairs[, 1])
+  b <- table_rows(sums, pairs[, 2])
+  free <- list(a$n - 1, b$n - 1)
+  if (equal) {
+    df <- free[[1]] + free[[2]]
+    se <- sqrt((a$spread^2 + b$spread^2) / df * (1 / a$n + 1 / b$n))
+  } else {
+    squares <- list(a$spread^2 / free[[1]] / a$n, b$spread^2 / free[[2]] / b$n)
+    se <- sqrt(squares[[1]] + squares[[2]])
+    df <- se^4 / (squares[[1]]^2 / free[[1]] + squares[[2]]^2 / free[[2]])
+  }
+  difference <- b$mean - a$mean
+  smallest <- 10 * .Machine$double.eps * pmax(abs(a$mean), abs(b$mean))
+  known <- a$n > 1 & b$n > 1 & is.finite(se) & se > smallest
+  tested_means(difference, se, df, stats::qt((1 + level) / 2, df), known, function(t) {
+    2 * stats::pt(-t, df)
+  })
+}
+
+# A row a pair, from its difference of means; missing where that is not known to be testable.
+tested_means <- function(difference, se, df, quantile, known, p_of) {
+  none <- ifelse(known, 0, NA_real_)
   data.frame(
-    difference = sign * found[row, "diff"],
-    low = ifelse(up, found[row, "lwr"], -found[row, "upr"]),
-    high = ifelse(up, found[row, "upr"], -found[row, "lwr"]),
-    statistic = NA_real_,
-    df = sum(n) - length(values),
-    p = found[row, "p adj"],
+    difference = difference + none,
+    low = difference - quantile * se + none,
+    high = difference + quantile * se + none,
+    statistic = difference / se + none,
+    df = df + none,
+    p = p_of(abs(difference) / se) + none,
     approximate = FALSE,
     row.names = NULL
   )
+}
+
+# Of all groups at once; its p are adjusted for all pairs of them.
+tukey_pairs <- function(sums, pairs, level) {
+  k <- nrow(sums)
+  df <- sum(sums$n) - k
+  a <- table_rows(sums, pairs[, 1])
+  b <- table_rows(sums, pairs[, 2])
+  se <- sqrt(sum(sums$spread^2) / df / 2 * (1 / a$n + 1 / b$n))
+  known <- all(sums$n > 0) && k > 1 && df > 0 && any(sums$spread > 0)
+  width <- if (known) stats::qtukey(level, k, df) else NA_real_
+  found <- tested_means(b$mean - a$mean, se, df, width, rep(known, nrow(pairs)), function(t) {
+    if (known) stats::ptukey(t, k, df, lower.tail = FALSE) else NA_real_
+  })
+  changed(found, statistic = NA_real_)
 }
 
 # Letters for each of n groups: two that differ share none. differs: logical, a row a pair.

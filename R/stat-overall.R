@@ -1,53 +1,71 @@
 # Tests of all groups at once, and of all groups against one.
 #
-# oneway.test(), kruskal.test() of R. Against one: Dunnett (1955), "A multiple comparison procedure
-# for comparing several treatments with a control", Journal of the American Statistical Association
-# 50, with the correlations of unequal n, integrated numerically.
+# Of means: Fisher's analysis of variance, and Welch (1951), "On the comparison of several mean
+# values", Biometrika 38, as R's oneway.test() has them; of ranks R's kruskal.test(). Against one:
+# Dunnett (1955), "A multiple comparison procedure for comparing several treatments with a control",
+# Journal of the American Statistical Association 50, with the correlations of unequal n, integrated
+# numerically.
 
 overall_tests <- c(
   anova = "one-way ANOVA", `welch anova` = "Welch's ANOVA", kruskal = "Kruskal-Wallis test"
 )
 
-# values: a list of numbers, one a group. A row: statistic, df_groups, df, p, n; NULL where nothing
-# can be tested.
-overall_test <- function(values, test) {
-  values <- values[lengths(values) > 0]
-  n <- lengths(values)
-  least <- if (test == "kruskal") 1 else 2
-  if (length(values) < 2 || any(n < least) || sum(n) <= length(values)) return(NULL)
-  all_values <- unlist(values)
-  group <- factor(rep(seq_along(values), n))
+# groups: for tests of means a row of sums each, else a list of numbers. A row: statistic,
+# df_groups, df, p, n; NULL where nothing can be tested.
+overall_test <- function(groups, test) {
+  if (test %in% tests_of_means) return(test_of_means(groups, test == "anova"))
+  groups <- groups[lengths(groups) > 0]
+  n <- lengths(groups)
+  if (length(groups) < 2 || sum(n) <= length(groups)) return(NULL)
   found <- tryCatch(
-    suppressWarnings(
-      if (test == "kruskal") {
-        stats::kruskal.test(all_values, group)
-      } else {
-        stats::oneway.test(all_values ~ group, var.equal = test == "anova")
-      }
-    ),
+    suppressWarnings(stats::kruskal.test(unlist(groups), factor(rep(seq_along(groups), n)))),
     error = function(error) NULL
   )
   if (is.null(found) || !is.finite(found$p.value)) return(NULL)
   data.frame(
     statistic = unname(found$statistic),
-    df_groups = unname(found$parameter[1]),
-    df = if (test == "kruskal") NA_real_ else unname(found$parameter[2]),
+    df_groups = unname(found$parameter),
+    df = NA_real_,
     p = found$p.value,
     n = sum(n)
   )
 }
 
+# Are all means alike? Weighted by n where variances are taken as equal, else each by the inverse of
+# its own variance.
+test_of_means <- function(sums, equal) {
+  sums <- table_rows(sums, sums$n > 0)
+  k <- nrow(sums)
+  n <- sums$n
+  if (k < 2 || any(n < 2) || !any(sums$spread > 0)) return(NULL)
+  if (equal) {
+    mean <- sum(n * sums$mean) / sum(n)
+    df <- sum(n) - k
+    statistic <- sum(n * (sums$mean - mean)^2) / (k - 1) / (sum(sums$spread^2) / df)
+  } else {
+    weight <- n * (n - 1) / sums$spread^2
+    share <- weight / sum(weight)
+    mean <- sum(share * sums$mean)
+    unlike <- sum((1 - share)^2 / (n - 1)) / (k^2 - 1)
+    statistic <- sum(weight * (sums$mean - mean)^2) / (k - 1) / (1 + 2 * (k - 2) * unlike)
+    df <- 1 / (3 * unlike)
+  }
+  p <- stats::pf(statistic, k - 1, df, lower.tail = FALSE)
+  if (!is.finite(p)) return(NULL)
+  data.frame(statistic = statistic, df_groups = k - 1, df = df, p = p, n = sum(n))
+}
+
 # Each pair's second group against the first, which is the same in all: differences, simultaneous
 # intervals, p.
-dunnett_pairs <- function(values, pairs, level) {
+dunnett_pairs <- function(sums, pairs, level) {
   none <- do.call(rbind, rep(list(no_test()), nrow(pairs)))
-  groups <- c(pairs[1, 1], pairs[, 2])
-  n <- lengths(values)[groups]
-  df <- sum(n) - length(groups)
+  sums <- table_rows(sums, c(pairs[1, 1], pairs[, 2]))
+  n <- sums$n
+  df <- sum(n) - nrow(sums)
   if (any(n < 2) || df < 1) return(none)
-  s <- sqrt(sum(vapply(values[groups], function(v) sum((v - mean(v))^2), 0)) / df)
+  s <- sqrt(sum(sums$spread^2) / df)
   if (s == 0) return(none)
-  difference <- vapply(values[pairs[, 2]], mean, 0) - mean(values[[pairs[1, 1]]])
+  difference <- sums$mean[-1] - sums$mean[1]
   se <- s * sqrt(1 / n[-1] + 1 / n[1])
   share <- sqrt(n[-1] / (n[-1] + n[1]))
   statistic <- difference / se

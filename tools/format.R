@@ -790,7 +790,7 @@ without_braces <- function(e) {
     if (identical(e[[1]], as.name("{")) && length(e) == 2) return(without_braces(e[[2]]))
     for (i in seq_along(e)) {
       part <- e[[i]]
-      if (!missing(part) && !is.null(part)) e[[i]] <- without_braces(part)
+      if (!missing(part) && !is.null(part)) e[i] <- list(without_braces(part))
     }
     return(e)
   }

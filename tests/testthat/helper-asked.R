@@ -52,6 +52,41 @@ exact_figures <- list(
       derive = list(part = floor(run / 1000)),
       keep = year != 2022 & !is.na(site)
     )
+  },
+  `means compared` = function(t) {
+    panel(t, x = site, y = load, ink_bars(error = "se"), ink_contrasts(overall = "anova"))
+  },
+  `means compared within levels` = function(t) {
+    panel(
+      t,
+      x = site,
+      y = load,
+      colour = year,
+      ink_centre(error = "sd"),
+      ink_contrasts(test = "student", show = "stars"),
+      keep = year > 2022
+    )
+  },
+  `means of several columns` = function(t) {
+    facets(panel(t, x = site, y = c(temp, load), ink_centre(error = "ci")))
+  },
+  `several columns by colour` = function(t) {
+    panel(
+      t,
+      x = year,
+      y = c(whole, twice),
+      colour = measure(),
+      ink_line(centre = "mean", band = "sd")
+    )
+  },
+  `lines of several columns` = function(t) {
+    facets(panel(t, x = run, y = c(temp, load), ink_fit(), keep = !is.na(site)), across = site)
+  },
+  `every pair` = function(t) {
+    every_pair(t, c(temp, load, run), below = ink_fit(), diagonal = ink_histogram(), within = site)
+  },
+  `some pairs` = function(t) {
+    every_pair(t, c(temp, run), rows = load, below = ink_fit(), missing = "complete")
   }
 )
 

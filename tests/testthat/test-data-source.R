@@ -395,7 +395,6 @@ test_that("text among numbers, and what stands for no value, is never taken for 
 
 test_that("what needs all rows never takes the first ones for them", {
   whole <- list(
-    function(t) every_pair(t, c(temp, load)),
     function(t) counts(t, site),
     function(t) long_data(t, c(temp, load)),
     function(t) table_panel(t, site),
