@@ -3,7 +3,8 @@
 #' @param plate A [plate()] or its scene.
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A data frame with a row a coefficient (one row for a fit without any): panel,
-#'   heading, layer, colour and other levels of the group, model, term, estimate, se
+#'   heading (the levels that the panel stands for, and what it shows where panels show several
+#'   things), layer, colour and other levels of the group, model, term, estimate, se
 #'   (standard error), low and high (the interval of the coefficient, of the ink's `band` or 95 %),
 #'   r2, p (of the model against a constant, where that is told), n. Estimates of lines, polynomials
 #'   and binomial fits are in the axes' transformed units, those of curves in the data's.
@@ -38,7 +39,9 @@ legend_fits <- function(scene, block) {
   if (!nrow(one)) return(NULL)
   if (nrow(one) > 8) {
     ends <- share_text(range(one$r2, na.rm = TRUE))
-    return(paste0(counted(nrow(one), "fit"), "; R\u00b2 ", paste(ends, collapse = " to "), "."))
+    return(
+      paste0(counted(nrow(one), "fit"), "; R\u00b2 ", paste(unique(ends), collapse = " to "), ".")
+    )
   }
   group <- apply(
     one[fit_groups_told],
@@ -49,7 +52,7 @@ legend_fits <- function(scene, block) {
     seq_len(nrow(one)),
     function(i) {
       parts <- c(
-        if (!is.na(one$heading[i])) gsub("\n", " ", one$heading[i]),
+        if (!is.na(one$heading[i]) && length(unique(one$panel)) > 1) one$heading[i],
         if (nzchar(group[i])) group[i]
       )
       if (length(parts)) paste0(paste(parts, collapse = ", "), ": ") else ""

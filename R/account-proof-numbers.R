@@ -105,10 +105,10 @@ n_words <- function(n) paste("n =", paste(unique(n), collapse = " to "))
 
 # What each row of the accounts is of: ink, heading of its panel, levels.
 account_places <- function(scene, accounts) {
-  heading <- scene$panels$heading[match(accounts$area, scene$panels$id)]
+  called <- scene$panels$called[match(accounts$area, scene$panels$id)]
   parts <- cbind(
     gsub("_", " ", accounts$ink),
-    heading,
+    called,
     accounts$x_level,
     accounts$y_level,
     accounts$colour
@@ -129,8 +129,11 @@ prove_dropped <- function(scene, plate) {
       "rows left out",
       paste(
         c(
-          if (NROW(left)) paste(format(sum(left$n), big.mark = ","), "values"),
-          if (NROW(kept)) paste(format(sum(kept$given - kept$kept), big.mark = ","), "rows")
+          if (any(left$out)) counted(sum(left$n[left$out]), "value"),
+          if (NROW(kept)) counted(sum(kept$given - kept$kept), "row"),
+          if (NROW(left) && !all(left$out)) {
+            counted(sum(!left$out), "thing more to say", "things more to say")
+          }
         ),
         collapse = ", "
       ),

@@ -134,12 +134,12 @@ panel_boxes <- function(panels) {
   data.frame(x0 = panels$x, y0 = panels$y, x1 = panels$x + panels$w, y1 = panels$y + panels$h)
 }
 
-# What a panel is called: its letter, heading, or its block and place.
+# What a panel is called: its levels, or its block and place.
 panel_names <- function(scene, panels = scene$panels) {
   heading <- ifelse(
-    is.na(panels$heading),
+    is.na(panels$called),
     paste0("panel ", panels$row, ", ", panels$column),
-    panels$heading
+    panels$called
   )
   blocks <- unique(scene$panels$block)
   if (length(blocks) > 1) paste0(sub("block", "block ", panels$block), ", ", heading) else heading

@@ -78,14 +78,14 @@ pairs_phrase <- function(scene, areas) {
   }
   x <- vapply(off$x_axis, name, "")
   y <- vapply(off$y_axis, name, "")
-  alone <- vapply(areas$x_axis[areas$role == "diagonal"], name, "")
-  alone <- if (length(alone)) {
-    paste0(", with each of ", listed(unique(alone)), " alone on the diagonal")
+  alone_names <- vapply(areas$x_axis[areas$role == "diagonal"], name, "")
+  alone <- if (length(alone_names)) {
+    paste0(", with each of ", listed(unique(alone_names)), " alone on the diagonal")
   }
   pairs <- unique(mapply(function(a, b) paste(sort(c(a, b)), collapse = "\r"), x, y))
-  all <- unique(c(x, y))
-  diagonal <- vapply(areas$x_axis[areas$role == "diagonal"], name, "")
-  if (length(diagonal) && setequal(diagonal, all)) alone <- ", each alone on the diagonal"
+  # In the order of the matrix.
+  all <- intersect(c(alone_names, x, y), c(x, y))
+  if (length(alone_names) && setequal(alone_names, all)) alone <- ", each alone on the diagonal"
   if (length(pairs) == choose(length(all), 2)) return(paste0("each pair of ", listed(all), alone))
   crossed <- !any(x %in% y) && length(pairs) == length(unique(x)) * length(unique(y))
   if (crossed) {

@@ -9,6 +9,8 @@
 #   tier         of a marginal: 1 beside its host, 2 beyond that ...;
 #   measure      which of several y it shows;
 #   n, heading   rows of the data it is given; the text over it;
+#   called       what tells it apart in a sentence: the levels that it stands for, and what is on
+#                its axes where its block shows several things; NA of a block of one;
 #   x_variable, y_variable   what stands on its axes;
 #   x_axis, y_axis           which of its block's axes are its own;
 #   x_shown, y_shown         which axes are drawn at it, NA for none.
@@ -41,6 +43,7 @@ new_areas <- function(
     measure = measure,
     n = as.integer(n),
     heading = heading,
+    called = NA_character_,
     ...,
     x_variable = NA_character_,
     y_variable = NA_character_,

@@ -6,6 +6,7 @@
 #   panel_variables(block, areas, direction)  the variable on an axis, for each standing area;
 #   block_variables(block)          all variables used, for notes of missing values;
 #   block_headings(block, cells, drawn)  what stands over and beside its areas (block-headings.R);
+#   area_names(block, cells)        what tells each area apart in a sentence;
 #   block_label(block)              what the block shows, for messages;
 #   wished_shape(block)             height over width that its panels look best at;
 #   in_house(block, house)          what waits for the house of its plate, settled.
@@ -17,6 +18,7 @@ block_cells <- function(block) UseMethod("block_cells")
 block_layers <- function(block, cells) UseMethod("block_layers")
 panel_variables <- function(block, areas, direction) UseMethod("panel_variables")
 block_variables <- function(block) UseMethod("block_variables")
+area_names <- function(block, cells) UseMethod("area_names")
 block_label <- function(block) UseMethod("block_label")
 wished_shape <- function(block) UseMethod("wished_shape")
 
@@ -24,6 +26,9 @@ in_house <- function(block, house) UseMethod("in_house")
 
 #' @export
 in_house.default <- function(block, house) block
+
+#' @export
+area_names.default <- function(block, cells) rep(NA_character_, nrow(cells$areas))
 
 #' @export
 wished_shape.default <- function(block) block$aspect %||% 0.75
@@ -93,12 +98,7 @@ block_notes <- function(block) {
       }
     )
   })
-  unique(
-    do.call(
-      rbind,
-      c(list(told_notes(block)), unname(notes), list(block$notes))
-    )
-  )
+  unique(stack_notes(c(list(told_notes(block)), unname(notes), list(block$notes))))
 }
 
 missing_words <- function(policy) {

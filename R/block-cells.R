@@ -35,7 +35,7 @@ block_cells.nelvat_facets <- function(block) {
     column = place$column,
     role = block$role %||% "panel",
     measure = grid$measure,
-    n = lengths(rows),
+    n = rows_in(block$panel, rows, grid$measure),
     across = grid$across,
     down = grid$down
   )
@@ -53,6 +53,17 @@ block_cells.nelvat_facets <- function(block) {
     cells,
     margin_places(block$marginals$inks),
     isTRUE(block$marginals$outside)
+  )
+}
+
+# How many rows each cell has; where each stands for many, of the table that they are of.
+rows_in <- function(panel, rows, measure) {
+  times <- panel$book$times
+  if (is.null(times)) return(lengths(rows))
+  mapply(
+    function(of, some) sum(times[own_rows(panel$variables$y[[of]], list(some))[[1]]]),
+    measure,
+    rows
   )
 }
 

@@ -38,6 +38,46 @@ block_headings.nelvat_facets <- function(block, cells, drawn) {
   )
 }
 
+#' @export
+area_names.nelvat_facets <- function(block, cells) {
+  areas <- cells$areas
+  measures <- if (panel_measures(block$panel) > 1) {
+    vapply(block$panel$variables$y, said_name, "")
+  }
+  joined_names(
+    c(
+      lapply(c("across", "down"), function(direction) {
+        variables <- block[[direction]]
+        if (length(variables)) set_names(variables, cells$sets[[direction]])[areas[[direction]]]
+      }),
+      list(measures[areas$measure])
+    ),
+    nrow(areas)
+  )
+}
+
+# The names of the levels of each set of codes.
+set_names <- function(variables, sets) {
+  vapply(
+    sets,
+    function(codes) {
+      names <- Map(function(one, code) level_titles(one$kind)[code], variables, codes)
+      paste(plain_text(unlist(names)), collapse = ", ")
+    },
+    ""
+  )
+}
+
+# parts: of names for each of n areas, NULL for none.
+joined_names <- function(parts, n) {
+  parts <- do.call(cbind, Filter(length, parts))
+  if (is.null(parts)) return(rep(NA_character_, n))
+  apply(parts, 1, function(of) {
+    of <- of[!is.na(of)]
+    if (length(of)) paste(of, collapse = ", ") else NA_character_
+  })
+}
+
 # The areas of some levels across or down: of one measure, so that a row counts once.
 in_set <- function(areas, direction, sets) {
   which(areas$role != "marginal" & areas$measure == 1 & areas[[direction]] %in% sets)

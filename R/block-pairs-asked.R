@@ -111,7 +111,7 @@ pair_answers <- function(source, across, down, inks, wanted, n, call) {
     for (x in across) {
       cell <- pair_cell(x$id, y$id)
       if (x$id == y$id || !is.null(met[[cell]])) next
-      one <- changed(wanted, scales = pair_scales(list(x, y), questions, n, call))
+      one <- changed(wanted, scales = pair_scales(list(x, y), questions, call))
       ask <- if ("cells" %in% questions) asked_cells else asked_pairs
       met[[cell]] <- ask(source, x$id, y$id, one, call)
     }
@@ -132,7 +132,7 @@ alone_answers <- function(source, across, down, inks, wanted, n, call) {
   ids <- vapply(down, function(one) one$id, "")
   for (x in across) {
     if (!x$id %in% ids || !is.null(met[[x$id]])) next
-    scales <- pair_scales(list(x), question, n, call)
+    scales <- pair_scales(list(x), question, call)
     one <- changed(wanted, scales = scales)
     met[[x$id]] <- if (question == "bins") {
       binned_answer(source, x$id, wanted$values[[x$id]], one, inks, call)
@@ -145,12 +145,20 @@ alone_answers <- function(source, across, down, inks, wanted, n, call) {
 }
 
 # The transforms of columns, by their names.
-pair_scales <- function(variables, questions, n, call) {
+pair_scales <- function(variables, questions, call) {
   scales <- list()
   for (one in variables) {
     if (one$transform == "identity") next
     if (!one$transform %in% names(sql_scales) || "pairs" %in% questions) {
-      abort_question(list(), n, paste0("Sums of ", one$transform, " of \"", one$id, "\""), call)
+      abort_nelvat(
+        "engine",
+        c(
+          paste0("\"", one$id, "\" cannot be asked for on a ", one$transform, " axis."),
+          x = paste0("What its inks ask for is ", listed(unique(questions)), "."),
+          i = "Derive a column of it, such as `derive = list(power = log10(level))`."
+        ),
+        call
+      )
     }
     scales[[one$id]] <- one$transform
   }

@@ -116,6 +116,18 @@ block_headings.nelvat_pairs <- function(block, cells, drawn) {
 }
 
 #' @export
+area_names.nelvat_pairs <- function(block, cells) {
+  areas <- cells$areas
+  x <- vapply(block$variables, said_name, "")[areas$j]
+  y <- vapply(block$down, said_name, "")[areas$i]
+  within <- if (!is.null(block$within)) {
+    set_names(list(block$within), seq_along(block$within$kind$levels))[areas$level]
+  }
+  pair <- ifelse(areas$role == "diagonal", x, paste(y, "against", x))
+  joined_names(list(within, pair), nrow(areas))
+}
+
+#' @export
 panel_variables.nelvat_pairs <- function(block, areas, direction) {
   named <- if (direction == "x") block$variables[areas$j] else block$down[areas$i]
   # Names on the diagonal are not said again at the edge.

@@ -244,7 +244,17 @@ present_levels <- function(kind, values) {
   kind
 }
 
-# What was done to a column, counted for the facts.
-add_note <- function(notes, column, what, n) {
-  rbind(notes, data.frame(column = column, what = what, n = as.integer(n)))
+# What was done to a column, counted for the facts. out: are values left out by it?
+add_note <- function(notes, column, what, n, out = TRUE) {
+  rbind(notes, data.frame(column = column, what = what, n = as.integer(n), out = out))
+}
+
+# Notes of several sorts as one table; those that do not say so are of what is left out.
+stack_notes <- function(notes) {
+  do.call(
+    rbind,
+    lapply(Filter(NROW, notes), function(some) {
+      changed(some, out = some$out %||% TRUE)[c("column", "what", "n", "out")]
+    })
+  )
 }

@@ -2,7 +2,7 @@
 #'
 #' A table that is too large for R stays where it is: a figure asks the database for what it draws,
 #' such as counts and means by group, and fetches no more than 200,000 rows. It takes the place of a
-#' data frame in [panel()], [facets()] and [joint()].
+#' data frame in [panel()], [facets()], [joint()] and [every_pair()].
 #'
 #' @param connection A connection of package DBI (SQLite's and PostgreSQL's are tried), the path of
 #'   an SQLite file (opened for reading only), or of a `.csv`, `.tsv` or `.txt` file (also with
@@ -21,7 +21,10 @@
 #'   for the moments of each group, by [ink_hexagons()] and [ink_bins()] for counts on a fine grid,
 #'   by [ink_box()], [ink_violin()], [ink_density()], [ink_ridges()], [ink_cumulative()] and medians
 #'   with their quartiles for counts of up to 10,000 classes of each group (exact where values are
-#'   few), by [ink_fit()] of a line and [correlations()] for sums. Other inks, sums on logarithmic
+#'   few), by [ink_fit()] of a line and [correlations()] for sums, by [ink_contrasts()] for moments
+#'   where its test is of means (`"welch"`, `"student"`, `"tukey"`, `"dunnett"`, analyses of
+#'   variance). [every_pair()] asks for each two columns and for each alone; of several columns on y
+#'   each is asked for by itself. Other inks, sums on logarithmic
 #'   axes and running statistics are refused with what can be done.
 #'
 #'   Moments are of differences from the mean, so that values far from zero keep their digits.
@@ -136,7 +139,8 @@ abort_stays <- function(source, call) {
     c(
       paste0("\"", source$label, "\" stays in its database, and is not read whole."),
       i = paste0(
-        "`panel()`, `facets()` of one, and `joint()` ask it for what they draw; read a table with ",
+        "`panel()`, `facets()` of one, `joint()` and `every_pair()` ask it for what they draw; ",
+        "read a table with ",
         "`read_data()` for all else."
       )
     ),

@@ -82,7 +82,7 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
   } else {
     book_of_answer(source, answers[[1]])
   }
-  changed(book, asked = question, kept = kept)
+  changed(book, asked = question, n_rows = n, kept = kept)
 }
 
 # What is asked of the columns that are measured.
@@ -104,7 +104,7 @@ answer_of <- function(question, source, measured, wanted, inks, call) {
 book_of_answer <- function(source, answer) {
   book <- answered_book(source, answer$data)
   if (!is.null(answer$counted)) {
-    book$notes <- add_note(book$notes, source$label, answer$counted$what, answer$counted$n)
+    book$notes <- add_note(book$notes, source$label, answer$counted$what, answer$counted$n, FALSE)
   }
   changed(
     book,
@@ -139,7 +139,7 @@ stacked_book <- function(source, answers, ids) {
   }
   counted <- unique(Filter(Negate(is.null), lapply(unname(answers), `[[`, "counted")))
   book <- answered_book(source, data)
-  for (one in counted) book$notes <- add_note(book$notes, source$label, one$what, one$n)
+  for (one in counted) book$notes <- add_note(book$notes, source$label, one$what, one$n, FALSE)
   changed(
     book,
     cell = rep(names(answers), vapply(answers, function(one) nrow(one$data), 0L)),
@@ -305,17 +305,17 @@ weighed_variable <- function(variable, book) {
   sums <- book$sums[[variable$id]]
   # Where several columns were asked for, each row is of one of them.
   of_it <- if (variable$id %in% book$cell) variable$id else book$cell[1]
-  held <- if (is.null(book$cell)) rep(TRUE, length(book$times)) else book$cell == of_it
+  its_rows <- if (is.null(book$cell)) rep(TRUE, length(book$times)) else book$cell == of_it
   changed(
     variable,
     n_missing = as.integer(
       if (is.null(book$lacking)) {
-        sum(book$times[held & is.na(variable$values)])
+        sum(book$times[its_rows & is.na(variable$values)])
       } else {
         book$lacking[[variable$id]]
       }
     ),
-    held = if (variable$id %in% book$cell) held,
+    held = if (variable$id %in% book$cell) its_rows,
     times = book$times,
     sums = if (!is.null(sums)) shown_sums(sums, variable$kind, book$products)
   )

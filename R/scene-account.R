@@ -203,7 +203,7 @@ account_facts <- function(accounts, areas) {
   data.frame(
     block = accounts$block[first],
     panel = accounts$area[first],
-    heading = areas$heading[match(accounts$area[first], areas$id)],
+    heading = areas$called[match(accounts$area[first], areas$id)],
     layer = accounts$layer[first],
     ink = accounts$ink[first],
     summarises = accounts$summarises[first],

@@ -72,7 +72,7 @@ assemble_scene <- function(laid, keys, plate, font) {
       ),
       accounts = accounts,
       facts = account_facts(accounts, areas),
-      columns = unique(told[c("column", "what", "n")]),
+      columns = unique(told[c("column", "what", "n", "out")]),
       told = told,
       notes = unlist(lapply(laid$blocks, `[[`, "scale_note")),
       fits = do.call(rbind, lapply(of_blocks, `[[`, "fits")),
@@ -247,7 +247,7 @@ scene_areas <- function(block, frame) {
     c(
       "id", "block", "role", "host", "side", "tier", "row", "column", "x", "y", "w", "h", "x_axis",
       "y_axis", "x_shown",
-      "y_shown", "heading", "x_variable", "y_variable", "n"
+      "y_shown", "heading", "called", "x_variable", "y_variable", "n"
     )
   ]
 }

@@ -164,6 +164,7 @@ resolve_block <- function(design, cells, asked, shared, font) {
     changed(cells, areas = found$areas),
     drawn_rows(accounts, found$areas)
   )
+  cells$areas <- changed(cells$areas, called = area_names(design, cells))
   cells <- with_block_title(cells, design$title_over)
   axes <- with_counted_levels(found$axes, cells$areas, accounts, font)
   block <- new_resolved_block(cells$areas$block[1], design, cells, layers, axes, accounts, font)
@@ -173,10 +174,9 @@ resolve_block <- function(design, cells, asked, shared, font) {
 # Runs `code`, an error of one panel naming it by its heading.
 in_panel <- function(design, cells, code) {
   tryCatch(code, nelvat_error_fit = function(error) {
-    headed <- block_headings(design, cells, rep(0L, nrow(cells$areas)))$areas
-    heading <- headed$heading[match(error$panel, headed$id)]
-    if (!is.na(heading)) {
-      error$message <- paste0("In the panel ", quoted(plain_heading(heading)), ": ", error$message)
+    called <- area_names(design, cells)[match(error$panel, cells$areas$id)]
+    if (!is.na(called)) {
+      error$message <- paste0("In the panel ", quoted(called), ": ", error$message)
     }
     stop(error)
   })

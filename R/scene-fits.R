@@ -43,7 +43,7 @@ fit_rows <- function(layer, number, g, panels) {
   }
   data.frame(
     panel = group$panel,
-    heading = plain_heading(panels$heading[match(group$panel, panels$id)]),
+    heading = panels$called[match(group$panel, panels$id)],
     layer = number,
     colour = level_of("colour"),
     shape = level_of("shape"),
@@ -78,7 +78,7 @@ scene_contrasts <- function(block, panels) {
       overall <- found$part == "overall"
       data.frame(
         panel = found$panel,
-        heading = plain_heading(panels$heading[match(found$panel, panels$id)]),
+        heading = panels$called[match(found$panel, panels$id)],
         within = if (is.null(found$x)) {
           NA_character_
         } else {

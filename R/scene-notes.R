@@ -9,11 +9,11 @@ plate_notes <- function(blocks, plate, marks) {
       if (!NROW(notes)) return(NULL)
       i <- as.integer(sub("^block", "", block$id))
       cbind(
-        notes,
+        stack_notes(list(notes)),
         name = names_in_block(notes$column, block),
         block = if (length(plate$blocks) > 1) block_called(plate, i) else "",
         of = block$id,
-        given = NROW(block$design$panel$book$data)
+        given = rows_given(block$design$panel$book)
       )
     })
   }
@@ -24,10 +24,17 @@ plate_notes <- function(blocks, plate, marks) {
       noted(function(block) block_notes(block$design)),
       noted(trained_notes),
       noted(function(block) cut_bars(block, marks)),
-      list(if (NROW(loose)) cbind(loose, name = loose$column, block = "", of = "", given = NA))
+      list(
+        if (NROW(loose)) {
+          cbind(stack_notes(list(loose)), name = loose$column, block = "", of = "", given = NA)
+        }
+      )
     )
   )
 }
+
+# How many rows there were to be drawn, of a table that stays in its database those that it has.
+rows_given <- function(book) book$n_rows %||% NROW(book$data)
 
 # What columns and other variables of a block are called in sentences.
 names_in_block <- function(ids, block) {

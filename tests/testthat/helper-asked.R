@@ -83,7 +83,7 @@ exact_figures <- list(
     facets(panel(t, x = run, y = c(temp, load), ink_fit(), keep = !is.na(site)), across = site)
   },
   `every pair` = function(t) {
-    every_pair(t, c(temp, load, run), below = ink_fit(), diagonal = ink_histogram(), within = site)
+    every_pair(t, c(temp, load), below = ink_fit(), diagonal = ink_histogram(), within = site)
   },
   `some pairs` = function(t) {
     every_pair(t, c(temp, run), rows = load, below = ink_fit(), missing = "complete")

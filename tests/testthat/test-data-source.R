@@ -251,6 +251,38 @@ test_that("inks on axes that do not suit their question are told in the user's t
   })
 })
 
+test_that("matrices of a database are of quantities, and say what they cannot be asked for", {
+  few_fetched({
+    refused <- list(
+      "which has levels" = function(t) every_pair(t, c(temp, site)),
+      "is computed" = function(t) every_pair(t, c(temp + load, run)),
+      "`ink_points\\(\\)` in a matrix" = function(t) {
+        every_pair(t, c(temp, load), below = ink_points())
+      },
+      "on a log10 axis" = function(t) every_pair(t, c(temp, log10(load)), below = ink_fit()),
+      "`ink_points\\(\\)` cannot" = function(t) {
+        every_pair(t, c(temp, load), below = ink_fit(), diagonal = ink_points())
+      },
+      "Counts of several columns" = function(t) panel(t, y = c(temp, load), ink_histogram())
+    )
+    for (why in names(refused)) {
+      expect_error(refused[[why]](asked()), why, class = "nelvat_error_engine")
+    }
+    # Hexagons hold every row that has both; of a transformed axis cells are even there.
+    fig <- plate(
+      every_pair(asked(), c(temp, log10(load)), below = ink_hexagons(), diagonal = ink_density()),
+      width = 90
+    )
+    found <- suppressWarnings(source_data(fig))
+    hexagons <- found[[grep("load by temp", names(found))]]
+    expect_equal(sum(hexagons$n), sum(!is.na(large$temp)))
+    told <- legend_text(suppressWarnings(as_scene(fig)))
+    expect_match(told, "30 missing values of Temperature")
+    left <- proof(suppressWarnings(as_scene(fig)))
+    expect_match(left$measured[left$check == "rows left out"], "^30 values, 2 things more to say")
+  })
+})
+
 test_that("hexagons of a database count every row, and say how", {
   few_fetched({
   fig <- plate(joint(asked(), x = temp, y = load, ink_hexagons()), width = 86)
