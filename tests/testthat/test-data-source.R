@@ -268,19 +268,26 @@ test_that("matrices of a database are of quantities, and say what they cannot be
     for (why in names(refused)) {
       expect_error(refused[[why]](asked()), why, class = "nelvat_error_engine")
     }
-    # Hexagons hold every row that has both; of a transformed axis cells are even there.
-    fig <- plate(
-      every_pair(asked(), c(temp, log10(load)), below = ink_hexagons(), diagonal = ink_density()),
-      width = 90
-    )
-    found <- suppressWarnings(source_data(fig))
-    hexagons <- found[[grep("load by temp", names(found))]]
-    expect_equal(sum(hexagons$n), sum(!is.na(large$temp)))
-    told <- legend_text(suppressWarnings(as_scene(fig)))
-    expect_match(told, "30 missing values of Temperature")
-    left <- proof(suppressWarnings(as_scene(fig)))
-    expect_match(left$measured[left$check == "rows left out"], "^30 values, 2 things more to say")
   })
+  # Hexagons hold every row that has both; of a transformed axis cells are even there.
+  with_replaced(
+    most_fetched = 5000,
+    class_rows = 2500,
+    grid_cells = 2500,
+    code = {
+      fig <- plate(
+        every_pair(asked(), c(temp, log10(load)), below = ink_hexagons(), diagonal = ink_density()),
+        width = 90
+      )
+      found <- suppressWarnings(source_data(fig))
+      hexagons <- found[[grep("load by temp", names(found))]]
+      expect_equal(sum(hexagons$n), sum(!is.na(large$temp)))
+      told <- legend_text(suppressWarnings(as_scene(fig)))
+      expect_match(told, "30 missing values of Temperature")
+      left <- suppressWarnings(proof(fig))
+      expect_match(left$measured[left$check == "rows left out"], "^30 values, 2 things more to say")
+    }
+  )
 })
 
 test_that("hexagons of a database count every row, and say how", {
