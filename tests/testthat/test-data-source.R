@@ -285,7 +285,7 @@ test_that("matrices of a database are of quantities, and say what they cannot be
       told <- legend_text(suppressWarnings(as_scene(fig)))
       expect_match(told, "30 missing values of Temperature")
       left <- suppressWarnings(proof(fig))
-      expect_match(left$measured[left$check == "rows left out"], "^30 values, 2 things more to say")
+      expect_match(left$measured[left$rule == "rows left out"], "^30 values, 2 things more to say")
     }
   )
 })
