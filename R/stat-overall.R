@@ -88,36 +88,39 @@ dunnett_pairs <- function(sums, pairs, level) {
 }
 
 # The probability that no |t| of groups against one is beyond `t`: over the common group's error z
-# and the ratio s of the estimated spread to the true one.
+# and the ratio s of the estimated spread to the true one, by Gauss and Legendre's rule in pieces no
+# wider than what varies within them.
 dunnett_within <- function(t, share, df) {
   rest <- sqrt(1 - share^2)
-  given_s <- function(s) {
-    vapply(
-      s,
-      function(one) {
-        stats::integrate(
-          function(z) {
-            inside <- rep(1, length(z))
-            for (k in seq_along(share)) {
-              inside <- inside * (
-                stats::pnorm((share[k] * z + t * one) / rest[k]) - stats::pnorm(
-                  (share[k] * z - t * one) / rest[k]
-                )
-              )
-            }
-            inside * stats::dnorm(z)
-          },
-          -8,
-          8,
-          rel.tol = 1e-9
-        )$value
-      },
-      0
-    )
-  }
-  density <- function(s) {
-    exp(log(2) + df / 2 * log(df / 2) - lgamma(df / 2) + (df - 1) * log(s) - df * s^2 / 2)
-  }
+  z <- legendre_pieces(-8, 8, max(8, ceiling(4 / min(rest))))
   ends <- sqrt(stats::qchisq(c(1e-13, 1 - 1e-13), df) / df)
-  stats::integrate(function(s) given_s(s) * density(s), ends[1], ends[2], rel.tol = 1e-8)$value
+  s <- legendre_pieces(ends[1], ends[2], 4)
+  inside <- stats::dnorm(z$at) * z$weight
+  inside <- matrix(inside, length(z$at), length(s$at))
+  for (k in unique(share)) {
+    left <- sqrt(1 - k^2)
+    of_one <- stats::pnorm(outer(k * z$at, t * s$at, `+`) / left) - stats::pnorm(
+      outer(k * z$at, t * s$at, `-`) / left
+    )
+    inside <- inside * of_one^sum(share == k)
+  }
+  density <- exp(
+    log(2) + df / 2 * log(df / 2) - lgamma(df / 2) + (df - 1) * log(s$at) - df * s$at^2 / 2
+  )
+  sum(colSums(inside) * density * s$weight)
+}
+
+# Where a function is taken, and with which weights, for its integral over even pieces. Golub and
+# Welsch (1969), "Calculation of Gauss quadrature rules", Mathematics of Computation 23.
+legendre_pieces <- function(from, to, pieces, nodes = 16) {
+  k <- seq_len(nodes - 1)
+  jacobi <- matrix(0, nodes, nodes)
+  jacobi[cbind(k, k + 1)] <- jacobi[cbind(k + 1, k)] <- k / sqrt(4 * k^2 - 1)
+  found <- eigen(jacobi, symmetric = TRUE)
+  half <- (to - from) / pieces / 2
+  middle <- from + half * (2 * seq_len(pieces) - 1)
+  list(
+    at = as.vector(outer(half * found$values, middle, `+`)),
+    weight = rep(2 * half * found$vectors[1, ]^2, pieces)
+  )
 }

@@ -101,6 +101,8 @@ told_result <- function(result) {
 }
 
 if (length(files) > 1) invisible(suppressMessages(suppressWarnings(warm_up())))
+# What a test runs once is not worth compiling; the package is compiled.
+invisible(compiler::enableJIT(0))
 ran <- parallel::mclapply(files, run_file, mc.cores = cores, mc.preschedule = FALSE)
 names(ran) <- files
 
