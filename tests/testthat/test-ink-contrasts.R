@@ -232,10 +232,8 @@ test_that("groups share a letter if and only if they do not differ", {
     differs <- runif(nrow(pairs)) < runif(1)
     found <- strsplit(nelvat:::shared_letters(n, pairs, differs), "")
     expect_true(all(lengths(found) > 0))
-    for (k in seq_len(nrow(pairs))) {
-      share <- length(intersect(found[[pairs[k, 1]]], found[[pairs[k, 2]]])) > 0
-      expect_identical(share, !differs[k])
-    }
+    share <- apply(pairs, 1, function(of) length(intersect(found[[of[1]]], found[[of[2]]])) > 0)
+    expect_identical(share, !differs)
   }
 })
 
