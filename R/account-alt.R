@@ -11,7 +11,9 @@ most_alt <- 250 # characters that a screen reader is given to read at once
 
 # What is seen of each letter, in as few words as a sighted reader takes away; `full`: all of it
 # with its numbers.
-describe_scene <- function(scene, full = FALSE) {
+describe_scene <- function(scene, full = FALSE) house_words(description(scene, full), scene)
+
+description <- function(scene, full) {
   said <- vapply(
     read_blocks(scene),
     function(block) {

@@ -31,8 +31,11 @@ legend_text <- function(plate, format = "text", length = "full", ...) {
   check_choice(format, c("text", "markdown", "html"), "format")
   check_choice(length, c("full", "short", "checklist"), "length")
   scene <- described_scene(plate)
-  if (length == "checklist") return(styled_lines(checklist_lines(scene), format))
-  styled(paste(legend_sentences(scene, length == "full"), collapse = " "), format)
+  if (length == "checklist") {
+    return(styled_lines(house_words(checklist_lines(scene), scene), format))
+  }
+  said <- paste(legend_sentences(scene, length == "full"), collapse = " ")
+  styled(house_words(said, scene), format)
 }
 
 # The sentences of a legend: its title; what each letter shows; what several have in common; what

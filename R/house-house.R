@@ -212,6 +212,9 @@ checked_value <- function(old, new, key_path, call) {
   if (key_path[1] == "ramps" && length(new) == 1) {
     wrong_sort(key_path, "two colours or more, or none for the built-in ramp", new, call)
   }
+  if (key == "numbers > months" && (length(new) != 12 || anyDuplicated(new))) {
+    wrong_sort(key_path, "twelve names, January's first", new, call)
+  }
   if (key == "dashes" && !all(is_dash(new))) {
     wrong_sort(key_path, "\"solid\" or lengths such as \"4 2\"", new[!is_dash(new)][1], call)
   }
@@ -293,17 +296,24 @@ print.nelvat_house <- function(x, ...) {
   invisible(x)
 }
 
+# Times as the house writes them, in text of ours with months in English.
+house_times <- function(text, numbers) {
+  if (identical(numbers$months, month.abb)) return(text)
+  at <- gregexpr(paste0("\\b(", paste(month.abb, collapse = "|"), ")\\b"), text)
+  regmatches(text, at) <- lapply(regmatches(text, at), function(found) {
+    numbers$months[match(found, month.abb)]
+  })
+  text
+}
+
 # Numbers as the house writes them, in text that holds them.
 house_numbers <- function(text, numbers) {
   if (!length(text)) return(text)
   if (!numbers$leading_zero) text <- gsub("(?<![0-9.])0(?=\\.[0-9])", "", text, perl = TRUE)
   if (numbers$decimal_mark != ".") {
-    text <- gsub(
-      "(?<=[0-9])\\.(?=[0-9])|(?<![0-9])\\.(?=[0-9])",
-      numbers$decimal_mark,
-      text,
-      perl = TRUE
-    )
+    # Not of versions, which have several points.
+    point <- "[0-9]+(?:[.][0-9]+){2,}(*SKIP)(*F)|(?<=[0-9])[.](?=[0-9])|(?<![0-9])[.](?=[0-9])"
+    text <- gsub(point, numbers$decimal_mark, text, perl = TRUE)
   }
   if (!numbers$thin_space) text <- gsub("(?<=[0-9])\u2009(?=[0-9])", "", text, perl = TRUE)
   if (!numbers$true_minus) text <- gsub("\u2212", "-", text, fixed = TRUE)

@@ -41,7 +41,13 @@ house_plain <- function() {
     ticks = list(side = "out"),
     grid = "none",
     axis_lines = TRUE,
-    numbers = list(decimal_mark = ".", thin_space = TRUE, true_minus = TRUE, leading_zero = TRUE),
+    numbers = list(
+      decimal_mark = ".",
+      thin_space = TRUE,
+      true_minus = TRUE,
+      leading_zero = TRUE,
+      months = month.abb
+    ),
     letters = list(case = "lower", weight = "bold", bracket = "none"),
     space_mm = list(
       margin = 1,

@@ -9,7 +9,8 @@ axis_breaks <- function(axis, n, font, numbers) {
     return(list(at = shown, texts = axis$slot_texts[shown], minor = numeric()))
   }
   breaks <- asked_breaks(axis, found_breaks(axis, n))
-  text <- if (is.null(axis$moment)) house_numbers(breaks$text, numbers) else breaks$text
+  as_house <- if (is.null(axis$moment)) house_numbers else house_times
+  text <- as_house(breaks$text, numbers)
   c(breaks, list(texts = measure_texts(text, font)))
 }
 

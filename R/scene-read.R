@@ -52,7 +52,9 @@ read_scene <- function(path, ...) {
 }
 
 # What of a scene is no table.
-scene_records <- c("page", "font", "title", "hash", "letters", "notes", "layout", "axes", "marks")
+scene_records <- c(
+  "page", "font", "numbers", "title", "hash", "letters", "notes", "layout", "axes", "marks"
+)
 
 scene_part <- function(name, parsed) {
   part <- parsed[[name]]

@@ -194,3 +194,77 @@ test_that("what is seen is so: ties, stacks, residuals, several measures", {
     "correlation"
   )
 })
+
+test_that("numbers in sentences are written as the house writes them, and names keep theirs", {
+  table <- study("loaves")$data
+  table$dose <- factor(ifelse(table$rise > 50, "0.5 mM", "1.5 mM"))
+  said <- function(...) {
+    fig <- plate(
+      panel(
+        codebook(table),
+        x = dose,
+        y = acidity,
+        ink_box(),
+        ink_contrasts(),
+        keep = acidity > 0.25
+      ),
+      width = 86,
+      height = 70,
+      house = house("plain", numbers = list(...))
+    )
+    suppressWarnings(
+      c(
+        legend_text(fig),
+        alt_text(fig, "full"),
+        legend_text(fig, length = "checklist"),
+        methods_text(fig)
+      )
+    )
+  }
+  plain <- said(decimal_mark = ".")
+  comma <- said(decimal_mark = ",")
+  # The numbers are the same.
+  version <- as.character(utils::packageVersion("nelvat"))
+  names <- c("0.5 mM", "1.5 mM", version, paste0(R.version$major, ".", R.version$minor))
+  for (name in names) expect_true(any(grepl(name, comma, fixed = TRUE)), label = name)
+  back <- gsub("(?<=[0-9]),(?=[0-9])", ".", comma, perl = TRUE)
+  expect_identical(back, plain)
+  for (name in names) comma <- gsub(name, "", comma, fixed = TRUE)
+  expect_false(any(grepl("[0-9][.][0-9]", comma)))
+  expect_match(comma[1], "1,5 interquartile ranges")
+  expect_match(comma[1], "acidity > 0,25 mmol")
+  expect_false(any(grepl("\u2212", said(true_minus = FALSE))))
+  expect_match(said(leading_zero = FALSE)[1], "> .25", fixed = TRUE)
+  large <- data.frame(x = 1:2500, y = seq(0, 1, length.out = 2500))
+  fig <- plate(
+    panel(codebook(large), x = x, y = y, ink_hexagons()),
+    width = 80,
+    height = 60,
+    house = house("plain", numbers = list(decimal_mark = ","))
+  )
+  expect_match(legend_text(fig), "2\u2009500", fixed = TRUE)
+})
+
+test_that("months are the house's, on axes and in files of scenes", {
+  days <- data.frame(day = as.Date("2026-01-05") + seq(0, 300, 5), weight = 1:61)
+  months <- c(
+    "janv.", "f\u00e9vr.", "mars", "avr.", "mai", "juin", "juil.", "ao\u00fbt", "sept.", "oct.",
+    "nov.", "d\u00e9c."
+  )
+  fig <- plate(
+    panel(codebook(days), x = day, y = weight, ink_line()),
+    width = 120,
+    height = 60,
+    house = house("plain", numbers = list(months = months))
+  )
+  shown <- as_scene(fig)$texts$string
+  expect_true(all(c("janv. 2026", "mars", "mai", "sept.") %in% shown))
+  expect_false(any(month.abb %in% shown))
+  wrong <- list(months[1:3], rep("a", 12))
+  for (one in wrong) {
+    expect_error(house(numbers = list(months = one)), "twelve", class = "nelvat_error_house")
+  }
+  path <- withr::local_tempfile(fileext = ".json")
+  writeLines(scene_json(fig), path)
+  expect_identical(legend_text(read_scene(path)), legend_text(fig))
+})
