@@ -232,7 +232,7 @@ test_that("numbers in sentences are written as the house writes them, and names 
   for (name in names) comma <- gsub(name, "", comma, fixed = TRUE)
   expect_false(any(grepl("[0-9][.][0-9]", comma)))
   expect_match(comma[1], "1,5 interquartile ranges")
-  expect_match(comma[1], "acidity > 0,25 mmol")
+  expect_match(comma[1], "acidity > 0,25 .139")
   expect_false(any(grepl("\u2212", said(true_minus = FALSE))))
   expect_match(said(leading_zero = FALSE)[1], "> .25", fixed = TRUE)
   large <- data.frame(x = 1:2500, y = seq(0, 1, length.out = 2500))
