@@ -1,11 +1,23 @@
 # Questions sent to a database, their answers, and what it says where it has none.
 
 abort_engine <- function(what, error, call) {
+  said <- trimws(conditionMessage(error))
+  if (grepl("cancel|interrupt", said, ignore.case = TRUE)) {
+    abort_nelvat(
+      "engine",
+      c(
+        paste0(what, " was stopped."),
+        x = paste0("The database says: ", said, "."),
+        i = "Nothing was written."
+      ),
+      call
+    )
+  }
   abort_nelvat(
     "engine",
     c(
       paste0(what, " did not succeed."),
-      x = paste0("The database says: ", trimws(conditionMessage(error)), "."),
+      x = paste0("The database says: ", said, "."),
       i = "Nothing was written."
     ),
     call
@@ -28,7 +40,7 @@ engine_rows <- function(source, question, call, what = "Asking the database") {
   if (!is.null(source$answers[[id]])) return(source$answers[[id]])
   answer <- tryCatch(
     withCallingHandlers(
-      DBI::dbGetQuery(source$connection, question),
+      told_meanwhile(source, what, DBI::dbGetQuery(source$connection, question)),
       # A column whose first values are missing is told of; its values are read.
       # A column of numbers and text, or of two sorts of numbers, would be read as one of them.
       warning = function(warning) {
@@ -47,6 +59,26 @@ engine_rows <- function(source, question, call, what = "Asking the database") {
   if (!is.null(source$answers) && nrow(answer) <= most_known) assign(id, answer, source$answers)
   answer
 }
+
+# While questions take long, each is told on the terminal before it is asked, and wiped away after.
+# Those of one figure follow each other at once.
+questions <- new.env(parent = emptyenv())
+questions$ended <- -Inf
+told_meanwhile <- function(source, what, code) {
+  now <- proc.time()[["elapsed"]]
+  if (now - questions$ended > pause_between_figures) questions$began <- now
+  tells <- now - questions$began > quick_answers && is_watched()
+  line <- paste0(source$label, ": ", lower_first(what), " (", round(now - questions$began), " s)")
+  if (tells) cat("\r", line, sep = "", file = stderr())
+  on.exit({
+    if (tells) cat("\r", strrep(" ", nchar(line)), "\r", sep = "", file = stderr())
+    questions$ended <- proc.time()[["elapsed"]]
+  })
+  code
+}
+pause_between_figures <- 2 # s
+quick_answers <- 0.5 # s, after which all questions of a figure will have taken over 2
+is_watched <- function() isatty(stderr())
 
 most_known <- 20000 # rows of an answer that is kept
 

@@ -70,6 +70,23 @@ test_that("a server's table gives the findings that rows give in R", {
   expect_length(sampled(), 300)
 })
 
+test_that("a question that is stopped there is told as stopped", {
+  skip_without_server()
+  connection <- connected_to(served, bigint = "numeric")
+  DBI::dbExecute(
+    connection,
+    "CREATE VIEW endless AS SELECT a.n, a.n % 3 AS g FROM generate_series(1, 30000) AS a(n),
+      generate_series(1, 30000) AS b(n)"
+  )
+  source <- table_in(connection, "endless")
+  DBI::dbExecute(connection, "SET statement_timeout = 200")
+  expect_error(
+    panel(source, x = g, y = n, ink_bars()),
+    "was stopped",
+    class = "nelvat_error_engine"
+  )
+})
+
 test_that("expressions mean on a server what they mean in R, and none ends the question", {
   skip_without_server()
   connection <- connected_to(served)

@@ -548,3 +548,29 @@ test_that("a figure file names a table that stays in its database", {
     )
   })
 })
+
+test_that("questions that take long are told on the terminal, and wiped away", {
+  told <- character()
+  source <- asked()
+  slow <- function(code) {
+    with_replaced(
+      is_watched = function() TRUE,
+      quick_answers = -1,
+      pause_between_figures = 60,
+      code = few_fetched(code)
+    )
+  }
+  path <- withr::local_tempfile()
+  sink_to <- file(path, "w")
+  sink(sink_to, type = "message")
+  withr::defer({
+    sink(type = "message")
+    close(sink_to)
+  })
+  slow(panel(source, x = site, y = load, ink_bars()))
+  flush(sink_to)
+  told <- paste(readLines(path, warn = FALSE), collapse = "\r")
+  for (what in c("counting the rows", "summing up by group")) expect_match(told, what)
+  last <- strsplit(told, "\r")[[1]]
+  expect_identical(trimws(utils::tail(last, 1)), "")
+})
