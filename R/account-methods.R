@@ -1,6 +1,12 @@
 # What a paper's methods say of statistics: each statement once for all figures.
 
 methods_sentences <- function(scenes) {
+  if (!length(scenes)) return(methods_of(scenes))
+  # Of several houses each sentence could be another's: the first one's numbers are those of all.
+  house_words(methods_of(scenes), scenes[[1]])
+}
+
+methods_of <- function(scenes) {
   stated <- unique(
     do.call(
       rbind,

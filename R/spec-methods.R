@@ -20,9 +20,7 @@ methods_text <- function(project, format = "text", ...) {
   local_number_options()
   check_choice(format, c("text", "markdown", "html"), "format")
   scenes <- lapply(plates_of(project), described_scene)
-  # Of several houses each sentence could be another's: the first one's numbers are those of all.
-  said <- paste(methods_sentences(scenes), collapse = " ")
-  styled(if (length(scenes)) house_words(said, scenes[[1]]) else said, format)
+  styled(paste(methods_sentences(scenes), collapse = " "), format)
 }
 
 # Plates as they are given, or those that are read by who knows figure files.
