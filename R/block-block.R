@@ -87,15 +87,23 @@ as_block.default <- function(x, call) {
 block_notes <- function(block) {
   notes <- lapply(Filter(Negate(is.null), block_variables(block)), function(variable) {
     left <- variable$n_missing %||% 0L
-    rbind(
-      if (!is.null(variable$note)) {
-        data.frame(column = variable$id, what = variable$note$what, n = variable$note$n)
-      } else if (left > 0) {
-        data.frame(column = variable$id, what = missing_words(variable$policy), n = left)
-      },
-      if (!is.null(variable$outside)) {
-        data.frame(column = variable$id, what = variable$outside$what, n = variable$outside$n)
-      }
+    stack_notes(
+      list(
+        if (!is.null(variable$note)) {
+          # What was filled, or has a level of its own, is drawn.
+          data.frame(
+            column = variable$id,
+            what = variable$note$what,
+            n = variable$note$n,
+            out = FALSE
+          )
+        } else if (left > 0) {
+          data.frame(column = variable$id, what = missing_words(variable$policy), n = left)
+        },
+        if (!is.null(variable$outside)) {
+          data.frame(column = variable$id, what = variable$outside$what, n = variable$outside$n)
+        }
+      )
     )
   })
   unique(stack_notes(c(list(told_notes(block)), unname(notes), list(block$notes))))

@@ -224,11 +224,12 @@ test_that("missing values follow their policy, and are counted by column", {
   plain <- scene_of(x = flour, y = firmness, ink_bars())
   expect_identical(
     plain$columns,
-    data.frame(column = "firmness", what = "missing values left out", n = 4L)
+    data.frame(column = "firmness", what = "missing values left out", n = 4L, out = TRUE)
   )
   filled <- scene_of(x = flour, y = firmness, missing = fill_with("median"), ink_bars())
   expect_identical(filled$facts$n, 144L)
   expect_match(filled$columns$what, "filled with the median")
+  expect_false(filled$columns$out)
   own <- scene_of(x = flour, y = rise, colour = bakery, missing = list(colour = "own"), ink_bars())
   expect_identical(own$keys$label, c("Harbour", "Old Mill", "Station", "not recorded"))
   dropped <- scene_of(x = flour, y = rise, colour = bakery, ink_bars())
