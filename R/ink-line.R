@@ -94,7 +94,12 @@ check_needs <- function(panel, channels, what, call) {
   abort_nelvat(
     "argument",
     c(
-      paste0(what, " needs ", listed(paste0("`", channels, "`")), "."),
+      paste0(
+        what,
+        if (grepl("s$", what)) " need " else " needs ",
+        listed(paste0("`", channels, "`")),
+        "."
+      ),
       x = paste0("`", absent[1], "` is not given.")
     ),
     call

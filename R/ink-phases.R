@@ -103,6 +103,7 @@ check_phases <- function(book, call) {
 check_ink.ink_phases <- function(ink, panel, call) {
   in_margin <- is.null(panel$variables$x) || is.null(panel$variables$y)
   along <- if (!in_margin) ink$along else if (is.null(panel$variables$y)) "x" else "y"
+  check_needs(panel, along, "Phases", call)
   variable <- if (along == "x") panel$variables$x else panel$variables$y[[1]]
   check_variable_kind(variable, along, c("quantity", "moment"), call, "for phases along it")
   phases_on(ink$phases, variable, call)

@@ -95,7 +95,7 @@ first_line <- function(text) sub("\n.*", "", text)
 # Tables with two categories, quantities, a time, and columns that inks take besides.
 random_contract_table <- function(seed) {
   with_seed(seed, {
-    n <- 12 + (seed * 17) %% 60
+    n <- 3 * (4 + (seed * 5) %% 17)
     k <- 2 + seed %% 3
     g <- factor(sample(letters[seq_len(k)], n, TRUE), letters[seq_len(k)])
     v <- round(stats::rnorm(n, 20, 4) + as.integer(g), 2)
@@ -105,6 +105,13 @@ random_contract_table <- function(seed) {
       s = factor(sample(c("p", "q"), n, TRUE)),
       f = factor(sample(c("one", "two"), n, TRUE)),
       w = round(stats::runif(n, 1, 9), 1),
+      # Triangles of three rows each.
+      corner = rep(seq_len(n / 3), 3),
+      grade = factor(
+        sample(c("less", "same", "more"), n, TRUE),
+        c("less", "same", "more"),
+        ordered = TRUE
+      ),
       v = v,
       low = v - spread,
       high = v + spread,
@@ -134,9 +141,13 @@ contract_panels <- list(
   rows = function(t, ink) panel(t, y = label, ink),
   counted = function(t, ink) panel(t, y = g, colour = s, ink),
   outlined = function(t, ink) panel(t, x = w, y = v, group = g, ink),
+  agreed = function(t, ink) panel(t, y = g, colour = grade, ink),
+  meshed = function(t, ink) panel(t, x = w, y = v, group = corner, colour = v, ink),
   none = function(t, ink) panel(t, ink)
 )
-more_panels <- c("each", "standing", "grid", "one_each", "rows", "counted", "outlined")
+more_panels <- c(
+  "each", "standing", "grid", "one_each", "rows", "counted", "outlined", "agreed", "meshed"
+)
 
 # What is tried: tables, and of each the panels that the ink takes, with what it refuses.
 new_trial <- function(ink, tables, seed) {

@@ -317,6 +317,7 @@ test_that("built-in inks keep the contract", {
       inks,
       list(
         agreement = ink_agreement(low, high),
+        answers = ink_answers(),
         area = ink_area(),
         arrow = ink_arrow(from = c(2, 18), to = c(4, 20)),
         classes = ink_classes(v, status),
@@ -324,17 +325,22 @@ test_that("built-in inks keep the contract", {
         curve = ink_curve(y ~ 2 * x),
         depth = ink_depth(v),
         estimate = ink_estimate(low, high),
+        events = ink_events(x = low, name = "Fed"),
+        image = ink_image(study_file("crumb.png")),
         isolines = ink_isolines(v),
         labels = ink_labels(label),
         lanes = ink_lanes(low, high),
         limits = ink_limits(low, high),
+        mesh = ink_mesh(),
+        phases = ink_phases(data.frame(from = c(1, 3), to = c(2, 5), name = c("Day", "Night"))),
         polygons = ink_polygons(),
         region = ink_region(x = c(2, 4), y = c(18, 20)),
         rule = ink_rule(y = 20),
         shade = ink_shade(y = c(18, 20)),
         survival = ink_survival(status),
         text = ink_text("a", x = 3, y = 20),
-        tiles = ink_tiles()
+        tiles = ink_tiles(),
+        vectors = ink_vectors(data.frame(x = c(1, 3), y = c(2, 5), name = c("ph", "rise")))
       )
     )
   }
