@@ -137,9 +137,14 @@ iso_text_to_moment <- function(values) {
 read_parquet <- function(path, call) {
   need_package("nanoparquet", "Reading Parquet files", call)
   table <- tryCatch(nanoparquet::read_parquet(path), error = function(error) {
+    said <- gsub(" @ lib/.*| *\\| *$", "", trimws(conditionMessage(error)))
     abort_nelvat(
       "file",
-      c(paste0("\"", path, "\" cannot be read as Parquet."), x = conditionMessage(error)),
+      c(
+        paste0("\"", path, "\" cannot be read as Parquet."),
+        x = paste0("Its reader says: ", said, "."),
+        i = "Is it whole? A file that was cut off has lost its end, which says what is in it."
+      ),
       call
     )
   })

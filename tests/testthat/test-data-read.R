@@ -41,6 +41,31 @@ test_that("spreadsheets read by sheet and range", {
   expect_error(read_data(study_file("loaves.csv"), sheet = 1), class = "nelvat_error_argument")
 })
 
+test_that("Parquet that was cut off or damaged is told, never read in part", {
+  skip_if_not_installed("nanoparquet")
+  path <- withr::local_tempfile(fileext = ".parquet")
+  table <- data.frame(flour = rep(c("wheat", "rye"), 400), rise = sqrt(seq_len(800)))
+  nanoparquet::write_parquet(table, path)
+  whole <- readBin(path, "raw", file.size(path))
+  read_bytes <- function(bytes) {
+    writeBin(bytes, path)
+    tryCatch(nrow(read_data(path)$data), error = identity)
+  }
+  for (eighth in 1:7) {
+    error <- read_bytes(whole[seq_len(length(whole) * eighth / 8)])
+    expect_s3_class(error, "nelvat_error_file")
+    expect_false(grepl("[.]cpp", conditionMessage(error)))
+  }
+  # A byte that is another one in its middle leaves all rows, or none.
+  for (at in round(length(whole) * (1:12) / 13)) {
+    bytes <- whole
+    bytes[at] <- xor(bytes[at], as.raw(255))
+    found <- read_bytes(bytes)
+    if (inherits(found, "error")) expect_s3_class(found, "nelvat_error_file")
+    else expect_identical(found, nrow(table))
+  }
+})
+
 test_that("Parquet reads as the table that was written", {
   skip_if_not_installed("nanoparquet")
   path <- withr::local_tempfile(fileext = ".parquet")
