@@ -83,7 +83,8 @@ fit_checks <- function(fitted, lead) {
     1,
     function(of) paste(unique(stats::na.omit(of)), collapse = ", ")
   )
-  of_fit <- split(fitted, factor(paste(fitted$panel, fitted$layer, who)))
+  key <- paste(fitted$panel, fitted$layer, who)
+  of_fit <- split(fitted, factor(key, unique(key)))
   vapply(
     of_fit,
     function(one) {

@@ -268,3 +268,51 @@ test_that("months are the house's, on axes and in files of scenes", {
   writeLines(scene_json(fig), path)
   expect_identical(legend_text(read_scene(path)), legend_text(fig))
 })
+
+test_that("what is said of panels of a grid or a matrix names each of them", {
+  loaves <- study("loaves")
+  grid <- function(...) {
+    facets(
+      panel(loaves, x = acidity, y = rise, ink_fit()),
+      across = flour,
+      down = ...,
+      per_row = NULL
+    )
+  }
+  told <- suppressWarnings(as_scene(plate(grid(hydration), width = 178, height = 150)))
+  found <- fits(told)
+  expect_identical(length(unique(found$heading)), 12L)
+  expect_false(anyNA(found$heading))
+  expect_true("Rye, 80%" %in% found$heading)
+  expect_identical(length(unique(told$facts$heading)), 12L)
+  checked <- legend_text(told, length = "checklist")
+  for (name in unique(found$heading)) {
+    expect_match(checked, paste0("fit of ", name, ":"), fixed = TRUE)
+  }
+  # Of several measures the variable tells them apart.
+  measured <- plate(
+    facets(panel(loaves, x = acidity, y = c(rise, firmness), ink_fit(), keep = flour != "rye")),
+    width = 120
+  )
+  expect_match(
+    suppressWarnings(legend_text(measured)),
+    "Fits: Loaf rise: R\u00b2 .*; firmness: R\u00b2 "
+  )
+  pairs <- plate(every_pair(loaves, c(rise, volume, ph), below = ink_fit()), width = 120)
+  expect_setequal(
+    unique(fits(pairs)$heading),
+    c("volume against Loaf rise", "Crumb pH against Loaf rise", "Crumb pH against volume")
+  )
+  compared <- plate(
+    facets(
+      panel(loaves, x = bakery, y = rise, ink_box(), ink_contrasts()),
+      across = hydration,
+      down = flour
+    ),
+    width = 178,
+    height = 200
+  )
+  table <- suppressWarnings(contrast_table(compared))
+  expect_identical(length(unique(table$heading)), length(unique(table$panel)))
+  expect_false(anyNA(table$heading))
+})
