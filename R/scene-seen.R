@@ -22,10 +22,10 @@ block_seen <- function(block) {
   NULL
 }
 
-# Heading of an area in a sentence, "" for a lone one.
+# What an area is called in a sentence, "" for a lone one.
 seen_where <- function(block, ids) {
-  heading <- block$panels$heading[match(ids, block$panels$id)]
-  ifelse(is.na(heading), "", plain_text(gsub("\n", " ", heading)))
+  called <- block$panels$called[match(ids, block$panels$id)]
+  ifelse(is.na(called), "", called)
 }
 
 seen_number <- function(values, unit) {
@@ -54,7 +54,10 @@ seen_centres <- function(layer, block) {
   names <- vapply(axes, axis_said, "")
   phrases <- vapply(by_panel, end_phrase, "", USE.NAMES = FALSE)
   short <- if (length(unique(names)) > 1) {
-    paste(unique(paste0(names, ": ", phrases)), collapse = "; ")
+    where <- seen_where(block, ids)
+    # Panels of one variable are told apart by all that they are called.
+    lead <- if (anyDuplicated(names)) ifelse(nzchar(where), where, names) else names
+    paste(unique(paste0(lead, ": ", phrases)), collapse = "; ")
   } else if (length(unique(phrases)) == 1) {
     paste0(names[1], ": ", phrases[1], if (length(ids) > 1) " in every panel")
   } else {

@@ -289,6 +289,17 @@ test_that("what is said of panels of a grid or a matrix names each of them", {
   for (name in unique(found$heading)) {
     expect_match(checked, paste0("fit of ", name, ":"), fixed = TRUE)
   }
+  # So do alternative texts: none of twelve is without its levels.
+  points <- facets(
+    panel(loaves, x = acidity, y = rise, ink_points()),
+    across = flour,
+    down = hydration,
+    per_row = NULL
+  )
+  seen <- suppressWarnings(alt_text(plate(points, width = 178, height = 150), "full"))
+  each <- strsplit(sub("[.]$", "", seen), "; ")[[1]][-1]
+  expect_length(each, 12)
+  expect_match(each, "^[A-Z].*, (60|80|100)% .*[0-9]$")
   # Of several measures the variable tells them apart.
   measured <- plate(
     facets(panel(loaves, x = acidity, y = c(rise, firmness), ink_fit(), keep = flour != "rye")),
