@@ -299,8 +299,8 @@ print.nelvat_house <- function(x, ...) {
 # Times as the house writes them, in text of ours with months in English.
 house_times <- function(text, numbers) {
   if (identical(numbers$months, month.abb)) return(text)
-  at <- gregexpr(paste0("\\b(", paste(month.abb, collapse = "|"), ")\\b"), text)
-  regmatches(text, at) <- lapply(regmatches(text, at), function(found) {
+  months_in <- gregexpr(paste0("\\b(", paste(month.abb, collapse = "|"), ")\\b"), text)
+  regmatches(text, months_in) <- lapply(regmatches(text, months_in), function(found) {
     numbers$months[match(found, month.abb)]
   })
   text
