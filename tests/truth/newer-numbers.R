@@ -95,7 +95,8 @@ truth_numbers <- list(
       function(verdict, plate) {
         rows <- complete(table$data, "hour", "passed", if (coloured) "bakery")
         told <- source_part(plate, "survival")
-        groups <- if (coloured) split(rows, rows$bakery) else list(rows)
+        # A panel without a row that is whole has no curve.
+        groups <- Filter(NROW, if (coloured) split(rows, rows$bakery) else list(rows))
         for (own in groups) {
           found <- told
           if (coloured) {
