@@ -48,6 +48,7 @@ asked_matrix <- function(source, quosures, parts, settings, call) {
   if (length(computed)) {
     abort_question(source, n, paste0("A matrix of ", computed[1], ", which is computed,"), call)
   }
+  check_asked_once(c(across, down), call)
   with_levels <- Find(function(one) has_levels(one$kind), c(across, down))
   if (!is.null(with_levels)) {
     what <- paste0("A matrix of pairs with \"", with_levels$id, "\", which has levels,")
@@ -87,6 +88,25 @@ asked_pair_inks <- function(parts, n, grouped) {
     above = said("above", NULL),
     below = said("below", default_pair_ink(n)$ink),
     diagonal = said("diagonal", if (grouped) ink_density() else ink_histogram())
+  )
+}
+
+# An answer is of a column on one scale.
+check_asked_once <- function(variables, call) {
+  scales <- split(
+    vapply(variables, function(one) one$transform, ""),
+    vapply(variables, function(one) one$id, "")
+  )
+  twice <- names(scales)[lengths(lapply(scales, unique)) > 1]
+  if (!length(twice)) return(invisible())
+  abort_nelvat(
+    "engine",
+    c(
+      paste0("\"", twice[1], "\" stands in the matrix on two scales."),
+      x = "A table in a database is asked for a column on one.",
+      i = "Derive a column of the other, such as `derive = list(power = log10(level))`."
+    ),
+    call
   )
 }
 

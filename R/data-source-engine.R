@@ -2,22 +2,14 @@
 
 abort_engine <- function(what, error, call) {
   said <- trimws(conditionMessage(error))
-  if (grepl("cancel|interrupt", said, ignore.case = TRUE)) {
-    abort_nelvat(
-      "engine",
-      c(
-        paste0(what, " was stopped."),
-        x = paste0("The database says: ", said, "."),
-        i = "Nothing was written."
-      ),
-      call
-    )
-  }
+  # As servers say that somebody, or a limit of time, ended a question, and as its driver and SQLite
+  # say that it was interrupted here.
+  stopped <- grepl("canceling statement due to|(^|: )interrupted[.]?$", said, ignore.case = TRUE)
   abort_nelvat(
     "engine",
     c(
-      paste0(what, " did not succeed."),
-      x = paste0("The database says: ", said, "."),
+      paste0(what, if (stopped) " was stopped." else " did not succeed."),
+      x = paste0("The database says: ", sub("[.]$", "", said), "."),
       i = "Nothing was written."
     ),
     call

@@ -212,7 +212,7 @@ checked_value <- function(old, new, key_path, call) {
   if (key_path[1] == "ramps" && length(new) == 1) {
     wrong_sort(key_path, "two colours or more, or none for the built-in ramp", new, call)
   }
-  if (key == "numbers > months" && (length(new) != 12 || anyDuplicated(new))) {
+  if (key == "numbers > months" && (length(new) != 12 || !all(nzchar(new)))) {
     wrong_sort(key_path, "twelve names, January's first", new, call)
   }
   if (key == "dashes" && !all(is_dash(new))) {

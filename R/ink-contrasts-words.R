@@ -83,12 +83,12 @@ contrast_words <- function(ink, pairs, untested, transform, against = NULL) {
       paste(
         "; shown are the",
         if (ink$test %in% c("rank sum", "signed rank")) "shift" else "difference of means",
-        "of the right group to the left one, and its 95 % interval, not adjusted"[
-          !ink$test %in% joint_tests
-        ],
-        "of the right group to the left one, and its simultaneous 95 % interval"[
-          ink$test %in% joint_tests
-        ]
+        "of the right group to the left one, and its",
+        if (ink$test %in% joint_tests) {
+          "simultaneous 95 % interval"
+        } else {
+          "95 % interval, not adjusted"
+        }
       )
     },
     if (ink$show == "stars") "; * p < 0.05, ** p < 0.01, *** p < 0.001, ns p \u2265 0.05",

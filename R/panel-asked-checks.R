@@ -128,7 +128,8 @@ asked_scales <- function(channels, questions, call) {
     while (rlang::is_call(inner, "reverse", n = 1)) inner <- inner[[2]]
     column <- if (!is.null(inner)) of(inner)
     known <- !is.null(column) && scale %in% names(sql_scales)
-    if (known && all(questions %in% c("bins", "classes", "cells", "counts"))) {
+    twice <- known && sum(vapply(said, function(other) column %in% all.vars(other$quo), NA)) > 1
+    if (known && !twice && all(questions %in% c("bins", "classes", "cells", "counts"))) {
       scales[[column]] <- scale
       next
     }

@@ -68,6 +68,28 @@ block_kept <- function(block) {
   )
 }
 
+# Names of a plate that hold a number which a house could write otherwise: of variables and levels,
+# drawn or not, as conditions name them too; titles and headings.
+names_with_numbers <- function(blocks, title) {
+  named <- lapply(blocks, function(block) {
+    # Levels of which no row is kept are gone from what is drawn, not from what is said.
+    kinds <- c(
+      block$design$made$book$columns,
+      block$design$panel$made$book$columns,
+      block$design$panel$book$columns,
+      lapply(block_variables(block$design), function(variable) variable$kind)
+    )
+    c(
+      block$design$title_over,
+      lapply(kinds, function(kind) c(kind$name, kind$levels, kind$level_names))
+    )
+  })
+  names <- unique(plain_text(as.character(c(title, unlist(named)))))
+  # As many as there are signs to stand for them.
+  utils::head(names[grepl("[0-9][.,][0-9]|(^|[^0-9])[.][0-9]|\u2212", names)], most_masked)
+}
+most_masked <- 6000
+
 # What a table says of itself, such as what its correlations are of, and what marks say that stand
 # for no data, such as where a line stands.
 block_about <- function(block) {

@@ -47,6 +47,7 @@ assemble_scene <- function(laid, keys, plate, font) {
       page = list(width_mm = plate$width_mm, height_mm = plate$height_mm),
       font = font[c("family", "wanted", "ascent", "descent")],
       numbers = style$numbers,
+      names = names_with_numbers(laid$blocks, plate$title),
       title = if (!is.null(plate$title)) plain_text(plate$title),
       panels = areas,
       axes = every("axes"),

@@ -53,7 +53,7 @@ read_scene <- function(path, ...) {
 
 # What of a scene is no table.
 scene_records <- c(
-  "page", "font", "numbers", "title", "hash", "letters", "notes", "layout", "axes", "marks"
+  "page", "font", "numbers", "names", "title", "hash", "letters", "notes", "layout", "axes", "marks"
 )
 
 scene_part <- function(name, parsed) {

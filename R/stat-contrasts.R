@@ -120,6 +120,7 @@ t_pairs <- function(sums, pairs, level, equal) {
   difference <- b$mean - a$mean
   smallest <- 10 * .Machine$double.eps * pmax(abs(a$mean), abs(b$mean))
   known <- a$n > 1 & b$n > 1 & is.finite(se) & se > smallest
+  df <- ifelse(known, df, NA)
   tested_means(difference, se, df, stats::qt((1 + level) / 2, df), known, function(t) {
     2 * stats::pt(-t, df)
   })

@@ -2,47 +2,28 @@
 # difference before it has looked for one, which takes longer than most of what is tested here. What
 # differs is left to testthat, under the words that stand in the test.
 
-as_it_should <- function(holds, otherwise) {
-  if (holds) invisible(expect(TRUE, "")) else otherwise
-}
 words_of <- function(code) rlang::as_label(code)
 
-expect_identical <- function(
-  object,
-  expected,
-  ...,
-  label = words_of(substitute(object)),
-  expected.label = words_of(substitute(expected))
-) {
-  as_it_should(
-    identical(object, expected),
-    testthat::expect_identical(
-      object,
-      expected,
-      ...,
-      label = label,
-      expected.label = expected.label
-    )
-  )
+of_two <- function(told) {
+  function(
+    object,
+    expected,
+    ...,
+    label = words_of(substitute(object)),
+    expected.label = words_of(substitute(expected))
+  ) {
+    if (identical(object, expected)) return(invisible(expect(TRUE, "")))
+    told(object, expected, ..., label = label, expected.label = expected.label)
+  }
 }
+expect_identical <- of_two(testthat::expect_identical)
+expect_equal <- of_two(testthat::expect_equal)
 
-expect_equal <- function(
-  object,
-  expected,
-  ...,
-  label = words_of(substitute(object)),
-  expected.label = words_of(substitute(expected))
-) {
-  as_it_should(
-    identical(object, expected),
-    testthat::expect_equal(object, expected, ..., label = label, expected.label = expected.label)
-  )
+of_one <- function(told, holds) {
+  function(object, ..., label = words_of(substitute(object))) {
+    if (holds(object)) return(invisible(expect(TRUE, "")))
+    told(object, ..., label = label)
+  }
 }
-
-expect_true <- function(object, ..., label = words_of(substitute(object))) {
-  as_it_should(isTRUE(object), testthat::expect_true(object, ..., label = label))
-}
-
-expect_false <- function(object, ..., label = words_of(substitute(object))) {
-  as_it_should(isFALSE(object), testthat::expect_false(object, ..., label = label))
-}
+expect_true <- of_one(testthat::expect_true, isTRUE)
+expect_false <- of_one(testthat::expect_false, isFALSE)

@@ -245,6 +245,28 @@ test_that("numbers in sentences are written as the house writes them, and names 
   expect_match(legend_text(fig), "2\u2009500", fixed = TRUE)
 })
 
+test_that(
+  "a name in a longer number, of a level not kept, and in an interval's words stays whole",
+  {
+    table <- study("loaves")$data
+    table$dose <- factor(ifelse(table$rise > 50, "2.5", "12.5"))
+    comma <- house("plain", numbers = list(decimal_mark = ","))
+    said <- function(...) {
+      fig <- plate(panel(codebook(table), x = dose, y = acidity, ...), width = 86, house = comma)
+      suppressWarnings(c(legend_text(fig), alt_text(fig, "full")))
+    }
+    kept <- said(ink_centre(), keep = dose != "2.5")
+    expect_match(kept[1], "dose is not 2.5 (", fixed = TRUE)
+    compared <- said(ink_box(), ink_contrasts(show = "difference"))
+    expect_match(
+      compared[2],
+      "highest for 12.5, lowest for 2.5; 12.5 [0-9]+,[0-9]; 2.5 [0-9]+,[0-9]"
+    )
+    expect_match(compared[1], "95 % interval, not adjusted, n = ")
+    expect_false(any(grepl(" ,", compared, fixed = TRUE)))
+  }
+)
+
 test_that("months are the house's, on axes and in files of scenes", {
   days <- data.frame(day = as.Date("2026-01-05") + seq(0, 300, 5), weight = 1:61)
   months <- c(
@@ -260,7 +282,7 @@ test_that("months are the house's, on axes and in files of scenes", {
   shown <- as_scene(fig)$texts$string
   expect_true(all(c("janv. 2026", "mars", "mai", "sept.") %in% shown))
   expect_false(any(month.abb %in% shown))
-  wrong <- list(months[1:3], rep("a", 12))
+  wrong <- list(months[1:3], c(months[-1], ""))
   for (one in wrong) {
     expect_error(house(numbers = list(months = one)), "twelve", class = "nelvat_error_house")
   }

@@ -255,6 +255,7 @@ test_that("matrices of a database are of quantities, and say what they cannot be
   few_fetched({
     refused <- list(
       "which has levels" = function(t) every_pair(t, c(temp, site)),
+      "on two scales" = function(t) every_pair(t, c(load, log10(load))),
       "is computed" = function(t) every_pair(t, c(temp + load, run)),
       "`ink_points\\(\\)` in a matrix" = function(t) {
         every_pair(t, c(temp, load), below = ink_points())
