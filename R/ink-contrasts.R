@@ -182,7 +182,9 @@ train_ink.ink_contrasts <- function(ink, layer) {
   }
   untested <- sum(is.na(found$adjusted))
   # Both ends, as either is the upper one where the axis runs the other way.
-  groups[c("low", "top")] <- group_ends(sums, transform)
+  groups[c("low", "top")] <- group_ends(sums, transform, ink$over_means)
+  # Bars of negative values end at zero.
+  if (isTRUE(ink$over_zero)) groups$top <- pmax(groups$top, 0)
   found <- found[!is.na(found$adjusted), ]
   list(
     table = groups,
@@ -234,13 +236,29 @@ check_once_each <- function(whose, ink) {
   )
 }
 
-# How far the marks of each group reach: all its values, and its mean with its standard deviation.
-group_ends <- function(sums, transform) {
-  sd <- ifelse(sums$n > 1, sums$spread / sqrt(pmax(sums$n - 1, 1)), 0)
-  list(
-    transform$backward(pmin(sums$least, sums$mean - sd)),
-    transform$backward(pmax(sums$greatest, sums$mean + sd))
+# The errors of the means that stand beside, where these are all that is shown; else NULL.
+#' @export
+beside_inks.ink_contrasts <- function(ink, others) {
+  others <- Filter(function(one) question_of(one) != "nothing", others)
+  of_means <- vapply(
+    others,
+    function(one) question_of(one) == "moments" && !identical(one$centre, "sum"),
+    NA
   )
+  errors <- lapply(others, function(one) one$error %||% one$band %||% errors_of("mean")[1])
+  changed(
+    ink,
+    over_means = if (length(others) && all(of_means)) unique(unlist(errors)),
+    over_zero = any(vapply(others, function(one) isTRUE(ink_traits(one)$on_zero), NA))
+  )
+}
+
+# How far the marks of each group reach: its mean with the errors shown of it, or, where other marks
+# may stand there, with its standard deviation and all its values.
+group_ends <- function(sums, transform, errors) {
+  ends <- lapply(errors %||% c("sd", "range"), function(error) finished_ends(sums, error))
+  reach <- function(end, of) do.call(of, c(list(sums$mean), lapply(ends, `[[`, end), na.rm = TRUE))
+  list(transform$backward(reach("lower", pmin)), transform$backward(reach("upper", pmax)))
 }
 
 # Pairs of the groups present, as their numbers.

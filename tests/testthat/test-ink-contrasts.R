@@ -476,3 +476,47 @@ test_that("ranks whose p is approximated are told", {
   expect_match(words(tied), "p by the normal approximation")
   expect_no_match(words(apart), "approximation")
 })
+
+test_that(
+  "letters and brackets stand over the marks that are shown, not over values that are not",
+  {
+    loaves <- study("loaves")
+    # How far a letter stands over its mean, in data units.
+    over <- function(...) {
+      scene <- as_scene(
+        plate(panel(loaves, x = flour, y = rise, ..., ink_contrasts(show = "letters")), width = 80)
+      )
+      axis <- Find(function(axis) axis$direction == "y", scene$axes)
+      area <- scene$panels[1, ]
+      texts <- scene$texts[scene$texts$string %in% c("a", "b", "c", "d"), ]
+      foot <- 1 - (pmax(texts$y0, texts$y1) - area$y) / area$h
+      sort(axis$range[1] + foot * diff(axis$range))
+    }
+    rise <- split(loaves$data$rise, loaves$data$flour)
+    upper <- function(f) sort(vapply(rise, f, 0))
+    se <- function(v) mean(v) + stats::sd(v) / sqrt(length(v))
+    for (inks in list(
+      list(ink_bars(error = "se")),
+      list(ink_centre(error = "se"), ink_rule(y = 40))
+    )) {
+      gap <- do.call(over, inks) - upper(se)
+      expect_true(all(gap > 0 & gap < 4), label = paste(round(gap, 2), collapse = " "))
+    }
+    shown <- over(ink_bars(error = "se"), ink_dots()) - upper(max)
+    expect_true(all(shown > 0 & shown < 6), label = paste(round(shown, 2), collapse = " "))
+    # Bars downwards end at zero.
+    below <- data.frame(g = rep(c("a", "b"), each = 6), v = -c(1:6, 11:16))
+    scene <- as_scene(
+      plate(
+        panel(codebook(below), x = g, y = v, ink_bars(error = "se"), ink_contrasts()),
+        width = 80
+      )
+    )
+    bracket <- Find(
+      function(layer) layer$primitive == "segments" && layer$ink == "contrasts",
+      scene$marks
+    )
+    bars <- Find(function(layer) layer$primitive == "rects", scene$marks)
+    expect_gt(min(bracket$table$y0), max(bars$table$y0, bars$table$y1) - 1e-9)
+  }
+)
