@@ -49,7 +49,8 @@ open_browser <- function(address) {
 # rounds: for tests.
 serve_look <- function(state, rounds = Inf) {
   while (rounds > 0) {
-    httpuv::service(50)
+    # A websocket that was refused is let go of with a warning.
+    suppressWarnings(httpuv::service(50))
     look_tick(state)
     rounds <- rounds - 1
   }

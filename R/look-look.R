@@ -89,12 +89,17 @@ first_port <- 7117L
 new_looking <- function(figure, port, call) {
   need_package("httpuv", "The page to look at figures", call)
   is_plate <- inherits(figure, "nelvat_plate")
+  folders <- if (is.character(figure)) normalizePath(figure[dir.exists(figure)], "/")
   paths <- if (!is_plate) looked_at_files(figure, call)
   if (!is_plate) need_package("callr", "Drawing files as they change", call)
   if (!is.null(port)) port <- check_number(port, "port", 1024, 65535, whole = TRUE, call = call)
-  state <- new_viewing(paths, port, if (is_plate) figure)
+  state <- new_viewing(paths, folders, port, if (is_plate) figure)
   if (is_plate) show_plate(state, figure)
-  app <- list(call = function(request) look_answer(state, request))
+  app <- list(
+    # Before a request is read, or a websocket is opened.
+    onHeaders = function(request) look_door(state, request),
+    call = function(request) look_answer(state, request)
+  )
   state$server <- begin_server(app, port, call)
   state$port <- state$server$getPort()
   structure(

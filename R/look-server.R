@@ -21,6 +21,13 @@ look_answer <- function(state, request) {
   )
 }
 
+# NULL where a request may come in. Nothing here speaks over a websocket.
+look_door <- function(state, request) {
+  refused <- look_refusal(state, request)
+  if (is.null(refused) && !is.null(request$HTTP_UPGRADE)) refused <- "The page has no websocket."
+  if (!is.null(refused)) look_text(403L, refused)
+}
+
 # NULL where a request may be answered. Another host's name that leads here (rebinding), another
 # page's request and other methods than reading are refused.
 look_refusal <- function(state, request) {
@@ -123,8 +130,8 @@ look_png <- function(state, query) {
   look_reply(200L, "image/png", shown$png)
 }
 
-# Figures with their verdicts, and versions of the one that the page shows: asked for ten times a
-# second, so it is small.
+# Versions of the figure that the page shows, and, where the page does not know it, the list of
+# figures with their verdicts: asked for ten times a second, so it is small.
 look_state <- function(state, query) {
   key <- look_key(query)
   if (!is.null(key)) {
@@ -136,15 +143,23 @@ look_state <- function(state, query) {
     version = shown$version %||% 0L,
     detail = shown$detail %||% 0L,
     busy = !is.null(state$job),
-    figures = lapply(state$paths, function(path) {
-      one <- state$shown[[paste0(path, "#1#")]]
-      list(
-        path = path,
-        name = tools::file_path_sans_ext(basename(path)),
-        verdict = if (is.null(one)) "" else if (!isTRUE(one$ok)) "error" else one$verdict %||% "",
-        version = one$version %||% 0L
-      )
-    })
+    listing = state$listing,
+    figures = if (!identical(query$listing, as.character(state$listing))) listed_figures(state)
+  )
+}
+
+listed_figures <- function(state) {
+  verdicts <- vapply(
+    state$shown[paste0(state$paths, "#1#")],
+    function(one) {
+      if (is.null(one)) "" else if (!isTRUE(one$ok)) "error" else one$verdict %||% ""
+    },
+    ""
+  )
+  new_table(
+    path = state$paths,
+    name = tools::file_path_sans_ext(basename(state$paths)),
+    verdict = unname(verdicts)
   )
 }
 

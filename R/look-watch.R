@@ -1,14 +1,17 @@
 # What the page shows, kept fresh: files are watched, and drawn by a process beside the server.
 
-# paths: figure files; plate: a plate in place of files. An environment, as a server answers many
-# times about one thing.
-new_viewing <- function(paths, port, plate = NULL) {
+# paths: figure files, and the folders that were asked for whole; plate: a plate in place of files.
+# An environment, as a server answers many times about one thing.
+new_viewing <- function(paths, folders, port, plate = NULL) {
   state <- new.env(parent = emptyenv())
   state$token <- look_token()
   state$port <- port
   state$paths <- paths
   state$plate <- plate
+  state$folders <- folders
   state$shown <- list()
+  state$listing <- 1L # goes up when the list of figures, or a verdict, is another
+  state$still <- NULL # how files were when nothing was left to be done
   state$wanted <- if (length(paths)) paste0(paths[1], "#1#")
   state$job <- NULL
   state$worker <- NULL
@@ -45,8 +48,41 @@ look_tick <- function(state) {
 }
 
 # The figure that is looked at, where it is not drawn or its files have changed; else the next of
-# the folder that was never drawn.
+# the folder that was never drawn. Asked ten times a second, so nothing is gone through while all
+# files are as they were.
 next_to_draw <- function(state) {
+  now <- list(state$wanted, watched_marks(state))
+  if (identical(now, state$still)) return(NULL)
+  if (list_again(state)) now <- list(state$wanted, watched_marks(state))
+  key <- first_to_draw(state)
+  state$still <- if (is.null(key)) now
+  key
+}
+
+watched_marks <- function(state) {
+  files <- unlist(lapply(state$shown, `[[`, "inputs"), use.names = FALSE)
+  places <- unique(c(dirname(state$paths), state$folders))
+  files <- unique(c(state$paths, state$folders, files, unlist(lapply(places, folder_house))))
+  info <- file.info(files, extra_cols = FALSE)
+  list(files, as.numeric(info$mtime), info$size)
+}
+
+# Figure files come and go. Is the list another than it was?
+list_again <- function(state) {
+  found <- unlist(
+    lapply(state$folders, function(folder) {
+      tryCatch(figure_files(folder, NULL), nelvat_error = function(error) NULL)
+    })
+  )
+  single <- state$paths[!dirname(state$paths) %in% state$folders]
+  paths <- unique(c(single, found))
+  if (!length(paths) || identical(paths, state$paths)) return(FALSE)
+  state$paths <- paths
+  state$listing <- state$listing + 1L
+  TRUE
+}
+
+first_to_draw <- function(state) {
   wanted <- state$wanted
   if (!is.null(wanted) && look_path(wanted) %in% state$paths && is_out_of_date(state, wanted)) {
     return(wanted)
@@ -125,6 +161,7 @@ take_drawn <- function(state) {
       shown[names(said)] <- said
       shown$detail <- shown$version
       state$shown[[job$key]] <- shown
+      state$listing <- state$listing + 1L
     }
     return(invisible())
   }
@@ -168,4 +205,5 @@ keep_shown <- function(state, key, found, job) {
   # A file that changed while it was read is read again.
   if (!identical(file_marks(job$marks[[1]], look_path(key)), job$marks)) shown$marks <- NULL
   state$shown[[key]] <- shown
+  state$listing <- state$listing + 1L
 }

@@ -88,7 +88,9 @@ figure_files <- function(folder, call, within = FALSE) {
   files
 }
 
+# Most say so in a line of their own; the others are read whole.
 is_figure_file <- function(path) {
+  if (any(grepl("^nelvat[ \t]*:", byte_lines(file_bytes(path)), useBytes = TRUE))) return(TRUE)
   document <- tryCatch(read_document(path, "figure", NULL), nelvat_error = identity)
   inherits(document, "nelvat_error") || (is.list(document) && "nelvat" %in% names(document))
 }

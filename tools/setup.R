@@ -26,6 +26,7 @@ main <- function() {
   system_needs()
   install_missing(needs, library_path)
   prove_packages(needs, library_path)
+  if (testing && everything) install_browser_driver()
   install_nelvat(library_path)
 }
 
@@ -158,7 +159,15 @@ system_need_table <- function() {
         "A browser, by which tests read the page to look at figures",
         "chromium",
         !any(vapply(c("chromium", "chromium-browser", "google-chrome"), has_program, NA))
-      )
+      ),
+      # What the driver of that browser needs.
+      program_need(
+        "The package curl",
+        "r-cran-curl",
+        debian_ships_for_this_r() && !is_installed("curl")
+      ),
+      header_need("libcurl", "libcurl4-openssl-dev", "libcurl", "curl/curl.h", "curl", FALSE),
+      header_need("OpenSSL", "libssl-dev", "openssl", "openssl/ssl.h", "websocket", FALSE)
     )
   )
 }
@@ -398,6 +407,21 @@ prove_packages <- function(needs, library_path) {
   }
   if (length(left)) say("tests that need ", paste(left, collapse = ", "), " will be skipped.")
 }
+
+# What drives a browser asks for newer packages than those that Nelvat is tried with: it has a
+# library of its own, and a process of its own in the tests, which are skipped without it.
+install_browser_driver <- function() {
+  if (dir.exists(file.path(browser_library, "chromote"))) return(invisible())
+  dir.create(browser_library, showWarnings = FALSE, recursive = TRUE)
+  libraries <- .libPaths()
+  on.exit(.libPaths(libraries))
+  .libPaths(c(browser_library, libraries))
+  tryCatch(
+    install("chromote", .libPaths()[1]),
+    error = function(error) say("tests that drive a browser will be skipped.")
+  )
+}
+browser_library <- file.path(".make", "browser")
 
 # Nelvat --------------------------------------------------------------------------
 

@@ -3,9 +3,9 @@
 const $ = (id) => document.getElementById(id);
 const mm = 96 / 25.4;
 let shown = { path: null, which: 1, width: "" }, version = -1, detail = -1, figure = null, length = "full", missed = 0;
-let listed = "";
+let listed = "", listing = 0, figures = [];
 
-const query = () => "path=" + encodeURIComponent(shown.path || "") + "&which=" + shown.which + "&width=" + shown.width;
+const query = () => "path=" + encodeURIComponent(shown.path || "") + "&which=" + shown.which + "&width=" + shown.width + "&listing=" + listing;
 const ask = (what) => fetch(what + "?" + query(), { cache: "no-store" });
 const make = (tag, text, name) => {
   const node = document.createElement(tag);
@@ -21,9 +21,11 @@ async function round() {
     const state = await (await ask("state")).json();
     missed = 0;
     $("gone").hidden = true;
-    list(state.figures);
+    if (state.figures) { figures = state.figures; listing = state.listing; }
+    list();
     $("busy").textContent = state.busy ? "drawing \u2026" : "";
-    if (!shown.path && state.figures.length) choose(state.figures[0].path);
+    const there = figures.some((one) => one.path === shown.path);
+    if (!there && figures.length) choose(figures[0].path);
     else if (state.version > 0 && (state.version !== version || state.detail !== detail)) await load(state);
   } catch (error) {
     missed += 1;
@@ -32,7 +34,7 @@ async function round() {
   setTimeout(round, 100);
 }
 
-function list(figures) {
+function list() {
   const now = JSON.stringify([figures, shown.path]);
   if (now === listed) return;
   listed = now;

@@ -229,39 +229,43 @@ test_that("what cannot be looked at is told", {
   expect_error(stop_looking(1), class = "nelvat_error_argument")
 })
 
-test_that("a browser shows the figure, its findings and errors", {
-  skip_if_not(at_length(), "needs a browser")
-  browser <- Sys.which(c("chromium", "chromium-browser", "google-chrome"))
-  browser <- browser[nzchar(browser)]
-  skip_if(!length(browser), "there is no browser")
-  folder <- paper_copy()
-  path <- normalizePath(file.path(folder, "figure-1.yaml"), "/")
-  look <- looking_at(path)
-  shown <- function() look$state$shown[[paste0(path, "#1#")]]
-  until(look, function() identical(shown()$detail, shown()$version) && !is.null(shown()))
-  page_text <- function() {
-    flags <- c(
-      "--headless=new", "--no-sandbox", "--disable-gpu", "--timeout=8000",
-      "--virtual-time-budget=60000", "--dump-dom"
-    )
-    page <- callr::r_bg(
-      function(browser, arguments) {
-        suppressWarnings(system2(browser, arguments, stdout = TRUE, stderr = FALSE))
-      },
-      list(browser[[1]], c(flags, look$address))
-    )
-    end <- Sys.time() + 60
-    while (page$is_alive() && Sys.time() < end) nelvat:::serve_look(look$state, 1)
-    paste(page$get_result(), collapse = "\n")
+test_that("the list of figures is sent where it is another, and follows its folder", {
+  folder <- withr::local_tempdir()
+  good <- c(
+    "nelvat: 1",
+    "data: {a: a.csv}",
+    "blocks: {v: {panel: {data: a, x: v, ink: histogram}}}",
+    "plate: {place: v, width: 60, height: 50}",
+    "save: one.pdf"
+  )
+  write.csv(data.frame(v = 1:9), file.path(folder, "a.csv"), row.names = FALSE)
+  writeLines(good, file.path(folder, "one.yaml"))
+  writeLines("type_size: 8", file.path(folder, "no-figure.yaml"))
+  look <- looking_at(folder)
+  state <- function(listing = "") {
+    query <- paste0(query_of(look$state$paths[1]), "&listing=", listing)
+    jsonlite::fromJSON(answer(look, "state", query = query)$body)
   }
-  page <- page_text()
-  expect_true(grepl("Proof: [0-9]+ good", page))
-  expect_true(grepl("aria-label=\"Bars: mean", page))
-  expect_true(grepl("n = 12", page, fixed = TRUE))
-  before <- shown()$version
-  writeLines(sub("x: flour", "x: flur", readLines(path)), path)
-  until(look, function() shown()$version > before)
-  expect_true(grepl("class=\"here\"[^>]*> +[0-9]+ +x: flur", page_text()))
+  done <- function() is.null(look$state$job) && !is.null(look$state$still)
+  until(look, done)
+  expect_identical(state()$figures$name, "one")
+  expect_true(nzchar(state()$figures$verdict))
+  expect_null(state(state()$listing)$figures)
+  known <- state()$listing
+  writeLines(sub("one.pdf", "two.pdf", good), file.path(folder, "two.yaml"))
+  writeLines(sub("x: v", "x: w", good), file.path(folder, "three.yaml"))
+  until(look, function() state()$listing > known && done())
+  expect_setequal(state(known)$figures$name, c("one", "two", "three"))
+  found <- state(known)$figures
+  expect_identical(found$verdict[found$name == "three"], "error")
+  known <- state()$listing
+  unlink(file.path(folder, "two.yaml"))
+  until(look, function() state()$listing > known && done())
+  expect_setequal(state(known)$figures$name, c("one", "three"))
+  # Nothing is gone through while nothing changes.
+  with_replaced(first_to_draw = function(...) stop("gone through"), {
+    for (i in 1:3) expect_null(nelvat:::next_to_draw(look$state))
+  })
 })
 
 test_that("tables are read again only when their files are others", {
