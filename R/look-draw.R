@@ -9,9 +9,9 @@ drawn_last <- new.env(parent = emptyenv())
 look_picture <- function(path, which = 1L, width = NULL, dpi = 170) {
   drawn_last$plate <- NULL
   drawn_last$path <- path
-  before <- kept_tables$kept
-  on.exit(kept_tables$kept <- before)
-  kept_tables$kept <- TRUE
+  before <- mget(c("tables", "steps"), kept_work)
+  on.exit(list2env(before, kept_work))
+  kept_work$tables <- kept_work$steps <- TRUE
   tryCatch(
     {
       figure <- suppressMessages(read_figure(path))

@@ -11,7 +11,9 @@ assemble_scene <- function(laid, keys, plate, font) {
     laid$fits,
     laid$parts
   )
-  of_blocks <- lapply(blocks_with_parts, assemble_block, style, font)
+  of_blocks <- lapply(blocks_with_parts, function(one) {
+    kept_step("assemble_block", list(one, style, font), assemble_block(one, style, font))
+  })
   leaders <- NULL
   if (!all(vapply(laid$blocks, function(block) is.null(block$design$zoom), NA))) {
     regions <- zoom_regions(laid, of_blocks)

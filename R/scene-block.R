@@ -149,6 +149,14 @@ block_called <- function(plate, i) {
 
 # Trained layers and axes of a block; all that does not depend on the page.
 resolve_block <- function(design, cells, asked, shared, font) {
+  kept_step(
+    "resolve_block",
+    list(design, cells, asked, shared, font),
+    resolved_block(design, cells, asked, shared, font)
+  )
+}
+
+resolved_block <- function(design, cells, asked, shared, font) {
   check_some_left(asked, design)
   layers <- in_panel(
     design,

@@ -56,29 +56,24 @@ build_table <- function(entry, tables, folder, at) {
 }
 
 read_entry <- function(entry, folder, at) {
-  if (!kept_tables$kept) return(fresh_entry(entry, folder, at))
+  if (!kept_work$tables) return(fresh_entry(entry, folder, at))
   key <- rlang::hash(list(entry, folder))
-  known <- kept_tables$tables[[key]]
+  known <- kept_work$read[[key]]
   same <- !is.null(known) && identical(known$files, md5_of_files(names(known$files)))
   if (same) {
     for (path in names(known$files)) tell_read(path)
     return(known$value)
   }
   heard <- with_files_read(fresh_entry(entry, folder, at))
-  # Of names by a pattern others may come, and a database is asked each time.
+  # Of names by a pattern others may come, and a database is asked each time, as what it holds
+  # changes unseen.
+  if (is_source(heard$value)) kept_work$steps <- FALSE
   if (!length(heard$patterns) && !is_source(heard$value)) {
-    kept_tables$tables[[key]] <- heard[c("value", "files")]
-    kept_tables$tables <- utils::tail(kept_tables$tables, most_kept_tables)
+    kept_work$read[[key]] <- heard[c("value", "files")]
+    kept_work$read <- utils::tail(kept_work$read, most_kept_tables)
   }
   heard$value
 }
-
-# Where a figure is drawn again and again, tables that were read stay for as long as their files are
-# what they were: switched on by the process that does so.
-kept_tables <- new.env(parent = emptyenv())
-kept_tables$kept <- FALSE
-kept_tables$tables <- list()
-most_kept_tables <- 30
 
 fresh_entry <- function(entry, folder, at) {
   if (
