@@ -35,7 +35,7 @@ page <- if (has_driver) {
 now <- function() as.numeric(Sys.time())
 if (!is.null(page)) {
   go_to(page)
-  in_page(
+  nothing <- in_page(
     page,
     "document.getElementById('picture').addEventListener('load', () => {
       window.seen = (performance.timeOrigin + performance.now()) / 1000; }); null"
@@ -52,7 +52,7 @@ timed <- function(path, key, write) {
   said <- now() - start
   seen <- NA
   for (i in if (!is.null(page)) 1:20) {
-    seen <- in_page(page, "window.seen") %||% 0
+    seen <- in_page(page, "window.seen || 0")
     if (seen > start) break
   }
   c(picture, seen - start, said)
@@ -60,7 +60,7 @@ timed <- function(path, key, write) {
 for (path in state$paths) {
   key <- paste0(path, "#1#")
   state$wanted <- key
-  if (!is.null(page)) in_page(page, paste0("choose('", path, "'); null"))
+  if (!is.null(page)) nothing <- in_page(page, paste0("choose('", path, "'); null"))
   text <- readLines(path)
   change <- changes[[basename(path)]]
   stopifnot(any(grepl(change[1], text, fixed = TRUE)))
