@@ -10,7 +10,8 @@ most_kept_tables <- 30
 most_kept_steps <- 60
 most_kept_bytes <- 5e6 # of one step
 
-# The value of `code`, which depends on `from` alone and whose messages nobody misses.
+# The value of `code`, which depends on `from` alone and whose messages nobody misses. What has
+# just been read is hashed otherwise than when it was used once, so keeping begins with the second.
 kept_step <- function(name, from, code) {
   if (!kept_work$steps) return(code)
   key <- rlang::hash(list(name, from))

@@ -307,3 +307,64 @@ test_that("tables are read again only when their files are others", {
   })
   expect_identical(read, 4)
 })
+
+test_that("only blocks that changed are resolved again, and the picture is what it would be", {
+  folder <- paper_copy()
+  path <- file.path(folder, "figure-4.yaml")
+  resolved <- 0
+  real <- nelvat:::resolved_block
+  counting <- function(...) {
+    resolved <<- resolved + 1
+    real(...)
+  }
+  with_replaced(resolved_block = counting, {
+    first <- nelvat:::look_picture(path)
+    expect_identical(resolved, 2)
+    expect_identical(nelvat:::look_picture(path)$png, first$png)
+    resolved <- 2
+    expect_identical(nelvat:::look_picture(path)$png, first$png)
+    expect_identical(resolved, 2)
+    writeLines(sub("band: se", "band: sd", readLines(path)), path)
+    changed <- nelvat:::look_picture(path)
+    expect_identical(resolved, 3)
+  })
+  expect_false(identical(changed$png, first$png))
+  withr::local_options(warn = -1)
+  scene <- as_scene(read_figure(path)$plate)
+  expect_identical(changed$png, nelvat:::png_bytes(scene, 170))
+  # A house or a unit that is another is seen by every block that it is in.
+  house <- file.path(folder, "nelvat.yaml")
+  writeLines(sub("base: 6.5", "base: 7", readLines(house)), house)
+  expect_false(identical(nelvat:::look_picture(path)$png, changed$png))
+  book <- file.path(folder, "cultures.codebook.yaml")
+  writeLines(sub("unit: h", "unit: min", readLines(book)), book)
+  other <- nelvat:::look_picture(path)
+  expect_identical(other$png, nelvat:::png_bytes(as_scene(read_figure(path)$plate), 170))
+})
+
+test_that("a table that stays in a database is asked anew at each drawing", {
+  skip_if_not_installed("RSQLite")
+  folder <- withr::local_tempdir()
+  file <- file.path(folder, "a.sqlite")
+  write <- function(values) {
+    connection <- DBI::dbConnect(RSQLite::SQLite(), file)
+    on.exit(DBI::dbDisconnect(connection))
+    DBI::dbWriteTable(connection, "a", data.frame(v = values), overwrite = TRUE)
+  }
+  write(c(1, 2, 3, 4))
+  path <- file.path(folder, "one.yaml")
+  writeLines(
+    c(
+      "nelvat: 1",
+      "data: {a: {database: sqlite, file: a.sqlite, table: a}}",
+      "blocks: {v: {panel: {data: a, x: v, ink: histogram}}}",
+      "plate: {place: v, width: 60, height: 50}",
+      "save: one.pdf"
+    ),
+    path
+  )
+  first <- nelvat:::look_picture(path)
+  expect_true(first$ok)
+  write(c(1, 2, 2, 4))
+  expect_false(identical(nelvat:::look_picture(path)$png, first$png))
+})
