@@ -144,11 +144,11 @@ look_state <- function(state, query) {
     detail = shown$detail %||% 0L,
     busy = !is.null(state$job),
     listing = state$listing,
-    figures = if (!identical(query$listing, as.character(state$listing))) listed_figures(state)
+    figures = if (!identical(query$listing, as.character(state$listing))) look_listing(state)
   )
 }
 
-listed_figures <- function(state) {
+look_listing <- function(state) {
   verdicts <- vapply(
     state$shown[paste0(state$paths, "#1#")],
     function(one) {
