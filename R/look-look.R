@@ -98,7 +98,9 @@ new_looking <- function(figure, port, call) {
   app <- list(
     # Before a request is read, or a websocket is opened.
     onHeaders = function(request) look_door(state, request),
-    call = function(request) look_answer(state, request)
+    call = function(request) look_answer(state, request),
+    # Asked for refused ones, too.
+    onWSOpen = function(socket) socket$close()
   )
   state$server <- begin_server(app, port, call)
   state$port <- state$server$getPort()
