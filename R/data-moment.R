@@ -132,3 +132,38 @@ moment_text <- function(values, kind) {
   offset[offset == "+00:00"] <- "Z"
   ifelse(is.na(values), NA_character_, paste0(format(times, "%Y-%m-%dT%H:%M:%S"), offset))
 }
+
+# A step: a number, or a number of calendar units.
+check_step <- function(step, argument, call = rlang::caller_env()) {
+  if (is.null(step) || (is.numeric(step) && length(step) == 1 && is.finite(step) && step > 0)) {
+    return(if (is.null(step)) NULL else as.numeric(step))
+  }
+  units <- c(
+    second = "sec", sec = "sec", minute = "min", min = "min", hour = "hour", day = "DSTday",
+    week = "week",
+    month = "month", year = "year"
+  )
+  parts <- if (rlang::is_string(step)) {
+    regmatches(step, regexec("^\\s*([0-9]+)?\\s*([a-z]+?)s?\\s*$", step))[[1]]
+  }
+  if (length(parts) == 3 && parts[3] %in% names(units)) {
+    return(
+      data.frame(
+        count = if (nzchar(parts[2])) as.numeric(parts[2]) else 1,
+        unit = units[[parts[3]]]
+      )
+    )
+  }
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "`",
+        argument,
+        "` must be a number above 0, or a step of time such as \"6 hours\" or \"1 month\"."
+      ),
+      x = paste0("Found ", describe_value(step), ".")
+    ),
+    call
+  )
+}

@@ -43,7 +43,9 @@ source_where <- function(source, columns, call) {
 
 # The kind of a column, from what was said and from the first rows.
 source_kind <- function(source, column) {
-  source$kinds[[column]] %||% guess_kind(source$head[[column]] %||% numeric())
+  source$kinds[[column]] %||% guess_kind(
+    source$head[[column]] %||% binned_head(source, column) %||% numeric()
+  )
 }
 
 # SQLite holds text in columns of numbers, and would take it for 0.

@@ -41,7 +41,7 @@ scaled_sql <- function(value, scale) {
 # columns: SQL by name, of the table's columns and of those derived.
 sql_of <- function(expression, columns, source, call) {
   of <- function(one) sql_of(one, columns, source, call)
-  if (rlang::is_symbol(expression) || rlang::is_string(expression) && FALSE) {
+  if (rlang::is_symbol(expression)) {
     name <- rlang::as_string(expression)
     if (name %in% c("pi", "T", "F")) return(sql_of(get(name), columns, source, call))
     if (!name %in% names(columns)) check_column(name, as.list(columns), source$label, call)
@@ -62,6 +62,7 @@ sql_of <- function(expression, columns, source, call) {
       return(paste0("(COALESCE(", of(arguments[[1]]), " IN (", listed_values, "), FALSE))"))
     }
   }
+  if (identical(name, "in_bins")) return(bins_sql(expression, of, source, call))
   pattern <- if (identical(name, "%%")) {
     sql_remainder
   } else if (identical(name, "%/%")) {
@@ -90,7 +91,8 @@ sql_of <- function(expression, columns, source, call) {
                 "^",
                 "%%",
                 "%/%",
-                "%in%"
+                "%in%",
+                "in_bins"
               ),
               "`"
             )

@@ -30,8 +30,9 @@
 #'   Moments are of differences from the mean, so that values far from zero keep their digits.
 #'   Quartiles, from which the width of bins follows, are exact: found by counting in ever finer
 #'   classes. `keep` and `derive` may hold `+ - * / ^`, comparisons, `& | !`, `%in%`, `is.na()`,
-#'   `abs()`, `sqrt()`, `exp()`, `log()`, `log2()`, `log10()`, `floor()`, `ceiling()`, `%%`, `%/%`
-#'   and `ifelse()`, and mean in the database what they mean in R.
+#'   `abs()`, `sqrt()`, `exp()`, `log()`, `log2()`, `log10()`, `floor()`, `ceiling()`, `%%`, `%/%`,
+#'   `ifelse()` and [in_bins()] (of hours, days and weeks), and mean in the database what they mean
+#'   in R.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort; `nelvat_error_file` for
 #'   a file that is not there; `nelvat_error_column` for a table or column that is not there;
 #'   `nelvat_error_engine` for a question that the database could not answer, or that it cannot be

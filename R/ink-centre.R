@@ -76,7 +76,9 @@ check_ink.ink_centre <- function(ink, panel, call) {
     )
   if (!on_numbers) return(check_category_quantity(panel, "Centres", call))
   x <- panel$variables$x$values
-  if (anyDuplicated(x[!is.na(x)])) return(invisible())
+  # A database's rows stand for several each.
+  several <- any(panel$variables$x$times > 1)
+  if (several || anyDuplicated(x[!is.na(x)])) return(invisible())
   abort_nelvat(
     "argument",
     c(

@@ -67,6 +67,7 @@ expression_functions <- function() {
     as_time = function(x) parse_iso(x, "UTC"),
     interval_text = interval_text,
     cut_into = cut_into,
+    in_bins = in_bins,
     running_median = running_median,
     running_mean = running_mean,
     without_spikes = without_spikes

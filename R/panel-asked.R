@@ -30,6 +30,14 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     fetched <- fetched_book(source, columns[unique(unlist(named))], wanted, n, call)
     return(changed(fetched, kept = kept))
   }
+  binned <- with_bins_on_axes(source, channels)
+  if (!is.null(binned)) {
+    source <- binned$source
+    channels <- binned$channels
+    columns <- source_columns(source, call)
+    axes <- c("x", "y")
+    named[axes] <- lapply(channels[axes], function(quo) quo_columns(quo, columns, source, call))
+  }
   inks <- Filter(function(ink) question_of(ink) != "nothing", inks)
   questions <- vapply(inks, question_of, "")
   question <- one_question(inks, source, n, call)
@@ -82,7 +90,7 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
   } else {
     book_of_answer(source, answers[[1]])
   }
-  changed(book, asked = question, n_rows = n, kept = kept)
+  changed(book, asked = question, n_rows = n, kept = kept, channels = binned$channels)
 }
 
 # What is asked of the columns that are measured.

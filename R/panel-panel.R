@@ -164,6 +164,7 @@ new_panel <- function(
     }
     derive <- NULL
     keep <- rlang::quo(NULL)
+    channels <- book$channels %||% channels
     if (!is.null(book$breaks)) inks <- lapply(inks, changed, found_breaks = book$breaks)
   }
   if (!nrow(book$data)) {

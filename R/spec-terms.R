@@ -103,6 +103,7 @@ trade_terms <- list(
   legend_text = "caption, figure legend, figure caption",
   alt_text = "alternative text, accessibility, screen reader",
   proof = "check, journal requirements, colour blindness, font size check, artwork",
+  in_bins = "hourly means, daily means, monthly means, binned averages, round times",
   cut_into = "bin a variable, quantile groups, tertiles, age groups",
   running_mean = "moving average, rolling mean, smoothing",
   running_median = "moving median, rolling median, smoothing",

@@ -113,6 +113,52 @@ test_that("expressions mean on a server what they mean in R, and none ends the q
   }
 })
 
+test_that("bins of time and of numbers are those of the rows", {
+  skip_without_server()
+  connection <- connected_to(served, bigint = "numeric")
+  set.seed(3)
+  rows <- data.frame(
+    time = as.POSIXct("2026-02-20", tz = "UTC") + round(stats::runif(3000, 0, 30 * 86400)),
+    depth = stats::runif(3000, -20, 80),
+    load = stats::rexp(3000)
+  )
+  rows$day <- as.Date(rows$time)
+  DBI::dbWriteTable(connection, "timed", rows, field.types = c(time = "timestamptz"))
+  DBI::dbExecute(
+    connection,
+    "CREATE VIEW plain AS SELECT time AT TIME ZONE 'UTC' AS time, load FROM timed"
+  )
+  numbers <- function(data, x) {
+    drawn <- panel(data, x = !!x, y = load, ink_line(centre = "mean", band = "se"))
+    found <- source_data(plate(drawn, width = 86))[[1]]
+    found <- found[found$part == "line", setdiff(names(found), "load")]
+    found[order(found[[2]]), -1]
+  }
+  asked_for <- rlang::exprs(
+    in_bins(time, "6 hours"),
+    in_bins(time, "1 day"),
+    in_bins(time, "2 days"),
+    in_bins(time, "1 week"),
+    in_bins(depth, 7.5),
+    in_bins(day, "1 week"),
+    in_bins(day, "2 days")
+  )
+  few_served({
+    for (x in asked_for) {
+      wanted <- numbers(codebook(rows), x)
+      for (table in c("timed", if (identical(x[[2]], quote(time))) "plain")) {
+        expect_equal(
+          numbers(table_in(connection, table), x),
+          wanted,
+          tolerance = 1e-9,
+          ignore_attr = TRUE,
+          label = paste(table, rlang::as_label(x))
+        )
+      }
+    }
+  })
+})
+
 test_that("a figure file names a service, and nothing is written there", {
   skip_without_server()
   connection <- connected_to(served)

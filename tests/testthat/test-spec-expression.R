@@ -188,8 +188,8 @@ test_that("a kind said as a call in a file is told as the file says it", {
 test_that("functions and operators of expressions are R's own of the same name", {
   allowed <- nelvat:::expression_functions()
   own <- c(
-    "ln", "logit", "reverse", "as_time", "as.Date", "interval_text", "cut_into", "running_median",
-    "running_mean", "without_spikes"
+    "ln", "logit", "reverse", "as_time", "as.Date", "interval_text", "cut_into", "in_bins",
+    "running_median", "running_mean", "without_spikes"
   )
   others <- setdiff(names(allowed), own)
   for (name in others) {
