@@ -119,10 +119,10 @@ wall_seconds <- function(x) as.numeric(as.POSIXct(as.POSIXlt(x), tz = "UTC"))
 wall_moment <- function(clock, zone) {
   each <- unique(clock)
   shown <- as.POSIXlt(structure(each, class = c("POSIXct", "POSIXt")), tz = "UTC")
-  moment <- as.numeric(as.POSIXct(format(shown, "%Y-%m-%d %H:%M:%S"), tz = zone))
+  seconds <- as.numeric(as.POSIXct(format(shown, "%Y-%m-%d %H:%M:%S"), tz = zone))
   # A midnight that a change of clocks leaves out.
-  gone <- is.na(moment) & !is.na(each)
+  gone <- is.na(seconds) & !is.na(each)
   later <- format(shown[gone] + 3600, "%Y-%m-%d %H:%M:%S")
-  moment[gone] <- as.numeric(as.POSIXct(later, tz = zone))
-  moment[match(clock, each)]
+  seconds[gone] <- as.numeric(as.POSIXct(later, tz = zone))
+  seconds[match(clock, each)]
 }

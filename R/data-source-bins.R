@@ -54,8 +54,8 @@ sql_moment <- function(seconds, dates, source) {
     form <- if (dates) "%Y-%m-%d" else "%Y-%m-%d %H:%M:%f"
     return(paste0("STRFTIME('", form, "', ", seconds, ", 'unixepoch')"))
   }
-  moment <- paste0("(TO_TIMESTAMP(", seconds, ") AT TIME ZONE 'UTC')")
-  if (dates) paste0("CAST(", moment, " AS DATE)") else moment
+  stamp <- paste0("(TO_TIMESTAMP(", seconds, ") AT TIME ZONE 'UTC')")
+  if (dates) paste0("CAST(", stamp, " AS DATE)") else stamp
 }
 
 # Bins of time of the first rows, where a derived column is of such.

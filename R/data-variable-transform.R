@@ -75,3 +75,27 @@ negative_logarithm <- function(expression, book) {
   paste0("\u2212", printed_logarithms[[rlang::call_name(inner)]], "(", name, ")")
 }
 printed_logarithms <- c(log10 = "log~10~", log2 = "log~2~", log = "ln")
+
+# A quantity that is smoothed or brought to bins where it is used is one of the same unit: "Core,
+# running mean of 15", "Time, in bins of 6 hours".
+smoothed_kind <- function(expression, book) {
+  if (!rlang::is_call(expression, names(smoothed_names)) || length(expression) < 2) return(NULL)
+  column <- expression[[2]]
+  kind <- if (is.name(column)) book$columns[[as.character(column)]]
+  word <- rlang::call_name(expression)
+  kinds <- c("quantity", if (word == "in_bins") "moment")
+  if (!isTRUE(kind$kind %in% kinds)) return(NULL)
+  arguments <- as.list(expression)[-(1:2)]
+  width <- Find(is.atomic, arguments[rlang::names2(arguments) %in% c("", "width")])
+  said <- paste0(
+    smoothed_names[[word]],
+    if (!is.null(width) && word != "without_spikes") paste(" of", width)
+  )
+  changed(kind, name = paste0(kind$name, ", ", said))
+}
+smoothed_names <- c(
+  in_bins = "in bins",
+  running_mean = "running mean",
+  running_median = "running median",
+  without_spikes = "without spikes"
+)
