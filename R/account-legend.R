@@ -252,6 +252,8 @@ legend_left_out <- function(scene) {
 
 left_out_phrase <- function(column, what, n) {
   told <- counted_phrase(n, what)
+  # Of rows it is said what is wrong with them.
+  if (!nzchar(column)) return(sub("left out", if (n == 1) "is left out" else "are left out", told))
   if (grepl("^[0-9,]+ [a-z]+ of ", told)) return(paste0(column, ", ", told))
   phrase <- sub(
     "^([0-9,]+ (?:[a-z]+ )*?(?:value|gap|row|spike|label|bar)s?)\\b",

@@ -124,12 +124,14 @@ prove_dropped <- function(scene, plate) {
   if (!NROW(left) && !NROW(kept)) {
     return(list(finding("rows left out", "none", "none unsaid", "good")))
   }
+  values <- left$out & nzchar(left$column)
   list(
     finding(
       "rows left out",
       paste(
         c(
-          if (any(left$out)) counted(sum(left$n[left$out]), "value"),
+          # Rows that are left out whole are among those not kept.
+          if (any(values)) counted(sum(left$n[values]), "value"),
           if (NROW(kept)) counted(sum(kept$given - kept$kept), "row"),
           if (NROW(left) && !all(left$out)) {
             counted(sum(!left$out), "thing more to say", "things more to say")
@@ -141,7 +143,7 @@ prove_dropped <- function(scene, plate) {
       "look",
       some_of(
         c(
-          if (NROW(left)) paste0(left$column, ": ", mapply(counted_phrase, left$n, left$what)),
+          if (NROW(left)) noted_phrases(left, ""),
           if (NROW(kept)) {
             paste0("kept where ", kept$condition, ": ", kept$kept, " of ", kept$given, " rows")
           }

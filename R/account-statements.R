@@ -89,7 +89,8 @@ alike_joined <- function(statements) {
   if (length(statements) < 2) return(statements)
   head <- sub(" [^ ]+$", "", statements)
   last <- sub("^.* ", "", statements)
-  joins <- grepl("^[0-9.]+$", last)
+  # A unit is held to its number.
+  joins <- grepl("^[0-9.]+(\u00a0.*)?$", last)
   group <- ifelse(joins, head, statements)
   vapply(
     split(seq_along(statements), factor(group, unique(group))),

@@ -147,8 +147,11 @@ keep_rows <- function(book, keep, call) {
   if (unknown) {
     book$notes <- add_note(
       book$notes,
-      rlang::as_label(keep),
-      "rows left out, the condition being unknown for a missing value",
+      "",
+      paste(
+        "rows left out, as it is unknown whether",
+        condition_words(keep, NULL, book$columns)
+      ),
       unknown
     )
   }

@@ -102,9 +102,13 @@ level_profiles <- function(rule, present, values, data, column, call) {
   level <- match(as.character(values[known]), present)
   columns <- unique(places[known])
   cell <- level + (match(places[known], columns) - 1) * length(present)
-  sums <- rowsum(cbind(numbers[known], 1), cell)
   profiles <- matrix(NA_real_, length(present), length(columns))
-  profiles[as.integer(rownames(sums))] <- sums[, 1] / sums[, 2]
+  if (!anyDuplicated(cell)) {
+    profiles[cell] <- numbers[known]
+    return(profiles)
+  }
+  sums <- rowsum(cbind(numbers[known], 1), cell, reorder = FALSE)
+  profiles[unique(cell)] <- sums[, 1] / sums[, 2]
   profiles
 }
 

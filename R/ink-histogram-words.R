@@ -6,9 +6,23 @@ bin_words <- function(ink, breaks, transform, kind) {
   paste0(
     if (ink$scale == "density") "density" else "counts",
     " in ",
-    if (alike) paste("bins of", width_text(wide[1], kind)) else "bins of unlike width",
+    if (alike) {
+      paste0(
+        "bins of ",
+        width_text(wide[1], kind),
+        if (transform$name == "identity") unit_said(kind)
+      )
+    } else {
+      "bins of unlike width"
+    },
     if (transform$name != "identity") paste0(" (", transform$name, ")")
   )
+}
+
+# After a number: " mm", held to it.
+unit_said <- function(kind) {
+  unit <- kind$show %||% kind$unit
+  if (!is.null(unit) && nzchar(unit)) paste0("\u00a0", unit)
 }
 
 # Of an ink of one quantity, the kind of what it stands on.

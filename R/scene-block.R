@@ -226,8 +226,8 @@ check_some_left <- function(layers, design) {
         "."
       ),
       stats::setNames(
-        paste0("\"", notes$column, "\": ", mapply(counted_phrase, notes$n, notes$what)),
-        rep("x", nrow(notes) %||% 0)
+        if (NROW(notes)) plain_text(noted_phrases(notes)),
+        rep("x", NROW(notes))
       )
     ),
     call = NULL

@@ -13,7 +13,7 @@ block_seen <- function(block) {
   for (layer in layers) {
     seen <- seen_centres(layer, block) %||% seen_medians(layer, block) %||%
       seen_peak(layer, block) %||% seen_levels(layer, block) %||% seen_trend(layer, block) %||%
-      seen_slices(layer, block) %||%
+      seen_slices(layer, block) %||% seen_shares(layer, block) %||%
       seen_spread(layer, block)
     if (!is.null(seen)) {
       return(new_table(block = block$id, short = seen$short, full = seen$full, .rows = 1L))
@@ -108,7 +108,11 @@ seen_marks <- function(layer, block) {
   parts <- do.call(cbind, c(list(levels), labels))
   marks <- data.frame(
     panel = found$panel,
-    label = apply(parts, 1, function(row) paste(unique(stats::na.omit(row)), collapse = ", ")),
+    # "Wheat (60, open)".
+    label = apply(parts, 1, function(row) {
+      row <- unique(stats::na.omit(row))
+      paste0(row[1], if (length(row) > 1) paste0(" (", paste(row[-1], collapse = ", "), ")"))
+    }),
     value = found[[column]]
   )
   marks[order(found$panel, found[[along]]), ]
@@ -159,7 +163,7 @@ seen_medians <- function(layer, block) {
   list(short = short, full = paste0(name, ": ", paste(full, collapse = "; ")))
 }
 
-# Rows of two quantities: whether they rise together, by Spearman's coefficient (1904).
+# Rows of two quantities: whether they rise together.
 seen_trend <- function(layer, block) {
   both <- !is.null(layer$x) && !is.null(layer$y) && !has_levels(layer$x$kind) &&
     !has_levels(layer$y$kind) && !isTRUE(layer$x$supplied) && !isTRUE(layer$y$supplied)
@@ -179,7 +183,7 @@ seen_trend <- function(layer, block) {
     function(id) {
       rows <- which(table$panel == id & complete_rows(table, c("x", "y")))
       if (length(unique(table$x[rows])) < 4 || length(unique(table$y[rows])) < 3) return(NA_real_)
-      stats::cor(rank(table$x[rows]), rank(table$y[rows]))
+      rank_correlation(table$x[rows], table$y[rows], table$times[rows])
     },
     0
   )
@@ -190,7 +194,9 @@ seen_trend <- function(layer, block) {
   if (all(is.na(r))) return(NULL)
   axis_name <- function(id, direction) axis_said(seen_axis(block, id, direction))
   way <- function(r) if (abs(r) < 0.3) "no clear trend" else if (r > 0) "rising" else "falling"
-  strong <- function(r) paste0("rank correlation ", two_digits(r))
+  # Of rows that were counted in classes it is known about.
+  digits <- if (is.null(table$times)) two_digits else one_digit
+  strong <- function(r) paste0("rank correlation ", digits(r))
   one <- function(i) {
     paste0(axis_name(ids[i], "y"), " against ", axis_name(ids[i], "x"), ": ", way(r[i]))
   }
@@ -205,15 +211,31 @@ seen_trend <- function(layer, block) {
     return(list(short = short, full = short))
   }
   ways <- unique(vapply(r[!is.na(r)], way, ""))
-  ends <- paste(unique(two_digits(range(r, na.rm = TRUE))), collapse = " to ")
+  ends <- paste(unique(digits(range(r, na.rm = TRUE))), collapse = " to ")
   short <- if (length(ways) == 1) {
     paste0(one(most), " in every panel, rank correlations ", ends)
   } else {
     place <- seen_where(block, ids[most])
     paste0(one(most), if (nzchar(place)) paste(" in", place), ", ", strong(r[most]))
   }
-  each <- paste(seen_where(block, ids), two_digits(r))[!is.na(r)]
+  each <- paste(seen_where(block, ids), digits(r))[!is.na(r)]
   list(short = short, full = paste0(short, "; ", paste(each, collapse = "; ")))
+}
+
+# Spearman's coefficient (1904); times: how often each pair is there; NULL: once.
+rank_correlation <- function(x, y, times = NULL) {
+  if (is.null(times)) return(stats::cor(rank(x), rank(y)))
+  ranked <- function(values) {
+    each <- rowsum(times, values)
+    middle <- cumsum(each) - (each - 1) / 2
+    middle[match(values, sort(unique(values)))]
+  }
+  stats::cov.wt(cbind(ranked(x), ranked(y)), times, cor = TRUE)$cor[1, 2]
+}
+
+one_digit <- function(r) {
+  text <- sprintf("%.1f", abs(r))
+  paste0("about ", ifelse(r < 0 & text != "0.0", "\u2212", ""), text)
 }
 
 # What is all but one, and not one, is not written as one.
@@ -221,41 +243,4 @@ two_digits <- function(r) {
   text <- sprintf("%.2f", abs(r))
   text <- ifelse(abs(r) < 1 & text == "1.00", "over 0.99", text)
   paste0(ifelse(r < 0 & text != "0.00", "\u2212", ""), text)
-}
-
-# Values along one axis: where half of them lie, of each group that is told apart.
-seen_spread <- function(layer, block) {
-  along <- if (!all(is.na(layer$table$x))) "x" else "y"
-  variable <- layer[[along]]
-  other <- layer[[setdiff(c("x", "y"), along)]]
-  alone <- is.null(other) || isTRUE(other$supplied)
-  if (
-    is.null(variable) || has_levels(variable$kind) || variable$kind$kind != "quantity" || !alone
-  ) {
-    return(NULL)
-  }
-  values <- layer$table[[along]][layer$trained$used]
-  values <- values[is.finite(values)]
-  if (length(values) < 8) return(NULL)
-  unit <- variable$kind$show %||% variable$kind$unit
-  q <- stats::quantile(values, c(0, 0.25, 0.5, 0.75, 1), names = FALSE)
-  short <- paste0(
-    said_name(variable),
-    ": half of the values between ",
-    number_text_each(q[2], 3),
-    " and ",
-    seen_number(q[4], unit)
-  )
-  list(
-    short = short,
-    full = paste0(
-      short,
-      "; least ",
-      seen_number(q[1], unit),
-      "; median ",
-      seen_number(q[3], unit),
-      "; greatest ",
-      seen_number(q[5], unit)
-    )
-  )
 }

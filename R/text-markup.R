@@ -9,7 +9,7 @@ sub_rise <- -0.16
 # Returns the runs of one string: string, bold, italic, script (0, 1 super, -1 sub).
 markup_runs <- function(text) {
   text <- printable(text)
-  if (!grepl("[*^~\\\\]", text)) {
+  if (!grepl(markup_signs, text)) {
     return(new_table(string = text, bold = FALSE, italic = FALSE, script = 0L, .rows = 1L))
   }
   pieces <- markup_pieces(text)
@@ -90,19 +90,22 @@ merge_runs <- function(runs) {
 # The words without their markup; powers and indices as the characters that mean them, so that
 # 10^9^ does not read 109.
 plain_text <- function(text) {
-  vapply(
-    text,
+  plain <- printable(unname(as.character(text)))
+  marked <- which(grepl(markup_signs, plain))
+  plain[marked] <- vapply(
+    plain[marked],
     function(one) {
       runs <- markup_runs(one)
       paste(
         ifelse(runs$script == 0, runs$string, raised_text(runs$string, runs$script)),
         collapse = ""
-      ) |> without_soft()
+      )
     },
-    "",
-    USE.NAMES = FALSE
+    ""
   )
+  without_soft(plain)
 }
+markup_signs <- "[*^~\\\\]"
 
 raised_from <- "0123456789+-\u2212=()n"
 raised_to <- list(

@@ -61,6 +61,13 @@ counted_phrase <- function(n, phrase) {
   paste(format(n, big.mark = ",", trim = TRUE, scientific = FALSE), ifelse(n == 1, one, phrase))
 }
 
+# What was noted of columns, or of rows whole, which have none: "\"firmness\": 4 missing values left
+# out".
+noted_phrases <- function(notes, sign = "\"") {
+  of <- ifelse(nzchar(notes$column), paste0(sign, notes$column, sign, ": "), "")
+  paste0(of, mapply(counted_phrase, notes$n, notes$what))
+}
+
 # A sentence begins large, but for a word that is written with capitals or digits of its own.
 begun <- function(text) {
   ifelse(grepl("^[a-z\u00df-\u00ff]+(?![^ ,.;:()-])", text, perl = TRUE), first_upper(text), text)

@@ -349,3 +349,75 @@ test_that("what is said of panels of a grid or a matrix names each of them", {
   expect_identical(length(unique(table$heading)), length(unique(table$panel)))
   expect_false(anyNA(table$heading))
 })
+
+test_that("alternative texts of shares and of groups along an axis say which is the largest", {
+  d <- data.frame(
+    g = rep(c("x", "y"), each = 10),
+    part = rep(c("low", "high", "low", "high"), c(3, 7, 9, 1)),
+    v = c(1:10, 21:30)
+  )
+  book <- codebook(d, v = quantity("Load", unit = "g"))
+  said <- function(..., length = "full") {
+    alt_text(plate(panel(book, ...), width = 86), length = length)
+  }
+  shares <- said(x = g, colour = part, ink_bars(arrange = "share"))
+  expect_match(shares, "Largest part: high for x, low for y", fixed = TRUE)
+  expect_match(shares, "x: low 30\u00a0%, high 70\u00a0%", fixed = TRUE)
+  # Stacks of one height hold counts, and no shares.
+  stacks <- said(x = g, colour = part, ink_bars(arrange = "stack"))
+  expect_match(stacks, "x: low 3, high 7", fixed = TRUE)
+  expect_no_match(stacks, "%", fixed = TRUE)
+  groups <- said(x = v, colour = g, ink_histogram())
+  expect_match(
+    groups,
+    "medians: highest for y, lowest for x; x 5.5\u00a0g; y 25.5\u00a0g",
+    fixed = TRUE
+  )
+  even <- d[c(1:3, 4:6, 11:13, 20), ]
+  even$part <- c(rep(c("low", "high"), each = 3), "low", "low", "high", "high")
+  expect_match(
+    alt_text(plate(panel(even, x = g, colour = part, ink_bars(arrange = "share")), width = 86)),
+    "All parts are alike"
+  )
+})
+
+test_that("alternative texts of a database weigh what stands for many rows", {
+  skip_if_not_installed("RSQLite")
+  set.seed(11)
+  rows <- data.frame(a = stats::rnorm(3000), s = rep(c("p", "q"), 1500))
+  rows$b <- rows$a + stats::rnorm(3000, 0, 0.5)
+  path <- withr::local_tempfile(fileext = ".sqlite")
+  connection <- DBI::dbConnect(RSQLite::SQLite(), path)
+  withr::defer(DBI::dbDisconnect(connection))
+  DBI::dbWriteTable(connection, "t", rows)
+  said <- function(...) alt_text(plate(panel(table_in(connection, "t"), ...), width = 86))
+  with_replaced(most_fetched = 1000, class_rows = 900, {
+    r <- stats::cor(rows$a, rows$b, method = "spearman")
+    expect_match(
+      said(x = a, y = b, ink_hexagons()),
+      paste0("rank correlation about ", sprintf("%.1f", r)),
+      fixed = TRUE
+    )
+    middle <- tapply(rows$a, rows$s, stats::median)
+    expect_match(
+      said(x = a, colour = s, ink_density()),
+      paste("highest for", names(which.max(middle))),
+      fixed = TRUE
+    )
+    expect_no_match(said(x = a, ink_cumulative()), "half of the values")
+  })
+})
+
+test_that("rows of which a condition is unknown are told in its words", {
+  loaves <- study("loaves")
+  unknown <- sum(is.na(loaves$data$acidity))
+  figure <- function() {
+    plate(panel(loaves, x = flour, y = rise, keep = acidity > 8, ink_bars()), width = 86)
+  }
+  words <- paste0(
+    unknown,
+    " rows are left out, as it is unknown whether acidity > 8\u00a0mmol/g."
+  )
+  expect_match(suppressWarnings(legend_text(figure())), words, fixed = TRUE)
+  expect_warning(as_scene(figure()), "rows left out, as it is unknown whether acidity > 8")
+})
