@@ -419,5 +419,8 @@ test_that("rows of which a condition is unknown are told in its words", {
     " rows are left out, as it is unknown whether acidity > 8\u00a0mmol/g."
   )
   expect_match(suppressWarnings(legend_text(figure())), words, fixed = TRUE)
-  expect_warning(as_scene(figure()), "rows left out, as it is unknown whether acidity > 8")
+  found <- suppressWarnings(proof(figure()))
+  left <- found[found$rule == "rows left out", ]
+  expect_match(left$where, "rows left out, as it is unknown whether acidity > 8")
+  expect_no_match(left$measured, "value")
 })
