@@ -2,7 +2,7 @@
 
 # Each comparison: of how many values, of which groups, and what came out; then the tests of all
 # groups at once. In paired tests n are pairs.
-contrast_findings <- function(found, overall, groups, names, parted, paired) {
+contrast_findings <- function(found, overall, groups, names, parted, paired, lying) {
   level <- function(g) plain_text(names[groups$level[g]])
   pairs <- if (NROW(found)) {
     new_table(
@@ -49,7 +49,10 @@ contrast_findings <- function(found, overall, groups, names, parted, paired) {
   both <- stack_tables(list(pairs, at_once))
   if (is.null(both)) return(NULL)
   numbers <- as.list(both)[setdiff(names(both), c("panel", "x", "part", "n"))]
-  do.call(new_findings, c(list(both, both$part, both$n, value = NA_character_), numbers))
+  do.call(
+    new_findings,
+    c(list(both, both$part, both$n, value = NA_character_, lying = lying), numbers)
+  )
 }
 
 # The name of the level that all others are compared with; NULL where pairs are.

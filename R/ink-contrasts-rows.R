@@ -38,7 +38,8 @@ word_rows.ink_contrasts <- function(word) {
       names(overall_tests),
       or_null = TRUE,
       says = c(
-        'A test of all groups of a panel at once, written at its top: `"anova"`, one-way;',
+        "A test of all groups of a panel at once, written at its top (of lying groups it is only",
+        'told): `"anova"`, one-way;',
         "`\"welch anova\"`, with unequal variances; `\"kruskal\"`, Kruskal and Wallis's;",
         "`NULL` for none."
       )

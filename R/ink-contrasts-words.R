@@ -32,7 +32,7 @@ overall_words <- function(ink, overall, families) {
 }
 
 # "Welch's t tests, two-sided, p adjusted by Holm's method for 6 comparisons".
-contrast_words <- function(ink, pairs, untested, transform, against = NULL) {
+contrast_words <- function(ink, pairs, untested, transform, against = NULL, lying = FALSE) {
   by <- c(
     holm = "by Holm's method", hochberg = "by Hochberg's method", hommel = "by Hommel's method",
     bonferroni = "by Bonferroni's method", BH = "by the method of Benjamini and Hochberg",
@@ -83,7 +83,12 @@ contrast_words <- function(ink, pairs, untested, transform, against = NULL) {
       paste(
         "; shown are the",
         if (ink$test %in% c("rank sum", "signed rank")) "shift" else "difference of means",
-        "of the right group to the left one, and its",
+        if (lying) {
+          "of the lower group to the upper one,"
+        } else {
+          "of the right group to the left one,"
+        },
+        "and its",
         if (ink$test %in% joint_tests) {
           "simultaneous 95 % interval"
         } else {

@@ -2,7 +2,7 @@
 #'
 #' Brackets over the groups of a category that are compared, with the p of their test, its stars, or
 #' letters that groups share which do not differ. Where colours stand side by side, the colours
-#' within each category are compared.
+#' within each category are compared. Lying groups, with the category on y, have them at the right.
 #'
 #' @eval argument_lines("ink_contrasts")
 #' @return An ink, for [panel()]. Its numbers are in [contrast_table()].
@@ -15,8 +15,8 @@
 #'   Stars hide how large a difference is and how sure; p, or the interval in [contrast_table()],
 #'   says more.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort, `nelvat_error_level`
-#' for a level that does not exist, `nelvat_error_kind` where the panel has no category on x and
-#' quantity on y, `nelvat_error_labels` where the brackets have no room.
+#' for a level that does not exist, `nelvat_error_kind` where the panel has no category and
+#' quantity on its axes, `nelvat_error_labels` where the brackets have no room.
 #' @examples
 #' plate(
 #'   panel(
@@ -106,16 +106,22 @@ check_between <- function(between, argument, call) {
 #' @export
 check_ink.ink_contrasts <- function(ink, panel, call) {
   check_needs(panel, c("x", "y"), "Contrasts", call)
-  check_variable_kind(panel$variables$x, "x", c("category", "ordinal"), call, "for contrasts")
-  for (y in panel$variables$y) check_variable_kind(y, "y", "quantity", call, "for contrasts")
+  lying <- lies(list(x = panel$variables$x, y = panel$variables$y[[1]]))
+  on_slots <- if (lying) panel$variables$y[[1]] else panel$variables$x
+  along <- if (lying) "y" else "x"
+  check_variable_kind(on_slots, along, c("category", "ordinal"), call, "for contrasts")
+  measured <- if (lying) list(panel$variables$x) else panel$variables$y
+  for (one in measured) {
+    check_variable_kind(one, if (lying) "x" else "y", "quantity", call, "for contrasts")
+  }
   coloured <- ink$variables$colour %||% panel$variables$colour
-  if (!is.null(ink$overall) && !is.null(coloured) && coloured$id != panel$variables$x$id) {
+  if (!is.null(ink$overall) && !is.null(coloured) && coloured$id != on_slots$id) {
     abort_nelvat(
       "argument",
       c(
-        "`overall` tests the categories on x at once.",
+        paste0("`overall` tests the categories on ", along, " at once."),
         x = "Here colours are compared within each of them.",
-        i = "Leave `overall` out, or colour by the category on x."
+        i = paste0("Leave `overall` out, or colour by the category on ", along, ".")
       ),
       call
     )
@@ -125,10 +131,11 @@ check_ink.ink_contrasts <- function(ink, panel, call) {
 #' @export
 train_ink.ink_contrasts <- function(ink, layer) {
   slots <- slot_groups(layer, share = bar_share)
-  transform <- axis_transform(layer$y$transform)
+  on_slots <- if (slots$lying) layer$y else layer$x
+  transform <- axis_transform((if (slots$lying) layer$x else layer$y)$transform)
   values <- transform$forward(slots$table$y)
-  parted <- parts_slots(layer, slots$table, layer$x)
-  kind <- if (parted) layer$colour$kind else layer$x$kind
+  parted <- parts_slots(layer, slots$table, on_slots)
+  kind <- if (parted) layer$colour$kind else on_slots$kind
   groups <- slots$rows
   groups$level <- if (parted) groups$colour else groups$x
   values[!is.finite(values)] <- NA
@@ -195,17 +202,29 @@ train_ink.ink_contrasts <- function(ink, layer) {
       groups,
       kind$level_names,
       parted,
-      ink$test %in% paired_tests
+      paired = ink$test %in% paired_tests,
+      lying = slots$lying
     ),
     overall = overall,
-    extent = extent_by_panel(groups$panel, x0 = groups$x, y0 = groups$top),
+    lying = slots$lying,
+    extent = exchange_axes(
+      extent_by_panel(groups$panel, x0 = groups$x, y0 = groups$top),
+      slots$lying
+    ),
     zero = character(),
     used = slots$complete,
-    each = compared_counts(found, groups, ink),
+    each = exchange_axes(compared_counts(found, groups, ink), slots$lying),
     shows = paste(
       c(
         if (!identical(ink$between, "none")) {
-          contrast_words(ink, found, untested, layer$y$transform, compared_with(ink, kind))
+          contrast_words(
+            ink,
+            found,
+            untested,
+            transform$name,
+            compared_with(ink, kind),
+            slots$lying
+          )
         },
         if (!is.null(ink$overall)) overall_words(ink, overall, length(families))
       ),

@@ -43,7 +43,7 @@ new_findings <- function(groups, called, n, ..., why = NA_character_, value = "y
     )
   )
   if (!lying) return(table)
-  table$value <- rep(if (value == "y") "x" else value, k)
+  table$value <- rep(if (identical(value, "y")) "x" else value, k)
   exchange_axes(table, TRUE)
 }
 

@@ -79,10 +79,12 @@ scene_contrasts <- function(block, panels) {
       data.frame(
         panel = found$panel,
         heading = panels$called[match(found$panel, panels$id)],
-        within = if (is.null(found$x)) {
-          NA_character_
-        } else {
+        within = if (!is.null(found$x)) {
           plain_text(layer$x$kind$level_names[found$x])
+        } else if (!is.null(found$y)) {
+          plain_text(layer$y$kind$level_names[found$y])
+        } else {
+          NA_character_
         },
         found[
           c("first", "second", "n_first", "n_second", "difference", "difference_low",

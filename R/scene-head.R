@@ -19,8 +19,8 @@ with_head_room <- function(laid, keys, plate, font, call) {
   laid
 }
 
-# By how much the ranges of the y axes of a block must grow: axis, factor. An axis that was asked to
-# have its range keeps it.
+# By how much the ranges of the axes of a block must grow, of y or, of lying groups, of x: axis,
+# factor. An axis that was asked to have its range keeps it.
 head_factors <- function(laid, i, house, font) {
   block <- laid$blocks[[i]]
   panels <- scene_areas(block, laid$frames[[i]])
@@ -29,7 +29,10 @@ head_factors <- function(laid, i, house, font) {
     rbind,
     c(
       Map(
-        function(layer, site) head_needs(layer$ink, layer$trained, site),
+        function(layer, site) {
+          found <- head_needs(layer$ink, layer$trained, site)
+          if (NROW(found)) changed(found, direction = found$direction %||% "y")
+        },
         block$layers,
         mark_sites(block, axes, panels, house, font)
       ),
@@ -37,9 +40,18 @@ head_factors <- function(laid, i, house, font) {
     )
   )
   if (is.null(needs)) return(NULL)
-  needs$axis <- block$panels$y_axis[match(needs$panel, block$panels$id)]
-  asked <- block$design$axes$y$range
-  if (!is.null(asked) && !is.na(asked[2])) return(NULL)
+  row <- match(needs$panel, block$panels$id)
+  needs$axis <- ifelse(needs$direction == "x", block$panels$x_axis[row], block$panels$y_axis[row])
+  settled <- vapply(
+    needs$direction,
+    function(direction) {
+      asked <- block$design$axes[[direction]]$range
+      !is.null(asked) && !is.na(asked[2])
+    },
+    NA
+  )
+  needs <- needs[!settled, ]
+  if (!nrow(needs)) return(NULL)
   each <- lapply(split(needs, needs$axis), function(own) {
     worst <- own[which.max(own$missing_mm), ]
     if (!isTRUE(worst$missing_mm > 0.1)) return(NULL)
@@ -83,7 +95,8 @@ words_needs <- function(block, axes, panels, house, font) {
           data.frame(
             panel = id,
             missing_mm = high + 2 * corner_inset_mm + top - one_panel$h,
-            top_mm = top
+            top_mm = top,
+            direction = "y"
           )
         })
       )
@@ -95,7 +108,7 @@ words_needs <- function(block, axes, panels, house, font) {
 with_range_grown <- function(blocks, i, k, factor) {
   grown <- blocks[[i]]$axes[[k]]
   of_range <- function(axis) {
-    axis$direction == "y" && identical(axis$variable, grown$variable) && identical(
+    axis$direction == grown$direction && identical(axis$variable, grown$variable) && identical(
       axis$range,
       grown$range
     )

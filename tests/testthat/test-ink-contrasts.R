@@ -520,3 +520,84 @@ test_that(
     expect_gt(min(bracket$table$y0), max(bars$table$y0, bars$table$y1) - 1e-9)
   }
 )
+
+test_that("lying groups are compared as upright ones, with brackets and letters at the right", {
+  loaves <- study("loaves")
+  compared <- function(upright, lying) {
+    expect_equal(
+      contrast_table(plate(upright, width = 120, height = 120)),
+      contrast_table(plate(lying, width = 120, height = 120))
+    )
+  }
+  for (show in c("p", "stars", "difference", "letters")) {
+    compared(
+      panel(loaves, x = flour, y = rise, ink_box(), ink_contrasts(show = show)),
+      panel(loaves, x = rise, y = flour, ink_box(), ink_contrasts(show = show))
+    )
+  }
+  compared(
+    panel(loaves, x = flour, y = rise, colour = hydration, ink_bars(), ink_contrasts()),
+    panel(loaves, x = rise, y = flour, colour = hydration, ink_bars(), ink_contrasts())
+  )
+  lying <- function(...) {
+    as_scene(
+      plate(
+        panel(loaves, x = rise, y = flour, ink_box(), ink_contrasts(...)),
+        width = 120,
+        height = 90
+      )
+    )
+  }
+  # Brackets stand beyond all boxes and points of their span, within the panel.
+  scene <- lying()
+  brackets <- Find(
+    function(layer) layer$primitive == "segments" && layer$ink == "contrasts",
+    scene$marks
+  )
+  rest <- Filter(function(layer) layer$ink != "contrasts", scene$marks)
+  reach <- max(
+    unlist(lapply(rest, function(layer) layer$table[intersect(names(layer$table), c("x", "x1"))]))
+  )
+  expect_gt(max(brackets$table$x1), reach)
+  expect_lte(max(brackets$table$x1), 1)
+  area <- scene$panels[1, ]
+  texts <- scene$texts[grepl("p|<", scene$texts$string) & scene$texts$role == "value", ]
+  expect_true(all(texts$x1 <= area$x + area$w + 1e-6))
+  # The first letter is at the top.
+  scene <- lying(show = "letters")
+  letters_shown <- scene$texts[scene$texts$role == "value", ]
+  top <- letters_shown[which.min(letters_shown$y0), ]
+  expect_identical(top$string, "a")
+  expect_match(legend_text(lying(show = "difference")), "of the lower group to the upper one")
+  told <- lying(overall = "anova")
+  expect_match(legend_text(told), "one-way ANOVA")
+  expect_false(any(grepl("ANOVA", told$texts$string)))
+  # Sign: the lower one less the upper one.
+  texts <- lying(show = "difference", between = list(c("wheat", "rye")))$texts
+  means <- tapply(loaves$data$rise, loaves$data$flour, mean)
+  difference <- means[["rye"]] - means[["wheat"]]
+  expect_true(any(startsWith(texts$string, sub("-", "\u2212", sprintf("%.1f", difference)))))
+  # No room is an error in terms of the width; a range that was asked stays.
+  expect_error(
+    as_scene(
+      plate(
+        panel(
+          loaves,
+          x = rise,
+          y = flour,
+          x_axis = axis_of(range = c(20, 90)),
+          ink_box(),
+          ink_contrasts()
+        ),
+        width = 80
+      )
+    ),
+    "mm of width",
+    class = "nelvat_error_labels"
+  )
+  expect_error(
+    panel(loaves, x = rise, y = flour, colour = hydration, ink_contrasts(overall = "anova")),
+    "categories on y",
+    class = "nelvat_error_argument"
+  )
+})

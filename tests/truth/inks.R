@@ -350,7 +350,8 @@ truth_inks <- list(
       also = quote(ink_dots()),
       compares = test,
       adjust = adjust,
-      true = NULL
+      true = NULL,
+      may_lie = TRUE
     )
   },
   pie = function() {
