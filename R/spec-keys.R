@@ -92,5 +92,9 @@ figure_files <- function(folder, call, within = FALSE) {
 is_figure_file <- function(path) {
   if (any(grepl("^nelvat[ \t]*:", byte_lines(file_bytes(path)), useBytes = TRUE))) return(TRUE)
   document <- tryCatch(read_document(path, "figure", NULL), nelvat_error = identity)
-  inherits(document, "nelvat_error") || (is.list(document) && "nelvat" %in% names(document))
+  if (inherits(document, "nelvat_error")) return(TRUE)
+  # A variant need not say again what the figure that it is from says.
+  is_variant <- "from" %in% names(document) &&
+    any(c("blocks", "data", "plate", "save", "outputs") %in% names(document))
+  is.list(document) && ("nelvat" %in% names(document) || is_variant)
 }

@@ -96,3 +96,13 @@ test_that("a variant of several figures saves each under a name of its own", {
   saved <- basename(unlist(lapply(read$drawings, `[[`, "save")))
   expect_identical(saved, c("variant-rise.pdf", "variant-volume.pdf"))
 })
+
+test_that("a folder's figures hold variants that do not say `nelvat` again, and no house", {
+  folder <- project()
+  writeLines(c("from: figure-1.yaml", "plate: {height: 70}"), file.path(folder, "variant.yaml"))
+  writeLines(c("from: plain", "type_pt: {base: 7}"), file.path(folder, "nelvat.yaml"))
+  expect_setequal(
+    basename(nelvat:::figure_files(folder, NULL)),
+    c("figure-1.yaml", "variant.yaml")
+  )
+})
