@@ -61,7 +61,7 @@ in_parts <- function(layer, marks, panels, font, texts) {
       dy_mm = corner_inset_mm * (1 - 2 * corner$y)
     )
   })
-  layer$table <- stack_tables(rows) %||% table_rows(layer$table, 0)
+  layer$table <- stack_tables(rows) %||% table_rows(layer$table, integer())
   layer
 }
 

@@ -91,7 +91,7 @@ replaced_axis.ink_residuals <- function(ink, direction, variable) {
     variable$kind,
     name = paste0(
       "Residual of ",
-      if (!plain) paste0(scale, " "),
+      if (!plain) paste0(scale_said(scale), " "),
       name_in_sentence(variable$kind$name, variable$id)
     )
   )

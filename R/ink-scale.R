@@ -57,6 +57,12 @@ scale_values <- c(
   asinh = "inverse hyperbolic sines", logit = "logits"
 )
 
+# What stands before the name of a variable that is transformed.
+scale_said <- function(scale) {
+  said <- c(log10 = "log~10~", log2 = "log~2~", sqrt = "the square root of")
+  if (scale %in% names(said)) said[[scale]] else scale
+}
+
 # Values that the axis of a variable can show, NA for others.
 showable <- function(variable, values) {
   ifelse(axis_transform(variable$transform)$holds(values), values, NA)

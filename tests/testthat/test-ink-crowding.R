@@ -223,3 +223,23 @@ test_that("labels go to the first by rank, or to those of a condition", {
     class = "nelvat_error_argument"
   )
 })
+
+test_that("counts in corners that have no room are not written, and nothing else is", {
+  d <- data.frame(a = 1:20, b = c(1:19, 200))
+  # A rule at the edge of the axis leaves no room beyond it.
+  scene <- as_scene(
+    plate(
+      panel(
+        d,
+        x = a,
+        y = b,
+        y_axis = axis_of(range = c(0, 199.9)),
+        ink_points(),
+        ink_rule(y = 199.8, count = TRUE)
+      ),
+      width = 60,
+      height = 50
+    )
+  )
+  expect_false(any(scene$texts$role == "value"))
+})
