@@ -70,16 +70,24 @@ page_grob <- function(scene, children, scale, corner) {
 draw_paper <- function() grid::rectGrob(gp = grid::gpar(fill = "#FFFFFF", col = NA))
 
 # R's plain pdf() and postscript() devices know fonts only by a table of their own;
-# a family that is not in it is entered there as their Helvetica.
+# a family that is not in it is entered there as their Helvetica. Their hyphen is drawn as a minus,
+# and their encoding has no other.
 #' @noRd
 #' @rawNamespace S3method(grid::makeContent, nelvat_grob)
 makeContent.nelvat_grob <- function(x) {
   tables <- list(pdf = grDevices::pdfFonts, postscript = grDevices::postscriptFonts)
   table <- tables[[names(grDevices::dev.cur())]]
-  if (!is.null(table)) for (family in setdiff(x$family, names(table()))) {
+  if (is.null(table)) return(x)
+  for (family in setdiff(x$family, names(table()))) {
     do.call(table, stats::setNames(list(table()$Helvetica), family))
   }
-  x
+  with_plain_minus(x)
+}
+
+with_plain_minus <- function(grob) {
+  if (is.character(grob$label)) grob$label <- gsub("\u2212", "-", grob$label, fixed = TRUE)
+  if (inherits(grob, "gTree")) grob$children[] <- lapply(grob$children, with_plain_minus)
+  grob
 }
 
 # On the device that is open.

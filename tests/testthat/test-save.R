@@ -143,3 +143,16 @@ test_that("every point is drawn, each symbol in its own form, without a warning"
   outlined <- sum(own & open)
   expect_identical(c(filled, outlined), c(25L, 15L) + c(5L, 3L))
 })
+
+test_that("R's plain device of PDFs writes numbers below zero", {
+  needs_poppler()
+  d <- data.frame(a = -5:5, b = (-5:5)^3)
+  path <- withr::local_tempfile(fileext = ".pdf")
+  grDevices::pdf(path, 4, 3)
+  expect_no_warning(
+    print(plate(panel(d, x = a, y = b, ink_points()), width = 86, height = 60))
+  )
+  grDevices::dev.off()
+  words <- system2("pdftotext", c(path, "-"), stdout = TRUE)
+  expect_true("\u221250" %in% trimws(words))
+})
