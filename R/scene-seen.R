@@ -210,16 +210,52 @@ seen_trend <- function(layer, block) {
     short <- paste0(one(1), ", ", strong(r))
     return(list(short = short, full = short))
   }
-  ways <- unique(vapply(r[!is.na(r)], way, ""))
+  known <- which(!is.na(r))
+  ways <- vapply(r[known], way, "")
+  where <- seen_where(block, ids[known])
+  pairs <- vapply(
+    ids[known],
+    function(id) paste(axis_name(id, "y"), "against", axis_name(id, "x")),
+    ""
+  )
+  along <- vapply(ids[known], axis_name, "", "x")
   ends <- paste(unique(digits(range(r, na.rm = TRUE))), collapse = " to ")
-  short <- if (length(ways) == 1) {
+  short <- if (length(unique(ways)) == 1) {
     paste0(one(most), " in every panel, rank correlations ", ends)
+  } else if (length(unique(pairs)) == 1 && all(nzchar(where))) {
+    paste0(pairs[1], ": ", ways_phrase(ways, where), ", rank correlations ", ends)
+  } else if (length(unique(along)) == 1 && !anyDuplicated(pairs)) {
+    # A panel a measure.
+    measures <- vapply(ids[known], axis_name, "", "y")
+    said <- ways_phrase(ways, measures, "for")
+    paste0("against ", along[1], ": ", said, ", rank correlations ", ends)
   } else {
     place <- seen_where(block, ids[most])
     paste0(one(most), if (nzchar(place)) paste(" in", place), ", ", strong(r[most]))
   }
-  each <- paste(seen_where(block, ids), digits(r))[!is.na(r)]
+  each <- paste(where, digits(r[known]))
   list(short = short, full = paste0(short, "; ", paste(each, collapse = "; ")))
+}
+
+# "rising in wheat and spelt, falling in rye"; what most panels show comes first.
+ways_phrase <- function(ways, where, joint = "in") {
+  shown <- names(sort(table(factor(ways, unique(ways))), decreasing = TRUE))
+  said <- vapply(
+    shown,
+    function(way) {
+      of_way <- where[ways == way]
+      several <- length(of_way) > 3
+      paste0(
+        way,
+        " ",
+        joint,
+        " ",
+        if (several) paste(length(of_way), "of", length(where), "panels") else listed(of_way)
+      )
+    },
+    ""
+  )
+  paste(said, collapse = ", ")
 }
 
 # Spearman's coefficient (1904); times: how often each pair is there; NULL: once.

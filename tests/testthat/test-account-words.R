@@ -424,3 +424,17 @@ test_that("rows of which a condition is unknown are told in its words", {
   expect_match(left$where, "rows left out, as it is unknown whether acidity > 8")
   expect_no_match(left$measured, "value")
 })
+
+test_that("alternative texts of panels that go different ways say which go where", {
+  d <- data.frame(x = rep(1:20, 4), g = rep(c("a", "b", "c", "d"), each = 20))
+  d$y <- d$x * rep(c(1, 1, -1, 0), each = 20) + rep(c(0.3, -0.2, 0.1, -0.4), 20)
+  fig <- plate(facets(panel(d, x = x, y = y, ink_points()), across = g), width = 178)
+  expect_match(
+    alt_text(fig),
+    "Y against x: rising in a and b, falling in c, no clear trend in d, rank correlations",
+    fixed = TRUE
+  )
+  wide <- data.frame(x = 1:20, up = (1:20)^2, down = -(1:20), too = sqrt(1:20))
+  fig <- plate(facets(panel(wide, x = x, y = c(up, down, too), ink_points())), width = 178)
+  expect_match(alt_text(fig), "Against x: rising for up and too, falling for down", fixed = TRUE)
+})
