@@ -244,7 +244,8 @@ ways_phrase <- function(ways, where, joint = "in") {
     shown,
     function(way) {
       of_way <- where[ways == way]
-      several <- length(of_way) > 3
+      # Names of two levels would run into each other.
+      several <- length(of_way) > 3 || length(where) > 3 && any(grepl(", ", of_way))
       paste0(
         way,
         " ",
