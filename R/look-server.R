@@ -131,7 +131,7 @@ look_png <- function(state, query) {
 }
 
 # Versions of the figure that the page shows, and, where the page does not know it, the list of
-# figures with their verdicts: asked for ten times a second, so it is small.
+# figures with their verdicts: asked for 25 times a second, so it is small.
 look_state <- function(state, query) {
   key <- look_key(query)
   if (!is.null(key)) {

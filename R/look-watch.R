@@ -48,7 +48,7 @@ look_tick <- function(state) {
 }
 
 # The figure that is looked at, where it is not drawn or its files have changed; else the next of
-# the folder that was never drawn. Asked ten times a second, so nothing is gone through while all
+# the folder that was never drawn. Asked many times a second, so nothing is gone through while all
 # files are as they were.
 next_to_draw <- function(state) {
   now <- list(state$wanted, watched_marks(state))

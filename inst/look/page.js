@@ -1,5 +1,5 @@
 "use strict";
-// The page asks the server ten times a second whether what it shows has changed, and asks for what has.
+// The page asks the server 25 times a second whether what it shows has changed, and asks for what has; hidden, once a second.
 const $ = (id) => document.getElementById(id);
 const mm = 96 / 25.4;
 let shown = { path: null, which: 1, width: "" }, version = -1, detail = -1, figure = null, length = "full", missed = 0;
@@ -29,9 +29,9 @@ async function round() {
     else if (state.version > 0 && (state.version !== version || state.detail !== detail)) await load(state);
   } catch (error) {
     missed += 1;
-    if (missed > 15) $("gone").hidden = false;
+    if (missed > 30) $("gone").hidden = false;
   }
-  setTimeout(round, 100);
+  setTimeout(round, document.hidden ? 1000 : missed ? 100 : 40);
 }
 
 function list() {
