@@ -272,6 +272,9 @@ fit_beside <- function(
       fit_with_leaders(0, at_mm[kept], length_mm, texts[kept], kept, size, font, depth_most_mm)
     )
   }
+  # Where lone lines touch, more of them do.
+  lone <- rep(text_height_mm(1, size, font) / 2, length(kept))
+  if (texts_touch(at_mm[kept], lone, lone, clearance = 0)) return(NULL)
   lines <- treated_lines(treatment)
   laid <- if (treatment == "broken") {
     lapply(texts[kept], set_lines, size, font, depth_most_mm, lines, TRUE)

@@ -315,3 +315,13 @@ test_that("levels that head others are bold, those headed are set in, all begin 
     class = "nelvat_error_argument"
   )
 })
+
+test_that("names beside an axis that touch in lone lines are not tried in more", {
+  many <- data.frame(level = sprintf("a name of two words %03d", 1:600), v = 1:600)
+  with_replaced(narrowest_lines = function(...) stop("tried"), {
+    expect_error(
+      as_scene(plate(panel(many, x = v, y = level, ink_points()), width = 86, height = 60)),
+      class = "nelvat_error_labels"
+    )
+  })
+})
