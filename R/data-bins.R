@@ -26,6 +26,7 @@ in_bins <- function(x, width, ...) {
   check_rest(...)
   call <- rlang::current_env()
   check_needed(in_bins, "in_bins", call)
+  if (inherits(x, "POSIXlt")) x <- as.POSIXct(x)
   is_moment <- inherits(x, c("POSIXct", "Date"))
   if (!is_moment && !is.numeric(x)) {
     abort_nelvat(
@@ -35,7 +36,7 @@ in_bins <- function(x, width, ...) {
     )
   }
   if (!is_moment) return(numbers_in_bins(x, check_number(width, "width", 0, call = call), call))
-  step <- check_step(width, "width", call)
+  step <- if (rlang::is_string(width)) check_step(width, "width", call)
   if (!is.data.frame(step) || inherits(x, "Date") && !step$unit %in% long_units) {
     abort_nelvat(
       "argument",

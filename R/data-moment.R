@@ -146,7 +146,7 @@ check_step <- function(step, argument, call = rlang::caller_env()) {
   parts <- if (rlang::is_string(step)) {
     regmatches(step, regexec("^\\s*([0-9]+)?\\s*([a-z]+?)s?\\s*$", step))[[1]]
   }
-  if (length(parts) == 3 && parts[3] %in% names(units)) {
+  if (length(parts) == 3 && parts[3] %in% names(units) && !grepl("^0+$", parts[2])) {
     return(
       data.frame(
         count = if (nzchar(parts[2])) as.numeric(parts[2]) else 1,

@@ -181,8 +181,10 @@ letters_mm <- function(groups, trained, site) {
   if (!trained$lying) return(site$text_mm("a", size)$height)
   strings <- group_letters(groups, trained$pairs, TRUE)
   wide <- site$text_mm(ifelse(is.na(strings), "a", strings), size)$width
-  max(wide)
+  max(wide) + beside_mm
 }
+# A symbol reaches over its place to the side that is read from.
+beside_mm <- 0.6
 
 placed_groups <- function(trained, site) {
   groups <- trained$table
@@ -243,7 +245,8 @@ letter_words <- function(groups, pairs, site, lying) {
   groups$string <- group_letters(groups, pairs, lying)
   groups$away <- (groups$top_mm + bracket_gap_mm) / away_mm(site, groups$panel, lying)
   shown <- groups[!is.na(groups$string), ]
-  c(away_words(shown, site$house$type_pt$base, 0, site, lying), list(role = "value"))
+  gap_mm <- if (lying) beside_mm else 0
+  c(away_words(shown, site$house$type_pt$base, gap_mm, site, lying), list(role = "value"))
 }
 
 # The right group less the left one, or the lower one less the upper, whichever was named first.

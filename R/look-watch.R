@@ -75,7 +75,7 @@ list_again <- function(state) {
     })
   )
   single <- state$paths[!dirname(state$paths) %in% state$folders]
-  paths <- unique(c(single, found))
+  paths <- unique(c(single, if (length(found)) normalizePath(found, "/")))
   if (!length(paths) || identical(paths, state$paths)) return(FALSE)
   state$paths <- paths
   state$listing <- state$listing + 1L

@@ -155,3 +155,15 @@ expect_meant_alike <- function(answer, data) {
     expect_identical(as.logical(answer(quo)), wanted, label = rlang::as_label(quo))
   }
 }
+
+# Readings over a month, with their time, day and depth.
+timed_rows <- function() {
+  set.seed(3)
+  rows <- data.frame(
+    time = as.POSIXct("2026-02-20", tz = "UTC") + round(stats::runif(3000, 0, 30 * 86400)),
+    depth = stats::runif(3000, -20, 80),
+    load = stats::rexp(3000)
+  )
+  rows$day <- as.Date(rows$time)
+  rows
+}

@@ -1,3 +1,10 @@
+# The page to look at figures, and its server.
+looking_at <- function(paths, envir = parent.frame()) {
+  look <- nelvat:::new_looking(paths, NULL, NULL)
+  withr::defer(nelvat:::end_looking(look$state), envir)
+  look
+}
+
 # A browser without a window, driven by a process beside the tests, so that the page's server can
 # answer from here. The driver is installed in a library of its own (tools/setup.R).
 

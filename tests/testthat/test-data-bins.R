@@ -62,6 +62,19 @@ test_that("bins of numbers and dates are those that were asked for", {
   wrong(Sys.Date(), "6 hours")
   wrong(letters, 3)
   wrong(Sys.time(), "6 fortnights")
+  wrong(Sys.time(), "0 hours")
+  wrong(Sys.Date(), "0 weeks")
+  wrong(Sys.time(), NA)
+  expect_error(axis_of(every = "0 days"), class = "nelvat_error_argument")
+  none <- as.POSIXct(character(), tz = "UTC")
+  for (step in c("1 hour", "1 day", "1 month")) {
+    expect_length(in_bins(none, step), 0)
+    expect_identical(is.na(in_bins(none[c(1, 1)], step)), c(TRUE, TRUE))
+  }
+  expect_identical(
+    in_bins(as.POSIXlt("2026-03-01 07:00", tz = "UTC"), "1 day"),
+    as.POSIXct("2026-03-01 12:00", tz = "UTC")
+  )
 })
 
 test_that("means of bins of time are said as such, in calls and files", {
@@ -101,13 +114,7 @@ test_that("means of bins of time are said as such, in calls and files", {
 
 test_that("a database's bins are those of the rows", {
   skip_if_not_installed("RSQLite")
-  set.seed(3)
-  rows <- data.frame(
-    time = as.POSIXct("2026-02-20", tz = "UTC") + round(stats::runif(3000, 0, 30 * 86400)),
-    depth = stats::runif(3000, -20, 80),
-    load = stats::rexp(3000)
-  )
-  rows$day <- as.Date(rows$time)
+  rows <- timed_rows()
   path <- withr::local_tempfile(fileext = ".sqlite")
   connection <- DBI::dbConnect(RSQLite::SQLite(), path)
   withr::defer(DBI::dbDisconnect(connection))

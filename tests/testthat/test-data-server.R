@@ -116,13 +116,7 @@ test_that("expressions mean on a server what they mean in R, and none ends the q
 test_that("bins of time and of numbers are those of the rows", {
   skip_without_server()
   connection <- connected_to(served, bigint = "numeric")
-  set.seed(3)
-  rows <- data.frame(
-    time = as.POSIXct("2026-02-20", tz = "UTC") + round(stats::runif(3000, 0, 30 * 86400)),
-    depth = stats::runif(3000, -20, 80),
-    load = stats::rexp(3000)
-  )
-  rows$day <- as.Date(rows$time)
+  rows <- timed_rows()
   DBI::dbWriteTable(connection, "timed", rows, field.types = c(time = "timestamptz"))
   DBI::dbExecute(
     connection,

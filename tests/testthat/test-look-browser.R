@@ -2,16 +2,6 @@
 skip_if_not_installed("httpuv")
 skip_if_not_installed("callr")
 
-paper_folder <- function(envir = parent.frame()) {
-  folder <- withr::local_tempdir(.local_envir = envir)
-  file.copy(list.files(system.file("paper", package = "nelvat"), full.names = TRUE), folder)
-  folder
-}
-look_for <- function(paths, envir = parent.frame()) {
-  look <- nelvat:::new_looking(paths, NULL, NULL)
-  withr::defer(nelvat:::end_looking(look$state), envir)
-  look
-}
 picture_shown <- "document.getElementById('picture').naturalWidth > 0"
 all_said <- "/^Proof: [0-9]+ good/.test(document.getElementById('verdict').textContent)"
 told <- "document.getElementById('this').textContent"
@@ -19,7 +9,7 @@ told <- "document.getElementById('this').textContent"
 test_that("a file is edited, broken and mended, and the page follows", {
   folder <- paper_folder()
   path <- file.path(folder, "figure-1.yaml")
-  page <- local_browser(look_for(path))
+  page <- local_browser(looking_at(path))
   go_to(page)
   page_shows(page, picture_shown)
   page_shows(page, all_said)
@@ -53,7 +43,7 @@ test_that("a file is edited, broken and mended, and the page follows", {
 })
 
 test_that("a bar that is pointed at says its n, and an axis its words", {
-  page <- local_browser(look_for(file.path(paper_folder(), "figure-1.yaml")))
+  page <- local_browser(looking_at(file.path(paper_folder(), "figure-1.yaml")))
   go_to(page)
   page_shows(page, all_said)
   bars <- "Array.from(document.querySelectorAll('#hits .mark')).find((one) =>
@@ -72,7 +62,7 @@ test_that("a bar that is pointed at says its n, and an axis its words", {
 })
 
 test_that("a mend is copied, and the page can be gone through by keys alone", {
-  page <- local_browser(look_for(file.path(paper_folder(), "figure-1.yaml")))
+  page <- local_browser(looking_at(file.path(paper_folder(), "figure-1.yaml")))
   go_to(page)
   page_shows(page, all_said)
   page$driven(
@@ -132,8 +122,8 @@ test_that("a mend is copied, and the page can be gone through by keys alone", {
 
 test_that("other pages, names and addresses are refused in a browser, too", {
   fig <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 86)
-  look <- look_for(fig)
-  other <- look_for(fig)
+  look <- looking_at(fig)
+  other <- looking_at(fig)
   page <- local_browser(look, "--host-resolver-rules=MAP rebound.example 127.0.0.1")
   # Its own page is answered.
   go_to(page)

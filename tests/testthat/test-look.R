@@ -1,16 +1,6 @@
 skip_if_not_installed("httpuv")
 skip_if_not_installed("callr")
 
-paper_copy <- function(envir = parent.frame()) {
-  folder <- withr::local_tempdir(.local_envir = envir)
-  file.copy(list.files(system.file("paper", package = "nelvat"), full.names = TRUE), folder)
-  folder
-}
-looking_at <- function(paths, envir = parent.frame()) {
-  look <- nelvat:::new_looking(paths, NULL, NULL)
-  withr::defer(nelvat:::end_looking(look$state), envir)
-  look
-}
 # Rounds of the server until something holds.
 until <- function(look, holds, seconds = 60) {
   end <- Sys.time() + seconds
@@ -37,7 +27,7 @@ figure_at <- function(look, path) {
 }
 
 test_that("a figure file is drawn again when it changes, and its error is shown with its line", {
-  folder <- paper_copy()
+  folder <- paper_folder()
   path <- normalizePath(file.path(folder, "figure-1.yaml"), "/")
   look <- looking_at(path)
   shown <- function() look$state$shown[[paste0(path, "#1#")]]
@@ -123,7 +113,7 @@ test_that("each mark says the numbers of its own finding", {
 })
 
 test_that("what is pointed at names its words and the place in the file", {
-  folder <- paper_copy()
+  folder <- paper_folder()
   path <- normalizePath(file.path(folder, "figure-2.yaml"), "/")
   nelvat:::look_picture(path)
   hits <- nelvat:::look_details()$hits
@@ -309,7 +299,7 @@ test_that("tables are read again only when their files are others", {
 })
 
 test_that("only blocks that changed are resolved again, and the picture is what it would be", {
-  folder <- paper_copy()
+  folder <- paper_folder()
   path <- file.path(folder, "figure-4.yaml")
   resolved <- 0
   real <- nelvat:::resolved_block

@@ -2,8 +2,7 @@
 # files, and every figure that it is about follows.
 
 eight_figures <- function(envir = parent.frame()) {
-  folder <- withr::local_tempdir(.local_envir = envir)
-  file.copy(list.files(system.file("paper", package = "nelvat"), full.names = TRUE), folder)
+  folder <- paper_folder(envir)
   write <- function(name, ...) writeLines(c(...), file.path(folder, name))
   write(
     "figure-7.yaml",
@@ -118,6 +117,4 @@ test_that("ten revisions of a project of eight figures are each made in at most 
     expect_identical(found$figures, as.integer(revisions[[name]][[2]]), label = name)
   }
   expect_length(state$figures, 9)
-  # What a talk wants stands in the same file, under its outputs.
-  expect_true(any(grepl("talk", readLines(file.path(folder, "figure-1.yaml")))))
 })
