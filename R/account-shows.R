@@ -150,6 +150,8 @@ enlargement_phrase <- function(scene, areas) {
 end_texts <- function(axis) {
   ends <- sort(axis_transform(axis$transform)$backward(axis$range))
   if (is.null(axis$moment)) return(number_text_each(ends, 4))
-  pattern <- if (isTRUE(axis$moment$has_time)) "%Y-%m-%d %H:%M" else "%Y-%m-%d"
-  format(as.POSIXct(ends, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"), pattern)
+  # To a hundredth of the axis.
+  step <- diff(ends) / 100
+  fine <- if (step > 60) 60 else 10^min(0, ceiling(log10(step)))
+  time_said(round(ends / fine) * fine, axis$moment)
 }

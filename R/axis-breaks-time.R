@@ -7,6 +7,7 @@ time_steps <- local({
     data.frame(count = count, unit = unit, seconds = count * seconds)
   }
   rbind(
+    step(as.vector(outer(c(1, 2, 5), 10^(-6:-1))), "sec", 1),
     step(c(1, 2, 5, 10, 15, 30), "sec", 1),
     step(c(1, 2, 5, 10, 15, 30), "min", 60),
     step(c(1, 2, 3, 6, 12), "hour", 3600),
@@ -42,6 +43,9 @@ time_breaks <- function(ends, n, moment) {
 }
 
 step_positions <- function(ends, step, zone) {
+  if (step$seconds < 1) {
+    return(step$count * seq(ceiling(ends[1] / step$count - 1e-6), ends[2] / step$count + 1e-6))
+  }
   moments <- as.POSIXct(ends, origin = "1970-01-01", tz = zone)
   start <- calendar_start(moments[1], step, zone)
   by <- if (step$unit == "week") paste(7 * step$count, "DSTday") else paste(step$count, step$unit)
@@ -82,6 +86,10 @@ time_text <- function(at, step, moment) {
     )
   }
   if (step$unit %in% c("DSTday", "week")) return(date)
-  clock <- format(parts, if (step$unit == "sec") "%H:%M:%S" else "%H:%M")
+  clock <- if (step$unit == "sec") {
+    second_text(at, "%H:%M:%S", zone, max(0, ceiling(-log10(step$count))))
+  } else {
+    format(parts, "%H:%M")
+  }
   if (isTRUE(moment$of_day)) clock else ifelse(duplicated(date), clock, paste0(clock, "\n", date))
 }

@@ -130,7 +130,36 @@ moment_text <- function(values, kind) {
   if (!isTRUE(kind$has_time) && whole_days) return(format(times, "%Y-%m-%d", tz = "UTC"))
   offset <- sub("([0-9]{2})$", ":\\1", format(times, "%z"))
   offset[offset == "+00:00"] <- "Z"
-  ifelse(is.na(values), NA_character_, paste0(format(times, "%Y-%m-%dT%H:%M:%S"), offset))
+  digits <- second_digits(values, most = 6)
+  text <- paste0(second_text(values, "%Y-%m-%dT%H:%M:%S", zone, digits %||% 6), offset)
+  text[is.na(values)] <- NA
+  text
+}
+
+# The fewest decimals of a second by which times are told exactly; NULL where `most` are too few.
+second_digits <- function(values, most) {
+  values <- values[is.finite(values)]
+  Find(function(digits) all(abs(values - round(values, digits)) < 1e-6), 0:most)
+}
+
+# Times with decimals of their second, which a pattern that ends with it is given.
+second_text <- function(values, pattern, zone, digits) {
+  values <- round(values, digits)
+  whole <- floor(values + 1e-6)
+  text <- format(as.POSIXct(whole, origin = "1970-01-01", tz = zone), pattern)
+  if (!digits || !length(values)) return(text)
+  parts <- pmax(values - whole, 0)
+  paste0(text, sub("^0", "", sprintf("%.*f", digits, parts)))
+}
+
+# As times are told: to the minute, or to what of a second they have, but no finer than thousandths.
+time_said <- function(values, kind) {
+  zone <- kind$zone %||% "UTC"
+  if (!isTRUE(kind$has_time)) {
+    return(format(as.POSIXct(values, origin = "1970-01-01", tz = zone), "%Y-%m-%d"))
+  }
+  if (all(values %% 60 == 0, na.rm = TRUE)) return(second_text(values, "%Y-%m-%d %H:%M", zone, 0))
+  second_text(values, "%Y-%m-%d %H:%M:%S", zone, second_digits(values, most = 3) %||% 0)
 }
 
 # A step: a number, or a number of calendar units.

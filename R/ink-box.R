@@ -60,11 +60,11 @@ is_coded <- function(a, b) {
 
 check_category_quantity <- function(panel, what, call) {
   variables <- panel$variables
-  if (is_lone_quantity(variables)) return(invisible())
-  check_needs(panel, c("x", "y"), what, call)
   if (!is.null(variables$colour)) {
     check_variable_kind(variables$colour, "colour", c("category", "ordinal"), call)
   }
+  if (is_lone_quantity(variables)) return(invisible())
+  check_needs(panel, c("x", "y"), what, call)
   if (has_levels(variables$x$kind)) {
     for (y in variables$y) {
       check_variable_kind(

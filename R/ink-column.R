@@ -114,7 +114,7 @@ train_ink.ink_column <- function(ink, layer) {
   levels <- layer$y$kind
   strong <- levels$levels[rows$y] %in% ink$bold |
     plain_text(levels$level_names[rows$y]) %in% ink$bold
-  rows$string <- ifelse(strong, paste0("**", rows$string, "**"), rows$string)
+  rows$string[strong] <- paste0("**", rows$string[strong], "**")
   list(
     table = rows,
     extent = extent_by_panel(rows$panel, y0 = rows$y),

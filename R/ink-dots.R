@@ -144,7 +144,7 @@ place_ink.ink_dots <- function(ink, trained, site) {
     size_mm = size,
     .rows = nrow(dots)
   )
-  if (isTRUE(ink$over_bars)) table$edge <- site$house$colour$paper
+  if (isTRUE(ink$over_bars)) table$edge <- rep(site$house$colour$paper, nrow(table))
   list(new_marks("points", exchange_axes(table, trained$lying)))
 }
 

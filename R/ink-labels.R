@@ -133,7 +133,7 @@ label_strings <- function(variable, values) {
   if (variable$kind$kind == "moment") {
     return(format(as.POSIXct(values, origin = "1970-01-01", tz = variable$kind$zone %||% "UTC")))
   }
-  ifelse(is.na(values), NA, number_text_each(values))
+  as.character(ifelse(is.na(values), NA, number_text_each(values)))
 }
 
 label_gap_mm <- 1.1

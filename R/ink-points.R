@@ -132,7 +132,7 @@ place_ink.ink_points <- function(ink, trained, site) {
     .rows = nrow(points)
   )
   if (isTRUE(ink$over_bars) || opacity >= 1 && any_overlap(table, site)) {
-    table$edge <- site$house$colour$paper
+    table$edge <- rep(site$house$colour$paper, nrow(table))
   }
   list(new_marks("points", table))
 }

@@ -23,8 +23,7 @@ said_place <- function(variable, values, between = FALSE) {
 
 said_value_text <- function(kind, value) {
   if (kind$kind != "moment") return(number_text_each(value, 4))
-  pattern <- if (isTRUE(kind$has_time)) "%Y-%m-%d %H:%M" else "%Y-%m-%d"
-  format(as.POSIXct(value, origin = "1970-01-01", tz = kind$zone %||% "UTC"), pattern)
+  time_said(value, kind)
 }
 
 # Phrases that are there, as one, with the panels that an ink is for; NULL for none.

@@ -146,8 +146,10 @@ tile_ends <- function(values, panel, transform) {
     middle_row <- match(spots, middles)
     list(rows = rows, from = spots - half[middle_row], to = spots + half[middle_row + 1])
   })
-  rows <- unlist(lapply(ends, `[[`, "rows"))
-  placed <- function(name) transform$backward(unlist(lapply(ends, `[[`, name)))[order(rows)]
+  rows <- as.integer(unlist(lapply(ends, `[[`, "rows")))
+  placed <- function(name) {
+    transform$backward(as.numeric(unlist(lapply(ends, `[[`, name))))[order(rows)]
+  }
   list(placed("from"), placed("to"))
 }
 

@@ -27,7 +27,8 @@ all_scenes <- function() {
   found <- unlist(
     lapply(scripts, function(script) {
       scenes <- example_scenes(script)
-      names(scenes) <- paste(sub("[.]R$", "", basename(script)), names(scenes))
+      named <- if (is.null(names(scenes))) seq_along(scenes) else names(scenes)
+      names(scenes) <- paste(sub("[.]R$", "", basename(script)), named)
       scenes
     }),
     recursive = FALSE

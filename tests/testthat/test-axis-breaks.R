@@ -73,6 +73,24 @@ test_that("times break at whole steps of the calendar in their zone, as base R c
   }
 })
 
+test_that("times within a second have ticks, and are told and kept to what of it they have", {
+  start <- as.POSIXct("2026-03-29 01:30:00", tz = "UTC")
+  table <- data.frame(time = start + c(0.064, 0.2, 0.351), rise = 1:3)
+  fig <- plate(
+    panel(table, x = time, y = rise, ink_points(), ink_rule(x = start + 0.25)),
+    width = 90,
+    height = 60
+  )
+  x <- as_scene(fig)$axes[[1]]
+  expect_identical(x$text[1:2], c("01:30:00.10\n29 Mar", "01:30:00.20"))
+  expect_equal(x$breaks - as.numeric(start), c(0.1, 0.2, 0.3), tolerance = 1e-6)
+  expect_match(legend_text(fig), "line at time 2026-03-29 01:30:00.25", fixed = TRUE)
+  expect_identical(
+    source_data(fig)[[1]]$time,
+    paste0("2026-03-29T01:30:00.", c("064", "200", "351"), "Z")
+  )
+})
+
 test_that("a transform makes its axis, in the column's units; what it cannot show is counted", {
   scene <- suppressWarnings(
     as_scene(

@@ -834,3 +834,10 @@ test_that("a channel without any level is told, whatever shows it", {
   told(panel(none, x = x, y = y, ink_points(colour = k)))
   told(marginals(panel(none, x = f, y = y, ink_dots()), x = ink_strip(colour = k)))
 })
+
+test_that("one quantity alone is parted by levels too, never by numbers", {
+  table <- data.frame(v = 1:6, w = c(0.1, 0.2, 0.2, 0.3, 0.5, 0.1), g = c("a", "b"))
+  for (ink in list(ink_box(), ink_dots(), ink_swarm(), ink_violin(), ink_centre(), ink_bars())) {
+    expect_error(panel(table, x = v, ink, colour = w), class = "nelvat_error")
+  }
+})

@@ -1,5 +1,6 @@
 test_that("random figures of nasty tables keep every invariant, or are errors of our own", {
-  for (seed in tries(200, 120)) {
+  # After them such as once broke: layers of which no row is left, times within a second.
+  for (seed in c(tries(200, 120), 811585, 815673, 817121, 817613, 818637)) {
     expect_identical(fuzz_case(seed), NULL, label = paste("what came of case", seed))
   }
 })
