@@ -43,7 +43,7 @@ time_breaks <- function(ends, n, moment) {
 }
 
 step_positions <- function(ends, step, zone) {
-  if (step$seconds < 1) {
+  if (isTRUE(step$seconds < 1)) {
     return(step$count * seq(ceiling(ends[1] / step$count - 1e-6), ends[2] / step$count + 1e-6))
   }
   moments <- as.POSIXct(ends, origin = "1970-01-01", tz = zone)

@@ -193,8 +193,8 @@ set_ramp <- function(key, width_mm, house, font) {
 }
 least_ramp_mm <- 8
 
-# Keys one under the other, entries too.
-stack_keys <- function(keys, house, font) {
+# Keys one under the other, entries too, their names in lines of at most `most_mm`.
+stack_keys <- function(keys, house, font, most_mm = most_key_line_mm) {
   items <- list()
   y <- 0
   wide <- 0
@@ -202,7 +202,7 @@ stack_keys <- function(keys, house, font) {
     set <- if (isTRUE(keys[[k]]$ramp)) {
       set_ramp(keys[[k]], house$space_mm$ramp + 6, house, font)
     } else {
-      set_levels(keys[[k]], levels_width(keys[[k]], house, font), house, font)
+      set_levels(keys[[k]], levels_width(keys[[k]], house, font, most_mm), house, font)
     }
     items <- c(
       items,
@@ -219,11 +219,12 @@ stack_keys <- function(keys, house, font) {
 }
 
 most_key_line_mm <- 60
+side_key_share <- 0.3 # of the width of the page, for names in a key beside it
 
 # The width at which each entry of a key has its own line.
-levels_width <- function(key, house, font) {
+levels_width <- function(key, house, font, most_mm) {
   size <- house$type_pt$key
-  wide <- function(text) max(set_text(text, size, font, most_key_line_mm, 3L)$widths_mm)
   glyph <- key_mark_mm(key, house) + house$space_mm$swatch_gap
+  wide <- function(text) max(set_text(text, size, font, most_mm - glyph, 3L)$widths_mm)
   max(wide(key$title), vapply(key$labels, wide, 0) + glyph) + 0.01
 }
