@@ -12,7 +12,7 @@ block_checks <- function(scene, block) {
   letters <- block_letters(scene, block)
   lead <- if (length(letters)) paste0(bold_mark(range_text(letters)), ", ") else ""
   each <- lapply(
-    split(accounts, factor(accounts$layer, unique(accounts$layer))),
+    if (NROW(accounts)) split(accounts, factor(accounts$layer, unique(accounts$layer))),
     function(one) {
       paste0(
         one$marks[1],
@@ -37,6 +37,7 @@ block_checks <- function(scene, block) {
 exact_counts <- function(one, noun) {
   levels_of <- one[c("x_level", "y_level", "colour", "shape", "dash")]
   group <- apply(levels_of, 1, function(of) paste(unique(stats::na.omit(of)), collapse = ", "))
+  group[!nzchar(group)] <- "not recorded"
   if (any(!is.na(one$least))) return(of_noun(stats::na.omit(c(one$least, one$most)), noun))
   n <- tapply(one$used, factor(group, unique(group)), count_range)
   if (length(n) == 1 || length(n) > most_counts) return(of_noun(one$used, noun))

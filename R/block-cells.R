@@ -19,7 +19,8 @@ block_cells.nelvat_facets <- function(block) {
   place <- if (sequence) {
     row_places(
       outer_levels(block, across$codes) %||% seq_len(nrow(grid)),
-      as.integer(block$per_row %||% nrow(grid))
+      # Before a page's width is known, all are in one row.
+      if (is.numeric(block$per_row)) as.integer(block$per_row) else nrow(grid)
     )
   } else {
     column_places(block, grid, across$codes)

@@ -126,6 +126,11 @@ moment_seconds <- function(values) {
 moment_text <- function(values, kind) {
   zone <- kind$zone %||% "UTC"
   times <- as.POSIXct(values, origin = "1970-01-01", tz = zone)
+  if (isTRUE(kind$of_day)) {
+    text <- second_text(values, "%H:%M:%S", zone, second_digits(values, most = 6) %||% 6)
+    text[is.na(values)] <- NA
+    return(text)
+  }
   whole_days <- all(values %% 86400 == 0, na.rm = TRUE)
   if (!isTRUE(kind$has_time) && whole_days) return(format(times, "%Y-%m-%d", tz = "UTC"))
   offset <- sub("([0-9]{2})$", ":\\1", format(times, "%z"))
@@ -158,8 +163,9 @@ time_said <- function(values, kind) {
   if (!isTRUE(kind$has_time)) {
     return(format(as.POSIXct(values, origin = "1970-01-01", tz = zone), "%Y-%m-%d"))
   }
-  if (all(values %% 60 == 0, na.rm = TRUE)) return(second_text(values, "%Y-%m-%d %H:%M", zone, 0))
-  second_text(values, "%Y-%m-%d %H:%M:%S", zone, second_digits(values, most = 3) %||% 0)
+  form <- if (isTRUE(kind$of_day)) "%H:%M" else "%Y-%m-%d %H:%M"
+  if (all(values %% 60 == 0, na.rm = TRUE)) return(second_text(values, form, zone, 0))
+  second_text(values, paste0(form, ":%S"), zone, second_digits(values, most = 3) %||% 0)
 }
 
 # A step: a number, or a number of calendar units.

@@ -232,7 +232,7 @@ is_outside_vector <- function(quo, n) {
 # functions: those that the expression finds before the ones of the session.
 evaluate_column <- function(quo, book, argument, call, functions = list()) {
   values <- tryCatch(
-    rlang::eval_tidy(quo, c(as.list(book$data), functions)),
+    rlang::eval_tidy(quo, c(as.list(book$data), functions, time_functions(book$data))),
     error = function(error) {
       if (inherits(error, "nelvat_error")) stop(error)
       if (inherits(error$parent, "nelvat_error")) stop(error$parent)

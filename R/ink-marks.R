@@ -67,32 +67,20 @@ train_places <- function(layer, x = numeric(), y = numeric()) {
   )
 }
 
-# levels: can levels be positions, too? Positions in data units, or with their own, such as "200 g"
-# (see ink-places.R); dates and times,
-# also as ISO 8601 text, are seconds.
+# Positions as they are said, see ink-places.R: numbers as such; all else, once its axis is known.
+# n: how many; whole: are two levels the ends of what covers both?
 check_places <- function(
   values,
   argument,
   n = NULL,
   call = rlang::caller_env(),
-  levels = FALSE
+  whole = FALSE
 ) {
   if (is.null(values)) return(NULL)
-  if (is.list(values)) values <- unlist(values)
-  if (is.character(values) && all(is_iso_moment(values))) values <- parse_iso(values, "UTC")
-  if (is.character(values) && !is.null(places_with_units(values))) {
-    if (is_of(values, n)) return(places_with_units(values))
-  }
-  if (levels && is.character(values) && length(values) && !anyNA(values) && is_of(values, n)) {
-    return(new_level_places(values))
-  }
-  if (inherits(values, c("Date", "POSIXct"))) values <- moment_seconds(values)
-  if (
-    is.numeric(values) && all(is.finite(values)) && length(values) && (
-      is.null(n) || length(values) == n
-    )
-  ) {
-    return(values)
+  places <- as_places(values)
+  if (!is.null(places) && is_of(places$text, n)) {
+    if (all(is.finite(places$values))) return(places$values)
+    if (!anyNA(places$text)) return(changed(places, whole = whole))
   }
   abort_nelvat(
     "argument",
@@ -102,7 +90,7 @@ check_places <- function(
         argument,
         "` must be ",
         if (is.null(n)) "numbers" else counted(n, "number"),
-        ", dates or times."
+        ", dates, times or levels."
       ),
       x = paste0("Found ", describe_value(values), ".")
     ),

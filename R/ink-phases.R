@@ -128,7 +128,7 @@ phases_on <- function(phases, variable, call = NULL) {
   ends <- phases[c("from", "to")]
   if (is.null(phases$unit)) return(ends)
   lapply(ends, function(values) {
-    in_axis_unit(new_places(values, rep(phases$unit, length(values))), variable, "from", call)
+    in_axis_unit(values, rep(phases$unit, length(values)), variable, "from", call)
   })
 }
 

@@ -1,49 +1,140 @@
 # Positions that are said: bare numbers are in the unit that the axis shows; text with a unit, such
-# as "200 g", is converted to it once the axis is known.
+# as "200 g", dates, times and levels are found once the axis is known.
 
-# text: as it was said, which on an axis of levels is a level's name.
-new_places <- function(values, units, text = paste(values, units)) {
-  structure(list(values = values, units = units, text = text), class = "nelvat_places")
+# One each: `values` of numbers, `seconds` of times, else missing; text: as it was said, which on an
+# axis of levels is a level's name, on one of times ISO 8601 in its zone. whole: are two levels the
+# ends of what covers both?
+new_places <- function(values, seconds, text) {
+  structure(
+    list(values = values, seconds = seconds, text = text, whole = FALSE),
+    class = "nelvat_places"
+  )
 }
 is_places <- function(x) inherits(x, "nelvat_places")
+
+# Numbers, dates, times and texts, or a list of them, as places; NULL for anything else.
+as_places <- function(values) {
+  if (is.list(values)) {
+    parts <- lapply(values, as_places)
+    if (!length(parts) || any(vapply(parts, is.null, NA))) return(NULL)
+    return(do.call(new_places, do.call(Map, c(list(c), lapply(parts, `[`, 1:3)))))
+  }
+  none <- rep(NA_real_, length(values))
+  if (inherits(values, "Date")) return(new_places(none, none, format(values)))
+  if (inherits(values, "POSIXct")) {
+    kind <- list(zone = moment_zone(values), has_time = TRUE)
+    return(new_places(none, as.numeric(values), moment_text(as.numeric(values), kind)))
+  }
+  if (is.factor(values) || is.character(values)) {
+    return(new_places(none, none, as.character(values)))
+  }
+  # Of one end that is missing.
+  if (is.numeric(values) && !is.object(values) || is.logical(values) && all(is.na(values))) {
+    if (length(values)) {
+      return(new_places(as.numeric(values), none, as.character(values)))
+    }
+  }
+}
 
 # Levels as positions: codes or shown names, found once the axis is known.
 new_level_places <- function(levels) structure(list(levels = levels), class = "nelvat_level_places")
 is_level_places <- function(x) inherits(x, "nelvat_level_places")
 
-# The codes of levels that are said as positions; anything else as it is.
-in_axis_levels <- function(places, variable, argument, call) {
-  if (!is_level_places(places)) return(places)
-  kind <- variable$kind
-  if (is.null(variable) || !has_levels(kind)) {
-    abort_nelvat(
-      "argument",
-      c(
-        paste0("`", argument, "` must be a number, a date or a time."),
-        x = paste0("Found \"", places$levels[1], "\", and the axis shows no levels.")
-      ),
-      call
-    )
+# Places on the axis of a variable, as numbers: codes of levels, seconds, numbers in its unit.
+on_axis <- function(places, variable, argument, call) {
+  if (is.null(places)) return(NULL)
+  if (is.numeric(places)) {
+    if (is.null(variable)) return(places)
+    places <- as_places(places)
   }
-  names <- plain_text(kind$level_names)
-  codes <- match(places$levels, kind$levels)
-  codes <- ifelse(is.na(codes), match(places$levels, names), codes)
-  if (!anyNA(codes)) return(as.numeric(codes))
-  lacking <- places$levels[is.na(codes)][1]
+  kind <- variable$kind
+  if (!is.null(kind) && has_levels(kind)) return(at_levels(places, variable, argument, call))
+  if (identical(kind$kind, "moment")) return(at_times(places, variable, argument, call))
+  at_numbers(places, variable, argument, call)
+}
+
+abort_place <- function(argument, wanted, found, variable, call) {
   abort_nelvat(
-    "level",
+    "argument",
     c(
-      paste0("`", argument, "` names a level that does not exist."),
-      x = paste0("Found \"", lacking, "\"."),
-      offer(lacking, unique(c(kind$levels, names)), "level")
+      paste0("`", argument, "` must be ", wanted, "."),
+      x = paste0(
+        "Found ",
+        found,
+        if (is.null(variable)) {
+          ", and the axis shows no levels"
+        } else {
+          paste0("; column \"", variable$id, "\" is ", kind_phrase(variable$kind))
+        },
+        "."
+      )
     ),
     call
   )
 }
 
-# Text of numbers with units as places; NULL where it is none. NA and bare numbers among them have
-# no unit.
-places_with_units <- function(text) {
+at_levels <- function(places, variable, argument, call) {
+  kind <- variable$kind
+  names <- plain_text(kind$level_names)
+  found <- places$values
+  said <- is.na(found)
+  found[said] <- match(places$text[said], kind$levels)
+  unknown <- is.na(found)
+  found[unknown] <- match(places$text[unknown], names)
+  if (anyNA(found)) {
+    lacking <- places$text[is.na(found)][1]
+    abort_nelvat(
+      "level",
+      c(
+        paste0("`", argument, "` names a level that does not exist."),
+        x = paste0("Found \"", lacking, "\"."),
+        offer(lacking, unique(c(kind$levels, names)), "level")
+      ),
+      call
+    )
+  }
+  beyond <- found < 0 | found > length(kind$levels) + 1
+  if (any(beyond)) {
+    wanted <- paste0("a level, or a number of one, 1 to ", length(kind$levels))
+    abort_place(argument, wanted, format(found[beyond][1]), variable, call)
+  }
+  if (places$whole && all(said)) range(found) + c(-0.5, 0.5) else found
+}
+
+at_times <- function(places, variable, argument, call) {
+  kind <- variable$kind
+  found <- places$seconds
+  if (isTRUE(kind$of_day)) places$text <- on_first_day(places$text)
+  said <- is.na(found) & is.na(places$values)
+  text <- places$text[said]
+  if (!all(is_iso_moment(text) | is.na(text)) || any(!is.na(places$values))) {
+    strange <- text[!is_iso_moment(text)]
+    strange <- c(places$text[!is.na(places$values)], paste0("\"", strange, "\"", recycle0 = TRUE))
+    wanted <- "a date or a time, such as \"2026-03-02\""
+    abort_place(argument, wanted, strange[1], variable, call)
+  }
+  zone <- if (isTRUE(kind$has_time)) kind$zone %||% "UTC" else "UTC"
+  found[said] <- as.numeric(time_in_zone(text, zone))
+  found
+}
+
+# Numbers, and numbers with a unit, which become numbers in the unit of the axis.
+at_numbers <- function(places, variable, argument, call) {
+  said <- is.na(places$values) & !is.na(places$text)
+  numbers <- numbers_with_units(places$text[said])
+  if (any(!is.na(places$seconds)) || anyNA(numbers$values)) {
+    strange <- c(places$text[!is.na(places$seconds)], places$text[said][is.na(numbers$values)])[1]
+    wanted <- if (is.null(variable)) "a number, a date or a time" else "a number"
+    abort_place(argument, wanted, paste0("\"", strange, "\""), variable, call)
+  }
+  found <- places$values
+  found[said] <- in_axis_unit(numbers$values, numbers$units, variable, argument, call)
+  found
+}
+
+# Texts of numbers, with a unit or none: list(values, units); values are missing where they are no
+# such texts.
+numbers_with_units <- function(text) {
   parts <- regmatches(
     text,
     regexec(
@@ -52,21 +143,18 @@ places_with_units <- function(text) {
       perl = TRUE
     )
   )
-  ok <- lengths(parts) == 3 | is.na(text)
-  if (!all(ok)) return(NULL)
   piece <- function(i) {
     vapply(parts, function(one) if (length(one) == 3) one[i] else NA_character_, "")
   }
+  iso <- is_iso_moment(text)
   values <- suppressWarnings(as.numeric(sub("\u2212", "-", piece(2))))
-  units <- piece(3)
-  if (anyNA(values[!is.na(text)]) || !any(nzchar(stats::na.omit(units)))) return(NULL)
-  new_places(values, ifelse(is.na(units), "", units), text)
+  list(values = ifelse(iso, NA_real_, values), units = ifelse(iso, "", piece(3)))
 }
 
-# Places in the unit of a variable's axis, as numbers; anything else as it is.
-in_axis_unit <- function(places, variable, argument, call) {
-  if (!is_places(places)) return(places)
-  said <- places$units[nzchar(places$units)]
+# Values in units as numbers in the unit of a variable's axis; what has no unit as it is.
+in_axis_unit <- function(values, units, variable, argument, call) {
+  said <- units[nzchar(units)]
+  if (!length(said)) return(values)
   unit <- unit_of_variable(variable)
   if (is.null(unit)) {
     abort_nelvat(
@@ -78,39 +166,37 @@ in_axis_unit <- function(places, variable, argument, call) {
       call
     )
   }
-  values <- places$values
-  for (k in which(nzchar(places$units) & !is.na(values))) {
-    conversion <- unit_conversion(places$units[k], unit, call)
+  for (k in which(nzchar(units) & !is.na(values))) {
+    conversion <- unit_conversion(units[k], unit, call)
     values[k] <- values[k] * conversion$factor + conversion$offset
   }
   values
 }
 
-# The places that an ink says, in the units of its panel's axes.
-ink_in_axis_units <- function(ink, variables, call) {
+# An ink with its places on the axes of its panel.
+ink_on_axes <- function(ink, variables, call) {
+  # Shares of the panel.
+  if (identical(ink$at, "panel")) return(ink)
   ends <- list(x = variables$x, y = variables$y[[1]])
   for (direction in c("x", "y")) {
     places <- ink[[direction]]
-    variable <- ends[[direction]]
-    # "2 h" can be a level's name.
-    if (is_places(places) && !is.null(variable) && has_levels(variable$kind)) {
-      places <- new_level_places(places$text)
-    }
-    if (is_level_places(places)) {
-      ink[[direction]] <- in_axis_levels(places, variable, direction, call)
-    } else if (is_places(places)) {
-      ink[[direction]] <- in_axis_unit(places, variable, direction, call)
+    if (is_places(places) || is.numeric(places)) {
+      ink[[direction]] <- on_axis(places, ends[[direction]], direction, call)
     }
   }
   for (end in intersect(c("from", "to"), names(ink))) {
-    if (!is_places(ink[[end]])) next
-    both <- lapply(1:2, function(k) new_places(ink[[end]]$values[k], ink[[end]]$units[k]))
+    places <- ink[[end]]
+    if (is.numeric(places)) places <- as_places(places)
+    if (!is_places(places)) next
+    each <- lapply(1:2, function(k) {
+      new_places(places$values[k], places$seconds[k], places$text[k])
+    })
     ink[[end]] <- unlist(
       Map(
         function(one, variable) {
-          if (nzchar(one$units)) in_axis_unit(one, variable, end, call) else one$values
+          on_axis(one, variable, end, call)
         },
-        both,
+        each,
         unname(ends)
       )
     )
@@ -137,13 +223,15 @@ axis_in_its_unit <- function(axis, variable, argument, call, all = list(variable
   if (!is.null(variable)) {
     axis$breaks <- breaks_at_levels(axis$breaks, variable, call)
     if (!is.null(axis$heads) && has_levels(variable$kind)) {
-      heads <- in_axis_levels(new_level_places(axis$heads), variable, "heads", call)
-      axis$heads <- variable$kind$level_names[heads]
+      heads <- as_places(axis$heads)
+      axis$heads <- variable$kind$level_names[at_levels(heads, variable, "heads", call)]
     }
+    # Of levels it is refused.
+    if (has_levels(variable$kind)) return(axis)
   }
   for (field in c("range", "breaks")) {
-    if (!is_places(axis[[field]])) next
-    values <- in_axis_unit(axis[[field]], variable, field, call)
+    if (is.null(axis[[field]]) || !length(axis[[field]])) next
+    values <- on_axis(axis[[field]], variable, field, call)
     axis[[field]] <- if (field == "breaks") sort(values) else rising_ends(values, call)
   }
   axis
@@ -152,13 +240,9 @@ axis_in_its_unit <- function(axis, variable, argument, call, all = list(variable
 # Breaks of an axis of levels are levels, by code or name; they become names, as panels of their own
 # levels have only some of them.
 breaks_at_levels <- function(breaks, variable, call) {
-  if (has_levels(variable$kind) && length(breaks)) {
-    if (is_places(breaks)) breaks <- new_level_places(breaks$text)
-    if (is.numeric(breaks)) breaks <- new_level_places(as.character(breaks))
-  }
-  if (!is_level_places(breaks)) return(breaks)
-  codes <- in_axis_levels(breaks, variable, "breaks", call)
-  new_level_places(variable$kind$level_names[codes])
+  if (!has_levels(variable$kind) || !length(breaks)) return(breaks)
+  if (is.numeric(breaks)) breaks <- as_places(as.character(breaks))
+  new_level_places(variable$kind$level_names[at_levels(breaks, variable, "breaks", call)])
 }
 
 # What an ink says in the unit of an axis, as bare numbers: positions, and lengths such as the width

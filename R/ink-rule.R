@@ -49,7 +49,7 @@ ink_rule <- function(
 
 #' @export
 word_rows.ink_rule <- function(word) {
-  of_marks <- mark_rows(levels = TRUE)
+  of_marks <- mark_rows()
   rising <- "A rule that rises; on transformed axes in transformed units."
   c(
     of_marks[c("x", "y")],

@@ -6,6 +6,8 @@ said_place <- function(variable, values, between = FALSE) {
   if (is.null(variable) || is.null(values) || variable$supplied) return(NULL)
   kind <- variable$kind
   if (has_levels(kind)) {
+    # Of what covers levels whole, the first and the last.
+    if (between && all(values %% 1 == 0.5)) values <- unique(values + c(0.5, -0.5))
     # Beside and between levels there is no name.
     if (!all(values %in% seq_along(kind$levels))) return(NULL)
     text <- plain_text(kind$level_names[values])

@@ -31,7 +31,12 @@ train_ink.ink_shade <- function(ink, layer) {
   from <- c(said_place(layer$x, ink$x, TRUE), said_place(layer$y, ink$y, TRUE))
   c(
     train_places(layer, ink$x, ink$y),
-    list(says = said_phrases(ink, if (length(from)) paste("shaded from", from)))
+    list(
+      says = said_phrases(
+        ink,
+        if (length(from)) paste(ifelse(grepl(" to ", from), "shaded from", "shaded at"), from)
+      )
+    )
   )
 }
 

@@ -1,15 +1,15 @@
 # Types of arguments that only inks have.
 
-# Positions on an axis: numbers, dates, times, texts with a unit, and levels where they can be.
-# n: how many; NULL for any number.
-places <- function(n = NULL, levels = FALSE, says = "") {
+# Positions on an axis: numbers, dates, times, levels, texts with a unit. n: how many; NULL for any
+# number; whole: do two levels cover their slots?
+places <- function(n = NULL, whole = FALSE, says = "") {
   one <- list(anyOf = list(list(type = "number"), list(type = "string")))
   several <- c(
     list(type = "array", items = one),
     if (!is.null(n)) list(minItems = n, maxItems = n)
   )
   own_type(
-    function(value, argument, call) check_places(value, argument, n, call, levels),
+    function(value, argument, call) check_places(value, argument, n, call, whole),
     if (identical(n, 2)) {
       several
     } else if (identical(n, 1)) {
@@ -19,8 +19,7 @@ places <- function(n = NULL, levels = FALSE, says = "") {
     },
     paste0(
       if (is.null(n)) "numbers" else counted(n, "number"),
-      ", dates, times or texts with a unit",
-      if (levels) ", or levels"
+      ", dates, times, levels or texts with a unit"
     ),
     says = says
   )
@@ -105,15 +104,16 @@ formula_type <- function(says) {
 all_errors <- function() union(errors_of("mean"), errors_of("median"))
 
 # What marks that are said by their positions have in common.
-mark_rows <- function(n = NULL, levels = FALSE) {
+mark_rows <- function(n = NULL) {
   position <- places(
     n,
-    levels,
+    identical(n, 2),
     says = c(
       'Positions in the unit that the axis shows, or with one of their own, such as `"200',
-      'g"`, dates and times included; for rules and notes also levels, by code or name:',
-      "for a rule one or more, for a shade or a region two ends, for a note one. For a",
-      'note at `"panel"`, shares of the panel, 0 to 1 from the lower left.'
+      'g"`; dates and times, which as text are in the zone of the axis; levels, by code or',
+      "name. For a rule one or more, for a note one, for a shade or a region two ends, of",
+      'which levels are covered whole. For a note at `"panel"`, shares of the panel, 0 to 1',
+      "from the lower left."
     )
   )
   list(

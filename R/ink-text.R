@@ -16,7 +16,7 @@ ink_text <- function(
 
 #' @export
 word_rows.ink_text <- function(word) {
-  of_marks <- mark_rows(1, levels = TRUE)
+  of_marks <- mark_rows(1)
   c(
     list(
       label = a_text(
@@ -51,7 +51,23 @@ anchors <- list(
 )
 
 #' @export
-check_ink.ink_text <- function(ink, panel, call) check_places_axes(panel, call)
+check_ink.ink_text <- function(ink, panel, call) {
+  check_places_axes(panel, call)
+  if (ink$at == "data") return(invisible())
+  for (direction in c("x", "y")) {
+    place <- ink[[direction]]
+    if (is.numeric(place) && place >= 0 && place <= 1) next
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("`", direction, "` of a note at \"panel\" must be a share of the panel, 0 to 1."),
+        x = paste0("Found ", if (is_places(place)) quoted(place$text) else format(place), "."),
+        i = "`at = \"data\"` places it by the values of the axes."
+      ),
+      call
+    )
+  }
+}
 
 # A note in a corner of the panel stands on no axis.
 #' @export

@@ -36,8 +36,8 @@ place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   where <- key_place_of(plate)
   if (where %in% c("direct", "block")) where <- "top"
   stack <- function() {
-    beside <- where %in% c("left", "right")
-    most_mm <- if (beside) side_key_share * plate$width_mm else most_key_line_mm
+    at_side <- where %in% c("left", "right")
+    most_mm <- if (at_side) side_key_share * plate$width_mm else most_key_line_mm
     stack_keys(keys, plate$house, font, min(most_key_line_mm, most_mm))
   }
   if (where == "cell") return(key_in_cell(keys, none, state, plate, font))

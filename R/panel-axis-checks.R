@@ -5,7 +5,7 @@ check_category_ranges <- function(variables, axes, call) {
   for (direction in c("x", "y")) {
     one <- if (direction == "y") variables$y[[1]] else variables$x
     said <- intersect(
-      c("range", "breaks", "every", "minor"),
+      c("range", "breaks", "every", "minor", "padding", "format"),
       names(Filter(Negate(is.null), unclass(axes[[direction]])))
     )
     # Breaks can be levels, or every so many of them.
@@ -23,7 +23,10 @@ check_category_ranges <- function(variables, axes, call) {
       )
     }
     check_heads(axes[[direction]]$heads, one, direction, call)
-    if (!is.null(one)) check_axis_steps(one, direction, axes[[direction]], call)
+    if (!is.null(one)) {
+      check_axis_steps(one, direction, axes[[direction]], call)
+      check_text_form(one, direction, axes[[direction]]$format, call)
+    }
     if (is.null(one) || !has_levels(one$kind) || !length(said)) next
     abort_nelvat(
       "argument",
@@ -89,6 +92,35 @@ check_axis_steps <- function(variable, direction, axis, call) {
         " (\"",
         variable$id,
         "\")."
+      )
+    ),
+    call
+  )
+}
+
+# Patterns are for times, decimals for numbers.
+check_text_form <- function(variable, direction, form, call) {
+  times <- variable$kind$kind == "moment"
+  if (is.null(form) || has_levels(variable$kind) || is.character(form) == times) {
+    return(invisible())
+  }
+  abort_nelvat(
+    "argument",
+    c(
+      paste0(
+        "`format` of the ",
+        direction,
+        " axis must be ",
+        if (times) "a pattern of time such as \"%H:%M\"." else "a number of decimals."
+      ),
+      x = paste0(
+        "Found ",
+        describe_value(form),
+        "; column \"",
+        variable$id,
+        "\" is ",
+        kind_phrase(variable$kind),
+        "."
       )
     ),
     call

@@ -107,15 +107,15 @@ word_rows.axis_of <- function(word) {
 sorted_places <- function(breaks, call) {
   # None at all are asked for.
   if (!length(breaks)) return(numeric())
-  positions <- check_places(breaks, "breaks", call = call, levels = TRUE)
+  positions <- check_places(breaks, "breaks", call = call)
   if (is.numeric(positions)) sort(positions) else positions
 }
 
 check_ends <- function(range, call = rlang::caller_env()) {
   if (is.null(range)) return(NULL)
-  if (is.list(range)) range <- unlist(lapply(range, function(end) if (is.null(end)) NA else end))
-  known <- range[!is.na(range)]
-  if (length(range) != 2 || !length(known)) {
+  if (is.list(range)) range[vapply(range, is.null, NA)] <- NA
+  places <- as_places(range)
+  if (length(range) != 2 || is.null(places) || all(is.na(places$text))) {
     abort_nelvat(
       "argument",
       c(
@@ -125,16 +125,9 @@ check_ends <- function(range, call = rlang::caller_env()) {
       call
     )
   }
-  ends <- c(NA_real_, NA_real_)
-  said <- check_places(known, "range", call = call)
-  if (is_places(said)) {
-    units <- c("", "")
-    units[!is.na(range)] <- said$units
-    ends[!is.na(range)] <- said$values
-    return(new_places(ends, units))
-  }
-  ends[!is.na(range)] <- said
-  rising_ends(ends, call)
+  check_places(as.list(range)[!is.na(places$text)], "range", call = call)
+  if (any(is.na(places$values) & !is.na(places$text))) return(places)
+  rising_ends(places$values, call)
 }
 
 check_axis_format <- function(format, call) {

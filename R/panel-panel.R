@@ -199,7 +199,7 @@ new_panel <- function(
     ),
     class = "nelvat_panel"
   )
-  inks <- lapply(inks, ink_in_axis_units, variables, call)
+  inks <- lapply(inks, ink_on_axes, variables, call)
   axes$x <- axis_in_its_unit(axes$x, variables$x, "x_axis", call)
   axes$y <- axis_in_its_unit(axes$y, variables$y[[1]], "y_axis", call, variables$y)
   design$axes <- axes

@@ -46,7 +46,7 @@ zoom <- function(
     )
   }
   for (ends in said[c("x", "y")]) {
-    if (anyNA(if (is_places(ends)) ends$values else ends)) {
+    if (anyNA(if (is_places(ends)) ends$text else ends)) {
       abort_nelvat(
         "argument",
         c("Both ends of a zoom's part must be given.", x = "One of them is missing."),
@@ -171,7 +171,7 @@ settle_zooms <- function(blocks, names, call) {
 }
 
 zoomed_ends <- function(ends, variable, argument, call) {
-  if (is_places(ends)) rising_ends(in_axis_unit(ends, variable, argument, call), call) else ends
+  if (is.null(ends)) NULL else rising_ends(on_axis(ends, variable, argument, call), call)
 }
 
 zoomed_block <- function(zoom, names, n, call) {

@@ -110,7 +110,9 @@ seen_marks <- function(layer, block) {
     panel = found$panel,
     # "Wheat (60, open)".
     label = apply(parts, 1, function(row) {
-      row <- unique(stats::na.omit(row))
+      row <- unique(row[nzchar(row, keepNA = TRUE) %in% TRUE])
+      # Of a slot that is alone there is no name.
+      if (!length(row)) return("")
       paste0(row[1], if (length(row) > 1) paste0(" (", paste(row[-1], collapse = ", "), ")"))
     }),
     value = found[[column]]
@@ -120,7 +122,8 @@ seen_marks <- function(layer, block) {
 
 in_panel_label <- function(marks, block) {
   where <- seen_where(block, marks$panel)
-  paste0(marks$label, ifelse(nzchar(where), paste0(" in ", where), ""))
+  between <- ifelse(nzchar(where) & nzchar(marks$label), " in ", "")
+  paste0(marks$label, between, where)
 }
 
 # "highest for wheat, lowest for rye"; marks that are alike are named together.

@@ -20,7 +20,9 @@ schema_faults <- function(value, schema, root = schema, at = "") {
     return(paste(at, "is not", schema$const))
   }
   if (
-    !is.null(schema$enum) && !(length(value) == 1 && as.character(value) %in% unlist(schema$enum))
+    !is.null(schema$enum) && !(
+      is.atomic(value) && length(value) == 1 && as.character(value) %in% unlist(schema$enum)
+    )
   ) {
     return(paste(at, "is not among", paste(unlist(schema$enum), collapse = ", ")))
   }

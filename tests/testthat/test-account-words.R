@@ -134,7 +134,8 @@ faults_of <- function(text) {
     NA
   )
   c(
-    if (any(!grepl("[.]$", sentences))) "a sentence has no end",
+    # What has no room is told by its first words.
+    if (any(!grepl("[.\u2026]$", sentences))) "a sentence has no end",
     if (any(lengths(words) > 60)) "a sentence of over 60 words",
     if (any(twice)) paste("a word twice:", sentences[twice][1]),
     if (grepl("\\b1 (values|cells|rows|gaps|panels|loaves|comparisons)\\b", text)) "one of many",
@@ -437,4 +438,21 @@ test_that("alternative texts of panels that go different ways say which go where
   wide <- data.frame(x = 1:20, up = (1:20)^2, down = -(1:20), too = sqrt(1:20))
   fig <- plate(facets(panel(wide, x = x, y = c(up, down, too), ink_points())), width = 178)
   expect_match(alt_text(fig), "Against x: rising for up and too, falling for down", fixed = TRUE)
+})
+
+test_that("what has no rows or no name of its own is told so in every length", {
+  table <- data.frame(rise = c(40, 50, 60, 70), flour = c("rye", "spelt"))
+  rules <- plate(panel(table, x = rise, y = rise, ink_rule(x = 50)))
+  for (length in c("short", "full", "checklist")) {
+    expect_match(legend_text(rules, length = length), "line at rise 50")
+  }
+  alone <- plate(panel(table, x = rise, ink_box(), colour = flour))
+  expect_match(alt_text(alone), "highest for spelt, lowest for rye")
+  each <- plate(facets(panel(table, x = rise, ink_dots()), across = flour), width = 120)
+  expect_match(alt_text(each), "highest for spelt, lowest for rye")
+  wrapped <- plate(
+    facets(panel(table, x = rise, ink_histogram()), across = flour, per_row = "page"),
+    panel(table, x = rise, ink_histogram())
+  )
+  expect_identical(nrow(as_scene(wrapped)$panels), 3L)
 })

@@ -11,3 +11,10 @@ test_that("damaged figures, codebooks and houses draw soundly, or are errors of 
     expect_identical(damage_case(seed, folder), NULL, label = paste("what came of damage", seed))
   }
 })
+
+test_that("whatever is said in the words of the table is drawn and told, or refused by an error", {
+  for (seed in tries(60, 15)) {
+    case <- tree_case(seed)
+    expect_identical(case$found, NULL, label = paste("what came of tree", seed))
+  }
+})

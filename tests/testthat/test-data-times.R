@@ -1,0 +1,125 @@
+ferment <- data.frame(
+  at = as.POSIXct("2026-06-01 00:00", tz = "Europe/Oslo") + 0:8 * 3600,
+  day = as.Date("2026-06-01") + 0:8,
+  clock = as.POSIXct("1970-01-01 06:00", tz = "UTC") + 0:8 * 1800,
+  rise = 1:9 * 10,
+  flour = c("rye", "spelt", "wheat")
+)
+kept <- function(condition) {
+  condition <- rlang::enexpr(condition)
+  fig <- rlang::inject(plate(panel(ferment, x = at, y = rise, keep = !!condition, ink_points())))
+  source_data(fig)[[1]]$rise
+}
+
+test_that("text and dates beside times are read in the zone of these, whatever the session's", {
+  for (zone in c("UTC", "America/New_York", "Asia/Kolkata")) {
+    withr::local_timezone(zone)
+    expect_identical(kept(at > "2026-06-01 06:00"), c(80, 90))
+    expect_identical(kept("2026-06-01T06:00" <= at), c(70, 80, 90))
+    expect_identical(kept(at == "2026-06-01T02:00:00Z"), 50)
+    expect_identical(kept(at %in% c("2026-06-01 01:00", "2026-06-01 03:00")), c(20, 40))
+    expect_identical(kept(at >= "2026-06-01"), 1:9 * 10)
+    expect_identical(kept(at >= as.Date("2026-06-01")), 1:9 * 10)
+    expect_identical(kept(day > "2026-06-07"), c(80, 90))
+    expect_identical(kept(clock < "07:00"), c(10, 20))
+    expect_identical(kept(at > as_time("2026-06-01 06:00")), c(80, 90))
+    expect_identical(
+      kept(at > as.POSIXct("2026-06-01 06:00", tz = "Europe/Oslo")),
+      c(80, 90)
+    )
+  }
+  expect_error(kept(at > "1 June"), class = "nelvat_error_expression")
+})
+
+test_that("a file keeps the same rows in every zone", {
+  folder <- withr::local_tempdir()
+  write.csv(
+    data.frame(at = format(ferment$at, "%Y-%m-%d %H:%M"), rise = ferment$rise),
+    file.path(folder, "ferment.csv"),
+    row.names = FALSE
+  )
+  writeLines(
+    c(
+      "nelvat: 1",
+      "data: {ferment: {file: ferment.csv, zone: Europe/Oslo}}",
+      "blocks:",
+      "  rise:",
+      "    panel:",
+      "      data: ferment",
+      "      x: at",
+      "      y: rise",
+      "      keep: at > \"2026-06-01 06:00\"",
+      "      ink: [points, {rule: {x: \"2026-06-01 07:00\"}}]",
+      "plate: {place: rise}"
+    ),
+    file.path(folder, "figure.yaml")
+  )
+  for (zone in c("UTC", "America/New_York")) {
+    withr::local_timezone(zone)
+    fig <- read_figure(file.path(folder, "figure.yaml"))$plate
+    expect_identical(source_data(fig)[[1]]$rise, c(80, 90))
+    expect_match(legend_text(fig), "line at at 2026-06-01 07:00")
+  }
+})
+
+# Where marks stand, in the data's terms.
+placed <- function(ink, ...) {
+  fig <- plate(panel(ferment, ..., ink_points(), ink), width = 90, height = 60)
+  scene <- as_scene(fig)
+  primitive <- vapply(scene$marks, `[[`, "", "primitive")
+  said <- which(primitive %in% c("segments", "lines", "rects"))
+  table <- scene$marks[[said[length(said)]]]$table
+  axis <- scene$axes[[1]]
+  axis$range[1] + unlist(table[intersect(c("x0", "x1", "x"), names(table))]) * diff(axis$range)
+}
+
+test_that("positions on times are times of the axis's zone, on levels levels; nothing else", {
+  noon <- as.numeric(as.POSIXct("2026-06-01 04:00", tz = "Europe/Oslo"))
+  same <- list(
+    "2026-06-01 04:00",
+    "2026-06-01T02:00Z",
+    as.POSIXct("2026-06-01 02:00", tz = "UTC")
+  )
+  for (place in same) {
+    expect_equal(placed(ink_rule(x = place), x = at, y = rise)[[1]], noon, tolerance = 1e-9)
+  }
+  expect_equal(placed(ink_rule(x = "08:30"), x = clock, y = rise)[[1]], 8.5 * 3600)
+  # Two levels are covered whole; an arrow goes from middle to middle.
+  expect_equal(unname(placed(ink_shade(x = c("rye", "spelt")), x = flour, y = rise)), c(0.5, 2.5))
+  expect_equal(
+    unname(placed(ink_region(x = c("wheat", "wheat"), y = c(10, 20)), x = flour, y = rise)),
+    c(2.5, 3.5)
+  )
+  expect_error(
+    placed(ink_arrow(from = list("barley", 20), to = list("rye", 30)), x = flour, y = rise),
+    class = "nelvat_error_level"
+  )
+  wrong <- function(...) expect_error(placed(...), class = "nelvat_error_argument")
+  wrong(ink_rule(x = 20), x = at, y = rise)
+  wrong(ink_rule(y = as.Date("2026-06-01")), x = at, y = rise)
+  wrong(ink_shade(y = as.Date("2026-06-01") + 0:1), x = at, y = rise)
+  wrong(ink_text("a", x = 20, y = 30), x = day, y = rise)
+  wrong(ink_region(x = c(20, 30), y = c(10, 20)), x = day, y = rise)
+  wrong(ink_arrow(from = c(20, 30), to = c(10, 20)), x = at, y = rise)
+  wrong(ink_rule(x = 12), x = flour, y = rise)
+  axes <- function(...) placed(ink_rule(y = 20), x = rise, y = rise, x_axis = axis_of(...))
+  expect_error(axes(range = as.Date("2026-06-01") + 0:1), class = "nelvat_error_argument")
+  expect_error(axes(breaks = as.Date("2026-06-01")), class = "nelvat_error_argument")
+  expect_error(axes(format = "%d"), "number of decimals", class = "nelvat_error_argument")
+  of_times <- function(...) placed(ink_rule(y = 20), x = at, y = rise, x_axis = axis_of(...))
+  expect_error(of_times(range = c(0, 5)), "date or a time", class = "nelvat_error_argument")
+  expect_error(of_times(breaks = 5), "date or a time", class = "nelvat_error_argument")
+  expect_error(of_times(format = 1), "pattern of time", class = "nelvat_error_argument")
+  of_levels <- function(...) placed(ink_rule(y = 20), x = flour, y = rise, x_axis = axis_of(...))
+  expect_error(of_levels(format = 1), "shows levels", class = "nelvat_error_argument")
+  expect_error(of_levels(padding = 0.2), "shows levels", class = "nelvat_error_argument")
+  part <- function(...) as_scene(plate(panel(ferment, x = at, y = rise, ink_line()), zoom(1, ...)))
+  expect_error(part(x = c(2, 4)), "date or a time", class = "nelvat_error_argument")
+  expect_s3_class(part(x = c("2026-06-01 02:00", "2026-06-01 04:00")), "nelvat_scene")
+})
+
+test_that("times of day are told without a day", {
+  fig <- plate(panel(ferment, x = clock, y = rise, ink_line(), ink_rule(x = "08:30")))
+  expect_match(legend_text(fig), "line at clock 08:30", fixed = TRUE)
+  expect_identical(source_data(fig)[[1]]$clock[1:2], c("06:00:00", "06:30:00"))
+})
