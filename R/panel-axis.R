@@ -162,7 +162,7 @@ apply_axis_of <- function(axis, asked) {
   changed(
     axis,
     title = asked$title %||% axis$title,
-    name = if (is.null(asked$title) || !nzchar(asked$title)) axis$name else asked$title,
+    name = if (is.null(asked$title) || !nzchar(trimws(asked$title))) axis$name else asked$title,
     range = if (turned) rev(range) else range,
     turned = turned,
     asked = asked[

@@ -63,8 +63,35 @@ asked_breaks <- function(axis, found) {
       asked$format
     )
   }
-  if (is.numeric(asked$format)) found$text <- number_text_at(found$at, asked$format)
-  found
+  if (is.numeric(asked$format)) with_decimals(found, asked$format, axis) else found
+}
+
+# Numbers of so many decimals: ticks between them are left out, but for those asked for.
+with_decimals <- function(found, digits, axis) {
+  exact <- abs(found$at - round(found$at, digits)) <= 1e-9 * pmax(1, abs(found$at))
+  asked <- !is.null(axis$asked$breaks) || !is.null(axis$asked$every)
+  if (!asked && sum(exact) > 1) found$at <- found$at[exact]
+  found$text <- number_text_at(found$at, digits)
+  alike <- found$text %in% found$text[duplicated(found$text)]
+  # Steps that so many cannot show would be read off wrong.
+  wrong <- which(alike | !is.null(axis$asked$every) & !exact)
+  if (!length(wrong)) return(found)
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`format = ", digits, "` is too short for ticks of the ", axis$direction, " axis."),
+      x = paste0(
+        number_text_each(found$at[wrong[1]]),
+        " would be \"",
+        found$text[wrong[1]],
+        "\"",
+        if (any(alike)) ", as others would",
+        "."
+      ),
+      i = "Give it more decimals, or `every` a step that so many can show."
+    ),
+    call = NULL
+  )
 }
 
 most_ticks <- c(every = 200, minor = 2000) # on one axis

@@ -28,7 +28,8 @@ fit_rows <- function(layer, number, g, panels) {
     if (is.null(variable) || is.null(group[[channel]])) {
       NA_character_
     } else {
-      plain_text(variable$kind$level_names[group[[channel]]])
+      # Groups can be numbers or times, too.
+      plain_text(tile_name(variable$kind, group[[channel]]))
     }
   }
   terms <- fit$coefficients

@@ -86,7 +86,9 @@ whisker_ends <- function(v, q, whiskers) {
   if (identical(whiskers, "range")) return(range(v))
   if (length(whiskers) == 2) return(stats::quantile(v, whiskers, names = FALSE, type = 7))
   reach <- reach_of_whiskers(q, whiskers)
-  range(v[v >= q[1] - reach & v <= q[3] + reach])
+  within <- v[v >= q[1] - reach & v <= q[3] + reach]
+  # Of whiskers without length there can be no value between the quartiles.
+  range(within, if (!length(within)) q[c(1, 3)])
 }
 
 # How far whiskers reach beyond the quartiles. A value at their end is within it, whichever unit its

@@ -1,14 +1,19 @@
-# Random figures of nasty tables, and as many figures with one of their files damaged:
+# Random cases of three kinds: figures of nasty tables, figures with one of their files damaged,
+# and calls made from the table of words, of which everything that can be said is said.
 #   make fuzz N=10000 [SEED=1] [WORKERS=2]
-# Prints each seed that ends otherwise than with a sound scene or an error of the package's own,
-# within 10 s of processor time and 1 GB of vectors.
+# N is of all kinds together. Prints each seed that ends otherwise than with what is sound or an
+# error of the package's own, within 10 s of processor time and 1 GB of vectors. What was tried is
+# kept in .make: the same call again goes on where it was stopped.
 suppressMessages(library(nelvat))
 library(testthat)
 n <- as.integer(Sys.getenv("N", "1000"))
 first <- as.integer(Sys.getenv("SEED", "1"))
 workers <- as.integer(Sys.getenv("WORKERS", parallel::detectCores()))
-for (file in c("helper-fuzz.R", "helper-random.R")) source(file.path("tests", "testthat", file))
+helpers <- c("fuzz", "fuzz-words", "random", "words")
+for (one in helpers) source(file.path("tests", "testthat", paste0("helper-", one, ".R")))
 invisible(mem.maxVSize(1024))
+shares <- c(figures = 0.35, files = 0.35, words = 0.3)
+lot_size <- 50L
 
 # Each worker damages files in a folder of its own; the seeds are dealt out in lots.
 own_folder <- function() {
@@ -23,27 +28,45 @@ cases <- list(
     folder <- own_folder()
     on.exit(unlink(folder, recursive = TRUE))
     lapply(seeds, damage_case, folder = folder)
-  }
+  },
+  words = function(seeds) lapply(seeds, function(seed) tree_case(seed)$found)
 )
-seeds <- seq(first, length.out = n)
-lots <- unname(split(seeds, (seq_along(seeds) - 1) %/% 100))
-findings <- 0L
+
+# A line a lot that was tried: kind, first seed, findings.
+build <- utils::packageDescription("nelvat", fields = "Built")
+dir.create(".make", showWarnings = FALSE)
+record <- file.path(".make", paste0("fuzz-", first, "-", n, "-", make.names(build), ".txt"))
+tried <- if (file.exists(record)) readLines(record) else character()
+if (length(tried)) cat(length(tried), "lots were tried before\n")
+
+try_lot <- function(what, lot) {
+  found <- cases[[what]](lot)
+  for (i in which(lengths(found) > 0)) cat(what, "seed", lot[i], ":", found[[i]], "\n")
+  bad <- sum(lengths(found) > 0)
+  cat(paste(what, lot[1], bad), "\n", file = record, append = TRUE, sep = "")
+  bad
+}
 for (what in names(cases)) {
+  seeds <- seq(first, length.out = round(n * shares[[what]]))
+  lots <- unname(split(seeds, (seq_along(seeds) - 1) %/% lot_size))
+  is_tried <- function(lot) any(startsWith(tried, paste(what, lot[1], "")))
+  lots <- Filter(Negate(is_tried), lots)
   of_lots <- parallel::mclapply(
     lots,
-    function(lot) {
-      found <- cases[[what]](lot)
-      for (i in which(lengths(found) > 0)) cat(what, "seed", lot[i], ":", found[[i]], "\n")
-      sum(lengths(found) > 0)
-    },
+    function(lot) try_lot(what, lot),
     mc.cores = workers,
     mc.preschedule = FALSE
   )
-  died <- !vapply(of_lots, is.numeric, NA)
-  for (lot in lots[died]) {
+  for (lot in lots[!vapply(of_lots, is.numeric, NA)]) {
     cat(what, "seeds", lot[1], "to", lot[length(lot)], ": R did not come back\n")
+    cat(paste(what, lot[1], 1), "\n", file = record, append = TRUE, sep = "")
   }
-  findings <- findings + sum(unlist(of_lots[!died])) + sum(died)
 }
-cat(n, "random figures and", n, "damaged files from seed", first, ":", findings, "findings\n")
+findings <- sum(as.integer(sub(".* ", "", trimws(readLines(record)))))
+cat(
+  paste0(n, " cases from seed ", first, " (", paste(names(cases), collapse = ", "), "): "),
+  findings,
+  " findings\n",
+  sep = ""
+)
 if (findings) quit(status = 1)

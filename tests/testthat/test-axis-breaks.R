@@ -171,3 +171,22 @@ test_that("neighbours of unlike ticks each have their own", {
   )
   expect_identical(sort(ticks(bars(breaks = c(0, 50)), bars(breaks = c(0, 50)))), c("0", "50"))
 })
+
+test_that("decimals that are asked for never make a tick say another value than its own", {
+  table <- data.frame(share = 0:8 / 8, rise = 0:8)
+  at <- function(...) {
+    fig <- plate(
+      panel(table, x = share, y = rise, ink_points(), x_axis = axis_of(...)),
+      width = 90,
+      height = 60
+    )
+    as_scene(fig)$axes[[1]]$text
+  }
+  expect_identical(at(format = 0), c("0", "1"))
+  expect_identical(at(format = 2, every = 0.25), c("0.00", "0.25", "0.50", "0.75", "1.00"))
+  short <- function(...) expect_error(at(...), "too short", class = "nelvat_error_argument")
+  short(format = 1, every = 0.25)
+  short(format = 0, breaks = c(0.1, 0.2))
+  # Breaks that are said themselves may be rounded.
+  expect_identical(at(format = 1, breaks = c(0.33, 0.66)), c("0.3", "0.7"))
+})
