@@ -256,7 +256,10 @@ new_marginals <- function(panel, x, y, layout, call) {
     )
     inks[[side]] <- lapply(
       given_inks,
-      function(ink) beside_inks(settled_ink(ink, design$variables), list())
+      function(ink) {
+        ink <- beside_inks(settled_ink(ink, design$variables), list())
+        ink_on_axes(ink, design$variables[side], call)
+      }
     )
     with_place(
       paste0("the marginal of `", side, "`"),

@@ -30,6 +30,7 @@ pair_inks <- function(parts, mixed, design, call) {
         list()
       )
       check_own_axes(list(ink), list(y = quantities[1]), "A matrix of pairs", call)
+      check_pair_places(ink, name, quantities, call)
       if (length(quantities)) {
         with_place(
           paste0("`", name, "`"),
@@ -53,6 +54,28 @@ pair_inks <- function(parts, mixed, design, call) {
     ),
     mixed = mixed,
     notes = if (identical(parts$below, default$ink)) default$notes
+  )
+}
+
+# Each panel of a matrix has axes of its own: what is said of one of them says nothing of the
+# others.
+check_pair_places <- function(ink, part, quantities, call) {
+  said <- Filter(Negate(is.null), unclass(ink)[intersect(c("x", "y", "from", "to"), names(ink))])
+  if (!length(said) || identical(ink$at, "panel")) return(invisible())
+  turned <- Find(function(variable) variable$transform != "identity", quantities)
+  if (is.null(turned) && !any(vapply(said, is_places, NA))) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      paste0("`", names(said)[1], "` of `", part, "` must be bare numbers of axes as they are."),
+      x = if (is.null(turned)) {
+        paste0("Found ", quoted(Find(is_places, said)$text), "; each panel has axes of its own.")
+      } else {
+        paste0("\"", turned$id, "\" is transformed by ", turned$transform, ".")
+      },
+      i = "Draw the pair in a panel of its own."
+    ),
+    call
   )
 }
 

@@ -70,7 +70,7 @@ word_rows.table_panel <- function(word) {
       or_null = TRUE,
       says = "Numbers of rows that are set in bold type, such as that of the sum."
     ),
-    heading = a_text(or_null = TRUE, says = "A title over it, or `NULL`.")
+    heading = a_title(says = "A title over it, or `NULL`.")
   )
 }
 

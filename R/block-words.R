@@ -24,7 +24,7 @@ text_panel <- function(text, heading = NULL, ...) {
 word_rows.text_panel <- function(word) {
   list(
     text = a_text(says = "Text with inline markup; line feeds begin new lines."),
-    heading = a_text(or_null = TRUE, says = "A title over it, or `NULL`.")
+    heading = a_title(says = "A title over it, or `NULL`.")
   )
 }
 
@@ -100,7 +100,7 @@ word_rows.image_panel <- function(word) {
   list(
     path = a_path(says = "Path of a PNG, JPEG or TIFF file."),
     scale = scale_bar_type(),
-    heading = a_text(or_null = TRUE, says = "A title over it, or `NULL`."),
+    heading = a_title(says = "A title over it, or `NULL`."),
     brightness = brightness_type()
   )
 }

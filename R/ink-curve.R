@@ -27,8 +27,7 @@ word_rows.ink_curve <- function(word) {
         "units, in the functions that figure files know."
       )
     ),
-    name = a_text(
-      or_null = TRUE,
+    name = a_title(
       says = "What is written of it, in its colour, where it covers least; `NULL` for nothing."
     ),
     dash = a_flag(says = "Is the curve dashed?"),

@@ -49,8 +49,7 @@ word_rows.ink_tally <- function(word) {
       mapped = "label",
       says = "In place of these a column that says one thing at each place, such as a dose."
     ),
-    name = a_text(
-      or_null = TRUE,
+    name = a_title(
       says = "What the row or column is called; `NULL`: by what it is."
     ),
     digits = a_number(

@@ -61,8 +61,7 @@ word_rows.panel <- function(word) {
     x_axis = an_axis(says = "What an axis shall be: [axis_of()]."),
     y_axis = an_axis(says = "What an axis shall be: [axis_of()]."),
     house = a_house(says = "A house style for what is drawn inside this panel: see [house()]."),
-    heading = a_text(
-      or_null = TRUE,
+    heading = a_title(
       says = "A title over the panel, with inline markup; in [facets()] over all of them."
     )
   )

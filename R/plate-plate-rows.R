@@ -64,12 +64,10 @@ word_rows.plate <- function(word) {
         "`NULL`: by block, where several have one; columns of text have none."
       )
     ),
-    title = a_text(
-      or_null = TRUE,
+    title = a_title(
       says = "Text over and under all, wrapped to the page, with inline markup."
     ),
-    note = a_text(
-      or_null = TRUE,
+    note = a_title(
       says = "Text over and under all, wrapped to the page, with inline markup."
     ),
     share = share_type(

@@ -130,7 +130,7 @@ word_rows.zoom <- function(word) {
         "down to 0.25, as is free."
       )
     ),
-    heading = a_text(or_null = TRUE, says = "A title over it.")
+    heading = a_title(says = "A title over it.")
   )
 }
 

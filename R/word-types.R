@@ -43,6 +43,8 @@ a_choice <- function(choices, or_null = FALSE, says = "") {
 }
 a_flag <- function(or_null = FALSE, says = "") new_type("flag", says, or_null = or_null)
 a_text <- function(or_null = FALSE, says = "") new_type("text", says, or_null = or_null)
+# What is shown, or nothing: a text of blanks is none.
+a_title <- function(says = "") new_type("text", says, or_null = TRUE, shown = TRUE)
 
 # Several numbers: n, how many there may be (least and most).
 numbers <- function(n, least = -Inf, most = Inf, words = NULL, or_null = FALSE, says = "") {
@@ -97,7 +99,10 @@ check_type <- function(type, value, argument, call) {
     ),
     choice = check_choice(value, type$choices, argument, call),
     flag = check_flag(value, argument, call),
-    text = check_string(value, argument, call = call),
+    text = {
+      text <- check_string(value, argument, call = call)
+      if (isTRUE(type$shown) && !nzchar(trimws(text))) NULL else text
+    },
     numbers = check_numbers(type, value, argument, call),
     texts = check_texts(value, argument, call),
     either = check_either(type, value, argument, call),
