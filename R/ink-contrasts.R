@@ -51,6 +51,15 @@ ink_contrasts <- function(
       )
     )
   }
+  if (identical(ink$between, "none") && is.null(overall)) {
+    abort_nelvat(
+      "argument",
+      c(
+        "Nothing would be compared.", x = "`between` is \"none\", and there is no `overall`.",
+        i = "Say the test of all groups, such as `overall = \"anova\"`."
+      )
+    )
+  }
   if (
     test == "dunnett" && (
       !rlang::is_string(ink$between) || between %in% c("all", "neighbours", "none")
@@ -332,5 +341,6 @@ ink_traits.ink_contrasts <- function(ink) {
 
 #' @export
 marks_named.ink_contrasts <- function(ink) {
+  if (identical(ink$between, "none")) return("overall test")
   if (identical(ink$show, "letters")) "letters" else "brackets"
 }

@@ -72,14 +72,21 @@ train_ink.ink_depth <- function(ink, layer) {
   table <- layer$table
   complete <- complete_rows(table, c("x", "y", "z", "colour", "shape"))
   points <- table_rows(table, complete)
-  axis <- function(values, title) {
+  axis <- function(values, kind, title) {
     range <- value_range(values)
-    list(range = range, breaks = number_breaks(range, 4), title = title)
+    breaks <- if (kind$kind == "moment") {
+      time_breaks(range, 4, kind[c("zone", "has_time", "of_day")])
+    } else {
+      places <- number_breaks(range, 4)
+      list(at = places, text = number_text(places))
+    }
+    list(range = range, breaks = breaks$at, text = sub("\n", ", ", breaks$text), title = title)
   }
+  z <- ink$variables$z$kind
   axes <- list(
-    x = axis(points$x, layer$x$kind$hidden_title),
-    y = axis(points$y, layer$y$kind$hidden_title),
-    z = axis(points$z, kind_title(ink$variables$z$kind))
+    x = axis(points$x, layer$x$kind, layer$x$kind$hidden_title),
+    y = axis(points$y, layer$y$kind, layer$y$kind$hidden_title),
+    z = axis(points$z, z, kind_title(z))
   )
   panels <- sort(unique(table$panel))
   list(
@@ -194,6 +201,22 @@ depth_box <- function(panel, view, axes, site) {
   )
 }
 
+# Texts of ticks, empty where they would touch the one before.
+apart_texts <- function(texts, end, size_pt, site, w, h) {
+  text_mm <- site$text_mm(texts, size_pt)
+  x0 <- end$at$x * w - end$across * text_mm$width
+  high <- rep_len(text_mm$height, length(texts))
+  y0 <- end$at$y * h - (1 - end$down) * high
+  last <- 0
+  for (k in seq_along(texts)) {
+    apart <- last == 0 || x0[k] >= x0[last] + text_mm$width[last] + 0.4 ||
+      x0[k] + text_mm$width[k] + 0.4 <= x0[last] ||
+      abs(y0[k] - y0[last]) >= high[k]
+    if (apart) last <- k else texts[k] <- ""
+  }
+  texts
+}
+
 # Ticks, their text and the names of the axes: x to the lower right, y to the lower left, z
 # to the left.
 depth_ticks <- function(panel, view, axes, site) {
@@ -235,7 +258,7 @@ depth_ticks <- function(panel, view, axes, site) {
         panel = panel,
         x = c(end$at$x + end$step[1] * 1.4 / w, end$middle$x + end$name[1] / w),
         y = c(end$at$y + end$step[2] * 1.4 / h, end$middle$y + end$name[2] / h),
-        string = c(number_text(axis$breaks), axis$title),
+        string = c(apart_texts(axis$text, end, size, site, w, h), axis$title),
         size_pt = c(rep(size, n), site$house$type_pt$base),
         across = c(rep(end$across, n), if (direction == "z") 0.2 else end$across),
         down = c(rep(end$down, n), if (direction == "z") 1 else end$down),

@@ -112,7 +112,7 @@ with_parts <- function(panel, parts, call) {
 
 # A panel or block with a title over it.
 with_heading <- function(block, heading, call) {
-  check_string(heading, "heading", or_null = TRUE, call = call)
+  heading <- checked_argument("panel", "heading", heading, call)
   if (is.null(heading)) return(block)
   if (inherits(block, "nelvat_panel")) {
     changed(block, heading = heading)
