@@ -82,10 +82,29 @@ new_facets <- function(panel, across, down, settings, call) {
     room = settings$room,
     empty = settings$empty,
     made = list(across = across_quo, down = down_quo, settings = settings),
-    behind = settings$behind,
+    behind = check_behind(settings$behind, panel, call),
     aspect = settings$aspect %||% own_shape(panel$inks),
     axes = panel$axes,
     alone = check_alone(settings$alone, panel, across, down, call)
+  )
+}
+
+# Where no ink can stand faintly behind others, asking for it is a slip.
+check_behind <- function(behind, panel, call) {
+  can <- vapply(panel$inks, function(ink) ink_traits(ink)$behind, NA)
+  if (!behind || any(can)) return(behind)
+  abort_nelvat(
+    "argument",
+    c(
+      "`behind` has nothing to draw faintly.",
+      x = paste0(
+        listed(unique(paste0("`ink_", vapply(panel$inks, `[[`, "", "ink"), "()`"))),
+        if (length(panel$inks) > 1) " are" else " is",
+        " of each panel's own rows only."
+      ),
+      i = "Points, lines, dots and other marks of single values can."
+    ),
+    call
   )
 }
 

@@ -142,7 +142,7 @@ build_layers <- function(marks, scene) {
   lapply(marks, function(layer) {
     made <- draw_marks(layer$primitive, layer$table)
     made$data$PANEL <- factor(made$data$panel, ids)
-    data <- made$geom$handle_na(made$data, list(na.rm = FALSE))
+    data <- made$geom$handle_na(made$data, list(na.rm = TRUE))
     rows <- split(seq_len(nrow(data)), data$PANEL)
     lapply(seq_along(ids), function(i) {
       if (!length(rows[[i]])) return(grid::nullGrob())

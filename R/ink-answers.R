@@ -226,7 +226,7 @@ place_ink.ink_answers <- function(ink, trained, site) {
 
 #' @export
 ink_traits.ink_answers <- function(ink) {
-  new_traits("swatch", "colour", "counts", called = "answer")
+  new_traits("swatch", "colour", "counts", called = "answer", behind = FALSE)
 }
 
 #' @export

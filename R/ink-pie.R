@@ -183,7 +183,13 @@ format_percent <- function(share) paste0(formatC(100 * share, digits = 0, format
 
 #' @export
 ink_traits.ink_pie <- function(ink) {
-  new_traits(if (ink$labels) character() else "swatch", "colour", "counts", called = "share")
+  new_traits(
+    if (ink$labels) character() else "swatch",
+    "colour",
+    "counts",
+    called = "share",
+    behind = FALSE
+  )
 }
 
 #' @export

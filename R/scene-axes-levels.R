@@ -57,13 +57,16 @@ level_counts <- function(accounts, ids, axis) {
   vapply(
     plain_text(axis$slot_names),
     function(name) {
-      accounts_of_level <- accounts_of_axis[level %in% name, ]
-      by_layer <- stats::aggregate(
-        accounts_of_level["used"],
-        accounts_of_level[c("area", "layer")],
-        sum
+      # A slot that is alone has no name, and is all that there is.
+      of_level <- accounts_of_axis[level %in% c(name, if (!nzchar(name)) NA), ]
+      each <- vapply(
+        ids,
+        function(id) {
+          of_area <- of_level$area == id
+          max(0L, as.integer(tapply(of_level$used[of_area], of_level$layer[of_area], sum)))
+        },
+        0L
       )
-      each <- vapply(ids, function(id) max(0L, by_layer$used[by_layer$area == id]), 0L)
       paste0("n = ", paste(unique(range(each)), collapse = "\u2013"))
     },
     ""

@@ -2,6 +2,31 @@
 # arguments, of values that their types allow, now and then of others. What comes of each is a plate
 # of which everything can be said, or an error of the package's own.
 
+# Text that means something to what figures are written in.
+hostile_texts <- c(
+  "<b>&amp;</b>",
+  "]]>",
+  "Tj) ET",
+  "\\d",
+  "=1+1",
+  "@SUM(A1)",
+  "../../etc",
+  "a\"b",
+  "%s%n",
+  "${x}",
+  "{level}",
+  "**",
+  "~x^y",
+  "a\tb",
+  "\u202eabc",
+  "line\nbreak",
+  "#",
+  "1e5",
+  "TRUE",
+  "-"
+)
+often <- function(share) stats::runif(1) < share
+
 # A table of the study, small, with what tables have: missing, text, dates, counts.
 tree_table <- function() {
   n <- sample(c(1, 4, 30, 90), 1, prob = c(1, 1, 4, 2))
@@ -17,7 +42,11 @@ tree_table <- function() {
     time = start + sort(sample(0:90000, n, TRUE)),
     error = round(stats::runif(n, 0, 5), 1)
   )
-  if (stats::runif(1) < 0.3) {
+  if (often(0.15)) {
+    called <- sample(hostile_texts, 3)
+    table$flour <- called[match(table$flour, c("wheat", "spelt", "rye"))]
+  }
+  if (often(0.3)) {
     column <- sample(names(table), 1)
     table[[column]][sample(n, ceiling(n / 5))] <- NA
   }
@@ -28,7 +57,6 @@ tree_columns <- c(
   "flour", "bakery", "rise", "acidity", "verdict", "grade", "baked", "time", "error"
 )
 tree_numbers <- c("rise", "acidity", "error", "verdict", "grade")
-often <- function(share) stats::runif(1) < share
 
 # Whether something odd is said: never in four trees of five.
 wild <- new.env()
@@ -105,7 +133,7 @@ tree_value <- function(type, argument) {
     number = tree_number(type),
     choice = pick_one(type$choices),
     flag = often(0.5),
-    text = sample(c(setdiff(nasty_names, "NA "), "Loaf *rise*", "Flour"), 1),
+    text = sample(c(setdiff(nasty_names, "NA "), "Loaf *rise*", "Flour", hostile_texts), 1),
     numbers = as.call(
       c(
         quote(c),
@@ -183,8 +211,8 @@ tree_inks <- function() {
   setdiff(words[startsWith(words, "ink_")], c("ink_image", "ink_images", "ink_tree", "ink_strip"))
 }
 
-tree_ink <- function() {
-  word <- sample(tree_inks(), 1)
+tree_ink <- function(words = tree_inks()) {
+  word <- sample(words, 1)
   tree_word(word, if (word == "ink_phases") list(quote(phases)) else list())
 }
 
@@ -251,7 +279,10 @@ any_block <- function(depth) {
     facets = c(list(tree_panel()), if (often(0.8)) list(across = quote(flour))),
     every_pair = list(quote(table), quote(c(rise, acidity, error))),
     joint = list(quote(table), x = quote(rise), y = quote(acidity)),
-    marginals = list(tree_panel()),
+    marginals = list(
+      tree_panel(),
+      x = tree_ink(c(tree_inks(), "ink_strip", "ink_strip", "ink_tree"))
+    ),
     table_panel = list(quote(table[seq_len(min(4, nrow(table))), c("flour", "rise", "baked")])),
     text_panel = list("Loaves *of* the mill")
   )
@@ -267,6 +298,25 @@ tree_plate <- function() {
   tree_word("plate", blocks, c("place", "height", if (!wild$here) c("widths", "heights")), 0.1)
 }
 
+# A plate changed in one argument of any of its words.
+changed_call <- function(call) {
+  rows <- nelvat:::word_arguments(sample(c("plate", "panel", "facets", "axis_of", tree_inks()), 1))
+  rows <- rows[!names(rows) %in% c("data", "panel", "place", "ink")]
+  if (!length(rows)) return(call)
+  argument <- sample(names(rows), 1)
+  value <- list(tree_value(rows[[argument]], argument))
+  as.call(c(quote(change), call, stats::setNames(value, argument)))
+}
+
+# In every form, with its report.
+written_soundly <- function(fig) {
+  folder <- withr::local_tempdir()
+  paths <- file.path(folder, paste0("figure.", c("pdf", "svg", "png")))
+  written <- save_plate(fig, paths, dpi = 72)
+  report(fig, file.path(folder, "report.html"))
+  if (any(file.size(written) < 100)) stop("a file is empty")
+}
+
 # list(call, found): the call of a seed and NULL, or what came of it that should not.
 tree_case <- function(seed) {
   set.seed(seed)
@@ -278,6 +328,8 @@ tree_case <- function(seed) {
   wild$here <- often(0.2)
   wild$tables <- list2env(list(table = tree_table(), phases = phases), parent = globalenv())
   call <- tree_plate()
+  if (often(0.15)) call <- changed_call(call)
+  saved <- often(0.1)
   found <- sound_or_told({
     fig <- eval(call, wild$tables)
     broken <- broken_invariants(as_scene(fig))
@@ -295,6 +347,7 @@ tree_case <- function(seed) {
     fits(fig)
     contrast_table(fig)
     proof(fig)
+    if (saved) written_soundly(fig)
   })
   list(call = call, found = found)
 }
