@@ -12,12 +12,13 @@ check_category_ranges <- function(variables, axes, call) {
     said <- setdiff(said, "breaks")
     step <- axes[[direction]]$every
     if (is.numeric(step) && step >= 1 && step == round(step)) said <- setdiff(said, "every")
-    if (!is.null(one) && !has_levels(one$kind) && isTRUE(axes[[direction]]$counts)) {
+    if (isTRUE(axes[[direction]]$counts) && (is.null(one) || !has_levels(one$kind))) {
+      shown <- if (is.null(one)) "no column" else "numbers or times"
       abort_nelvat(
         "argument",
         c(
-          paste0("`counts` is for levels; the ", direction, " axis shows numbers or times."),
-          x = paste0("Column \"", one$id, "\" is ", kind_phrase(one$kind), ".")
+          paste0("`counts` is for levels; the ", direction, " axis shows ", shown, "."),
+          x = if (!is.null(one)) paste0("Column \"", one$id, "\" is ", kind_phrase(one$kind), ".")
         ),
         call
       )

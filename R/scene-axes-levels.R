@@ -57,8 +57,7 @@ level_counts <- function(accounts, ids, axis) {
   vapply(
     plain_text(axis$slot_names),
     function(name) {
-      # A slot that is alone has no name, and is all that there is.
-      of_level <- accounts_of_axis[level %in% c(name, if (!nzchar(name)) NA), ]
+      of_level <- accounts_of_axis[level %in% name, ]
       each <- vapply(
         ids,
         function(id) {
