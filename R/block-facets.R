@@ -68,6 +68,7 @@ new_facets <- function(panel, across, down, settings, call) {
   panel <- with_parts(panel, list(across, down), call)
   across <- split_variables(across, "across", panel, settings$order, settings$missing, call)
   down <- split_variables(down, "down", panel, NULL, settings$missing, call)
+  check_unlike_splits(across, down, call)
   check_one_sequence(panel, across, down, settings$per_row, call)
   new_block(
     "facets",
@@ -188,6 +189,20 @@ split_variables <- function(quo, argument, panel, order, missing, call) {
 # How many panels the measures of a panel make.
 panel_measures <- function(panel) {
   if (is.null(panel$variables$shared_y)) max(1L, length(panel$variables$y)) else 1L
+}
+
+# A column that splits both ways leaves all panels but its diagonal empty.
+check_unlike_splits <- function(across, down, call) {
+  both <- intersect(vapply(across, `[[`, "", "id"), vapply(down, `[[`, "", "id"))
+  if (!length(both)) return(invisible())
+  abort_nelvat(
+    "argument",
+    c(
+      "`across` and `down` must split by unlike columns.",
+      x = paste0("Both are of ", quoted(both), ".")
+    ),
+    call
+  )
 }
 
 check_one_sequence <- function(panel, across, down, per_row, call) {

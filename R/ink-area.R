@@ -155,6 +155,7 @@ train_ink.ink_area <- function(ink, layer) {
 
 # An area of one place has no width.
 lone_places <- function(cells, layer) {
+  if (!NROW(cells)) return(NULL)
   n <- sum(tapply(cells$x, cells$series, length) == 1)
   if (n) data.frame(column = layer$x$id, what = "areas of one value, which have no width", n = n)
 }

@@ -70,7 +70,10 @@ asked_breaks <- function(axis, found) {
 with_decimals <- function(found, digits, axis) {
   exact <- abs(found$at - round(found$at, digits)) <= 1e-9 * pmax(1, abs(found$at))
   asked <- !is.null(axis$asked$breaks) || !is.null(axis$asked$every)
-  if (!asked && sum(exact) > 1) found$at <- found$at[exact]
+  if (!asked && sum(exact) > 1) {
+    found$at <- found$at[exact]
+    exact <- exact[exact]
+  }
   found$text <- number_text_at(found$at, digits)
   alike <- found$text %in% found$text[duplicated(found$text)]
   # Steps that so many cannot show would be read off wrong.

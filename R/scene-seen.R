@@ -85,6 +85,9 @@ seen_marks <- function(layer, block) {
   found <- found[is.na(found$why) & !is.na(found[[column]]), ]
   along <- if (!is.null(layer$y) && has_levels(layer$y$kind)) "y" else "x"
   if (!NROW(found) || is.null(found[[along]]) || !has_levels(layer[[along]]$kind)) return(NULL)
+  # In the order of levels, whatever that of the rows is.
+  parting <- intersect(c("panel", along, "colour", "shape", "dash"), names(found))
+  found <- found[do.call(order, unname(as.list(found[parting]))), ]
   levels <- plain_text(layer[[along]]$kind$level_names)[found[[along]]]
   if (!is.null(found$base) && any(found$base != 0)) {
     total <- rowsum(found[[column]], paste(found$panel, found[[along]]), reorder = FALSE)
@@ -106,7 +109,7 @@ seen_marks <- function(layer, block) {
     plain_text(level_titles(layer[[channel]]$kind))[found[[channel]]]
   })
   parts <- do.call(cbind, c(list(levels), labels))
-  marks <- data.frame(
+  data.frame(
     panel = found$panel,
     # "Wheat (60, open)".
     label = apply(parts, 1, function(row) {
@@ -117,7 +120,6 @@ seen_marks <- function(layer, block) {
     }),
     value = found[[column]]
   )
-  marks[order(found$panel, found[[along]]), ]
 }
 
 in_panel_label <- function(marks, block) {

@@ -456,3 +456,16 @@ test_that("what has no rows or no name of its own is told so in every length", {
   )
   expect_identical(nrow(as_scene(wrapped)$panels), 3L)
 })
+
+test_that("what is said does not depend on the order of rows", {
+  table <- data.frame(
+    rise = c(40, 52, 61, 70, 45, 58, 66, 77),
+    flour = factor(rep(c("rye", "spelt"), each = 4)),
+    bakery = factor(rep(c("harbour", "mill"), 4))
+  )
+  said <- function(table) {
+    fig <- plate(panel(table, x = flour, y = rise, colour = bakery, ink_box()), width = 90)
+    c(legend_text(fig, length = "checklist"), alt_text(fig, length = "full"))
+  }
+  expect_identical(said(table[c(8, 3, 5, 1, 7, 2, 4, 6), ]), said(table))
+})

@@ -719,3 +719,12 @@ test_that("what cannot stand behind others is refused, and so are counts of no l
     class = "nelvat_error_argument"
   )
 })
+
+test_that("a column splits one way only", {
+  table <- data.frame(rise = 1:6, flour = c("rye", "spelt"))
+  expect_error(
+    facets(panel(table, x = rise, ink_histogram()), across = flour, down = flour),
+    "unlike columns",
+    class = "nelvat_error_argument"
+  )
+})
