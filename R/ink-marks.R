@@ -78,7 +78,7 @@ check_places <- function(
 ) {
   if (is.null(values)) return(NULL)
   places <- as_places(values)
-  if (!is.null(places) && is_of(places$text, n)) {
+  if (!is.null(places) && is_of(places$text, n) && !any(is.infinite(places$values))) {
     if (all(is.finite(places$values))) return(places$values)
     if (!anyNA(places$text)) return(changed(places, whole = whole))
   }

@@ -30,9 +30,9 @@ as_places <- function(values) {
   }
   # Of one end that is missing.
   if (is.numeric(values) && !is.object(values) || is.logical(values) && all(is.na(values))) {
-    if (length(values)) {
-      return(new_places(as.numeric(values), none, as.character(values)))
-    }
+    text <- as.character(values)
+    text[is.na(values)] <- NA
+    if (length(values)) return(new_places(as.numeric(values), none, text))
   }
 }
 
