@@ -16,17 +16,21 @@ is_of_day <- function(values) {
   length(seconds) > 0 && all(seconds >= 0 & seconds < 86400)
 }
 
+# Times without a zone are shown in the session's, as R prints them; dates have none.
 moment_zone <- function(values) {
-  zone <- attr(values, "tzone")
-  if (is.null(zone) || !nzchar(zone[1])) "UTC" else zone[1]
+  if (!inherits(values, "POSIXct")) return("UTC")
+  zone <- c(attr(values, "tzone"), "")[1]
+  if (!nzchar(zone)) zone <- c(stats::na.omit(Sys.timezone()), "UTC")[1]
+  zone
 }
 
+iso_offset <- "(Z|[+-][0-9]{2}(:?[0-9]{2})?)$"
 iso_pattern <- paste0(
   "^[0-9]{4}-[0-9]{2}-[0-9]{2}([T ][0-9]{2}:[0-9]{2}(:[0-9]{2}([.,][0-9]+)?)?",
   "(Z|[+-][0-9]{2}(:?[0-9]{2})?)?)?$"
 )
 
-is_iso_moment <- function(texts) grepl(iso_pattern, texts)
+is_iso_moment <- function(texts) grepl(iso_pattern, texts, perl = TRUE)
 
 parse_moments <- function(values, kind, column, call) {
   texts <- as.character(values)
@@ -70,25 +74,37 @@ parse_iso <- function(texts, zone) {
   texts[!known] <- NA
   if (!any(nchar(texts) > 10, na.rm = TRUE)) return(as.Date(texts))
   tail <- substring(texts, 11)
-  has_offset <- grepl("(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", tail)
-  clock <- sub("(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", "", tail)
+  has_offset <- grepl(iso_offset, tail, perl = TRUE)
+  clock <- tail
+  clock[has_offset] <- sub(iso_offset, "", tail[has_offset], perl = TRUE)
   clock <- ifelse(
     nchar(clock) == 0,
     "T00:00:00",
     ifelse(nchar(clock) == 6, paste0(clock, ":00"), clock)
   )
   text <- paste0(substr(texts, 1, 10), " ", sub(",", ".", substring(clock, 2)))
-  as_utc <- as.POSIXct(strptime(text, "%Y-%m-%d %H:%M:%OS", tz = "UTC"))
-  bare <- as.POSIXct(strptime(text, "%Y-%m-%d %H:%M:%OS", tz = zone))
-  seconds <- ifelse(
-    has_offset,
-    as.numeric(as_utc) - offset_seconds(
-      sub(".*?(Z|[+-][0-9]{2}(:?[0-9]{2})?)$", "\\1", tail, perl = TRUE)
-    ),
-    as.numeric(bare)
-  )
+  seconds <- utc_seconds(text)
+  offset <- sub(paste0(".*?", iso_offset), "\\1", tail[has_offset], perl = TRUE)
+  seconds[has_offset] <- seconds[has_offset] - offset_seconds(offset)
+  if (zone != "UTC" && !all(has_offset)) {
+    bare <- strptime(text[!has_offset], "%Y-%m-%d %H:%M:%OS", tz = zone)
+    seconds[!has_offset] <- as.numeric(as.POSIXct(bare))
+  }
   seconds[is.na(texts)] <- NA
   as.POSIXct(seconds, origin = "1970-01-01", tz = zone)
+}
+
+# "2026-03-02 10:33:00" as seconds since 1970 where it is of UTC; missing for what no clock shows.
+utc_seconds <- function(text) {
+  days <- substr(text, 1, 10)
+  each <- unique(days)
+  part <- function(from, to) suppressWarnings(as.numeric(substr(text, from, to)))
+  hour <- part(12, 13)
+  minute <- part(15, 16)
+  second <- part(18, 40)
+  wrong <- hour > 24 | minute > 59 | second >= 61 | hour == 24 & (minute > 0 | second > 0)
+  days <- as.numeric(as.Date(each, "%Y-%m-%d"))[match(days, each)]
+  ifelse(wrong, NA_real_, days * 86400 + hour * 3600 + minute * 60 + second)
 }
 
 offset_seconds <- function(offset) {

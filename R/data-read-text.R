@@ -174,6 +174,13 @@ with_iso_times <- function(table, plain, layout, reading) {
   if (length(timed)) {
     table[timed] <- suppressWarnings(parsed_cells(plain, layout, reading, select = unname(timed)))
   }
+  # It knows times with seconds only.
+  for (column in timed[vapply(table[timed], is.character, NA)]) {
+    values <- table[[column]]
+    if (!all(is_iso_moment(values) | is.na(values))) next
+    times <- parse_iso(values, "UTC")
+    if (identical(is.na(times), is.na(values))) table[[column]] <- times
+  }
   table
 }
 

@@ -45,6 +45,10 @@ time_functions <- function(data) {
   operators <- c("==", "!=", "<", "<=", ">", ">=", "%in%")
   c(
     stats::setNames(lapply(operators, compared), operators),
+    as.Date = function(x, ...) {
+      if (!inherits(x, "POSIXct") || ...length()) return(as.Date(x, ...))
+      as.Date(format(x, "%Y-%m-%d", tz = moment_zone(x)))
+    },
     as_time = function(x) time_in_zone(x, if (length(zones) == 1) zones else "UTC")
   )
 }

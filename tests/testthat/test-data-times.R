@@ -123,3 +123,26 @@ test_that("times of day are told without a day", {
   expect_match(legend_text(fig), "line at clock 08:30", fixed = TRUE)
   expect_identical(source_data(fig)[[1]]$clock[1:2], c("06:00:00", "06:30:00"))
 })
+
+test_that("times without seconds are times, in files as in texts, with an offset or none", {
+  path <- withr::local_tempfile(fileext = ".csv")
+  read <- function(at, ...) {
+    writeLines(c("at,rise", paste0(at, ",", seq_along(at))), path)
+    suppressMessages(read_data(path, ...))$data$at
+  }
+  instant <- as.POSIXct("2026-06-01 04:30", tz = "UTC")
+  expect_equal(as.numeric(read("2026-06-01 04:30")), as.numeric(instant))
+  expect_equal(as.numeric(read("2026-06-01T04:30Z")), as.numeric(instant))
+  expect_equal(as.numeric(read("2026-06-01 06:30+02:00")), as.numeric(instant))
+  expect_equal(as.numeric(read("2026-06-01 06:30", zone = "Europe/Oslo")), as.numeric(instant))
+  # Clocks that do not exist leave text.
+  expect_type(read(c("2026-06-01 04:30", "2026-06-01 25:30")), "character")
+})
+
+test_that("times of R without a zone are shown as R prints them", {
+  withr::local_timezone("America/New_York")
+  table <- data.frame(at = as.POSIXct("2026-06-01 06:00") + 0:3 * 3600, rise = 1:4)
+  fig <- plate(panel(table, x = at, y = rise, keep = at > "2026-06-01 07:30", ink_line()))
+  expect_identical(as_scene(fig)$axes[[1]]$text[1], "08:00\n1 Jun")
+  expect_identical(source_data(fig)[[1]]$at[1], "2026-06-01T08:00:00-04:00")
+})
