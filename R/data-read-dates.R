@@ -18,6 +18,12 @@ date_forms <- list(
     month = 2,
     day = 3
   ),
+  "2026-11-03 6:00" = list(
+    pattern = "([0-9]{4})-([0-9]{1,2})-([0-9]{1,2})",
+    year = 1,
+    month = 2,
+    day = 3
+  ),
   "3 Nov 2026" = list(
     pattern = "([0-9]{1,2})[ -]([A-Za-z]{3,9})[ -]([0-9]{4})",
     day = 1,
@@ -48,6 +54,11 @@ date_forms <- list(
 # one a level, either: TRUE where two forms read all of them and differ).
 found_dates <- function(levels, zone) {
   if (!length(levels) || any(nchar(levels) > 32) || !all(grepl("[0-9]", levels))) return(NULL)
+  in_utc <- " ?(UTC|GMT)$"
+  if (all(grepl(in_utc, levels))) {
+    levels <- sub(in_utc, "", levels)
+    zone <- "UTC"
+  }
   clock <- times_of_day(levels)
   if (!is.null(clock)) return(list(form = "times of day", moments = clock, either = FALSE))
   read <- lapply(date_forms, dates_of_form, levels, zone)

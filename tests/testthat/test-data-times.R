@@ -146,3 +146,14 @@ test_that("times of R without a zone are shown as R prints them", {
   expect_identical(as_scene(fig)$axes[[1]]$text[1], "08:00\n1 Jun")
   expect_identical(source_data(fig)[[1]]$at[1], "2026-06-01T08:00:00-04:00")
 })
+
+test_that("clocks of one digit, and times that name UTC, are times", {
+  path <- withr::local_tempfile(fileext = ".csv")
+  read <- function(at) {
+    writeLines(c("at,rise", paste0(at, ",", seq_along(at))), path)
+    as.numeric(suppressMessages(read_data(path))$data$at)
+  }
+  instant <- as.numeric(as.POSIXct("2026-11-03 06:00", tz = "UTC"))
+  expect_equal(read(c("2026-11-03 6:00", "2026-11-03 10:00")), instant + c(0, 4 * 3600))
+  expect_equal(read(c("2026-11-03 06:00:00 UTC", "2026-11-03 6:00 UTC")), rep(instant, 2))
+})
