@@ -39,7 +39,7 @@ schema_faults <- function(value, schema, root = schema, at = "") {
     TRUE
   )
   if (!fits) return(paste0(at, " is not of type ", schema$type))
-  if (!is.null(schema$pattern) && !grepl(schema$pattern, value, perl = TRUE)) {
+  if (!is.null(schema$pattern) && !all(grepl(schema$pattern, value, perl = TRUE))) {
     return(paste(at, "does not match", schema$pattern))
   }
   if (!is.null(schema$minimum) && value < schema$minimum) {
