@@ -55,6 +55,8 @@ sql_of <- function(expression, columns, source, call) {
   if (identical(name, "^") && length(arguments) == 2) {
     return(filled_sql(sql_power, vapply(arguments, of, "")))
   }
+  times <- if (!is.null(name)) times_sql(name, arguments, columns, source, call)
+  if (!is.null(times)) return(times)
   if (identical(name, "%in%")) {
     values <- tryCatch(eval(arguments[[2]], baseenv()), error = function(error) NULL)
     if (is.atomic(values) && length(values)) {

@@ -167,3 +167,33 @@ timed_rows <- function() {
   rows$day <- as.Date(rows$time)
   rows
 }
+
+# Of each condition on times the rows that a database keeps are those that R keeps.
+expect_kept_alike <- function(connection, table, rows) {
+  half <- rows$time[order(rows$time)[1500]]
+  conditions <- rlang::exprs(
+    time > !!format(half, "%Y-%m-%d %H:%M:%S"),
+    time >= !!format(half, "%Y-%m-%dT%H:%M:%SZ"),
+    time == !!format(half, "%Y-%m-%d %H:%M:%S"),
+    !!format(half, "%Y-%m-%d %H:%M") <= time,
+    time != "2026-03-01 06:00",
+    time < "2026-03-01",
+    time %in% !!format(half + 0:1, "%Y-%m-%d %H:%M:%S"),
+    time > !!half & time <= as.POSIXct("2026-03-10", tz = "UTC"),
+    time > as.Date("2026-03-01"),
+    day > "2026-03-01"
+  )
+  n <- function(data, condition) {
+    design <- panel(data, x = depth, keep = !!condition, ink_histogram(breaks = c(-20, 30, 80)))
+    bars <- source_data(plate(design, width = 86))[[1]]
+    sum(bars$n, na.rm = TRUE)
+  }
+  for (condition in conditions) {
+    expect_equal(
+      n(table_in(connection, table), condition),
+      n(codebook(rows), condition),
+      label = paste(table, rlang::as_label(condition))
+    )
+  }
+  expect_error(n(table_in(connection, table), quote(time > "noon")), class = "nelvat_error")
+}

@@ -168,3 +168,18 @@ test_that("a database's bins are those of the rows", {
     wrong(in_bins(time), "nelvat_error_argument")
   })
 })
+
+test_that("times in a file's table are compared with text as R compares them", {
+  skip_if_not_installed("RSQLite")
+  rows <- timed_rows()
+  connection <- DBI::dbConnect(RSQLite::SQLite(), ":memory:")
+  withr::defer(DBI::dbDisconnect(connection))
+  forms <- c(spaced = "%Y-%m-%d %H:%M:%S", iso = "%Y-%m-%dT%H:%M:%SZ")
+  for (form in names(forms)) {
+    said <- rows
+    said$time <- format(rows$time, forms[[form]])
+    said$day <- format(rows$day)
+    DBI::dbWriteTable(connection, form, said)
+    expect_kept_alike(connection, form, rows)
+  }
+})

@@ -276,3 +276,21 @@ test_that("a table over two servers is summed up by both, and no rows are fetche
     )
   }
 })
+
+test_that("times of a server are compared with text as R compares them, in any zone of its", {
+  skip_without_server()
+  connection <- connected_to(served, bigint = "numeric")
+  rows <- timed_rows()
+  DBI::dbWriteTable(connection, "clocked", rows, field.types = c(time = "timestamptz"))
+  DBI::dbExecute(
+    connection,
+    paste(
+      "CREATE VIEW clocked_plain AS",
+      "SELECT depth, load, day, time AT TIME ZONE 'UTC' AS time FROM clocked"
+    )
+  )
+  for (zone in c("UTC", "America/New_York")) {
+    DBI::dbExecute(connection, paste0("SET TIME ZONE '", zone, "'"))
+    for (table in c("clocked", "clocked_plain")) expect_kept_alike(connection, table, rows)
+  }
+})
