@@ -11,6 +11,7 @@ first <- as.integer(Sys.getenv("SEED", "1"))
 workers <- as.integer(Sys.getenv("WORKERS", parallel::detectCores()))
 helpers <- c("fuzz", "fuzz-words", "random", "words")
 for (one in helpers) source(file.path("tests", "testthat", paste0("helper-", one, ".R")))
+`%||%` <- rlang::`%||%`
 invisible(mem.maxVSize(1024))
 shares <- c(figures = 0.35, files = 0.35, words = 0.3)
 lot_size <- 50L
