@@ -5,6 +5,8 @@
 settle_moment <- function(kind, values, column, call) {
   if (!inherits(values, c("Date", "POSIXct"))) values <- parse_moments(values, kind, column, call)
   kind$zone <- kind$zone %||% moment_zone(values)
+  # What is said beside them is in that zone, too.
+  if (inherits(values, "POSIXct")) attr(values, "tzone") <- kind$zone
   kind$has_time <- inherits(values, "POSIXct")
   kind$of_day <- kind$has_time && is_of_day(values)
   list(kind = kind, values = values)

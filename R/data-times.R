@@ -29,7 +29,7 @@ time_functions <- function(data) {
       })
     )
   )
-  if (!any(vapply(data, inherits, NA, "POSIXct"))) return(list())
+  if (!any(vapply(data, inherits, NA, c("POSIXct", "Date")))) return(list())
   compared <- function(name) {
     compare <- get(name, baseenv())
     function(e1, e2) {

@@ -114,6 +114,7 @@ question_of.ink_bins <- function(ink) "cells"
 #' @export
 place_ink.ink_hexagons <- function(ink, trained, site) {
   points <- trained$table
+  if (!nrow(points)) return(list())
   x <- site$unit(points$x, points$panel, "x")
   y <- site$unit(points$y, points$panel, "y")
   cells <- stack_tables(
@@ -158,6 +159,7 @@ place_ink.ink_hexagons <- function(ink, trained, site) {
 #' @export
 place_ink.ink_bins <- function(ink, trained, site) {
   points <- trained$table
+  if (!nrow(points)) return(list())
   across <- function(unit, bins) pmin(floor(unit * bins), bins - 1)
   column <- across(site$unit(points$x, points$panel, "x"), ink$bins[1])
   row <- across(site$unit(points$y, points$panel, "y"), ink$bins[2])

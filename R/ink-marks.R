@@ -68,19 +68,14 @@ train_places <- function(layer, x = numeric(), y = numeric()) {
 }
 
 # Positions as they are said, see ink-places.R: numbers as such; all else, once its axis is known.
-# n: how many; whole: are two levels the ends of what covers both?
-check_places <- function(
-  values,
-  argument,
-  n = NULL,
-  call = rlang::caller_env(),
-  whole = FALSE
-) {
+# n: how many.
+check_places <- function(values, argument, n = NULL, call = rlang::caller_env()) {
   if (is.null(values)) return(NULL)
   places <- as_places(values)
-  if (!is.null(places) && is_of(places$text, n) && !any(is.infinite(places$values))) {
+  there <- length(places$text) && is_of(places$text, n)
+  if (there && !any(is.infinite(places$values))) {
     if (all(is.finite(places$values))) return(places$values)
-    if (!anyNA(places$text)) return(changed(places, whole = whole))
+    if (!anyNA(places$text)) return(places)
   }
   abort_nelvat(
     "argument",

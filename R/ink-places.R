@@ -2,13 +2,9 @@
 # as "200 g", dates, times and levels are found once the axis is known.
 
 # One each: `values` of numbers, `seconds` of times, else missing; text: as it was said, which on an
-# axis of levels is a level's name, on one of times ISO 8601 in its zone. whole: are two levels the
-# ends of what covers both?
+# axis of levels is a level's name, on one of times ISO 8601 in its zone.
 new_places <- function(values, seconds, text) {
-  structure(
-    list(values = values, seconds = seconds, text = text, whole = FALSE),
-    class = "nelvat_places"
-  )
+  structure(list(values = values, seconds = seconds, text = text), class = "nelvat_places")
 }
 is_places <- function(x) inherits(x, "nelvat_places")
 
@@ -17,7 +13,7 @@ as_places <- function(values) {
   if (is.list(values)) {
     parts <- lapply(values, as_places)
     if (!length(parts) || any(vapply(parts, is.null, NA))) return(NULL)
-    return(do.call(new_places, do.call(Map, c(list(c), lapply(parts, `[`, 1:3)))))
+    return(do.call(new_places, do.call(Map, c(list(c), parts))))
   }
   none <- rep(NA_real_, length(values))
   if (inherits(values, "Date")) return(new_places(none, none, format(values)))
@@ -41,28 +37,40 @@ new_level_places <- function(levels) structure(list(levels = levels), class = "n
 is_level_places <- function(x) inherits(x, "nelvat_level_places")
 
 # Places on the axis of a variable, as numbers: codes of levels, seconds, numbers in its unit.
-on_axis <- function(places, variable, argument, call) {
+# whole: are two levels the ends of what covers both?
+on_axis <- function(places, variable, argument, call, whole = FALSE) {
   if (is.null(places)) return(NULL)
   if (is.numeric(places)) {
     if (is.null(variable)) return(places)
     places <- as_places(places)
   }
   kind <- variable$kind
-  if (!is.null(kind) && has_levels(kind)) return(at_levels(places, variable, argument, call))
+  if (!is.null(kind) && has_levels(kind)) {
+    return(at_levels(places, variable, argument, call, whole))
+  }
   if (identical(kind$kind, "moment")) return(at_times(places, variable, argument, call))
   at_numbers(places, variable, argument, call)
 }
 
-abort_place <- function(argument, wanted, found, variable, call) {
+# of: the direction of an axis_of() that says so.
+abort_place <- function(argument, wanted, found, variable, call, of = NULL) {
   abort_nelvat(
     "argument",
     c(
-      paste0("`", argument, "` must be ", wanted, "."),
+      paste0(
+        "`",
+        argument,
+        "`",
+        if (!is.null(of)) paste(" of the", of, "axis"),
+        " must be ",
+        wanted,
+        "."
+      ),
       x = paste0(
         "Found ",
         found,
         if (is.null(variable)) {
-          ", and the axis shows no levels"
+          "; the axis shows no column"
         } else {
           paste0("; column \"", variable$id, "\" is ", kind_phrase(variable$kind))
         },
@@ -73,11 +81,15 @@ abort_place <- function(argument, wanted, found, variable, call) {
   )
 }
 
-at_levels <- function(places, variable, argument, call) {
+# Numbers are codes where all levels are numbers, but for those between levels; else they count the
+# levels.
+at_levels <- function(places, variable, argument, call, whole = FALSE) {
   kind <- variable$kind
   names <- plain_text(kind$level_names)
   found <- places$values
-  said <- is.na(found)
+  coded <- !anyNA(suppressWarnings(as.numeric(kind$levels)))
+  said <- is.na(found) | coded & found %% 1 == 0
+  found[said] <- NA
   found[said] <- match(places$text[said], kind$levels)
   unknown <- is.na(found)
   found[unknown] <- match(places$text[unknown], names)
@@ -98,7 +110,7 @@ at_levels <- function(places, variable, argument, call) {
     wanted <- paste0("a level, or a number of one, 1 to ", length(kind$levels))
     abort_place(argument, wanted, format(found[beyond][1]), variable, call)
   }
-  if (places$whole && all(said)) range(found) + c(-0.5, 0.5) else found
+  if (whole && all(said)) range(found) + c(-0.5, 0.5) else found
 }
 
 at_times <- function(places, variable, argument, call) {
@@ -124,8 +136,7 @@ at_numbers <- function(places, variable, argument, call) {
   numbers <- numbers_with_units(places$text[said])
   if (any(!is.na(places$seconds)) || anyNA(numbers$values)) {
     strange <- c(places$text[!is.na(places$seconds)], places$text[said][is.na(numbers$values)])[1]
-    wanted <- if (is.null(variable)) "a number, a date or a time" else "a number"
-    abort_place(argument, wanted, paste0("\"", strange, "\""), variable, call)
+    abort_place(argument, "a number", paste0("\"", strange, "\""), variable, call)
   }
   found <- places$values
   found[said] <- in_axis_unit(numbers$values, numbers$units, variable, argument, call)
@@ -181,7 +192,8 @@ ink_on_axes <- function(ink, variables, call) {
   for (direction in c("x", "y")) {
     places <- ink[[direction]]
     if (is_places(places) || is.numeric(places)) {
-      ink[[direction]] <- on_axis(places, ends[[direction]], direction, call)
+      whole <- isTRUE(word_arguments(paste0("ink_", ink$ink))[[direction]]$whole)
+      ink[[direction]] <- on_axis(places, ends[[direction]], direction, call, whole)
     }
   }
   for (end in intersect(c("from", "to"), names(ink))) {

@@ -23,6 +23,11 @@ said_place <- function(variable, values, between = FALSE) {
   )
 }
 
+# Are two ends on an axis of levels those of one slot?
+covers_one_level <- function(variable, ends) {
+  length(ends) == 2 && has_levels(variable$kind) && diff(ends) == 1 && ends[1] %% 1 == 0.5
+}
+
 said_value_text <- function(kind, value) {
   if (kind$kind != "moment") return(number_text_each(value, 4))
   time_said(value, kind)

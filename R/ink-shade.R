@@ -29,12 +29,13 @@ check_ink.ink_shade <- function(ink, panel, call) check_places_axes(panel, call)
 #' @export
 train_ink.ink_shade <- function(ink, layer) {
   from <- c(said_place(layer$x, ink$x, TRUE), said_place(layer$y, ink$y, TRUE))
+  of_one_level <- covers_one_level(layer$x, ink$x) || covers_one_level(layer$y, ink$y)
   c(
     train_places(layer, ink$x, ink$y),
     list(
       says = said_phrases(
         ink,
-        if (length(from)) paste(ifelse(grepl(" to ", from), "shaded from", "shaded at"), from)
+        if (length(from)) paste(if (of_one_level) "shaded at" else "shaded from", from)
       )
     )
   )

@@ -8,8 +8,8 @@ places <- function(n = NULL, whole = FALSE, says = "") {
     list(type = "array", items = one),
     if (!is.null(n)) list(minItems = n, maxItems = n)
   )
-  own_type(
-    function(value, argument, call) check_places(value, argument, n, call, whole),
+  type <- own_type(
+    function(value, argument, call) check_places(value, argument, n, call),
     if (identical(n, 2)) {
       several
     } else if (identical(n, 1)) {
@@ -23,6 +23,7 @@ places <- function(n = NULL, whole = FALSE, says = "") {
     ),
     says = says
   )
+  changed(type, whole = whole)
 }
 
 # A length along an axis: a number, or a step of time.

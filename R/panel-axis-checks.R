@@ -12,23 +12,12 @@ check_category_ranges <- function(variables, axes, call) {
     said <- setdiff(said, "breaks")
     step <- axes[[direction]]$every
     if (is.numeric(step) && step >= 1 && step == round(step)) said <- setdiff(said, "every")
-    if (isTRUE(axes[[direction]]$counts) && (is.null(one) || !has_levels(one$kind))) {
-      shown <- if (is.null(one)) "no column" else "numbers or times"
-      abort_nelvat(
-        "argument",
-        c(
-          paste0("`counts` is for levels; the ", direction, " axis shows ", shown, "."),
-          x = if (!is.null(one)) paste0("Column \"", one$id, "\" is ", kind_phrase(one$kind), ".")
-        ),
-        call
-      )
+    check_for_levels(axes[[direction]], one, direction, call)
+    if (is.null(one) || !has_levels(one$kind)) {
+      check_of_numbers(one, direction, axes[[direction]], call)
+      next
     }
-    check_heads(axes[[direction]]$heads, one, direction, call)
-    if (!is.null(one)) {
-      check_axis_steps(one, direction, axes[[direction]], call)
-      check_text_form(one, direction, axes[[direction]]$format, call)
-    }
-    if (is.null(one) || !has_levels(one$kind) || !length(said)) next
+    if (!length(said)) next
     abort_nelvat(
       "argument",
       c(
@@ -41,41 +30,31 @@ check_category_ranges <- function(variables, axes, call) {
   }
 }
 
-# Steps along times are steps of the calendar, those along numbers are numbers; a logarithm has no
-# zero.
-check_axis_steps <- function(variable, direction, axis, call) {
-  times <- variable$kind$kind == "moment"
+# Steps along times are steps of the calendar and their text is made by patterns; those along
+# numbers are numbers, of so many decimals; a logarithm has no zero. variable: NULL of an axis that
+# an ink brings.
+check_of_numbers <- function(variable, direction, axis, call) {
+  wrong <- function(argument, wanted, found) {
+    abort_place(argument, wanted, found, variable, call, of = direction)
+  }
+  times <- identical(variable$kind$kind, "moment")
   for (argument in c("every", "minor")) {
     step <- axis[[argument]]
-    if (is.null(step) || has_levels(variable$kind) || is.data.frame(step) == times) next
-    abort_nelvat(
-      "argument",
-      c(
-        paste0(
-          "`",
-          argument,
-          "` of the ",
-          direction,
-          " axis must be ",
-          if (times) {
-            "a step of time such as \"1 day\" or \"6 hours\"."
-          } else {
-            "a number."
-          }
-        ),
-        x = paste0(
-          "Found ",
-          if (is.data.frame(step)) "a step of time" else format(step),
-          "; column \"",
-          variable$id,
-          "\" is ",
-          kind_phrase(variable$kind),
-          "."
-        )
-      ),
-      call
+    if (is.null(step) || is.data.frame(step) == times) next
+    wrong(
+      argument,
+      if (times) "a step of time such as \"1 day\" or \"6 hours\"" else "a number",
+      if (is.data.frame(step)) "a step of time" else format(step)
     )
   }
+  if (!is.null(axis$format) && is.character(axis$format) != times) {
+    wrong(
+      "format",
+      if (times) "a pattern of time such as \"%H:%M\"" else "a number of decimals",
+      describe_value(axis$format)
+    )
+  }
+  if (is.null(variable)) return(invisible())
   beyond <- Filter(
     function(end) !is.na(end) && !axis_transform(variable$transform)$holds(end),
     axis$range
@@ -99,54 +78,21 @@ check_axis_steps <- function(variable, direction, axis, call) {
   )
 }
 
-# Patterns are for times, decimals for numbers.
-check_text_form <- function(variable, direction, form, call) {
-  times <- variable$kind$kind == "moment"
-  if (is.null(form) || has_levels(variable$kind) || is.character(form) == times) {
-    return(invisible())
+# Counts and heads are of levels, heads of those that stand one under the other.
+check_for_levels <- function(axis, variable, direction, call) {
+  of_levels <- !is.null(variable) && has_levels(variable$kind)
+  where <- if (isTRUE(axis$counts) && !of_levels) {
+    "`counts` is for levels."
+  } else if (!is.null(axis$heads) && !(of_levels && direction == "y")) {
+    "`heads` is for levels on y, one under the other."
   }
-  abort_nelvat(
-    "argument",
-    c(
-      paste0(
-        "`format` of the ",
-        direction,
-        " axis must be ",
-        if (times) "a pattern of time such as \"%H:%M\"." else "a number of decimals."
-      ),
-      x = paste0(
-        "Found ",
-        describe_value(form),
-        "; column \"",
-        variable$id,
-        "\" is ",
-        kind_phrase(variable$kind),
-        "."
-      )
-    ),
-    call
-  )
-}
-
-check_heads <- function(heads, variable, direction, call) {
-  if (is.null(heads) || is.null(variable)) return(invisible())
-  if (direction == "y" && has_levels(variable$kind)) return(invisible())
-  abort_nelvat(
-    "argument",
-    c(
-      "`heads` is for levels on y, one under the other.",
-      x = paste0(
-        "Column \"",
-        variable$id,
-        "\" on ",
-        direction,
-        " is ",
-        kind_phrase(variable$kind),
-        "."
-      )
-    ),
-    call
-  )
+  if (is.null(where)) return(invisible())
+  shown <- if (is.null(variable)) {
+    paste0("The ", direction, " axis shows no column.")
+  } else {
+    paste0("Column \"", variable$id, "\" on ", direction, " is ", kind_phrase(variable$kind), ".")
+  }
+  abort_nelvat("argument", c(where, x = shown), call)
 }
 
 # Rows at levels that head others: they bear no values, so none is missing there.

@@ -171,7 +171,19 @@ settle_zooms <- function(blocks, names, call) {
 }
 
 zoomed_ends <- function(ends, variable, argument, call) {
-  if (is.null(ends)) NULL else rising_ends(on_axis(ends, variable, argument, call), call)
+  if (is.null(ends)) return(NULL)
+  if (!is.null(variable) && has_levels(variable$kind)) {
+    abort_nelvat(
+      "argument",
+      c(
+        paste0("A zoom is of numbers or times; the ", argument, " axis shows levels."),
+        x = paste0("Column \"", variable$id, "\" is ", kind_phrase(variable$kind), "."),
+        i = "A panel with `keep =` shows some levels only."
+      ),
+      call
+    )
+  }
+  rising_ends(on_axis(ends, variable, argument, call), call)
 }
 
 zoomed_block <- function(zoom, names, n, call) {

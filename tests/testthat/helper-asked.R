@@ -168,6 +168,20 @@ timed_rows <- function() {
   rows
 }
 
+# A server's table of times with their zone, and a view of it without.
+with_time_tables <- function(connection, rows, names) {
+  DBI::dbWriteTable(connection, names[1], rows, field.types = c(time = "timestamptz"))
+  DBI::dbExecute(
+    connection,
+    paste(
+      "CREATE VIEW",
+      names[2],
+      "AS SELECT depth, load, day, time AT TIME ZONE 'UTC' AS time FROM",
+      names[1]
+    )
+  )
+}
+
 # Of each condition on times the rows that a database keeps are those that R keeps.
 expect_kept_alike <- function(connection, table, rows) {
   half <- rows$time[order(rows$time)[1500]]

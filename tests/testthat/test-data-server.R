@@ -117,11 +117,7 @@ test_that("bins of time and of numbers are those of the rows", {
   skip_without_server()
   connection <- connected_to(served, bigint = "numeric")
   rows <- timed_rows()
-  DBI::dbWriteTable(connection, "timed", rows, field.types = c(time = "timestamptz"))
-  DBI::dbExecute(
-    connection,
-    "CREATE VIEW plain AS SELECT time AT TIME ZONE 'UTC' AS time, load FROM timed"
-  )
+  with_time_tables(connection, rows, c("timed", "plain"))
   numbers <- function(data, x) {
     drawn <- panel(data, x = !!x, y = load, ink_line(centre = "mean", band = "se"))
     found <- source_data(plate(drawn, width = 86))[[1]]
@@ -281,14 +277,7 @@ test_that("times of a server are compared with text as R compares them, in any z
   skip_without_server()
   connection <- connected_to(served, bigint = "numeric")
   rows <- timed_rows()
-  DBI::dbWriteTable(connection, "clocked", rows, field.types = c(time = "timestamptz"))
-  DBI::dbExecute(
-    connection,
-    paste(
-      "CREATE VIEW clocked_plain AS",
-      "SELECT depth, load, day, time AT TIME ZONE 'UTC' AS time FROM clocked"
-    )
-  )
+  with_time_tables(connection, rows, c("clocked", "clocked_plain"))
   for (zone in c("UTC", "America/New_York")) {
     DBI::dbExecute(connection, paste0("SET TIME ZONE '", zone, "'"))
     for (table in c("clocked", "clocked_plain")) expect_kept_alike(connection, table, rows)

@@ -157,3 +157,54 @@ test_that("clocks of one digit, and times that name UTC, are times", {
   expect_equal(read(c("2026-11-03 6:00", "2026-11-03 10:00")), instant + c(0, 4 * 3600))
   expect_equal(read(c("2026-11-03 06:00:00 UTC", "2026-11-03 6:00 UTC")), rep(instant, 2))
 })
+
+test_that("a codebook's zone is that of axis, text, bins and rows kept", {
+  utc <- data.frame(at = as.POSIXct("2026-06-01", tz = "UTC") + 0:8 * 3600, rise = 1:9)
+  book <- codebook(utc, at = moment(zone = "Europe/Oslo"))
+  fig <- plate(panel(book, x = at, y = rise, keep = at >= "2026-06-01 04:00", ink_points()))
+  expect_identical(source_data(fig)[[1]]$rise, as.numeric(3:9))
+  expect_match(legend_text(fig), "2026-06-01 04:00 (7 of 9)", fixed = TRUE)
+  days <- panel(book, x = in_bins(at, "1 day"), y = rise, ink_line(centre = "mean"))
+  expect_match(source_data(plate(days))[[1]][[2]][1], "T12:00:00+02:00", fixed = TRUE)
+})
+
+test_that("dates are compared with times as their midnight", {
+  dates <- ferment[c("day", "rise")]
+  noon <- as.POSIXct("2026-06-03 12:00", tz = "UTC")
+  fig <- plate(panel(dates, x = day, y = rise, keep = day > noon, ink_points()))
+  expect_identical(source_data(fig)[[1]]$rise, 4:9 * 10)
+})
+
+test_that("levels that are numbers are said by them, and a zoom is not along levels", {
+  table <- data.frame(hydration = rep(c(60, 80, 100), each = 2), rise = 1:6)
+  of_levels <- function(ink) {
+    scene <- as_scene(
+      plate(
+        panel(table, x = ordinal(hydration), y = rise, ink_dots(), ink),
+        width = 90,
+        height = 60
+      )
+    )
+    primitive <- vapply(scene$marks, `[[`, "", "primitive")
+    marks <- scene$marks[[which(primitive %in% c("segments", "rects"))]]$table
+    0.5 + 3 * unlist(marks[c("x0", "x1")])
+  }
+  expect_equal(unname(of_levels(ink_rule(x = 80))), c(2, 2))
+  expect_equal(unname(of_levels(ink_rule(x = 1.5))), c(1.5, 1.5))
+  expect_equal(unname(of_levels(ink_shade(x = c(60, 80)))), c(0.5, 2.5))
+  expect_error(of_levels(ink_rule(x = 2)), "\"100\"", class = "nelvat_error_level")
+  whole <- panel(ferment, x = flour, y = rise, ink_points())
+  expect_error(
+    plate(whole, zoom(1, x = c("rye", "spelt"))),
+    "numbers or times",
+    class = "nelvat_error_argument"
+  )
+})
+
+test_that("axes that an ink brings are of numbers", {
+  counted <- function(...) panel(ferment, x = flour, ink_bars(), y_axis = axis_of(...))
+  expect_error(counted(format = "%d"), "number of decimals", class = "nelvat_error_argument")
+  expect_error(counted(every = "1 day"), "must be a number", class = "nelvat_error_argument")
+  expect_error(counted(heads = "rye"), "shows no column", class = "nelvat_error_argument")
+  expect_error(counted(counts = TRUE), "shows no column", class = "nelvat_error_argument")
+})
