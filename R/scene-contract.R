@@ -116,8 +116,9 @@ random_contract_table <- function(seed) {
       low = v - spread,
       high = v + spread,
       status = stats::rbinom(n, 1, 0.7),
-      label = sprintf("L%02d", seq_len(n)),
+      label = factor(sprintf("L%02d", seq_len(n))),
       number = seq_len(n),
+      picture = rep(study_file("crumb.png"), n),
       across = (seq_len(n) - 1) %% 4 + 1,
       up = (seq_len(n) - 1) %/% 4 + 1
     )
@@ -143,10 +144,12 @@ contract_panels <- list(
   outlined = function(t, ink) panel(t, x = w, y = v, group = g, ink),
   agreed = function(t, ink) panel(t, y = g, colour = grade, ink),
   meshed = function(t, ink) panel(t, x = w, y = v, group = corner, colour = v, ink),
+  likened = function(t, ink) panel(t, y = g, order = list(g = by_likeness(v, s)), ink),
   none = function(t, ink) panel(t, ink)
 )
 more_panels <- c(
-  "each", "standing", "grid", "one_each", "rows", "counted", "outlined", "agreed", "meshed"
+  "each", "standing", "grid", "one_each", "rows", "counted", "outlined", "agreed", "meshed",
+  "likened"
 )
 
 # What is tried: tables, and of each the panels that the ink takes, with what it refuses.
@@ -254,15 +257,14 @@ contract_rules <- list(
         more <- function(table) {
           lacking <- table[rep(1, 3), ]
           lacking[c("v", "w", "low", "high", "status")] <- NA
-          lacking[c("g", "label")] <- NA
+          lacking[c("g", "label", "picture", "corner")] <- NA
           rbind(table, lacking)
         }
         wider <- trained_of(make, contract_book(seed, alter = more), ink)
         if (!same_findings(plain_findings(plain), plain_findings(wider))) {
           "rows with a missing value alter what it says"
         }
-      },
-      c("levels", "lying", "numbers", "bare", "x", "y")
+      }
     )
   },
   order = function(trial) {
@@ -274,8 +276,7 @@ contract_rules <- list(
         if (!same_findings(plain_findings(plain), plain_findings(other))) {
           "rows in another order say something else"
         }
-      },
-      c("levels", "lying", "numbers", "bare", "x", "y")
+      }
     )
   },
   panels = function(trial) {

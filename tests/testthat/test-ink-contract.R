@@ -327,6 +327,7 @@ test_that("built-in inks keep the contract", {
         estimate = ink_estimate(low, high),
         events = ink_events(x = low, name = "Fed"),
         image = ink_image(study_file("crumb.png")),
+        images = ink_images(picture),
         isolines = ink_isolines(v),
         labels = ink_labels(label),
         lanes = ink_lanes(low, high),
@@ -340,9 +341,14 @@ test_that("built-in inks keep the contract", {
         survival = ink_survival(status),
         text = ink_text("a", x = 3, y = 20),
         tiles = ink_tiles(),
+        tree = ink_tree(),
         vectors = ink_vectors(data.frame(x = c(1, 3), y = c(2, 5), name = c("ph", "rise")))
       )
     )
+  }
+  if (at_length()) {
+    every <- grep("^ink_", getNamespaceExports("nelvat"), value = TRUE)
+    expect_setequal(paste0("ink_", names(inks)), every)
   }
   for (name in names(inks)) {
     word <- get(paste0("ink_", name), asNamespace("nelvat"))
