@@ -5,7 +5,11 @@
 check_ink.nelvat_made_ink <- function(ink, panel, call) {
   suits <- suits_of(ink)
   what <- paste0("`ink_", ink$ink, "()`")
-  check_needs(panel, intersect(c("x", "y"), names(suits)), what, call)
+  if (is.null(suits$y)) {
+    check_one_axis_given(panel, what, call)
+  } else if (!("category" %in% suits$x && is_lone_quantity(panel$variables))) {
+    check_needs(panel, names(suits), what, call)
+  }
   kinds <- function(direction) {
     as_kinds <- suits[[direction]]
     c(as_kinds, if ("category" %in% as_kinds) "ordinal")
@@ -14,22 +18,36 @@ check_ink.nelvat_made_ink <- function(ink, panel, call) {
   y <- panel$variables$y[[1]]
   colour <- ink$variables$colour %||% panel$variables$colour
   if (!is.null(colour)) check_variable_kind(colour, "colour", c("category", "ordinal"), call, what)
-  # A category on y lies down what stands on x.
-  lying <- !is.null(y) && has_levels(y$kind) && !has_levels(x$kind) && "category" %in% suits$x
+  lying <- is_turned(suits, x, y)
   turned <- c(x = if (lying) "y" else "x", y = if (lying) "x" else "y")
   for (direction in names(turned)) {
     if (is.null(suits[[direction]])) next
     variables <- panel$variables[[turned[[direction]]]]
     if (turned[[direction]] == "x") variables <- list(variables)
-    for (variable in variables) {
+    for (variable in Filter(Negate(is.null), variables)) {
       check_variable_kind(variable, turned[[direction]], kinds(direction), call, what)
     }
   }
 }
 
+# A category on y lies down what stands on x; so does y, where the ink has one axis and it is that.
+is_turned <- function(suits, x, y) {
+  if (is.null(suits$y)) return(is.null(x) || isTRUE(x$supplied))
+  if (!"category" %in% suits$x || is.null(x)) return(FALSE)
+  is.null(y) || has_levels(y$kind) && !has_levels(x$kind)
+}
+
+# A quantity alone stands in one slot; what has one axis is drawn along it.
+#' @export
+supplied_axis.nelvat_made_ink <- function(ink, direction, variables) {
+  suits <- suits_of(ink)
+  if (is.null(suits$y)) return(hidden_axis())
+  if ("category" %in% suits$x && is_lone_quantity(variables)) lone_slot()
+}
+
 # The layer as a method is given it: its category on x.
 upright_layer <- function(ink, layer) {
-  lying <- lies(layer) && "category" %in% suits_of(ink)$x
+  lying <- is_turned(suits_of(ink), layer$x, layer$y)
   if (!lying) return(list(layer = layer, lying = FALSE))
   turned <- changed(unclass(layer), x = layer$y, y = layer$x)
   turned$table <- exchange_axes(layer$table, TRUE)

@@ -20,7 +20,8 @@
 #' * `takes_of(ink)`: arguments of the word by name, each a type: `takes_number()`,
 #'   `takes_choice()`, `takes_flag()`, `takes_text()`, `takes_column()`, `takes_channel()`.
 #' * `suits_of(ink)`: what may stand on the axes: a list with `x` and `y`, each of `"category"`,
-#'   `"quantity"`, `"moment"`.
+#'   `"quantity"`, `"moment"`. With a category on `x` the ink also takes a quantity alone, in one
+#'   slot; with `x` alone in the list it is drawn along one axis, from 0 to 1 of the other.
 #' * `findings_of(ink, layer)`: [made_findings()].
 #' * `marks_of(ink, findings, site)`: a list of [made_marks()].
 #' * `key_symbol_of(ink)`: how a key shows it, `"swatch"`, `"symbol"` or `"line"`.
@@ -256,7 +257,8 @@ parts_of_layer <- function(layer, by = c("x", "colour", "shape", "dash", "group"
   table <- layer$table
   columns <- c("panel", intersect(by, names(table)))
   if (is_ramp(layer$colour)) columns <- setdiff(columns, "colour")
-  known <- complete_rows(table, c("x", "y", columns))
+  axes <- Filter(function(axis) !isTRUE(layer[[axis]]$supplied), c("x", "y"))
+  known <- complete_rows(table, c(axes, columns))
   found <- match_rows(table[columns], known)
   groups <- ordered_parts(found)
   parted <- has_levels(layer$x$kind) && parts_slots(layer, table, layer$x)

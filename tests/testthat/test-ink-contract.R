@@ -97,10 +97,65 @@ test_that(
     scene <- as_scene(plate(ours, width = 86, height = 60))
     expect_match(legend_text(scene), "means with standard errors")
     expect_gt(length(scene$keys), 0)
-    # In facets, a matrix's margin, and lying down.
-    expect_s3_class(as_scene(plate(facets(ours, across = bakery), width = 176)), "nelvat_scene")
+    # In facets, in a matrix, at edges, and of a quantity alone.
+    matrix <- every_pair(study("loaves"), columns = c(flour, rise), mixed = word())
+    alone <- panel(study("loaves"), x = rise, colour = hydration, word())
+    for (block in list(facets(ours, across = bakery), matrix, marginals(ours, y = word()), alone)) {
+      expect_match(legend_text(plate(block, width = 176)), "means with standard errors")
+      expect_s3_class(proof(plate(block, width = 176)), "nelvat_proof")
+    }
   }
 )
+
+test_that("an ink of one axis stands in marginals, turned too, as the built-in rug does", {
+  ink_comb <- function(weight = 1, colour = NULL, ...) nelvat::made_ink("comb", ...)
+  methods <- list(
+    takes_of = function(ink) {
+      list(
+        weight = takes_number(0.1, 5, says = "Line weight in points."),
+        colour = takes_channel(says = "A colour, or a category.")
+      )
+    },
+    suits_of = function(ink) list(x = c("quantity", "moment")),
+    findings_of = function(ink, layer) made_findings(parts_of_layer(layer), "tooth"),
+    marks_of = function(ink, findings, site) {
+      at <- findings$x
+      list(made_marks("segments", findings, x0 = at, x1 = at, y0 = 0, y1 = 1))
+    },
+    sentence_of = function(ink, layer, findings) "a tooth a value",
+    summary_of = function(ink) "values"
+  )
+  for (generic in names(methods)) {
+    registerS3method(generic, "ink_comb", methods[[generic]], asNamespace("nelvat"))
+  }
+  host <- panel(study("loaves"), x = volume, y = rise, colour = hydration, ink_points())
+  edges <- function(ink) {
+    scene <- as_scene(plate(marginals(host, x = ink, y = ink), width = 100, height = 80))
+    layers <- Filter(function(layer) layer$primitive == "segments", scene$marks)
+    lapply(layers, function(layer) {
+      along <- if (all(layer$table$x0 == layer$table$x1)) "x0" else "y0"
+      sort(unique(round(layer$table[[along]], 9)))
+    })
+  }
+  expect_equal(edges(ink_comb()), edges(ink_rug()))
+  sources <- source_data(plate(marginals(host, x = ink_comb(), y = ink_comb()), width = 100))
+  expect_identical(
+    vapply(sources[-1], function(table) sum(table$n), 0),
+    c(144, 144),
+    ignore_attr = TRUE
+  )
+  expect_true(all(check_ink_contract(ink_comb(), ink_comb, tables = 1)$holds, na.rm = TRUE))
+  expect_error(
+    panel(study("loaves"), x = volume, y = rise, ink_comb()),
+    "`ink_comb()` stands along one axis.",
+    fixed = TRUE
+  )
+  expect_error(
+    panel(study("loaves"), x = flour, ink_comb()),
+    "quantity",
+    class = "nelvat_error_kind"
+  )
+})
 
 test_that("wrong inks are named by what they break", {
   wrong <- list(
