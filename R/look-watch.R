@@ -118,14 +118,17 @@ begin_drawing <- function(state, key) {
     marks = file_marks(state$shown[[key]]$inputs, path)
   )
   worker$call(
-    function(path, which, width) {
+    function(path, which, width, packages) {
+      for (package in packages) requireNamespace(package, quietly = TRUE)
       draw <- get("look_picture", asNamespace("nelvat"))
       draw(path, which, width)
     },
     list(
       path = path,
       which = as.integer(asked[1]),
-      width = if (length(asked) > 1 && nzchar(asked[2])) asked[2]
+      width = if (length(asked) > 1 && nzchar(asked[2])) asked[2],
+      # The process that draws has loaded what this one has, no more.
+      packages = setdiff(ink_packages(), "nelvat")
     )
   )
 }

@@ -40,8 +40,7 @@ foreign_word <- function(said, at) {
       said
     )
   }
-  exported <- getNamespaceExports(package)
-  known <- sub("^ink_", "", exported[startsWith(exported, "ink_")])
+  known <- ink_words(package)
   if (!parts[2] %in% known) {
     abort_figure(
       at,
@@ -54,9 +53,14 @@ foreign_word <- function(said, at) {
 }
 
 # Exported functions that begin with ink_: the registry has no list of its own.
-ink_words <- function() {
-  exported <- getNamespaceExports(topenv())
+ink_words <- function(package = topenv()) {
+  exported <- getNamespaceExports(package)
   sort(sub("^ink_", "", exported[startsWith(exported, "ink_")]))
+}
+
+# Packages that are loaded and have inks.
+ink_packages <- function() {
+  Filter(function(package) length(ink_words(package)) > 0, loadedNamespaces())
 }
 
 # Inks by their words, in a list or alone; NULL for none.

@@ -211,14 +211,13 @@ calls_of <- function(path) {
   })
 }
 # Kept for each file of tests as it is now.
-find_calls <- function(path) {
-  kept <- file.path(
-    folder,
-    paste0(path, "-", unname(tools::md5sum(file.path("tests/testthat", path))), ".rds")
-  )
-  if (!file.exists(kept)) saveRDS(calls_of(path), kept)
+kept_of <- function(path, what, find) {
+  sum <- unname(tools::md5sum(file.path("tests/testthat", path)))
+  kept <- file.path(folder, paste0(path, "-", sum, what, ".rds"))
+  if (!file.exists(kept)) saveRDS(find(path), kept)
   readRDS(kept)
 }
+find_calls <- function(path) kept_of(path, "", calls_of)
 tried <- unlist(
   parallel::mclapply(
     paths,
@@ -283,8 +282,12 @@ unsteady <- unlist(
   parallel::mclapply(
     split(seq_along(tried), vapply(tried, `[[`, "", "path")),
     function(of) {
-      put_sources(parsed)
-      Filter(function(k) !passes(tried[[k]]$path, tried[[k]]$test), of)
+      failing <- kept_of(tried[[of[1]]]$path, "-failing", function(path) {
+        put_sources(parsed)
+        tests <- vapply(tried[of], `[[`, "", "test")
+        Filter(function(test) !passes(path, test), tests)
+      })
+      of[vapply(tried[of], `[[`, "", "test") %in% failing]
     },
     mc.cores = workers,
     mc.preschedule = FALSE

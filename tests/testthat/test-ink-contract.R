@@ -470,6 +470,12 @@ test_that("a package's inks stand in figure files, where it is loaded, and its o
   withr::defer(unloadNamespace("nelvat.bakery"))
   expect_identical(drawn$status, 0L, info = paste(drawn$complained, collapse = "\n"))
   expect_match(legend_text(read_figure(path)[[1]]), "medians on stems from zero")
+  # The page to look at draws in a process of its own, which knows the package, too.
+  look <- looking_at(path)
+  shown <- function() if (length(look$state$shown)) look$state$shown[[1]]
+  end <- Sys.time() + 60
+  while (is.null(shown()) && Sys.time() < end) nelvat:::serve_look(look$state, 1)
+  expect_true(shown()$ok, info = shown()$message)
   writeLines(sub("lollipop", "lolipop", readLines(path)), path)
   expect_error(read_figure(path), "lollipop", class = "nelvat_error_figure")
 })
