@@ -93,7 +93,8 @@ placed_picture <- function(path, plate, alt, caption, label, latex) {
 
 latex_text <- function(text) gsub("([%&#_{}$])", "\\\\\\1", text)
 
-# In an editor that has a viewer a plate is shown there, at its size; elsewhere on the device.
+# In an editor that has a viewer a plate is shown there, at its size; elsewhere on the device, with
+# what it shows in words.
 #' @export
 print.nelvat_plate <- function(x, ...) {
   viewer <- getOption("viewer")
@@ -105,6 +106,7 @@ print.nelvat_plate <- function(x, ...) {
     viewer(path)
     return(invisible(x))
   }
+  if (!isTRUE(getOption("knitr.in.progress"))) cat(plate_lines(x), sep = "\n")
   draw_here(x)
   invisible(x)
 }
@@ -149,4 +151,6 @@ repr_svg.nelvat_plate <- function(obj, ...) {
 #' @exportS3Method repr::repr_html
 repr_html.nelvat_plate <- function(obj, ...) unclass(record_print.nelvat_plate(obj))
 #' @exportS3Method repr::repr_text
-repr_text.nelvat_plate <- function(obj, ...) suppressWarnings(alt_text(obj))
+repr_text.nelvat_plate <- function(obj, ...) {
+  paste(plate_lines(obj), collapse = "\n")
+}

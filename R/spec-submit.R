@@ -1,7 +1,8 @@
 #' A submission: all that a journal asks for, in one folder
 #'
 #' Of a folder of figure files: each figure in the formats of its house, numbered in the order of
-#' the files, the legends as one document, the source data as one workbook with a sheet that
+#' the files, the legends as one document (Markdown, HTML, and Word where the program pandoc is),
+#' the source data as one workbook with a sheet that
 #' explains, the paragraph on statistics, the filled checklist of the house's limits, and a table of
 #' checksums. Nothing is written where proof finds anything bad.
 #'
@@ -156,7 +157,8 @@ submission_contents <- function(figures, formats, to, call) {
     named("legends.md", text(legend_document(figures, "markdown"))),
     named("legends.html", text(legend_document(figures, "html"))),
     named("methods.md", text(styled(paste(methods_sentences(scenes), collapse = " "), "markdown"))),
-    named("checklist.md", text(checklist_document(figures)))
+    named("checklist.md", text(checklist_document(figures))),
+    with_word_document(figures, to)
   )
   sources <- source_workbook(figures, to, call)
   contents <- c(pictures, others, sources)
@@ -187,6 +189,32 @@ legend_document <- function(figures, format) {
     body,
     "</body></html>"
   )
+}
+
+# The legends as a document of word processors, where the program pandoc is; the same bytes twice.
+with_word_document <- function(figures, to) {
+  program <- unname(Sys.which("pandoc"))
+  if (!nzchar(program)) return(list())
+  # pandoc dates what it writes by this variable, where it is set.
+  dated <- Sys.getenv("SOURCE_DATE_EPOCH", NA)
+  if (is.na(dated)) {
+    Sys.setenv(SOURCE_DATE_EPOCH = "315532800")
+    on.exit(Sys.unsetenv("SOURCE_DATE_EPOCH"))
+  }
+  from <- tempfile(fileext = ".md")
+  made <- tempfile(fileext = ".docx")
+  on.exit(unlink(c(from, made)), add = TRUE)
+  write_whole(from, text_bytes(paste(legend_document(figures, "markdown"), collapse = "\n")))
+  status <- suppressWarnings(
+    system2(
+      program,
+      c("--from", "markdown", "--output", shQuote(made), shQuote(from)),
+      stdout = FALSE,
+      stderr = FALSE
+    )
+  )
+  if (status != 0 || !file.exists(made)) return(list())
+  stats::setNames(list(file_bytes(made)), file.path(to, "legends.docx"))
 }
 
 # Each limit of the house, what was measured, and the verdict; then what reporting asks for.

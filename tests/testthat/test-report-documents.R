@@ -39,13 +39,73 @@ test_that("chunk options give other texts, captions and forms", {
   expect_setequal(tools::file_ext(list.files("figure")), c("svg", "pdf"))
 })
 
+test_that("a cached chunk is run again when its table, house or files are others, and only then", {
+  skip_if_not_installed("knitr")
+  withr::local_dir(withr::local_tempdir())
+  withr::local_options(nelvat.house = NULL)
+  writeLines(readLines(study_file("loaves.csv"))[1:41], "loaves.csv")
+  writeLines("type_pt: {base: 7}", "nelvat.yaml")
+  writeLines(
+    c(
+      "nelvat: 1", "data: {loaves: loaves.csv}",
+      "blocks: {m: {panel: {data: loaves, x: flour, y: rise, ink: bars}}}",
+      "plate: {place: m, width: 86, height: 60}", "save: one.pdf"
+    ),
+    "one.yaml"
+  )
+  writeLines(
+    c(
+      "```{r}", "library(nelvat)", "loaves <- read_data('loaves.csv')", "```",
+      "```{r table, cache=TRUE}", "options(ran = c(getOption('ran'), 't'))",
+      "plate(panel(loaves, x = flour, y = rise, ink_box()), width = 80, height = 60)", "```",
+      "```{r file, cache=TRUE}", "options(ran = c(getOption('ran'), 'f'))",
+      "read_figure('one.yaml')$plate", "```"
+    ),
+    "doc.Rmd"
+  )
+  ran <- function() {
+    withr::local_options(ran = NULL)
+    suppressMessages(knitr::knit("doc.Rmd", "doc.md", quiet = TRUE, envir = new.env()))
+    paste(getOption("ran"), collapse = "")
+  }
+  expect_identical(ran(), "tf")
+  expect_identical(ran(), "")
+  before <- tools::md5sum(list.files("figure", full.names = TRUE))
+  writeLines(readLines(study_file("loaves.csv"))[1:91], "loaves.csv")
+  expect_identical(ran(), "tf")
+  expect_false(any(tools::md5sum(list.files("figure", full.names = TRUE)) %in% before))
+  writeLines("type_pt: {base: 8}", "nelvat.yaml")
+  expect_identical(ran(), "f")
+  set_house(house(type_pt = list(base = 9)))
+  expect_identical(ran(), "tf")
+  expect_identical(ran(), "")
+})
+
+test_that("on a console a plate says its panels, axes and n in at most ten lines", {
+  withr::local_pdf(NULL)
+  box <- panel(study("loaves"), x = flour, y = rise, ink_box())
+  shown <- function(...) utils::capture.output(print(plate(...)))
+  expect_identical(
+    shown(box, width = 86, height = 60),
+    c("Plate of 1 panel, 86 \u00d7 60 mm", "Loaf rise (mm) by flour (n = 36 loaves a box)")
+  )
+  twelve <- do.call(stacked, rep(list(beside(box, box, box, box)), 3))
+  lines <- shown(twelve, width = 178)
+  expect_length(lines, 10)
+  expect_identical(lines[10], "and 4 more blocks")
+  withr::local_options(width = 60)
+  lines <- shown(facets(box, across = bakery), width = 178)
+  expect_match(lines[2], "^Loaf rise \\(mm\\) by flour, for \u2026 \\(n = .*\\)$")
+  expect_lte(max(nchar(lines)), 60)
+})
+
 test_that("litedown and notebooks have plates at their size", {
   plate <- eval(parse(text = bars_code))
   recorded <- nelvat:::record_print.nelvat_plate(plate)
   expect_s3_class(recorded, "record_asis")
   expect_match(unclass(recorded), "width:80mm", fixed = TRUE)
   expect_identical(nelvat:::repr_png.nelvat_plate(plate)[2:4], charToRaw("PNG"))
-  expect_match(nelvat:::repr_text.nelvat_plate(plate), "^1 panel")
+  expect_match(nelvat:::repr_text.nelvat_plate(plate), "^Plate of 1 panel, 80 × 60 mm\nLoaf rise")
   skip_if_not_installed("litedown")
   withr::local_dir(withr::local_tempdir())
   writeLines(c("```{r}", "library(nelvat)", bars_code, "```"), "doc.Rmd")

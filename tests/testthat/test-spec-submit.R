@@ -31,6 +31,17 @@ test_that("a submission has figures, legends, numbers, methods, checklist and ch
     about <- readxl::read_excel(file.path(to, "source-data.xlsx"), "About")
     expect_identical(about$sheet, sheets[-1])
   }
+  if (nzchar(Sys.which("pandoc"))) {
+    document <- file.path(to, "legends.docx")
+    expect_true(document %in% paths)
+    words <- system2("pandoc", c("--to", "plain", "--wrap=none", shQuote(document)), stdout = TRUE)
+    expect_match(paste(words, collapse = "\n"), "Figure legends\n\nFigure1\n\n")
+    again <- file.path(folder, "again")
+    suppressMessages(
+      suppressWarnings(submit_figures(file.path(folder, "figure-1.yaml"), again, "pdf"))
+    )
+    expect_match(readLines(file.path(again, "checksums.txt")), "legends.docx", all = FALSE)
+  }
   # Never into what is there.
   expect_error(submit_figures(folder, to), "not empty", class = "nelvat_error_file")
 })
