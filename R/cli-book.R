@@ -41,7 +41,7 @@ cli_book <- function(arguments) {
   )
   plates <- unlist(
     lapply(files, function(file) {
-      drawings <- first_drawings(read_figure(file)$drawings, file)
+      drawings <- first_drawings(read_figure(file))
       name <- tools::file_path_sans_ext(basename(file))
       called <- if (length(drawings) == 1) name else paste(name, seq_along(drawings), sep = "-")
       stats::setNames(lapply(drawings, `[[`, "plate"), called)
@@ -52,14 +52,4 @@ cli_book <- function(arguments) {
   save_book(plates, said$to, said$prefix, title = said$title)
   writeLines(said$to)
   0L
-}
-
-# Of a file with outputs, which are versions of a figure, the first.
-first_drawings <- function(drawings, file) {
-  outputs <- names(read_document(file, "figure", NULL)[["outputs"]])
-  if (!length(outputs)) return(drawings)
-  called <- vapply(drawings, function(one) one$name %||% "", "")
-  firsts <- called == outputs[1] | endsWith(called, paste0("-", outputs[1])) |
-    endsWith(called, paste0(" ", outputs[1]))
-  if (any(firsts)) drawings[firsts] else drawings
 }

@@ -91,13 +91,17 @@ plate_outputs <- function(plate, document, blocks, folder, stem, named) {
   }
   of_project <- project_outputs(folder)
   others <- setdiff(names(of_project$outputs), names(outputs))
-  c(
+  drawings <- c(
     own_drawings,
     lapply(others, function(name) {
       in_figure_file(of_project$path, in_output(name, of_project$outputs[[name]], name))
     })
   )
+  Map(function(drawing, i) changed(drawing, first = i == 1), drawings, seq_along(drawings))
 }
+
+# Outputs are versions of a figure: where each figure counts once, it is the first of them.
+first_drawings <- function(figure) Filter(function(one) !isFALSE(one$first), figure$drawings)
 
 plate_output <- function(name, changes, plate, blocks, folder, at, paths_of, named) {
   check_keys(changes, output_keys(), at = at)

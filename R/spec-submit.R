@@ -2,9 +2,9 @@
 #'
 #' Of a folder of figure files: each figure in the formats of its house, numbered in the order of
 #' the files, the legends as one document (Markdown, HTML, and Word where the program pandoc is),
-#' the source data as one workbook with a sheet that
-#' explains, the paragraph on statistics, the filled checklist of the house's limits, and a table of
-#' checksums. Nothing is written where proof finds anything bad.
+#' the source data as one workbook with a sheet that explains, the paragraph on statistics, the
+#' filled checklist of the house's limits, and a table of checksums. Of a file with `outputs`, which
+#' are versions of a figure, the first is taken. Nothing is written where proof finds anything bad.
 #'
 #' @param project A folder of figure files, or their paths.
 #' @param to The folder that it is written to; it must be empty or not there yet.
@@ -59,7 +59,7 @@ submit_figures <- function(project, to, formats = NULL, names = "Figure{n}", ...
   drawings <- unlist(
     lapply(files, function(file) {
       lapply(
-        read_figure(file)$drawings,
+        first_drawings(read_figure(file)),
         function(one) list(plate = one$plate, file = basename(file))
       )
     }),

@@ -21,6 +21,8 @@ test_that("a submission has figures, legends, numbers, methods, checklist and ch
       ) %in% list.files(to)
     )
   )
+  # Outputs of a file are versions of one figure.
+  expect_false("Figure3.pdf" %in% list.files(to))
   sums <- utils::read.table(file.path(to, "checksums.txt"), col.names = c("sum", "file", "bytes"))
   expect_identical(unname(tools::md5sum(file.path(to, sums$file))), sums$sum)
   expect_match(paste(readLines(file.path(to, "legends.md")), collapse = " "), "## Figure2")
