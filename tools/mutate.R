@@ -105,6 +105,8 @@ if (nzchar(only)) {
 # The package, with a place to put a changed file of it in a process of its own.
 suppressMessages(pkgload::load_all(".", quiet = TRUE, export_all = TRUE, helpers = FALSE))
 library(testthat)
+# Helpers that end a server with the tests ask for it.
+teardown_env <- function() globalenv()
 Sys.setenv(NOT_CRAN = "true")
 for (helper in list.files("tests/testthat", "^helper", full.names = TRUE)) {
   source(helper, chdir = TRUE)
@@ -116,7 +118,12 @@ parsed <- lapply(sources, parse, keep.source = FALSE)
 methods <- parseNamespaceFile(basename(getwd()), dirname(getwd()))$S3methods
 # All files anew, since a list of one may hold a function of another.
 put_sources <- function(parsed) {
-  for (expressions in parsed) for (one in expressions) eval(one, room)
+  # What changes a table of the package's, such as `seen$any <- FALSE`, names nothing new.
+  beside <- new.env(parent = room)
+  names_one <- function(one) is.call(one) && identical(one[[1]], quote(`<-`)) && is.name(one[[2]])
+  for (expressions in parsed) {
+    for (one in expressions) eval(one, if (names_one(one)) room else beside)
+  }
   put_methods()
   put_exports()
 }
@@ -222,7 +229,10 @@ tried <- unlist(
   parallel::mclapply(
     paths,
     function(path) {
-      parallel::mccollect(parallel::mcparallel(find_calls(path)))[[1]]
+      found <- parallel::mccollect(parallel::mcparallel(find_calls(path)))[[1]]
+      if (is.list(found)) return(found)
+      message("cannot be run, left out: ", path, ": ", found[1])
+      list()
     },
     mc.cores = workers,
     mc.preschedule = FALSE

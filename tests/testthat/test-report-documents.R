@@ -34,6 +34,13 @@ test_that("chunk options give other texts, captions and forms", {
   expect_match(text, "#fig:loaves", fixed = TRUE)
   text <- knitted("loaves, plate.legend=TRUE", bars_code)
   expect_match(text, "![Loaf rise (mm) by flour (*n* = 36 loaves a bar)", fixed = TRUE)
+  if (nzchar(Sys.which("pandoc"))) {
+    page <- paste(system2("pandoc", c("--to", "html", "doc.md"), stdout = TRUE), collapse = " ")
+    expect_match(page, "id=\"fig:loaves\"", fixed = TRUE)
+    expect_match(page, "style=\"width:80mm\"", fixed = TRUE)
+    expect_match(page, "alt=\"1 panel. Loaf rise: highest for Wheat", fixed = TRUE)
+    expect_match(page, "<figcaption[^>]*>Loaf rise \\(mm\\) by flour \\(<em>n</em> = 36")
+  }
   skip_if_not_installed("svglite")
   knitted("loaves, dev=c('svg', 'pdf')", bars_code)
   expect_setequal(tools::file_ext(list.files("figure")), c("svg", "pdf"))
