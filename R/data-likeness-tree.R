@@ -18,12 +18,27 @@ profile_distances <- function(profiles, distance) {
 
 many_profiles <- 300 # from which distances by products of matrices are faster
 
-# Of centred rows, as the digits lost are those of the rows' length.
+# Of centred rows, as the digits lost are those of the rows' length. What is below the diagonal, a
+# column after another, is how `stats::dist` keeps distances.
 distances_by_products <- function(profiles) {
   centred <- sweep(profiles, 2, colMeans(profiles))
   squares <- rowSums(centred^2)
-  between <- outer(squares, squares, `+`) - 2 * tcrossprod(centred)
-  stats::as.dist(sqrt(pmax(between, 0)))
+  products <- tcrossprod(centred)
+  n <- nrow(profiles)
+  below <- lapply(seq_len(n - 1), function(j) {
+    i <- (j + 1):n
+    squares[i] + squares[j] - 2 * products[i, j]
+  })
+  between <- unlist(below, use.names = FALSE)
+  between[between < 0] <- 0
+  structure(
+    sqrt(between),
+    Size = n,
+    Labels = rownames(profiles),
+    Diag = FALSE,
+    Upper = FALSE,
+    class = "dist"
+  )
 }
 
 # list(merge, height, order, size): as `stats::hclust` gives them, and how many levels each joint
@@ -31,9 +46,8 @@ distances_by_products <- function(profiles) {
 likeness_tree <- function(distances, linkage) {
   tree <- stats::hclust(distances, if (linkage == "ward") "ward.D2" else linkage)
   size <- numeric(nrow(tree$merge))
-  for (i in seq_len(nrow(tree$merge))) {
-    parts <- tree$merge[i, ]
-    size[i] <- sum(ifelse(parts < 0, 1, size[pmax(parts, 1)]))
+  for (i in seq_along(size)) {
+    for (part in tree$merge[i, ]) size[i] <- size[i] + if (part < 0) 1 else size[part]
   }
   list(merge = tree$merge, height = tree$height, order = tree$order, size = size)
 }
@@ -46,11 +60,15 @@ tree_joints <- function(tree) {
   middle <- height <- numeric(k)
   ends <- matrix(0, k, 4)
   for (i in seq_len(k)) {
-    parts <- tree$merge[i, ]
-    stands <- ifelse(parts < 0, place[pmax(-parts, 1)], middle[pmax(parts, 1)])
-    low <- ifelse(parts < 0, 0, height[pmax(parts, 1)])
-    ends[i, ] <- c(stands, low)[c(order(stands), 2 + order(stands))]
-    middle[i] <- mean(stands)
+    first <- tree$merge[i, 1]
+    second <- tree$merge[i, 2]
+    stands <- c(
+      if (first < 0) place[-first] else middle[first],
+      if (second < 0) place[-second] else middle[second]
+    )
+    low <- c(if (first < 0) 0 else height[first], if (second < 0) 0 else height[second])
+    ends[i, ] <- if (stands[1] <= stands[2]) c(stands, low) else c(rev(stands), rev(low))
+    middle[i] <- (stands[1] + stands[2]) / 2
     height[i] <- tree$height[i]
   }
   new_table(

@@ -103,7 +103,7 @@ level_profiles <- function(rule, present, values, data, column, call) {
   columns <- unique(places[known])
   cell <- level + (match(places[known], columns) - 1) * length(present)
   profiles <- matrix(NA_real_, length(present), length(columns))
-  if (!anyDuplicated(cell)) {
+  if (max(tabulate(cell), 0) < 2) {
     profiles[cell] <- numbers[known]
     return(profiles)
   }

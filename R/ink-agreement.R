@@ -107,7 +107,7 @@ supplied_axis.ink_agreement <- function(ink, direction, variables) {
 train_ink.ink_agreement <- function(ink, layer) {
   table <- layer$table
   complete <- complete_rows(table, c("first", "second", "colour"))
-  panels <- sort(unique(table$panel))
+  panels <- panels_in(table$panel)
   found <- lapply(panels, function(id) {
     rows <- which(complete & table$panel == id)
     agreement(table$first[rows], table$second[rows], ink$level)

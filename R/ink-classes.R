@@ -163,7 +163,7 @@ train_ink.ink_classes <- function(ink, layer) {
         }
       }
     ),
-    extent = extent_by_panel(sort(unique(table$panel)), x0 = 0, x1 = 1, y0 = 0, y1 = 1),
+    extent = extent_by_panel(panels_in(table$panel), x0 = 0, x1 = 1, y0 = 0, y1 = 1),
     zero = c("x", "y"),
     used = complete & group$at %in% made,
     notes = few_note(

@@ -88,7 +88,7 @@ train_ink.ink_depth <- function(ink, layer) {
     y = axis(points$y, layer$y$kind, layer$y$kind$hidden_title),
     z = axis(points$z, z, kind_title(z))
   )
-  panels <- sort(unique(table$panel))
+  panels <- panels_in(table$panel)
   list(
     table = points,
     axes = axes,
@@ -127,7 +127,7 @@ depth_margin_mm <- list(side = 9, below = 9, above = 6)
 place_ink.ink_depth <- function(ink, trained, site) {
   points <- trained$table
   unlist(
-    lapply(sort(unique(points$panel)), function(panel) {
+    lapply(panels_in(points$panel), function(panel) {
       view <- depth_view(panel, ink, site)
       panel_points <- table_rows(points, points$panel == panel)
       c(

@@ -172,7 +172,7 @@ train_ink.ink_images <- function(ink, layer) {
     )
   }
   shown <- table_rows(shown, order(shown$panel))
-  panels <- sort(unique(table$panel))
+  panels <- panels_in(table$panel)
   list(
     table = new_table(panel = shown$panel, file = shown$file, .rows = nrow(shown)),
     extent = new_table(

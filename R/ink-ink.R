@@ -243,10 +243,13 @@ match_rows <- function(key, complete) {
 
 is_constant <- function(values) length(values) > 0 && !anyNA(values) && all(values == values[1])
 
+# The panels that rows are of, in order; codes count from one.
+panels_in <- function(codes) which(tabulate(codes) > 0)
+
 # The panels of rows and which of them each row is of.
 panel_index <- function(panel) {
   if (is_constant(panel)) return(list(panels = panel[1], at = rep(1L, length(panel))))
-  panels <- sort(unique(panel))
+  panels <- panels_in(panel)
   list(panels = panels, at = match(panel, panels))
 }
 

@@ -93,7 +93,7 @@ isoline_bands <- function(known, levels, x_axis, y_axis) {
   k <- length(edges) - 1
   low <- edges[-(k + 1)]
   high <- edges[-1]
-  panels <- sort(unique(known$panel))
+  panels <- panels_in(known$panel)
   rings <- stack_tables(
     lapply(panels, function(id) {
       of_panel <- known[known$panel == id, ]

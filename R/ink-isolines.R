@@ -108,7 +108,7 @@ train_ink.ink_isolines <- function(ink, layer) {
     y_axis$holds(table$y)
   known <- table_rows(table, complete)
   levels <- isoline_levels(ink, known$z)
-  panels <- sort(unique(known$panel))
+  panels <- panels_in(known$panel)
   found <- stack_tables(
     lapply(panels, function(id) {
       of_panel <- known[known$panel == id, ]

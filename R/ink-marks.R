@@ -41,9 +41,9 @@ in_panels_where <- function(ink, where) {
 # The panels that a mark is drawn in.
 panels_where <- function(layer) {
   where <- layer$ink$variables$where
-  if (is.null(where)) return(sort(unique(layer$table$panel)))
+  if (is.null(where)) return(panels_in(layer$table$panel))
   is_true <- layer$table$where == match("TRUE", where$kind$levels)
-  sort(unique(layer$table$panel[which(is_true)]))
+  panels_in(layer$table$panel[is_true %in% TRUE])
 }
 
 # Marks ask to be seen: their places are part of the range.

@@ -139,7 +139,7 @@ supplied_axis.ink_phases <- function(ink, direction, variables) hidden_axis()
 train_ink.ink_phases <- function(ink, layer) {
   in_margin <- layer$role == "marginal" || isTRUE(layer$x$supplied) || isTRUE(layer$y$supplied)
   along <- if (in_margin) along_axis(layer) else ink$along
-  panels <- sort(unique(layer$table$panel))
+  panels <- panels_in(layer$table$panel)
   ends <- phases_on(ink$phases, layer[[along]])
   names <- unique(ink$phases$name)
   # Phases before or after all rows are not said to be there.

@@ -73,7 +73,7 @@ train_ink.ink_pie <- function(ink, layer) {
   shares$to <- stats::ave(shares$amount, shares$panel, FUN = cumsum) / whole
   shares$from <- shares$to - shares$amount / whole
   shares$name <- layer$colour$kind$level_names[shares$colour]
-  panels <- sort(unique(table$panel))
+  panels <- panels_in(table$panel)
   list(
     table = table_rows(shares, which(shares$amount > 0)),
     findings = new_findings(

@@ -31,7 +31,8 @@ dense_panels <- function(trained, site) {
 # each group of rows by each group of columns, as gaps are between these.
 tile_images <- function(tiles, fill, site) {
   area <- tiles$panel[1]
-  blocks <- paste(run_of_groups(tiles, "x"), run_of_groups(tiles, "y"))
+  across <- run_of_groups(tiles, "x")
+  blocks <- across + (max(across) + 1L) * run_of_groups(tiles, "y")
   lapply(split(seq_len(nrow(tiles)), blocks), function(rows) {
     of_block <- table_rows(tiles, rows)
     ends <- lapply(c(x = "x", y = "y"), function(direction) {

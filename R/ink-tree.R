@@ -62,7 +62,7 @@ train_ink.ink_tree <- function(ink, layer) {
     there <- unique(layer$table[[along]][used & layer$table$panel == panel])
     check_whole_tree(kind, layer[[along]], there)
   }
-  panels <- sort(unique(layer$table$panel[used]))
+  panels <- panels_in(layer$table$panel[used])
   joints <- tree_joints(kind$tree)
   k <- nrow(joints)
   lines <- stack_tables(lapply(panels, function(panel) changed(joints, panel = rep(panel, k))))

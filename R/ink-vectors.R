@@ -90,7 +90,7 @@ check_ink.ink_vectors <- function(ink, panel, call) {
 
 #' @export
 train_ink.ink_vectors <- function(ink, layer) {
-  panels <- sort(unique(layer$table$panel))
+  panels <- panels_in(layer$table$panel)
   arrows <- ink$arrows
   n <- nrow(arrows)
   stretch <- ink$stretch
