@@ -180,10 +180,14 @@ passes <- function(path, test) {
   local_edition(3)
   beside <- Filter(function(one) !is_test(one) || one[[2]] == test, as.list(parse(path)))
   reporter <- SilentReporter$new()
+  # Kept texts are compared, and never kept anew.
+  kept <- get("SnapshotReporter", asNamespace("testthat"))$new("_snaps")
+  withr::local_options(testthat.snapshotter = kept)
+  kept$start_file(path)
   frame <- new.env(parent = room)
   suppressMessages(
     with_reporter(
-      reporter,
+      MultiReporter$new(reporters = list(reporter, kept)),
       tryCatch(for (one in beside) eval(one, frame), skip = function(condition) NULL)
     )
   )
