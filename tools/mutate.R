@@ -153,12 +153,12 @@ put_methods <- function() {
 # A test of many seconds counts as one that does not notice.
 longest_s <- as.numeric(Sys.getenv("LONGEST", "25"))
 
-# Tests: what the sources look like, documents and the command tell nothing of results.
+# Tests: what the sources look like and documents tell nothing of results.
 paths <- setdiff(
   list.files("tests/testthat", "^test-.*[.]R$"),
   paste0(
     "test-",
-    c("util-lines", "util-names", "util-rooms", "util-places", "docs", "cli", "cli-draw", "fuzz"),
+    c("util-lines", "util-names", "util-rooms", "util-places", "docs", "fuzz"),
     ".R"
   )
 )
