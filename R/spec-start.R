@@ -47,7 +47,8 @@ start_figure <- function(
     if (encoding != "UTF-8") paste0("encoding: ", yaml_word(encoding)),
     if (!is.null(skip)) paste0("skip: ", skip)
   )
-  name <- gsub("[^A-Za-z0-9_]", "_", sub("[.].*", "", basename(data)))
+  letters <- stringi::stri_trans_general(sub("[.].*", "", basename(data)), "Latin-ASCII")
+  name <- gsub("[^A-Za-z0-9_]", "_", letters)
   folder <- if (is.null(path)) dirname(data) else dirname(path)
   entry <- c(
     paste0("file: ", yaml_word(started_path(data, folder))),
