@@ -16,6 +16,24 @@
 
 block_cells <- function(block) UseMethod("block_cells")
 block_layers <- function(block, cells) UseMethod("block_layers")
+
+# A block that is dealt out carries its cells, and what they are of: they are worked out anew where
+# anything of it is another.
+with_cells <- function(block) {
+  cells <- cells_of(block)
+  block <- without_cells(block)
+  block$cells <- list(of = block, cells = cells)
+  block
+}
+without_cells <- function(block) {
+  block$cells <- NULL
+  block
+}
+cells_of <- function(block) {
+  carried <- block$cells
+  block <- without_cells(block)
+  if (!is.null(carried) && identical(carried$of, block)) carried$cells else block_cells(block)
+}
 panel_variables <- function(block, areas, direction) UseMethod("panel_variables")
 block_variables <- function(block) UseMethod("block_variables")
 area_names <- function(block, cells) UseMethod("area_names")

@@ -137,7 +137,7 @@ panel_sizes <- function(plate) {
   grid <- changed(plate$grid, blocks = plate$blocks)
   lapply(seq_along(plate$blocks), function(i) {
     if (is.na(grid$places$x0[i])) return(c(20, 20))
-    panels <- standing_areas(block_cells(plate$blocks[[i]])$areas)
+    panels <- standing_areas(cells_of(plate$blocks[[i]])$areas)
     length_mm <- function(direction, page_mm, n) {
       track <- block_share(grid, i, direction)
       max(8, (track$mm + track$share * page_mm - around_mm) / n - 4)

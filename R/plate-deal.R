@@ -83,7 +83,7 @@ has_columns <- function(node) {
   if (node$how == "at") return(has_columns(node$child))
   if (node$how != "block") return(node$how %in% c("beside", "stacked"))
   if (inherits(node$block, "nelvat_zoom") || !is.null(node$block$aspect)) return(FALSE)
-  max(standing_areas(block_cells(node$block)$areas)$column) > 1
+  max(standing_areas(cells_of(node$block)$areas)$column) > 1
 }
 
 has_fixed_shape <- function(node) {
@@ -184,7 +184,7 @@ block_size <- function(block, width_mm, house) {
     return(c(high = max(8, width_mm - around_mm) * 0.75, wide = width_mm - around_mm))
   }
   if (identical(block$per_row, "page")) block$per_row <- page_wrap(block, width_mm, NULL, house)
-  panels <- standing_areas(block_cells(block)$areas)
+  panels <- standing_areas(cells_of(block)$areas)
   between <- between_mm(block)
   n <- c(x = max(panels$column), y = max(panels$row))
   wide <- (width_mm - around_mm - between[["x"]] * (n[["x"]] - 1)) / n[["x"]]
@@ -243,7 +243,7 @@ settle_wrap <- function(block, i, grid, width_mm, height_mm, house) {
 with_lines <- function(block, width_mm, height_mm, house) {
   if (!is.null(block$only) || !inherits(block, c("nelvat_facets", "nelvat_pairs"))) return(block)
   most <- most_columns(block, width_mm, house)
-  cells <- block_cells(block)
+  cells <- cells_of(block)
   if (inherits(block, "nelvat_pairs")) {
     # Each matrix has tick text of its own.
     each <- cells$n_variables * (house$least_panel_mm$width + between_mm(block)[["x"]]) +
@@ -268,8 +268,7 @@ most_columns <- function(block, width_mm, house) {
 # Panels in a row so that each comes nearest to three quarters as high as wide; without
 # a height, about as many rows as columns.
 page_wrap <- function(block, width_mm, height_mm, house) {
-  block$per_row <- NULL
-  cells <- block_cells(block)
+  cells <- cells_of(block)
   n <- nrow(standing_areas(cells$areas))
   # More columns than the least panels and their tick text leave room for are of no use.
   columns <- seq_len(min(n, max(1, floor(width_mm / (house$least_panel_mm$width + 7)))))

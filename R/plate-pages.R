@@ -61,7 +61,7 @@ low_share <- function(grid, width_mm, house) {
 }
 
 rows_of_panels <- function(block) {
-  if (inherits(block, "nelvat_zoom")) 1 else max(standing_areas(block_cells(block)$areas)$row)
+  if (inherits(block, "nelvat_zoom")) 1 else max(standing_areas(cells_of(block)$areas)$row)
 }
 
 # Whether each row of the grid stays with the next: a block stands over both, or a zoom and what it

@@ -157,7 +157,7 @@ is_bare_group <- function(x) is.list(x) && !is.object(x)
 as_placed <- function(x, call, name = "") {
   if (inherits(x, "nelvat_placement")) return(x)
   structure(
-    list(how = "block", block = as_block(x, call), name = if (nzchar(name)) name),
+    list(how = "block", block = with_cells(as_block(x, call)), name = if (nzchar(name)) name),
     class = "nelvat_placement"
   )
 }
@@ -239,7 +239,7 @@ cell_mm <- 5 # of one level of a heat map
 matrix_mm <- 24 # of one panel of a matrix
 
 natural_length <- function(block, across, house) {
-  panels <- standing_areas(block_cells(block)$areas)
+  panels <- standing_areas(cells_of(block)$areas)
   n <- max(panels[[if (across) "column" else "row"]])
   if (across) {
     texts <- lapply(block$panel$inks, natural_width, block$title_over, house)

@@ -106,6 +106,7 @@ new_plate <- function(blocks, settings, call) {
     grid$blocks,
     seq_along(grid$blocks)
   )
+  grid$blocks <- lapply(grid$blocks, with_cells)
   natural_mm <- natural_height(grid, width_mm, style)
   height_mm <- settings$height %||% min(style$page$height_most_mm, natural_mm)
   structure(

@@ -227,7 +227,7 @@ as_zoom <- function(design, zoom, parent, call) {
       call
     )
   }
-  panels <- standing_areas(block_cells(design)$areas)
+  panels <- standing_areas(cells_of(design)$areas)
   if (zoom$of_panel > nrow(panels)) {
     abort_nelvat(
       "argument",

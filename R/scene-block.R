@@ -99,7 +99,8 @@ resolved_plate <- function(plate) {
   asked <- echoed_layers(asked)
   shared <- plate_scales(asked, plate)
   blocks <- lapply(seq_along(plate$blocks), function(i) {
-    with_block(plate, i, resolve_block(plate$blocks[[i]], cells[[i]], asked[[i]], shared, font))
+    design <- without_cells(plate$blocks[[i]])
+    with_block(plate, i, resolve_block(design, cells[[i]], asked[[i]], shared, font))
   })
   if (length(blocks) > 1) blocks <- with_columns_beside(share_across(blocks, plate), plate)
   entries <- plate_keys(blocks, plate, plate$house)
@@ -117,7 +118,7 @@ resolved_plate <- function(plate) {
 
 # The cells of all blocks, their areas numbered through; a zoom's area names the one it is of.
 plate_cells <- function(blocks) {
-  cells <- lapply(blocks, block_cells)
+  cells <- lapply(blocks, cells_of)
   first <- 1L + c(0L, cumsum(vapply(cells, function(one) nrow(one$areas), 0L)))
   cells <- Map(
     function(one, i) numbered_cells(one, paste0("block", i), first[i]),

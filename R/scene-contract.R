@@ -182,7 +182,7 @@ contract_book <- function(seed, unit = NULL, alter = identity) {
 trained_of <- function(make, book, ink, parted = FALSE) {
   block <- make(book, ink)
   block <- as_block(if (parted) facets(block, across = !!as.name("f")) else block, NULL)
-  layers <- block_layers(block, block_cells(block))
+  layers <- block_layers(block, cells_of(block))
   lapply(layers, train_layer)
 }
 

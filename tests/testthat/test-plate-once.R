@@ -2,7 +2,7 @@
 
 test_that("all outputs of a figure take one scene, and each panel is made once", {
   loaves <- study("loaves")
-  counted <- c(new_panel = 0, resolved_plate = 0, lay_out = 0, assemble_scene = 0)
+  counted <- c(new_panel = 0, block_cells = 0, resolved_plate = 0, lay_out = 0, assemble_scene = 0)
   count <- function(name) {
     original <- get(name, asNamespace("nelvat"))
     function(...) {
@@ -28,13 +28,14 @@ test_that("all outputs of a figure take one scene, and each panel is made once",
       save_plate(fig, file.path(folder, c("a.pdf", "a.png", "a.eps")))
     },
     new_panel = count("new_panel"),
+    block_cells = count("block_cells"),
     resolved_plate = count("resolved_plate"),
     lay_out = count("lay_out"),
     assemble_scene = count("assemble_scene")
   )
   expect_identical(
     counted,
-    c(new_panel = 2, resolved_plate = 1, lay_out = 1, assemble_scene = 1)
+    c(new_panel = 2, block_cells = 2, resolved_plate = 1, lay_out = 1, assemble_scene = 1)
   )
 })
 
