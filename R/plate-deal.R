@@ -183,8 +183,11 @@ block_size <- function(block, width_mm, house) {
   if (inherits(block, "nelvat_zoom")) {
     return(c(high = max(8, width_mm - around_mm) * 0.75, wide = width_mm - around_mm))
   }
-  if (identical(block$per_row, "page")) block$per_row <- page_wrap(block, width_mm, NULL, house)
-  panels <- standing_areas(cells_of(block)$areas)
+  panels <- if (identical(block$per_row, "page")) {
+    row_places(panel_sequence(block, cells_of(block)), page_wrap(block, width_mm, NULL, house))
+  } else {
+    standing_areas(cells_of(block)$areas)
+  }
   between <- between_mm(block)
   n <- c(x = max(panels$column), y = max(panels$row))
   wide <- (width_mm - around_mm - between[["x"]] * (n[["x"]] - 1)) / n[["x"]]
@@ -265,23 +268,26 @@ most_columns <- function(block, width_mm, house) {
   max(1, floor((width_mm - around_mm + between) / (house$least_panel_mm$width + between)))
 }
 
+# Panels in their sequence, by the outer level that each is of, or each for itself.
+panel_sequence <- function(block, cells) {
+  n <- nrow(standing_areas(cells$areas))
+  outer <- outer_levels(block, cells$sets$across)
+  if (length(outer) == n) outer else seq_len(n)
+}
+
 # Panels in a row so that each comes nearest to three quarters as high as wide; without
 # a height, about as many rows as columns.
 page_wrap <- function(block, width_mm, height_mm, house) {
-  cells <- cells_of(block)
-  n <- nrow(standing_areas(cells$areas))
+  panels <- panel_sequence(block, cells_of(block))
+  n <- length(panels)
   # More columns than the least panels and their tick text leave room for are of no use.
   columns <- seq_len(min(n, max(1, floor(width_mm / (house$least_panel_mm$width + 7)))))
   # Outer levels stay in a row where that has room for them.
-  outer <- outer_levels(block, cells$sets$across)
-  if (length(outer) == n && max(tabulate(outer)) <= max(columns)) {
-    columns <- columns[columns >= max(tabulate(outer))]
+  nested <- anyDuplicated(panels) > 0
+  if (nested && max(tabulate(panels)) <= max(columns)) {
+    columns <- columns[columns >= max(tabulate(panels))]
   }
-  rows <- vapply(
-    columns,
-    function(k) max(row_places(if (length(outer) == n) outer else seq_len(n), k)$row),
-    0
-  )
+  rows <- vapply(columns, function(k) max(row_places(panels, k)$row), 0)
   shape <- if (is.null(height_mm)) {
     rows / columns
   } else {

@@ -39,6 +39,40 @@ test_that("all outputs of a figure take one scene, and each panel is made once",
   )
 })
 
+test_that("cells are worked out at most twice a block, wrapped, over pages and enlarged, too", {
+  loaves <- study("loaves")
+  one <- panel(loaves, x = rise, y = ph, ink_points())
+  many <- facets(one, across = c(flour, bakery), per_row = "page")
+  folder <- withr::local_tempdir()
+  plates <- list(
+    wrapped = function() plate(many, one, width = 86),
+    lines = function() plate(facets(one, across = bakery, down = flour), width = 86),
+    pages = function() plate(facets(one, down = flour), facets(one, down = bakery), width = 86),
+    enlarged = function() plate(m = one, zoom("m", x = c(30, 40)), width = 86),
+    matrix = function() plate(every_pair(loaves, columns = c(rise, ph, firmness)), one, width = 170)
+  )
+  for (name in names(plates)) {
+    n <- 0
+    cells <- nelvat:::block_cells
+    with_replaced(
+      suppressMessages(
+        suppressWarnings({
+          fig <- plates[[name]]()
+          blocks <- length(fig$blocks)
+          as_scene(fig)
+          save_plate(fig, file.path(folder, "a.pdf"))
+          legend_text(fig)
+        })
+      ),
+      block_cells = function(block) {
+        n <<- n + 1
+        cells(block)
+      }
+    )
+    expect_lte(n, 2 * blocks, label = paste("cells of", name))
+  }
+})
+
 test_that("a changed plate shows its own scene, and what was left out is told again", {
   loaves <- study("loaves")
   fig <- plate(panel(loaves, x = rise, y = firmness, ink_points()), width = 90, height = 70)
