@@ -5,7 +5,8 @@
 # test runs once, all functions noting that they were called; a change is then tried with the tests
 # that call its function, the quickest first. Prints those that no test noticed. A FOLDER keeps
 # which test calls what, which takes the longest to find, for the next trial; ONLY="file.R:12" tries
-# that line alone, LEAVE="random|deal" leaves out files of tests by name.
+# that line alone, "file.R:12:<" that sign of it, LEAVE="random|deal" leaves out files of tests by
+# name.
 
 arguments <- commandArgs(trailingOnly = TRUE)
 n <- as.integer(c(arguments, "100")[1])
@@ -97,9 +98,9 @@ all_places <- do.call(rbind, lapply(files, places_in))
 chosen <- all_places[sample(nrow(all_places), min(n, nrow(all_places))), ]
 only <- Sys.getenv("ONLY")
 if (nzchar(only)) {
-  chosen <- all_places[
-    paste0(basename(all_places$file), ":", all_places$line) %in% strsplit(only, " ")[[1]],
-  ]
+  line <- paste0(basename(all_places$file), ":", all_places$line)
+  asked <- strsplit(only, " ")[[1]]
+  chosen <- all_places[line %in% asked | paste0(line, ":", all_places$text) %in% asked, ]
 }
 
 # The package, with a place to put a changed file of it in a process of its own.
