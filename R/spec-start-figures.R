@@ -11,7 +11,7 @@ kind_needs <- c(
   series = "a time and a quantity",
   doses = "a dose and a quantity",
   grid = "a quantity or a category",
-  pairs = "two quantities",
+  pairs = "three quantities",
   joint = "two quantities",
   plate = "two quantities and a category"
 )

@@ -109,9 +109,7 @@ tiled_pairs <- function(table, name) {
 
 start_pairs <- function(table, name) {
   y <- utils::head(table$of("measured", "time", "dose", "place", "answer"), 5)
-  if (length(y) < 2 || length(y) < 3 && length(table$of("measured")) < 3) {
-    if (length(y) < 3) return(NULL)
-  }
+  if (length(y) < 3) return(NULL)
   groups <- grouping_columns(table)
   list(
     why = paste0("Each pair of ", counted(length(y), "quantity", "quantities")),

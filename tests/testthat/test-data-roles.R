@@ -120,7 +120,10 @@ test_that("events, answers, replicates, places and what says nothing are told", 
   expect_identical(role_of("rep", rep(1:3 + 0.5, 4)), "dose")
   places <- roles_of(lon = c(11.2, 12.1, 13.4), lat = c(48.1, 49.3, 51))
   expect_identical(unname(places), c("place", "place"))
-  expect_identical(unname(roles_of(lon = c(11.2, 12.1, 13.4), rise = c(48.1, 49.3, 51)))[1], "measured")
+  expect_identical(
+    unname(roles_of(lon = c(11.2, 12.1, 13.4), rise = c(48.1, 49.3, 51)))[1],
+    "measured"
+  )
   expect_identical(unname(roles_of(a = c(1.5, 2, 3), b = c(1.5, 2, 3)))[2], "repeated")
   expect_identical(unname(roles_of(a = 1.5, b = 1.5)), c("constant", "constant"))
   expect_identical(role_of("a", c(4, 4, 4)), "constant")
