@@ -17,6 +17,9 @@ test_that("logarithmic axes break at decades, few decades also at 2 and 5, large
   expect_true(all(c(2, 30, 90) %in% round(minor$minor)))
   expect_false(any(minor$at %in% minor$minor))
   expect_equal(breaks(c(1, 70), "log2", n = 7)$at, 2^(0:6))
+  # Under one and a half octaves there are too few powers of two.
+  expect_equal(breaks(c(2, 6), "log2")$at, c(2, 4))
+  expect_true(all(c(3, 4, 5) %in% breaks(c(2.1, 5.9), "log2")$at))
   expect_true(all(breaks(c(3, 7), "log10")$at > 0))
 })
 

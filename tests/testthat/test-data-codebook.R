@@ -88,6 +88,38 @@ test_that("a codebook's misspelt keys and levels of one name are errors, keys of
     class = "nelvat_error_codebook"
   )
   expect_s3_class(read("type: string, remark: ours"), "nelvat_codebook")
+  # A slip is one letter, of long keys one in four or two exchanged; what is further off is theirs.
+  for (slip in c("titl", "titlee", "tilte", "ttile", "missingValeus", "categoriesOrd")) {
+    expect_error(read(paste0(slip, ": x")), "Did you mean", class = "nelvat_error_codebook")
+  }
+  for (theirs in c("tit", "titlees", "categories_in_order", "mis")) {
+    expect_s3_class(read(paste0(theirs, ": x")), "nelvat_codebook")
+  }
+})
+
+test_that("the level that is none is the first of those named so", {
+  expect_error(
+    panel(
+      data.frame(a = c("x", "y"), b = 1:2),
+      x = a,
+      y = b,
+      order = list(a = c("x", "first", "second")),
+      ink_bars()
+    ),
+    "\"first\" is no level of column \"a\"",
+    class = "nelvat_error_level"
+  )
+})
+
+test_that("a codebook as JSON is laid out to be read, and reads as it was", {
+  book <- codebook(data.frame(a = c("x", "y"), b = 1:2), b = quantity("Mass", unit = "g"))
+  path <- withr::local_tempfile(fileext = ".json")
+  write_codebook(book, path)
+  lines <- readLines(path)
+  expect_gt(length(lines), 10)
+  said <- jsonlite::fromJSON(path, simplifyVector = FALSE)
+  b <- Filter(function(field) field$name == "b", said$fields)[[1]]
+  expect_identical(b[c("name", "title", "unit")], list(name = "b", title = "Mass", unit = "g"))
 })
 
 test_that("columns put into a codebook's table afterwards are what they look like", {

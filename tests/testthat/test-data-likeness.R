@@ -18,6 +18,7 @@ test_that("orders by likeness are those of hclust, by every distance and linkage
       )
       kind <- book$columns$level
       expect_identical(kind$levels, letters[1:9][tree$order])
+      expect_equal(kind$tree$height, tree$height)
       cut <- stats::cutree(tree, 3)[tree$order]
       expect_identical(diff(kind$tree$groups) != 0, unname(diff(cut) != 0))
     }

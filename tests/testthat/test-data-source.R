@@ -203,6 +203,23 @@ test_that("lines and correlations from sums are those of the rows", {
   })
 })
 
+test_that("a correlation of three has its p and no interval, of two it has neither, as in R", {
+  of <- function(x, y) {
+    about <- function(a, b) sum((a - mean(a)) * (b - mean(b)))
+    nelvat:::correlation_of_sums(length(x), about(x, x), about(y, y), about(x, y))
+  }
+  x <- c(1, 2, 4, 3)
+  y <- c(2, 1, 5, 3)
+  three <- stats::cor.test(x[1:3], y[1:3])
+  expect_equal(of(x[1:3], y[1:3])$r, three$estimate[[1]])
+  expect_equal(of(x[1:3], y[1:3])$p, three$p.value)
+  expect_true(is.na(of(x[1:3], y[1:3])$lower))
+  four <- stats::cor.test(x, y)
+  expect_equal(unlist(of(x, y)[c("lower", "upper")], use.names = FALSE), c(four$conf.int))
+  expect_true(is.na(of(x[1:2], y[1:2])$r))
+  expect_true(is.na(of(x, rep(1, 4))$r))
+})
+
 test_that("correlations are of what is kept and derived, and never of text among numbers", {
   source <- asked()
   source <- nelvat:::with_derived(
@@ -338,6 +355,7 @@ test_that("a sample is the same each time, all inks draw it, and it is told", {
   scene <- function(...) suppressWarnings(scene_json(as_scene(few(...))))
   expect_identical(scene(), scene())
   expect_false(identical(scene(), scene(2)))
+  expect_identical(sample_of(500), sample_of(500, seed = 1))
   expect_match(suppressWarnings(legend_text(few())), "5,500 rows .*sample does not hold")
   # Kept rows that are few are fetched.
   kept <- panel(asked(), x = temp, y = load, ink_points(), keep = run %% 100 == 0)

@@ -52,6 +52,12 @@ test_that("TIFF says its size, resolution and compression in its tags", {
     sum(as.integer(bytes[at + 1:4]) * 256^(0:3)) / sum(as.integer(bytes[at + 5:8]) * 256^(0:3)),
     300
   )
+  # Cut anywhere before its end, it is not whole.
+  whole <- nelvat:::is_whole_tiff
+  expect_true(whole(bytes))
+  for (n in c(8, floor(length(bytes) * c(0.3, 0.6, 0.9, 0.99)))) {
+    expect_false(whole(bytes[seq_len(n)]))
+  }
 })
 
 test_that("repeated runs give the same bytes", {

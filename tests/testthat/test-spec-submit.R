@@ -26,7 +26,9 @@ test_that("a submission has figures, legends, numbers, methods, checklist and ch
   sums <- utils::read.table(file.path(to, "checksums.txt"), col.names = c("sum", "file", "bytes"))
   expect_identical(unname(tools::md5sum(file.path(to, sums$file))), sums$sum)
   expect_match(paste(readLines(file.path(to, "legends.md")), collapse = " "), "## Figure2")
-  expect_match(paste(readLines(file.path(to, "checklist.md")), collapse = " "), "page width")
+  checklist <- readLines(file.path(to, "checklist.md"))
+  expect_match(checklist, "^\\| page width: .* \\| [0-9.]+ mm \\| good \\| plate \\|$", all = FALSE)
+  expect_no_match(checklist, "| NA |", fixed = TRUE)
   if (requireNamespace("writexl", quietly = TRUE) && requireNamespace("readxl", quietly = TRUE)) {
     sheets <- readxl::excel_sheets(file.path(to, "source-data.xlsx"))
     expect_identical(sheets[1], "About")
