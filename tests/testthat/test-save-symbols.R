@@ -102,6 +102,31 @@ test_that("each symbol stands at its value, in PDF units of a scale, and as larg
   expect_identical(lengths(regmatches(path, gregexpr(" c", path))), 4L)
 })
 
+test_that("each symbol is painted in its own colour, said where it is another than the last", {
+  colours <- c("p", "q", "q", "p", "r", "r", "p")
+  d <- data.frame(x = 1:7, y = 1:7, colours = colours)
+  plain <- plate(
+    panel(d, x = x, y = y, colour = colours, ink_points(shape = "disc")),
+    width = 80,
+    height = 70
+  )
+  scene <- as_scene(plain)
+  one <- nelvat:::symbols_apart(scene)$of[[1]]
+  lines <- strsplit(nelvat:::symbol_commands(one, nelvat:::panel_box(one, scene, 1), 1), "\n")[[1]]
+  lines <- grep(" cm ", lines, value = TRUE)
+  said <- sub(" rg .*", "", ifelse(grepl(" rg ", lines), lines, NA))
+  expect_identical(is.na(said), c(FALSE, FALSE, TRUE, FALSE, FALSE, TRUE, FALSE))
+  number <- function(text) round(255 * as.numeric(strsplit(text, " ")[[1]]))
+  painted <- vapply(
+    said[!is.na(said)],
+    function(text) {
+      grDevices::rgb(t(number(text)), maxColorValue = 255)
+    },
+    ""
+  )
+  expect_identical(unname(painted)[cumsum(!is.na(said))], one$points$colour)
+})
+
 test_that(
   "stand-ins have a colour of their own; where they are not found cairo draws the symbols",
   {
