@@ -19,6 +19,31 @@ test_that("what 300 random plates draw and say is what their tables hold", {
   }
 })
 
+test_that("an attachment that is off its axis is found", {
+  set.seed(3)
+  found <- 0
+  for (k in 1:4) {
+    one <- truth$random_attached()
+    block <- eval(one$call, list(book = one$data), asNamespace("nelvat"))
+    scene <- suppressMessages(suppressWarnings(as_scene(plate(block, width = 120, height = 90))))
+    judged <- function(scene) {
+      verdict <- truth$new_verdict()
+      truth$judge_sides(verdict, scene, one)
+      verdict
+    }
+    expect_gt(judged(scene)$checked, 3)
+    expect_length(judged(scene)$false, 0)
+    side <- which(!is.na(scene$panels$side))[1]
+    along <- scene$panels$side[side]
+    for (what in c(along, if (along == "x") "w" else "h")) {
+      moved <- scene
+      moved$panels[[what]][side] <- moved$panels[[what]][side] + 0.02
+      found <- found + any(grepl("off its axis", judged(moved)$false))
+    }
+  }
+  expect_identical(found, 8)
+})
+
 test_that("what is false of a plate is found", {
   judged <- function(made) {
     suppressMessages(suppressWarnings(truth$judge_plate(made)))$false

@@ -10,7 +10,7 @@ truth_folder <- function() {
 }
 truth_files <- c(
   "tables", "inks", "plates", "compare", "figure", "ticks", "wholes", "newer-numbers",
-  "newer-places", "newer-beside", "newer"
+  "newer-places", "newer-beside", "newer", "attached"
 )
 for (file in truth_files) {
   sys.source(file.path(truth_folder(), paste0(file, ".R")), environment())
@@ -23,12 +23,12 @@ judge_seed <- function(seed, with_pdf = seed %% 20 == 0) {
     suppressMessages(
       suppressWarnings({
         whole <- if (seed %% 5 == 0) judge_whole(seed)
-        newer <- if (seed %% 3 == 1) judge_newer(seed)
+        beside <- if (seed %% 3 == 1) judge_newer(seed) else judge_attached(seed)
         made <- truth_plate(seed)
         verdict <- judge_plate(made, with_pdf)
         list(
-          checked = verdict$checked + (whole$checked %||% 0L) + (newer$checked %||% 0L),
-          false = c(verdict$false, whole$false, newer$false)
+          checked = verdict$checked + (whole$checked %||% 0L) + beside$checked,
+          false = c(verdict$false, whole$false, beside$false)
         )
       })
     ),
