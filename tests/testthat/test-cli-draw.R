@@ -26,6 +26,14 @@ test_that("a folder's figures are drawn, those unchanged left as they are", {
   again <- run_nelvat("draw", "--dpi", "100", folder)
   expect_length(again$said, 0)
   expect_match(again$complained, "0 drawn, 2 unchanged", all = FALSE)
+  # One of a figure's files is gone.
+  both <- readLines(file.path(folder, "one.yaml"))
+  writeLines(sub("^save: .*", "save: [one.pdf, one.png]", both), file.path(folder, "one.yaml"))
+  expect_length(run_nelvat("draw", "--dpi", "100", folder)$said, 2)
+  unlink(file.path(folder, "one.png"))
+  expect_length(run_nelvat("draw", "--dpi", "100", folder)$said, 2)
+  writeLines(both, file.path(folder, "one.yaml"))
+  run_nelvat("draw", "--dpi", "100", folder)
   # A number changes in the data: both are drawn again; in one file: that alone.
   writeLines(
     sub("q,4,4", "q,4,9", readLines(file.path(folder, "a.csv"))),

@@ -539,6 +539,15 @@ test_that("a codebook is amended, not made anew; wrong colours are refused there
     )
   )
   expect_identical(book$columns$flour$name, study("loaves")$columns$flour$name)
+  # A kind of another sort is one of its own; one of the same sort keeps what it does not say.
+  rise <- codebook(study("loaves"), rise = quantity(unit = "cm"))$columns$rise
+  expect_identical(rise[c("name", "unit")], list(name = "Loaf rise", unit = "cm"))
+  days <- data.frame(when = as.Date("2026-06-01") + 0:2)
+  dated <- codebook(codebook(days, when = moment("Day of baking")), when = moment())
+  expect_identical(dated$columns$when$name, "Day of baking")
+  hydration <- codebook(study("loaves"), hydration = quantity())$columns$hydration
+  expect_identical(hydration$kind, "quantity")
+  expect_null(hydration$level_names)
   expect_identical(book$columns$flour$level_names, study("loaves")$columns$flour$level_names)
   expect_error(
     codebook(study("loaves"), flour = category(colours = c(rye = "reddish"))),

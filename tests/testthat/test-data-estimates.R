@@ -33,6 +33,13 @@ test_that("levels that others are compared with are rows of their own, before th
   found <- estimates_of(stats::lm(rise ~ flour * hydration, loaves))
   expect_identical(found$data$term[1], "Flour: emmer")
   expect_identical(found$data$reference[1:2], c("yes", "no"))
+  # Each level once, by its name; what is neither a level nor the intercept as it is called.
+  plain <- estimates_of(stats::lm(rise ~ flour + hydration + volume, loaves))$data
+  expect_identical(
+    as.character(plain$term[grepl("Flour", plain$term)]),
+    paste("Flour:", sort(unique(as.character(loaves$flour))))
+  )
+  expect_true(all(c("Hydration", "Volume") %in% plain$term))
   # Other contrasts have no such level.
   sums <- stats::lm(rise ~ flour, loaves, contrasts = list(flour = "contr.sum"))
   expect_false(any(estimates_of(sums)$data$reference == "yes"))

@@ -85,6 +85,18 @@ test_that("figures stand in a book at their size, those larger than a page on a 
   sizes <- lapply(strsplit(trimws(boxes), " "), function(two) as.numeric(two) * 25.4 / 72)
   expect_equal(sizes[[1]], c(210, 297), tolerance = 1e-4)
   expect_equal(sizes[[2]], c(280, 297), tolerance = 1e-4)
+  # As high as the figure, its legend and what stands around them.
+  tall <- list(tall = plate(panel(loaves, x = rise, ink_histogram()), width = 100, height = 290))
+  save_book(tall, path)
+  texts_tall <- vapply(nelvat:::read_pdf(readBin(path, "raw", 1e7))$objects, `[[`, "", "text")
+  high <- regmatches(
+    texts_tall,
+    regexpr("(?<=/MediaBox \\[ 0 0 )[0-9. ]+", texts_tall, perl = TRUE)
+  )
+  high <- max(as.numeric(sub("^\\S+ ", "", trimws(high)))) * 25.4 / 72
+  words <- read_pdf_words(path)$words
+  expect_gt(high, 290 + 2 * nelvat:::book_margin_mm + nelvat:::legend_gap_mm + 2)
+  expect_lt(max(words$y1), high - nelvat:::book_margin_mm + 1)
   forms <- texts[grepl("/Subtype /Form /BBox", texts)]
   expect_true(any(grepl(nelvat:::format_pt(c(240, 60) * 72 / 25.4), forms, fixed = TRUE)))
 })

@@ -158,4 +158,5 @@ test_that("events are survival, with the level that means that it happened", {
   survival <- function(status) drafted_lines(days = measures(length(status)), status = status)
   expect_drafted(survival(rep(0:1, 6)), "ink: {survival: {status: status}}", "x: days")
   expect_drafted(survival(rep(1:2, 6)), "ink: {survival: {status: status, event: \"2\"}}")
+  expect_drafted(survival(c(NA, rep(0:1, 6))), "ink: {survival: {status: status}}")
 })
