@@ -23,6 +23,12 @@ test_that("logarithmic axes break at decades, few decades also at 2 and 5, large
   expect_true(all(breaks(c(3, 7), "log10")$at > 0))
 })
 
+test_that("shares break at their ends, too, tails before quarters, and need three", {
+  expect_equal(breaks(c(0.1, 0.9), "logit")$at, c(0.1, 0.25, 0.5, 0.75, 0.9))
+  expect_equal(breaks(c(0.01, 0.99), "logit", n = 5)$at, c(0.01, 0.1, 0.5, 0.9, 0.99))
+  expect_true(all(c(0.42, 0.44) %in% round(breaks(c(0.41, 0.45), "logit")$at, 6)))
+})
+
 test_that("asinh, logit and square-root axes break at numbers a reader knows", {
   expect_equal(breaks(c(-150, 2000), "asinh", n = 9)$at, c(-100, -10, -1, 0, 1, 10, 100, 1000))
   expect_true(0 %in% breaks(c(-150, 2000), "asinh")$at)

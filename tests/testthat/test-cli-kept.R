@@ -42,6 +42,20 @@ test_that("a file whose name holds signs of patterns is named once in its error"
   expect_match(told[1], "a+(b).yaml", fixed = TRUE)
 })
 
+test_that("a picture of proof is of one figure", {
+  folder <- withr::local_tempdir()
+  paper <- system.file("paper", package = "nelvat")
+  files <- c("figure-1.yaml", "nelvat.yaml", "loaves.csv", "loaves.codebook.yaml")
+  file.copy(file.path(paper, files), folder)
+  withr::local_dir(folder)
+  both <- run_nelvat("proof", "--picture", "p.png", "figure-1.yaml", "figure-1.yaml")
+  expect_identical(both$status, 2L)
+  expect_match(both$complained, "--picture takes one figure file", fixed = TRUE, all = FALSE)
+  expect_false(file.exists("p.png"))
+  run_nelvat("proof", "--picture", "p.png", "figure-1.yaml")
+  expect_identical(dim(png::readPNG("p.png"))[2] > 0, TRUE)
+})
+
 test_that("a lock is stale where its process is gone, or it is no lock and old", {
   folder <- withr::local_tempdir()
   lock <- function(pid, age_s = 0) {

@@ -69,3 +69,14 @@ test_that("a codebook prints levels as they are, and names without their markup"
   expect_match(lines, "CO2 +109/L", all = FALSE)
   expect_no_match(lines, "\\\\")
 })
+
+test_that("a total is what the others sum to, to the digits that are there", {
+  totals <- nelvat:::totals_column
+  a <- c(1200.4, 310.2, 95.1)
+  b <- c(400.1, 88.7, 12.9)
+  expect_identical(totals(data.frame(a = a, b = b, total = a + b)), "total")
+  expect_null(totals(data.frame(a = a, b = b, total = a + b + c(0, 0.01, 0))))
+  expect_identical(totals(data.frame(a = a, b = b, total = (a + b) * (1 + 1e-7))), "total")
+  expect_null(totals(data.frame(a = a, b = b, total = (a + b) * (1 + 1e-5))))
+  expect_null(totals(data.frame(a = a, total = a)))
+})
