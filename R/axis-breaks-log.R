@@ -69,7 +69,8 @@ signed_decade_breaks <- function(ends, n, scale = 1) {
   decades <- 10^seq(min(lowest, top), top)
   within <- function(decades) {
     positions <- c(-rev(decades), 0, decades)
-    positions[positions >= ends[1] & positions <= ends[2]]
+    slack <- 1e-9 * abs(positions)
+    positions[positions >= ends[1] - slack & positions <= ends[2] + slack]
   }
   positions <- within(decades)
   if (length(positions) < 3) return(list(at = number_breaks(ends, n)))

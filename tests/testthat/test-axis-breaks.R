@@ -23,6 +23,13 @@ test_that("logarithmic axes break at decades, few decades also at 2 and 5, large
   expect_true(all(breaks(c(3, 7), "log10")$at > 0))
 })
 
+test_that("decades break at both ends of an asinh axis", {
+  for (top in 10^(1:7)) {
+    at <- breaks(c(-10, top), "asinh", n = 20)$at
+    expect_identical(range(at), c(-10, top))
+  }
+})
+
 test_that("shares break at their ends, too, tails before quarters, and need three", {
   expect_equal(breaks(c(0.1, 0.9), "logit")$at, c(0.1, 0.25, 0.5, 0.75, 0.9))
   expect_equal(breaks(c(0.01, 0.99), "logit", n = 5)$at, c(0.01, 0.1, 0.5, 0.9, 0.99))
