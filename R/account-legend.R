@@ -119,7 +119,10 @@ letters_text <- function(letters, blocks) {
 bold_mark <- function(text) paste0("\ue000", text, "\ue001")
 
 # n, P and what statistics are called are set in italic type.
-statistic_pattern <- "(?<![[:alnum:]*])(n|p|P|R\u00b2|F|H|r)(?=(\\([^)]*\\))? ?[=<>\u2264])"
+statistic_pattern <- paste0(
+  "(?<![[:alnum:]*])(n|p|P|R\u00b2|F|H|r|t(?= tests?\\b))",
+  "(?=(\\([^)]*\\))? ?[=<>\u2264]| tests?\\b| adjusted\\b)"
+)
 
 styled <- function(text, format) {
   if (format == "text") return(gsub("[\ue000\ue001]", "", text))

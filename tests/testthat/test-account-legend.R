@@ -369,3 +369,20 @@ test_that("an inset stands in the panel that it enlarges", {
       inset$y + inset$h < host$y + host$h
   )
 })
+
+test_that("letters of statistics are set in italic type, other words are not", {
+  compared <- panel(
+    study("loaves"),
+    x = flour,
+    y = rise,
+    ink_box(),
+    ink_contrasts(between = "wheat")
+  )
+  fig <- plate(compared, width = 80)
+  text <- legend_text(fig, "markdown")
+  for (piece in c("Welch's *t* tests", "*p* adjusted by", "*n* = 36")) {
+    expect_match(text, piece, fixed = TRUE)
+  }
+  expect_match(legend_text(fig, "html"), "Welch's <i>t</i> tests", fixed = TRUE)
+  expect_no_match(legend_text(fig), "*", fixed = TRUE)
+})
