@@ -15,18 +15,30 @@ test_that("the commands' help is what was kept", {
   }
 })
 
-test_that("what the commands print of a folder is what was kept", {
-  folder <- withr::local_tempdir()
+in_paper <- function(figures, envir = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = envir)
   paper <- system.file("paper", package = "nelvat")
-  files <- c("figure-1.yaml", "figure-3.yaml", "figure-5.yaml", "nelvat.yaml")
-  file.copy(file.path(paper, c(files, list.files(paper, "csv|codebook"))), folder)
-  withr::local_dir(folder)
+  files <- c(figures, "nelvat.yaml", list.files(paper, "csv|codebook"))
+  file.copy(file.path(paper, files), folder)
+  withr::local_dir(folder, .local_envir = envir)
+}
+
+test_that("what is printed of a folder is what was kept", {
+  in_paper(c("figure-1.yaml", "figure-5.yaml"))
   expect_snapshot(printed("list", "."))
   expect_snapshot(printed("keys", "."))
+})
+
+test_that("what is printed of figures is what was kept", {
+  in_paper(c("figure-1.yaml", "figure-3.yaml", "figure-5.yaml"))
   expect_snapshot(printed("legend", "figure-1.yaml"))
   expect_snapshot(printed("legend", "--length", "checklist", "figure-5.yaml"))
   expect_snapshot(printed("alt", "figure-3.yaml"))
-  expect_snapshot(printed("methods", "."))
+  expect_snapshot(printed("methods", "figure-5.yaml"))
+})
+
+test_that("what is printed of words and tables is what was kept", {
+  in_paper(character())
   expect_snapshot(printed("words", "roc"))
   expect_snapshot(printed("words", "ink_bars"))
   expect_snapshot(printed("codebook", "loaves.csv"))
@@ -43,11 +55,7 @@ test_that("a file whose name holds signs of patterns is named once in its error"
 })
 
 test_that("a picture of proof is of one figure", {
-  folder <- withr::local_tempdir()
-  paper <- system.file("paper", package = "nelvat")
-  files <- c("figure-1.yaml", "nelvat.yaml", "loaves.csv", "loaves.codebook.yaml")
-  file.copy(file.path(paper, files), folder)
-  withr::local_dir(folder)
+  in_paper("figure-1.yaml")
   both <- run_nelvat("proof", "--picture", "p.png", "figure-1.yaml", "figure-1.yaml")
   expect_identical(both$status, 2L)
   expect_match(both$complained, "--picture takes one figure file", fixed = TRUE, all = FALSE)
@@ -75,4 +83,13 @@ test_that("a lock is stale where its process is gone, or it is no lock and old",
     expect_false(stale(lock(odd)))
     expect_true(stale(lock(odd, old)))
   }
+})
+
+test_that("commands of one thing refuse two", {
+  withr::local_dir(withr::local_tempdir())
+  writeLines("%PDF-1.4", "a.pdf")
+  two <- run_nelvat("recover", "a.pdf", "a.pdf")
+  expect_identical(two$status, 2L)
+  expect_match(two$complained, "recover", all = FALSE)
+  expect_identical(list.files(), "a.pdf")
 })
