@@ -28,7 +28,7 @@
 #' * *sentence*: what it shows is one text in words, without a full stop or code.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort.
 #' @examples
-#' check_ink_contract(ink_centre(), ink_centre, tables = 3)
+#' check_ink_contract(ink_centre(), ink_centre, tables = 1)
 #' @export
 check_ink_contract <- function(ink, word = NULL, tables = 8, seed = 1, ...) {
   check_rest(...)
