@@ -143,6 +143,16 @@ test_that("moments keep their digits where the first rows lie far from the other
   })
 })
 
+test_that("sums are begun anew where values lie far from the first estimate, however narrow", {
+  far <- function(values) nelvat:::is_far(length(values), sum(values), sum(values^2))
+  expect_true(far(c(1000, 1000.5, 1001)))
+  expect_true(far(c(-1000, -1000.5, -1001)))
+  expect_true(far(c(10, 10.01)))
+  expect_false(far(c(10, 11, 12)))
+  expect_false(far(c(5, 5, 5)))
+  expect_false(far(numeric()))
+})
+
 test_that("where values are few, what is counted is exact", {
   few_fetched({
   figure <- function(t) panel(t, x = site, y = whole, ink_box(), ink_centre("median", "quartiles"))

@@ -79,6 +79,16 @@ test_that("every key and entry of random documents has its line", {
   }
 })
 
+test_that("entries that stand further behind their dash have their lines, too", {
+  lines <- c(
+    "blocks:", "-   a: 1", "    b: 2", "-     c:", "        d: 3", "      e: 4", "plate: 5"
+  )
+  found <- places_of(lines)
+  for (name in c("blocks/1/a", "blocks/1/b", "blocks/2/c", "blocks/2/c/d", "blocks/2/e", "plate")) {
+    expect_match(lines[found[[name]]], paste0("\\b", basename(name), ":"), label = name)
+  }
+})
+
 test_that("a mistake is told with the line that it stands on", {
   folder <- withr::local_tempdir()
   file.copy(study_file("loaves.csv"), folder)
