@@ -34,6 +34,16 @@ block_statements <- function(scene, block) {
   )
 }
 
+# A block in one line: its letters and what it shows, and n in brackets, "" where it has none.
+block_in_short <- function(scene, block) {
+  said <- block_statements(scene, block)
+  letters <- if (length(said$letters)) paste0(range_text(said$letters), "  ")
+  list(
+    text = plain_text(paste0(letters, said$subject)),
+    n = if (is.null(said$n)) "" else in_brackets(said$n)
+  )
+}
+
 # Outside a grid there is a margin for several panels.
 of_margins <- function(said, scene, block) {
   if (is.null(said)) return(NULL)

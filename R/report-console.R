@@ -23,10 +23,9 @@ plate_lines <- function(plate, width = getOption("width", 80)) {
 
 # What a console is too narrow for ends at a word, before n.
 shown_line <- function(scene, block, width) {
-  said <- block_statements(scene, block)
-  n <- if (is.null(said$n)) "" else in_brackets(said$n)
-  letters <- if (length(said$letters)) paste0(range_text(said$letters), "  ")
-  text <- plain_text(paste0(letters, said$subject))
+  said <- block_in_short(scene, block)
+  n <- said$n
+  text <- said$text
   room <- max(20, width - nchar(n, "width"))
   if (nchar(text, "width") > room) {
     text <- paste0(sub(" [^ ]*$", "", strtrim(text, room - 2)), " \u2026")
