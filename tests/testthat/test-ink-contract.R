@@ -59,7 +59,7 @@ contract_of <- function(..., word = function(weight = 1, ends = TRUE, colour = N
   }
   body(word) <- bquote(nelvat::made_ink(.(name), ...))
   environment(word) <- globalenv()
-  suppressWarnings(suppressMessages(check_ink_contract(word(), word, tables = 2)))
+  suppressWarnings(suppressMessages(check_ink_contract(word(), word, tables = 3)))
 }
 base_findings <- right_methods$findings_of
 altered <- function(f) {
