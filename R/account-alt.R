@@ -35,11 +35,15 @@ description <- function(scene, full) {
     },
     ""
   )
-  n <- sum(!scene$panels$role %in% c("marginal", "words"))
-  lead <- paste0(sub("[.]?$", ". ", scene$title %||% ""), counted(n, "panel"), ". ")
+  lead <- paste0(sub("[.]?$", ". ", scene$title %||% ""), counted_panels(scene), ". ")
   lead <- sub("^[.] ", "", lead)
   if (full) return(paste0(lead, paste(said, collapse = " ")))
   within_characters(lead, said, most_alt)
+}
+
+# "12 panels": margins are parts of theirs, words show nothing.
+counted_panels <- function(scene) {
+  counted(sum(!scene$panels$role %in% c("marginal", "words")), "panel")
 }
 
 # As many whole sentences as have room, the first shortened where not even that has.

@@ -16,6 +16,11 @@
 
 block_cells <- function(block) UseMethod("block_cells")
 block_layers <- function(block, cells) UseMethod("block_layers")
+panel_variables <- function(block, areas, direction) UseMethod("panel_variables")
+block_variables <- function(block) UseMethod("block_variables")
+area_names <- function(block, cells) UseMethod("area_names")
+block_label <- function(block) UseMethod("block_label")
+wished_shape <- function(block) UseMethod("wished_shape")
 
 # A block that is dealt out carries its cells, and what they are of: they are worked out anew where
 # anything of it is another.
@@ -34,11 +39,6 @@ cells_of <- function(block) {
   block <- without_cells(block)
   if (!is.null(carried) && identical(carried$of, block)) carried$cells else block_cells(block)
 }
-panel_variables <- function(block, areas, direction) UseMethod("panel_variables")
-block_variables <- function(block) UseMethod("block_variables")
-area_names <- function(block, cells) UseMethod("area_names")
-block_label <- function(block) UseMethod("block_label")
-wished_shape <- function(block) UseMethod("wished_shape")
 
 in_house <- function(block, house) UseMethod("in_house")
 

@@ -34,9 +34,11 @@ chunk_state <- function(code, frame) {
   )
   if (is.null(parsed)) return(NULL)
   of <- function(token) unique(parsed$text[parsed$token == token])
+  # R's parser keeps of long texts only how long they are.
+  quoted_texts <- grep("^[rR]?['\"]", of("STR_CONST"), value = TRUE)
   names <- Filter(function(name) exists(name, frame, inherits = FALSE), sort(of("SYMBOL")))
   objects <- Filter(is_shown_data, mget(names, envir = frame))
-  texts <- vapply(of("STR_CONST"), function(text) eval(parse(text = text)), "")
+  texts <- vapply(quoted_texts, function(text) eval(parse(text = text)), "")
   rlang::hash(
     list(
       lapply(objects, plain_parts),
@@ -60,14 +62,16 @@ plain_parts <- function(object) {
 }
 
 # Sums of the files that texts name. A figure file, codebook or house names others, which count from
-# its folder; a folder is what stands in it.
+# its folder; a folder is the tables and figure files in it.
+read_endings <- "[.](ya?ml|json|csv|tsv|txt|gz|xlsx?|parquet|sqlite|db)$"
 files_read <- function(texts, folder = ".", known = character()) {
-  # What is only ever written is no reason to run again.
-  texts <- texts[nchar(texts) %in% 1:1000 & !grepl("[.](pdf|svg|eps|html|md)$", texts)]
+  texts <- texts[validUTF8(texts)]
+  # What is only ever written is no reason to run again, nor is what a sign alone would stand for.
+  texts <- texts[grepl("[[:alnum:]]", texts) & !grepl("[.](pdf|svg|eps|html|md)$", texts)]
   paths <- ifelse(grepl("^(/|[A-Za-z]:|~)", texts), texts, file.path(folder, texts))
   paths <- paths[file.exists(paths)]
   is_folder <- dir.exists(paths)
-  paths <- c(paths[!is_folder], list.files(setdiff(paths[is_folder], "."), full.names = TRUE))
+  paths <- c(paths[!is_folder], list.files(paths[is_folder], read_endings, full.names = TRUE))
   paths <- c(paths, file.path(dirname(paths), "nelvat.yaml"))
   paths <- unique(normalizePath(paths[file.exists(paths) & !dir.exists(paths)], "/"))
   sums <- known

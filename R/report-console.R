@@ -3,15 +3,14 @@
 plate_lines <- function(plate, width = getOption("width", 80)) {
   scene <- described_scene(plate)
   blocks <- read_blocks(scene)
-  panels <- scene$panels[scene$panels$role != "marginal", ]
   high <- scene$page$height_mm
   parted <- plate$grows && high > plate$house$page$height_most_mm + 0.05
   head <- paste0(
     "Plate of ",
-    counted(nrow(panels), "panel"),
+    counted_panels(scene),
     ", ",
     dot_number(scene$page$width_mm),
-    if (!parted) paste(" \u00d7", dot_number(high)),
+    if (!parted) paste(" x", dot_number(high)),
     " mm",
     if (parted) " wide, over several pages"
   )
@@ -28,7 +27,7 @@ shown_line <- function(scene, block, width) {
   text <- said$text
   room <- max(20, width - nchar(n, "width"))
   if (nchar(text, "width") > room) {
-    text <- paste0(sub(" [^ ]*$", "", strtrim(text, room - 2)), " \u2026")
+    text <- paste0(sub(" [^ ]*$", "", strtrim(text, room - 4)), " ...")
   }
   paste0(text, n)
 }

@@ -68,7 +68,7 @@ asked_breaks <- function(axis, found) {
 
 # Numbers of so many decimals: ticks between them are left out, but for those asked for.
 with_decimals <- function(found, digits, axis) {
-  exact <- abs(found$at - round(found$at, digits)) <= 1e-9 * abs(found$at)
+  exact <- abs(found$at - round(found$at, digits)) <= 1e-9 * max(abs(found$at), 0)
   asked <- !is.null(axis$asked$breaks) || !is.null(axis$asked$every)
   if (!asked && sum(exact) > 1) {
     found$at <- found$at[exact]

@@ -201,19 +201,23 @@ with_word_document <- function(figures, to) {
     Sys.setenv(SOURCE_DATE_EPOCH = "315532800")
     on.exit(Sys.unsetenv("SOURCE_DATE_EPOCH"))
   }
-  from <- tempfile(fileext = ".md")
+  # What Markdown of this or that kind would take for its own is plain there.
+  from <- tempfile(fileext = ".html")
   made <- tempfile(fileext = ".docx")
   on.exit(unlink(c(from, made)), add = TRUE)
-  write_whole(from, text_bytes(paste(legend_document(figures, "markdown"), collapse = "\n")))
+  write_whole(from, text_bytes(paste(legend_document(figures, "html"), collapse = "\n")))
   status <- suppressWarnings(
     system2(
       program,
-      c("--from", "markdown", "--output", shQuote(made), shQuote(from)),
+      c("--from", "html", "--output", shQuote(made), shQuote(from)),
       stdout = FALSE,
       stderr = FALSE
     )
   )
-  if (status != 0 || !file.exists(made)) return(list())
+  if (status != 0 || !file.exists(made)) {
+    rlang::inform(c(i = "The program pandoc made no Word document of the legends."))
+    return(list())
+  }
   stats::setNames(list(file_bytes(made)), file.path(to, "legends.docx"))
 }
 

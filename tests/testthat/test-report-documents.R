@@ -62,11 +62,21 @@ test_that("a cached chunk is run again when its table, house or files are others
   )
   writeLines(
     c(
-      "```{r}", "library(nelvat)", "loaves <- read_data('loaves.csv')", "```",
-      "```{r table, cache=TRUE}", "options(ran = c(getOption('ran'), 't'))",
-      "plate(panel(loaves, x = flour, y = rise, ink_box()), width = 80, height = 60)", "```",
-      "```{r file, cache=TRUE}", "options(ran = c(getOption('ran'), 'f'))",
-      "read_figure('one.yaml')$plate", "```"
+      "```{r}",
+      "library(nelvat)",
+      "loaves <- read_data('loaves.csv')",
+      "```",
+      "```{r table, cache=TRUE}",
+      "options(ran = c(getOption('ran'), 't'))",
+      "plate(panel(loaves, x = flour, y = rise, ink_box()), width = 80, height = 60)",
+      "```",
+      "```{r file, cache=TRUE}",
+      "options(ran = c(getOption('ran'), 'f'))",
+      # Signs, what is written and long texts are nothing that is read.
+      "signs <- c(paste('a', 'b', sep = '.'), '/', '..', 'figure', 'doc.md', '\\u00fc')",
+      paste0("long <- nchar('", strrep("long text ", 150), "')"),
+      "read_figure('one.yaml')$plate",
+      "```"
     ),
     "doc.Rmd"
   )
@@ -94,7 +104,7 @@ test_that("on a console a plate says its panels, axes and n in at most ten lines
   shown <- function(...) utils::capture.output(print(plate(...)))
   expect_identical(
     shown(box, width = 86, height = 60),
-    c("Plate of 1 panel, 86 \u00d7 60 mm", "Loaf rise (mm) by flour (n = 36 loaves a box)")
+    c("Plate of 1 panel, 86 x 60 mm", "Loaf rise (mm) by flour (n = 36 loaves a box)")
   )
   twelve <- do.call(stacked, rep(list(beside(box, box, box, box)), 3))
   lines <- shown(twelve, width = 178)
@@ -102,7 +112,7 @@ test_that("on a console a plate says its panels, axes and n in at most ten lines
   expect_identical(lines[10], "and 4 more blocks")
   withr::local_options(width = 60)
   lines <- shown(facets(box, across = bakery), width = 178)
-  expect_match(lines[2], "^Loaf rise \\(mm\\) by flour, for \u2026 \\(n = .*\\)$")
+  expect_match(lines[2], "^Loaf rise \\(mm\\) by flour.* \\.\\.\\. \\(n = .*\\)$")
   expect_lte(max(nchar(lines)), 60)
 })
 
@@ -112,7 +122,7 @@ test_that("litedown and notebooks have plates at their size", {
   expect_s3_class(recorded, "record_asis")
   expect_match(unclass(recorded), "width:80mm", fixed = TRUE)
   expect_identical(nelvat:::repr_png.nelvat_plate(plate)[2:4], charToRaw("PNG"))
-  expect_match(nelvat:::repr_text.nelvat_plate(plate), "^Plate of 1 panel, 80 × 60 mm\nLoaf rise")
+  expect_match(nelvat:::repr_text.nelvat_plate(plate), "^Plate of 1 panel, 80 x 60 mm\nLoaf rise")
   skip_if_not_installed("litedown")
   withr::local_dir(withr::local_tempdir())
   writeLines(c("```{r}", "library(nelvat)", bars_code, "```"), "doc.Rmd")

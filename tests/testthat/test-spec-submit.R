@@ -29,6 +29,15 @@ test_that("a submission has figures, legends, numbers, methods, checklist and ch
   checklist <- readLines(file.path(to, "checklist.md"))
   expect_match(checklist, "^\\| page width: .* \\| [0-9.]+ mm \\| good \\| plate \\|$", all = FALSE)
   expect_no_match(checklist, "| NA |", fixed = TRUE)
+  # Each limit says where: the plate, or what of it.
+  first <- checklist[seq_len(grep("^## Figure2", checklist))]
+  rows <- grep("^\\| .* \\| (good|look|bad) \\| ", first, value = TRUE)
+  shown <- trimws(sub("^.*\\| ([^|]*) \\|$", "\\1", rows))
+  proved <- suppressWarnings(proof(read_figure(file.path(folder, "figure-1.yaml"))$plate))
+  expect_identical(
+    shown,
+    ifelse(is.na(proved$where), "", gsub("|", "\\|", proved$where, fixed = TRUE))
+  )
   if (requireNamespace("writexl", quietly = TRUE) && requireNamespace("readxl", quietly = TRUE)) {
     sheets <- readxl::excel_sheets(file.path(to, "source-data.xlsx"))
     expect_identical(sheets[1], "About")
@@ -39,12 +48,31 @@ test_that("a submission has figures, legends, numbers, methods, checklist and ch
     document <- file.path(to, "legends.docx")
     expect_true(document %in% paths)
     words <- system2("pandoc", c("--to", "plain", "--wrap=none", shQuote(document)), stdout = TRUE)
-    expect_match(paste(words, collapse = "\n"), "Figure legends\n\nFigure1\n\n")
-    again <- file.path(folder, "again")
-    suppressMessages(
-      suppressWarnings(submit_figures(file.path(folder, "figure-1.yaml"), again, "pdf"))
+    expect_identical(words[c(1, 3)], c("Figure legends", "Figure1"))
+    # What a legend holds stands in it as it is, dollars and at signs, too.
+    plain <- function(text) gsub("[*_]", "", text)
+    whole <- legend_text(read_figure(file.path(folder, "figure-1.yaml"))$plate)
+    expect_true(plain(whole) %in% plain(words))
+    figure <- list(
+      name = "Figure1",
+      scene = as_scene(
+        plate(
+          panel(
+            data.frame(`cost $a$` = 1:3, `@x` = 4:6, check.names = FALSE),
+            x = `@x`,
+            y = `cost $a$`,
+            ink_points()
+          ),
+          width = 60
+        )
+      )
     )
-    expect_match(readLines(file.path(again, "checksums.txt")), "legends.docx", all = FALSE)
+    bytes <- nelvat:::with_word_document(list(figure), folder)
+    expect_identical(nelvat:::with_word_document(list(figure), folder), bytes)
+    odd <- file.path(folder, "odd.docx")
+    writeBin(bytes[[1]], odd)
+    words <- system2("pandoc", c("--to", "plain", "--wrap=none", shQuote(odd)), stdout = TRUE)
+    expect_true(plain(legend_text(figure$scene)) %in% plain(words))
   }
   # Never into what is there.
   expect_error(submit_figures(folder, to), "not empty", class = "nelvat_error_file")

@@ -20,6 +20,7 @@ along_of <- list(
   ),
   tree = list(
     quote(ink_tree()),
+    # What is the same along a row.
     quote(list(ink_strip(colour = origin), ink_tree())),
     quote(ink_strip(colour = origin))
   )
@@ -57,7 +58,7 @@ random_attached <- function() {
   if (kind == "heat") {
     data <- expand.grid(strain = paste0("s", seq_len(one_of(2, 5, 12))), medium = paste0("m", 1:4))
     data$growth <- stats::rnorm(nrow(data))
-    data$origin <- c("soil", "bark")[1 + (as.integer(data$strain) + as.integer(data$medium)) %% 2]
+    data$origin <- c("soil", "bark")[1 + as.integer(data$strain) %% 2]
   }
   host <- hosts[[kind]]
   if (kind == "levels" && chance(0.4)) {
@@ -66,9 +67,8 @@ random_attached <- function() {
   }
   sides <- one_of("x", "y", c("x", "y"))
   beside <- lapply(stats::setNames(nm = sides), function(side) {
-    # Strips of a heat map are of what does not change along it.
     choices <- along_of[[sorts[[side]]]]
-    if (sorts[[side]] == "tree") choices <- choices[1]
+    if (kind == "heat" && side == "x") choices <- choices[1]
     sample(choices, 1)[[1]]
   })
   more <- list(
