@@ -49,7 +49,11 @@ in_parts <- function(layer, marks, panels, font, texts) {
     wide <- widest_mm(lines$laid)
     if (min(part$w - wide, part$h - lines$heights) < 2 * corner_inset_mm) return(NULL)
     ink <- with_texts(ink_points_of(marks, one_panel$id), texts, one_panel)
-    ink <- list(x = (ink$x - one$x0) / (one$x1 - one$x0), y = (ink$y - one$y0) / (one$y1 - one$y0))
+    ink <- changed(
+      ink,
+      x = (ink$x - one$x0) / (one$x1 - one$x0),
+      y = (ink$y - one$y0) / (one$y1 - one$y0)
+    )
     corner <- emptiest_corner(wide, lines$heights, part, ink, anywhere = TRUE)
     changed(
       one[setdiff(names(one), c("x0", "x1", "y0", "y1"))],
@@ -79,30 +83,44 @@ corner_lines <- function(table, rows, panel, font) {
   )
 }
 
+# A text in the way is worse than any mark.
+text_weight <- 1e5
+
 # The places of marks and those that texts take, in unit-panel coordinates.
 with_texts <- function(ink, texts, panel) {
-  for (box in Filter(function(box) identical(box$panel, panel$id), texts)) {
+  meets <- function(box) {
+    box$x1 > panel$x && box$x0 < panel$x + panel$w && box$y1 > panel$y && box$y0 < panel$y + panel$h
+  }
+  for (box in Filter(meets, texts)) {
     grid <- expand.grid(
       x = seq(box$x0, box$x1, length.out = 9),
       y = seq(box$y0, box$y1, length.out = 5)
     )
-    # A text in the way is worse than any mark.
-    ink$x <- c(ink$x, rep((grid$x - panel$x) / panel$w, 50))
-    ink$y <- c(ink$y, rep(1 - (grid$y - panel$y) / panel$h, 50))
+    ink <- list(
+      x = c(ink$x, (grid$x - panel$x) / panel$w),
+      y = c(ink$y, 1 - (grid$y - panel$y) / panel$h),
+      weight = c(ink_weights(ink), rep(text_weight, nrow(grid)))
+    )
   }
   ink
 }
 
+# How much each place of a panel's ink counts.
+ink_weights <- function(ink) ink$weight %||% rep(1, length(ink$x))
+
 # Top right first: where places are equally empty, the first is taken. anywhere: not only corners,
 # where none of these is empty? Returns list(x, y, covered): where the text stands, 0 to 1 of the
-# room that it leaves, and how many places of marks it covers.
+# room that it leaves, and how many places of marks it covers (`text_weight` and more where it is a
+# text).
 emptiest_corner <- function(width_mm, height_mm, panel, ink, anywhere = FALSE) {
   reach_x <- (width_mm + 2 * corner_inset_mm) / panel$w
   reach_y <- (height_mm + 2 * corner_inset_mm) / panel$h
+  weights <- ink_weights(ink)
   covered_at <- function(x, y) {
     left <- x * (1 - reach_x)
     low <- y * (1 - reach_y)
-    sum(ink$x > left & ink$x < left + reach_x & ink$y > low & ink$y < low + reach_y)
+    within <- ink$x > left & ink$x < left + reach_x & ink$y > low & ink$y < low + reach_y
+    sum(weights[which(within)])
   }
   spots <- data.frame(x = c(1, 0, 1, 0), y = c(1, 1, 0, 0))
   covered <- mapply(covered_at, spots$x, spots$y)

@@ -132,6 +132,7 @@ size_key <- function(key, channel, variable, layer, house) {
     id = layer$scales$ids$size,
     title = kind_title(variable$kind),
     labels = house_numbers(number_text(sizes), house$numbers),
+    sizes = TRUE,
     glyph = "symbol",
     colour = colour,
     coloured = coloured,

@@ -18,8 +18,9 @@ has_corner <- function(block) nrow(block$panels) == 1 && all(c("x", "y") %in% bl
 
 # edges: the room of the plate's title and note. Returns list(items, x_mm, y_mm, inside) and what
 # the plate's edges give up for keys,
-# title and note: top_mm, bottom_mm, left_mm, right_mm. marks: for a key in the emptiest corner.
-place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
+# title and note: top_mm, bottom_mm, left_mm, right_mm. of_blocks: what is drawn in each block, for
+# a key in the emptiest corner.
+place_keys <- function(keys, edges, blocks, state, plate, font, of_blocks = NULL) {
   none <- list(
     items = list(),
     top_mm = edges$top_mm,
@@ -43,7 +44,7 @@ place_keys <- function(keys, edges, blocks, state, plate, font, marks = NULL) {
   if (where == "cell") return(key_in_cell(keys, none, state, plate, font))
   if (where == "inside") {
     set <- stack()
-    corner <- emptiest_spot(blocks, state$frames, set, marks)
+    corner <- emptiest_spot(blocks, state$frames, set, of_blocks)
     return(changed(none, items = set$items, x_mm = corner$x_mm, y_mm = corner$y_mm))
   }
   if (where == "left") {
@@ -141,9 +142,9 @@ key_in_cell <- function(keys, none, state, plate, font) {
   changed(none, items = set$items, x_mm = region$x, y_mm = region$y)
 }
 
-# The corner of a panel that has least ink under the keys.
-emptiest_spot <- function(blocks, frames, set, marks) {
-  best <- list(ink = Inf)
+# The place in a panel that has least ink under the keys.
+emptiest_spot <- function(blocks, frames, set, of_blocks) {
+  best <- list(covered = Inf)
   for (i in seq_along(blocks)) {
     panels <- blocks[[i]]$panels
     for (k in seq_len(nrow(panels))) {
@@ -153,31 +154,18 @@ emptiest_spot <- function(blocks, frames, set, marks) {
         y = frames[[i]]$y$start_mm[panels$row[k]],
         h = frames[[i]]$y$length_mm[panels$row[k]]
       )
-      if (area$w < set$width_mm + 2 || area$h < set$height_mm + 2) next
-      ink <- if (is.null(marks)) {
-        list(x = numeric(), y = numeric())
-      } else {
-        ink_points_of(marks[[i]], panels$id[k])
-      }
-      corner <- emptiest_corner(set$width_mm, set$height_mm, area, ink)
-      if (corner$covered < best$ink) {
-        best <- list(
-          ink = corner$covered,
-          x_mm = if (corner$x == 0) {
-            area$x + corner_inset_mm
-          } else {
-            area$x + area$w - set$width_mm - corner_inset_mm
-          },
-          y_mm = if (corner$y == 1) {
-            area$y + corner_inset_mm
-          } else {
-            area$y + area$h - set$height_mm - corner_inset_mm
-          }
-        )
-      }
+      area$id <- panels$id[k]
+      found <- spot_in_panel(
+        set,
+        area,
+        of_blocks[[i]]$marks,
+        of_blocks[[i]]$texts,
+        anywhere = TRUE
+      )
+      if (!is.null(found) && found$covered < best$covered) best <- found
     }
   }
-  if (is.finite(best$ink)) return(best)
+  if (best$covered < text_weight) return(best)
   abort_nelvat(
     "space",
     along = "width",
@@ -194,6 +182,40 @@ emptiest_spot <- function(blocks, frames, set, marks) {
     ),
     call = NULL
   )
+}
+
+# Where keys stand in a panel (id, x, y, w, h in mm), away from marks and the texts that stand
+# already: list(x_mm, y_mm, covered), or NULL where it is too small for them.
+spot_in_panel <- function(set, panel, marks, texts, anywhere = FALSE) {
+  if (min(panel$w - set$width_mm, panel$h - set$height_mm) < 2 * corner_inset_mm) return(NULL)
+  covered <- list(ink_points_of(marks, panel$id), covered_places(marks, panel$id))
+  rims <- rims_of(marks, panel)
+  ink <- list(
+    x = c(unlist(lapply(covered, `[[`, "x")), rims$x),
+    y = c(unlist(lapply(covered, `[[`, "y")), rims$y)
+  )
+  ink <- with_texts(ink, lapply(texts, `[[`, "text"), panel)
+  spot <- emptiest_corner(set$width_mm, set$height_mm, panel, ink, anywhere)
+  free_x <- panel$w - set$width_mm - 2 * corner_inset_mm
+  free_y <- panel$h - set$height_mm - 2 * corner_inset_mm
+  list(
+    x_mm = panel$x + corner_inset_mm + spot$x * free_x,
+    y_mm = panel$y + corner_inset_mm + (1 - spot$y) * free_y,
+    covered = spot$covered
+  )
+}
+
+# The outer edges of a panel's symbols, as ink_points_of() gives their middles.
+rims_of <- function(marks, panel) {
+  turn <- seq(0, 2 * pi, length.out = 9)[-9]
+  each <- lapply(Filter(function(layer) layer$primitive == "points", marks), function(layer) {
+    table <- table_rows(layer$table, which(layer$table$panel == panel$id))
+    list(
+      x = as.vector(outer(cos(turn) / panel$w, table$size_mm / 2)) + rep(table$x, each = 8),
+      y = as.vector(outer(sin(turn) / panel$h, table$size_mm / 2)) + rep(table$y, each = 8)
+    )
+  })
+  list(x = unlist(lapply(each, `[[`, "x")), y = unlist(lapply(each, `[[`, "y")))
 }
 
 # Where in a block's free room the keys fit: list(x_mm, y_mm), or NULL.

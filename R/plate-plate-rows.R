@@ -45,8 +45,9 @@ word_rows.plate <- function(word) {
       says = c(
         'Where keys stand: `"top"`, `"bottom"`, `"left"`, `"right"`, `"inside"` the emptiest',
         'corner, with the `"block"` that alone has them, `"direct"` at the ends of lines, or',
-        '`"none"`. `NULL`: in free room that a block has, else what one block of several shows',
-        "alone near that, and all others at the top. A place of its own: [key_place()]."
+        '`"none"`. `NULL`: in free room that a block has, sizes in a free corner of the one panel',
+        "that shows them, else what one block of several shows alone near that, and all others",
+        "at the top. A place of its own: [key_place()]."
       )
     ),
     key_titles = a_part(

@@ -2,25 +2,14 @@
 
 assemble_scene <- function(laid, keys, plate, font) {
   style <- plate$house
-  blocks_with_parts <- Map(
-    function(block, frame, fits, parts) {
-      list(block = block, frame = frame, fits = fits, parts = parts, letters = block$letters)
-    },
-    laid$blocks,
-    laid$frames,
-    laid$fits,
-    laid$parts
-  )
-  of_blocks <- lapply(blocks_with_parts, function(one) {
-    kept_step("assemble_block", list(one, style, font), assemble_block(one, style, font))
-  })
+  of_blocks <- lapply(seq_along(laid$blocks), function(i) block_scene(laid, i, style, font))
   leaders <- NULL
   if (!all(vapply(laid$blocks, function(block) is.null(block$design$zoom), NA))) {
     regions <- zoom_regions(laid, of_blocks)
     leaders <- leader_rules(regions, of_blocks, style)
     of_blocks <- mark_regions(of_blocks, regions, style, font)
   }
-  marks_by_block <- lapply(of_blocks, `[[`, "marks")
+  drawn_in_blocks <- of_blocks
   of_blocks <- numbered_axes(of_blocks)
   every <- function(name) unlist(lapply(of_blocks, `[[`, name), recursive = FALSE)
   marks <- every("marks")
@@ -28,8 +17,9 @@ assemble_scene <- function(laid, keys, plate, font) {
     marks <- with_common_shades(marks, keys, style)
   }
   late <- late_keys(keys, marks)
-  key <- place_keys(late, page_edges(plate, font), laid$blocks, laid, plate, font, marks_by_block)
-  own_keys <- own_block_keys(blocks_with_parts, marks, style, font)
+  key <- place_keys(late, page_edges(plate, font), laid$blocks, laid, plate, font, drawn_in_blocks)
+  own_keys <- own_block_keys(laid, marks, style, font)
+  inside_keys <- lapply(of_blocks, `[[`, "inside")
   texts <- gather_texts(
     c(
       every("texts"),
@@ -61,7 +51,13 @@ assemble_scene <- function(laid, keys, plate, font) {
         of_blocks[[1]]$rules,
       texts = texts$texts,
       runs = texts$runs,
-      keys = rbind(scene_keys(late, key, style), own_keys$keys),
+      keys = do.call(
+        rbind,
+        c(
+          list(scene_keys(late, key, style), own_keys$keys),
+          lapply(inside_keys, `[[`, "keys")
+        )
+      ),
       ramps = key_ramps(c(late, own_keys$entries)),
       splits = stack_tables(lapply(laid$blocks, block_splits)),
       shades = stack_tables(lapply(laid$blocks, block_shades)),
@@ -108,11 +104,11 @@ mark_fields <- c(
 )
 
 # Keys that stay with their block, above it.
-own_block_keys <- function(own, marks, house, font) {
-  each <- lapply(own, function(one) {
-    if (is.null(one$parts$key)) return(NULL)
-    entries <- late_keys(one$block$keys, marks)
-    frame <- one$frame
+own_block_keys <- function(laid, marks, house, font) {
+  each <- lapply(seq_along(laid$blocks), function(i) {
+    if (is.null(laid$parts[[i]]$key)) return(NULL)
+    entries <- late_keys(laid$blocks[[i]]$keys, marks)
+    frame <- laid$frames[[i]]
     placed <- list(
       items = set_keys(
         entries,
@@ -137,6 +133,19 @@ own_block_keys <- function(own, marks, house, font) {
   )
 }
 
+# The part of the scene of block `i` of a layout.
+block_scene <- function(laid, i, house, font) {
+  block <- laid$blocks[[i]]
+  own <- list(
+    block = block,
+    frame = laid$frames[[i]],
+    fits = laid$fits[[i]],
+    parts = laid$parts[[i]],
+    letters = block$letters
+  )
+  kept_step("assemble_block", list(own, house, font), assemble_block(own, house, font))
+}
+
 # One block's part of the scene, its panels and axes numbered from 1. own: list(block,
 # frame, fits, parts).
 assemble_block <- function(own, house, font) {
@@ -144,11 +153,7 @@ assemble_block <- function(own, house, font) {
   panels <- scene_areas(block, own$frame)
   axes <- scene_axes(block, own$fits)
   marks <- thinned_marks(place_marks(block, axes, panels, house, font), panels)
-  list(
-    panels = panels,
-    axes = axes,
-    marks = marks,
-    texts = c(
+  texts <- c(
       place_words(marks, panels, house, font, area_counts(block)),
       place_headings(panels, own, house, font),
       place_spans(own, house, font),
@@ -161,7 +166,14 @@ assemble_block <- function(own, house, font) {
       place_also(own, panels, house, font),
       place_letters(panels, own, house, font),
       place_direct(own, marks, panels, house, font)
-    ),
+    )
+  inside <- place_inside(block, panels, marks, texts, house, font)
+  list(
+    panels = panels,
+    axes = axes,
+    marks = marks,
+    texts = c(texts, inside$texts),
+    inside = inside,
     grounds = inset_ground(own),
     around = lapply(own$frame$reach[c("left", "right", "top", "bottom")], `[[`, 1),
     letters = own$letters,

@@ -9,6 +9,7 @@
 #   more_gap; heading_words          measured headings of its panels;
 #   letters, keys, direct  letter of each panel (NA for none); keys that stay with it; levels named
 #                          at the ends of lines;
+#   inside                 keys that stand in its panel;
 #   equal, aspect          are lengths equal both ways; height over width of panels, or NULL;
 #   around                 room around a finished picture: left, right, top, bottom in mm, or NULL;
 #   least_mm               least width and height of a plot area, NULL for the house's;
@@ -35,6 +36,7 @@ new_resolved_block <- function(id, design, cells, layers, axes, accounts, font) 
     letters = rep(NA_character_, nrow(panels)),
     keys = list(),
     direct = list(),
+    inside = list(),
     equal = any(vapply(layers, function(layer) isTRUE(layer$ink$equal), NA)),
     aspect = design$aspect,
     around = if (!is.null(design$reach)) as.data.frame(design$reach),
@@ -63,6 +65,7 @@ record_fields.nelvat_resolved_block <- function(record) {
     letters = is.character,
     keys = is.list,
     direct = is.list,
+    inside = is.list,
     equal = rlang::is_bool,
     aspect = is_or_null(is_count),
     around = is_or_null(is.data.frame),

@@ -74,6 +74,21 @@ settle_page <- function(resolved, plate, call, laid = NULL) {
 }
 
 settled_page <- function(resolved, plate, call, laid = NULL) {
+  without <- integer()
+  repeat {
+    inside <- with_inside_keys(resolved, plate, without)
+    if (!holds_keys(inside)) break
+    page <- settled_layout(inside, plate, call)
+    lacking <- blocks_without_corner(page$laid, plate$house, resolved$font)
+    if (!length(lacking)) break
+    without <- c(without, lacking)
+  }
+  if (!holds_keys(inside)) page <- settled_layout(resolved, plate, call, laid)
+  assemble_scene(page$laid, inside$keys, page$plate, resolved$font)
+}
+
+# Where all stands: list(laid, plate), the plate as high as it then is.
+settled_layout <- function(resolved, plate, call, laid = NULL) {
   font <- resolved$font
   entries <- resolved$keys
   laid <- laid %||% lay_out(resolved$blocks, entries, plate, font, call)
@@ -88,7 +103,7 @@ settled_page <- function(resolved, plate, call, laid = NULL) {
   laid <- with_aligned_bins(laid, entries, plate, font, call)
   laid <- with_settled_insets(laid, entries, plate, font, call)
   check_lengths(laid, plate, call)
-  assemble_scene(laid, entries, plate, font)
+  list(laid = laid, plate = plate)
 }
 
 # A page whose height was left to the figure: as high as gives its panels the shape they look best

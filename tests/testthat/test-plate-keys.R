@@ -247,3 +247,103 @@ test_that("a logarithm on colour is a ramp of it, with ticks in the column's uni
     "Nothing is drawn"
   )
 })
+
+cloud_rows <- function(n) {
+  set.seed(4)
+  data.frame(
+    x = stats::rnorm(n),
+    y = stats::rnorm(n),
+    g = rep(c("rye", "wheat", "spelt"), length.out = n)
+  )
+}
+
+# How many symbols, and texts that are not of the key, lie over the box of a scene's key.
+over_key <- function(scene) {
+  boxes <- rbind(
+    with(scene$keys, data.frame(x0 = x, x1 = x + w, y0 = y, y1 = y + h)),
+    scene$texts[scene$texts$role %in% c("key", "key title"), c("x0", "x1", "y0", "y1")]
+  )
+  key_box <- with(boxes, list(x0 = min(x0), x1 = max(x1), y0 = min(y0), y1 = max(y1)))
+  over <- function(x, y, half_mm = 0) {
+    sum(
+      x + half_mm > key_box$x0 & x - half_mm < key_box$x1 & y + half_mm > key_box$y0 &
+        y - half_mm < key_box$y1
+    )
+  }
+  panels <- scene$panels
+  symbols <- Filter(function(layer) layer$primitive == "points", scene$marks)
+  at_panel <- lapply(symbols, function(layer) match(layer$table$panel, panels$id))
+  others <- scene$texts[!scene$texts$role %in% c("key", "key title"), ]
+  list(
+    symbols = sum(
+      unlist(
+        Map(
+          function(layer, k) {
+            over(
+              panels$x[k] + layer$table$x * panels$w[k],
+              panels$y[k] + (1 - layer$table$y) * panels$h[k],
+              layer$table$size_mm / 2
+            )
+          },
+          symbols,
+          at_panel
+        )
+      )
+    ),
+    texts = sum(
+      others$x1 > key_box$x0 & others$x0 < key_box$x1 & others$y1 > key_box$y0 &
+        others$y0 < key_box$y1
+    ),
+    host = which(
+      key_box$x0 > panels$x & key_box$x1 < panels$x + panels$w & key_box$y0 > panels$y &
+        key_box$y1 < panels$y + panels$h
+    )
+  )
+}
+
+test_that("a key of sizes stands in the panel that alone shows them, where a corner is free", {
+  loaves <- study("loaves")
+  sized <- panel(loaves, x = ph, y = rise, size = volume, ink_points(), ink_fit(equation = TRUE))
+  scene <- suppressWarnings(as_scene(plate(sized, width = 86, height = 70)))
+  at_top <- suppressWarnings(as_scene(plate(sized, width = 86, height = 70, key = "top")))
+  expect_identical(over_key(scene), list(symbols = 0L, texts = 0L, host = 1L))
+  expect_length(over_key(at_top)$host, 0)
+  expect_gt(scene$panels$h, at_top$panels$h + 3)
+  # Of another panel's own variable, and beside a key of colours that stays where it was.
+  other <- panel(loaves, x = ph, y = volume, colour = flour, ink_points())
+  both <- suppressWarnings(as_scene(plate(beside(other, sized), width = 178, height = 80)))
+  of_sizes <- both
+  of_sizes$keys <- both$keys[both$keys$key == "volume", ]
+  of_sizes$texts <- both$texts[
+    !both$texts$role %in% c("key", "key title") | both$texts$x0 > both$panels$x[2],
+  ]
+  expect_identical(over_key(of_sizes)$host, 2L)
+  expect_lt(max(both$keys$y[both$keys$key == "flour"]), min(both$panels$y))
+  expect_identical(nrow(overlapping_boxes(both$texts)), 0L)
+})
+
+test_that("a key of sizes goes to the top where its panel has no free corner", {
+  full <- expand.grid(x = 1:14, y = 1:10)
+  full$n <- full$x * full$y
+  bubbles <- panel(full, x = x, y = y, size = n, ink_points())
+  scene <- as_scene(plate(bubbles, width = 86, height = 70))
+  expect_lt(max(scene$keys$y + scene$keys$h), scene$panels$y)
+  expect_identical(
+    scene$keys,
+    as_scene(plate(bubbles, width = 86, height = 70, key = "top"))$keys
+  )
+  # Sizes that several panels show stand over all of them.
+  split <- facets(panel(study("loaves"), x = ph, y = rise, size = volume, ink_points()), flour)
+  scene <- suppressWarnings(as_scene(plate(split, width = 178, height = 60)))
+  expect_lt(max(scene$keys$y), min(scene$panels$y))
+})
+
+test_that("keys that are asked into a panel touch no text there", {
+  for (n in c(50, 5000)) {
+    cloud <- cloud_rows(n)
+    fits <- panel(cloud, x = x, y = y, colour = g, ink_points(), ink_fit(equation = TRUE))
+    scene <- as_scene(plate(fits, width = 100, height = 90, key = "inside"))
+    expect_identical(over_key(scene)$texts, 0L)
+    expect_identical(over_key(scene)$host, 1L)
+  }
+})
