@@ -30,34 +30,38 @@ collect_keys <- function(blocks, house, several = FALSE) {
           level_key
         }
         id <- layer$scales$ids[[channel]]
-        entries[[id]] <- grow(entries[[id]], channel, variable, layer, house)
-        entries[[id]]$of_layers <- c(entries[[id]]$of_layers, paste(block$id, number))
+        key <- grow(entries[[id]], channel, variable, layer, house)
+        # What a key grew from knows its layers.
+        of_layers <- c(entries[[id]]$of_layers, paste(block$id, number))
+        entries <- with_entry(entries, id, changed(key, of_layers = of_layers))
       }
       for (key in own_keys(layer$ink, layer, house)) {
-        if (several) key$id <- paste(key$id, key$scale %||% block$id)
-        key$block <- unique(c(entries[[key$id]]$block, block$id))
-        entries[[key$id]] <- joined_key(entries[[key$id]], key)
+        id <- if (several) paste(key$id, key$scale %||% block$id) else key$id
+        of_blocks <- unique(c(entries[[id]]$block, block$id))
+        joined <- joined_key(entries[[id]], changed(key, id = id, block = of_blocks))
+        entries <- with_entry(entries, id, joined)
       }
     }
   }
   lapply(unname(entries), with_marks_seen)
 }
 
+with_entry <- function(entries, id, key) replace(entries, id, list(key))
+
 # Keys of several inks that are the entries of one.
 joined_key <- function(before, key) {
   if (is.null(before) || !isTRUE(key$joins)) return(key)
   new <- !key$labels %in% before$labels
-  for (part in c("labels", "colour", "shape", "dash", "size_mm")) {
-    key[[part]] <- c(before[[part]], key[[part]][new])
-  }
-  key
+  parts <- stats::setNames(nm = c("labels", "colour", "shape", "dash", "size_mm"))
+  grown <- lapply(parts, function(part) c(before[[part]], key[[part]][new]))
+  do.call(changed, c(list(key), grown))
 }
 
 # Where symbols tell levels apart, a swatch would cover them; coloured words alone have one.
 with_marks_seen <- function(key) {
-  key$glyph <- if (identical(key$glyph, "word")) "swatch" else setdiff(key$glyph, "word")
-  if (isTRUE(key$by_shape) && "symbol" %in% key$glyph) key$glyph <- setdiff(key$glyph, "swatch")
-  key
+  covered <- isTRUE(key$by_shape) && "symbol" %in% key$glyph
+  glyph <- setdiff(key$glyph, c("word", if (covered) "swatch"))
+  changed(key, glyph = if (identical(key$glyph, "word")) "swatch" else glyph)
 }
 
 named_on_axis <- function(layer, variable) {
@@ -85,17 +89,23 @@ level_key <- function(key, channel, variable, layer, house) {
     dash = rep("solid", n),
     size_mm = rep(house$points$key_mm, n)
   )
-  key$glyph <- union(key$glyph, ink_traits(layer$ink)$mark)
+  marks <- ink_traits(layer$ink)$mark
   # The symbol that all inks of the key are set to.
-  if ("symbol" %in% ink_traits(layer$ink)$mark) {
-    key$set_shapes <- union(key$set_shapes, layer$ink$settings$shape %||% "disc")
-    if (!isTRUE(key$by_shape)) {
-      key$shape <- rep(if (length(key$set_shapes) == 1) key$set_shapes else "disc", n)
-    }
+  if ("symbol" %in% marks) {
+    set_shapes <- union(key$set_shapes, layer$ink$settings$shape %||% "disc")
+    shape <- rep(if (length(set_shapes) == 1) set_shapes else "disc", n)
+    key <- changed(
+      key,
+      set_shapes = set_shapes,
+      shape = if (isTRUE(key$by_shape)) key$shape else shape
+    )
   }
-  key[[channel]] <- look[[channel]]
-  key$by_shape <- isTRUE(key$by_shape) || channel == "shape"
-  key
+  key <- changed(
+    key,
+    glyph = union(key$glyph, marks),
+    by_shape = isTRUE(key$by_shape) || channel == "shape"
+  )
+  with_entry(key, channel, look[[channel]])
 }
 
 ramp_key <- function(key, channel, variable, layer, house) {

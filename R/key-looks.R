@@ -16,7 +16,10 @@ plate_looks <- function(layers, plate, titles) {
     if ("colour" %in% shows && takes_from_set(kind)) {
       from <- first_free(kind, taken, length(plate$house$palette))
       taken <<- c(taken, list(list(levels = kind$levels, from = from, n = places_of(kind))))
-      kind$colour_place <- from + (kind$colour_place %||% seq_along(kind$levels))
+      kind <- changed(
+        kind,
+        colour_place = from + (kind$colour_place %||% seq_along(kind$levels))
+      )
     }
     look_of(of[[1]]$id, kind_title(kinds[[1]]), kind, shows, plate$house, NULL)
   })

@@ -45,7 +45,15 @@ place_keys <- function(keys, edges, blocks, state, plate, font, of_blocks = NULL
   if (where == "inside") {
     set <- stack()
     corner <- emptiest_spot(blocks, state$frames, set, of_blocks)
-    return(changed(none, items = set$items, x_mm = corner$x_mm, y_mm = corner$y_mm))
+    return(
+      changed(
+        none,
+        items = set$items,
+        x_mm = corner$x_mm,
+        y_mm = corner$y_mm,
+        panel = corner$panel
+      )
+    )
   }
   if (where == "left") {
     set <- stack()
@@ -149,12 +157,12 @@ emptiest_spot <- function(blocks, frames, set, of_blocks) {
     panels <- blocks[[i]]$panels
     for (k in seq_len(nrow(panels))) {
       area <- list(
+        id = panels$id[k],
         x = frames[[i]]$x$start_mm[panels$column[k]],
         w = frames[[i]]$x$length_mm[panels$column[k]],
         y = frames[[i]]$y$start_mm[panels$row[k]],
         h = frames[[i]]$y$length_mm[panels$row[k]]
       )
-      area$id <- panels$id[k]
       found <- spot_in_panel(
         set,
         area,
@@ -185,7 +193,7 @@ emptiest_spot <- function(blocks, frames, set, of_blocks) {
 }
 
 # Where keys stand in a panel (id, x, y, w, h in mm), away from marks and the texts that stand
-# already: list(x_mm, y_mm, covered), or NULL where it is too small for them.
+# already: list(x_mm, y_mm, covered, panel), or NULL where it is too small for them.
 spot_in_panel <- function(set, panel, marks, texts, anywhere = FALSE) {
   if (min(panel$w - set$width_mm, panel$h - set$height_mm) < 2 * corner_inset_mm) return(NULL)
   covered <- list(ink_points_of(marks, panel$id), covered_places(marks, panel$id))
@@ -195,13 +203,14 @@ spot_in_panel <- function(set, panel, marks, texts, anywhere = FALSE) {
     y = c(unlist(lapply(covered, `[[`, "y")), rims$y)
   )
   ink <- with_texts(ink, lapply(texts, `[[`, "text"), panel)
-  spot <- emptiest_corner(set$width_mm, set$height_mm, panel, ink, anywhere)
+  corner <- emptiest_corner(set$width_mm, set$height_mm, panel, ink, anywhere)
   free_x <- panel$w - set$width_mm - 2 * corner_inset_mm
   free_y <- panel$h - set$height_mm - 2 * corner_inset_mm
   list(
-    x_mm = panel$x + corner_inset_mm + spot$x * free_x,
-    y_mm = panel$y + corner_inset_mm + (1 - spot$y) * free_y,
-    covered = spot$covered
+    x_mm = panel$x + corner_inset_mm + corner$x * free_x,
+    y_mm = panel$y + corner_inset_mm + (1 - corner$y) * free_y,
+    covered = corner$covered,
+    panel = panel$id
   )
 }
 
@@ -269,7 +278,8 @@ place_key_texts <- function(key, font) {
       key$x_mm + item$x_mm + after_glyph,
       key$y_mm + item$y_mm + item$row_mm / 2,
       font,
-      down = first_line_middle(item$laid, font)
+      down = first_line_middle(item$laid, font),
+      panel = key$panel %||% NA_integer_
     )
   })
 }

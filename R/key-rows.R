@@ -88,11 +88,11 @@ late_keys <- function(keys, marks) {
   lapply(keys, function(key) {
     if (is.null(key$late)) return(sized_like_marks(key, marks))
     found <- Filter(function(layer) is_counted_by(layer, key), marks)
-    if (length(found)) {
-      key[c("range", "at", "share", "text", "colours")] <-
-      found[[1]]$steps[c("range", "at", "share", "text", "colours")]
-    }
-    key
+    if (!length(found)) return(key)
+    do.call(
+      changed,
+      c(list(key), found[[1]]$steps[c("range", "at", "share", "text", "colours")])
+    )
   })
 }
 
@@ -111,19 +111,18 @@ sized_like_marks <- function(key, marks) {
     )
   }
   symbols <- layers_of("points")
-  # A key whose sizes are what it shows keeps them.
-  if (length(symbols) && "symbol" %in% key$glyph && length(unique(key$size_mm)) == 1) {
-    drawn_mm <- max(unlist(lapply(symbols, function(layer) layer$table$size_mm)))
-    if (!any(vapply(symbols, function(layer) length(unique(layer$table$size_mm)) > 1, NA))) {
-      key$size_mm <- rep(
-        min(max(drawn_mm, least_key_mm), max(key$size_mm[1], least_key_mm)),
-        length(key$size_mm)
-      )
-    }
-  }
   lines <- layers_of("lines")
   if (length(lines)) {
-    key$weight_pt <- max(unlist(lapply(lines, function(layer) layer$table$weight_pt)))
+    key <- changed(
+      key,
+      weight_pt = max(unlist(lapply(lines, function(layer) layer$table$weight_pt)))
+    )
   }
-  key
+  # A key whose sizes are what it shows keeps them.
+  one_size <- length(symbols) && "symbol" %in% key$glyph && length(unique(key$size_mm)) == 1 &&
+    !any(vapply(symbols, function(layer) length(unique(layer$table$size_mm)) > 1, NA))
+  if (!one_size) return(key)
+  drawn_mm <- max(unlist(lapply(symbols, function(layer) layer$table$size_mm)))
+  size_mm <- min(max(drawn_mm, least_key_mm), max(key$size_mm[1], least_key_mm))
+  changed(key, size_mm = rep(size_mm, length(key$size_mm)))
 }

@@ -99,8 +99,8 @@ size_scales <- function(layers, titles, plate) {
     list(
       Map(
         function(layer, i) {
-          layer$table$size[is_unsized(layer$ink, layer)] <- NA
-          changed(layer, block = i)
+          size <- replace(layer$table$size, is_unsized(layer$ink, layer), NA)
+          changed(layer, table = changed(layer$table, size = size), block = i)
         },
         lapply(all, unclass),
         of_block

@@ -10,17 +10,17 @@ set_keys <- function(keys, width_mm, house, font) {
   rows <- list()
   for (k in seq_along(keys)) {
     set <- (if (isTRUE(keys[[k]]$ramp)) set_ramp else set_levels)(keys[[k]], width_mm, house, font)
-    set$key <- k
     # A key goes on beside the one before where there is room for it whole.
     row <- if (length(rows)) rows[[length(rows)]]
     from <- if (k > 1) row$width_mm + house$space_mm$entry_gap * 2
-    if (k > 1 && from + set$width_mm <= width_mm && set$rows == 1 && row$sets[[1]]$rows == 1) {
-      set$from <- from
-      rows[[length(rows)]] <- list(sets = c(row$sets, list(set)), width_mm = from + set$width_mm)
-    } else {
-      set$from <- 0
-      rows <- c(rows, list(list(sets = list(set), width_mm = set$width_mm)))
-    }
+    goes_on <- k > 1 && from + set$width_mm <= width_mm && set$rows == 1 &&
+      row$sets[[1]]$rows == 1
+    if (!goes_on) from <- 0
+    joined <- list(
+      sets = c(if (goes_on) row$sets, list(changed(set, key = k, from = from))),
+      width_mm = from + set$width_mm
+    )
+    rows <- c(if (goes_on) rows[-length(rows)] else rows, list(joined))
   }
   items <- list()
   y <- 0
@@ -124,12 +124,16 @@ entry_places <- function(widths, room_mm, gap_mm) {
 running_places <- function(widths, room_mm, gap_mm) {
   row <- integer(length(widths))
   x <- numeric(length(widths))
-  now <- c(row = 1, x = 0)
+  row_now <- 1
+  x_now <- 0
   for (i in seq_along(widths)) {
-    if (now[["x"]] > 0 && now[["x"]] + widths[i] > room_mm) now <- c(row = now[["row"]] + 1, x = 0)
-    row[i] <- now[["row"]]
-    x[i] <- now[["x"]]
-    now[["x"]] <- now[["x"]] + widths[i] + gap_mm
+    if (x_now > 0 && x_now + widths[i] > room_mm) {
+      row_now <- row_now + 1
+      x_now <- 0
+    }
+    row[i] <- row_now
+    x[i] <- x_now
+    x_now <- x_now + widths[i] + gap_mm
   }
   list(row = row, x = x)
 }
@@ -206,11 +210,7 @@ stack_keys <- function(keys, house, font, most_mm = most_key_line_mm) {
     }
     items <- c(
       items,
-      lapply(set$items, function(item) {
-        item$key <- k
-        item$y_mm <- item$y_mm + y
-        item
-      })
+      lapply(set$items, function(item) changed(item, key = k, y_mm = item$y_mm + y))
     )
     wide <- max(wide, set$width_mm)
     y <- y + set$height_mm + house$space_mm$key_gap

@@ -12,8 +12,7 @@ changed_plate <- function(plate, new, ink, block, call) {
   for_blocks <- new[!names(new) %in% of_plate]
   known <- unique(c(plate_settings(), unlist(taken)))
   check_stray(setdiff(names(for_blocks), unlist(taken)), known, "change", call)
-  settings <- plate$made$settings
-  for (name in of_plate) settings[name] <- list(rlang::eval_tidy(new[[name]]))
+  settings <- with_values(plate$made$settings, new, of_plate)
   blocks <- plate$made$blocks
   if (length(for_blocks) || !is.null(ink)) {
     check_one_table(plate, chosen, for_blocks, block, call)
@@ -76,8 +75,7 @@ meanings_of <- function(block, new) {
   book <- (if (inherits(block, "nelvat_panel")) block else block$panel)$book
   of_block <- kinds[names(kinds) %in% names(book$data)]
   if (!length(of_block)) return(new[names(new) != "codebook"])
-  new$codebook <- rlang::quo(!!of_block)
-  new
+  changed(new, codebook = rlang::quo(!!of_block))
 }
 
 # New meanings must be of columns that some block has; a new table for several blocks must be meant
@@ -134,9 +132,7 @@ leaf_numbers <- function(leaves) {
     function(leaf) inherits(leaf, "nelvat_zoom") && !isFALSE(leaf$inset),
     NA
   )
-  numbers <- integer(length(is_inset))
-  numbers[order(is_inset)] <- seq_along(is_inset)
-  numbers
+  order(order(is_inset))
 }
 
 leaf_blocks <- function(children) {
@@ -151,11 +147,10 @@ leaf_blocks <- function(children) {
 # Does `f` to every block in placements and lists of them.
 over_leaves <- function(node, f) {
   if (inherits(node, "nelvat_placement")) {
-    for (part in intersect(c("block", "child"), names(node))) {
-      node[[part]] <- over_leaves(node[[part]], f)
-    }
-    if (!is.null(node$children)) node$children <- lapply(node$children, over_leaves, f)
-    return(node)
+    holds <- intersect(c("block", "child"), names(node))
+    node <- replace(node, holds, lapply(unclass(node)[holds], over_leaves, f))
+    if (is.null(node$children)) return(node)
+    return(changed(node, children = lapply(node$children, over_leaves, f)))
   }
   if (is_bare_group(node)) return(lapply(node, over_leaves, f))
   f(node)

@@ -94,15 +94,19 @@ block_arguments <- function(figure, part = NULL) {
 
 # A block that one word says, such as a zoom, with other values of its arguments.
 said_anew <- function(said, new) {
-  arguments <- said$arguments
-  for (name in names(new)) arguments[name] <- list(rlang::eval_tidy(new[[name]]))
-  do.call(said$word, arguments)
+  do.call(said$word, with_values(said$arguments, new))
+}
+
+# A list with the values of the quosures `names` of `new`.
+with_values <- function(list, new, names = base::names(new)) {
+  found <- intersect(names, base::names(new))
+  replace(list, found, lapply(new[found], rlang::eval_tidy))
 }
 
 changed_panel <- function(panel, new, ink, call) {
   made <- panel$made
-  channels <- made$channels
-  for (channel in intersect(names(new), panel_channels)) channels[[channel]] <- new[[channel]]
+  said_channels <- intersect(names(new), panel_channels)
+  channels <- replace(made$channels, said_channels, new[said_channels])
   value <- function(name, old) if (name %in% names(new)) rlang::eval_tidy(new[[name]]) else old
   axes <- list(
     x = check_axis(value("x_axis", made$axes$x), "x_axis", call),
@@ -156,19 +160,15 @@ changed_book <- function(book, new, call) {
 
 replaced_inks <- function(inks, new, call) {
   if (is.null(new)) return(inks)
-  ink_words <- vapply(inks, `[[`, "", "ink")
-  taken <- logical(length(inks))
-  for (ink in check_inks(list(new), call)) {
-    # Of several inks of one word, the first is for the first of them, the second for the second.
-    ink_row <- which(ink_words == ink$ink & !taken)[1]
-    if (is.na(ink_row)) {
-      inks <- c(inks, list(ink))
-    } else {
-      inks[[ink_row]] <- ink
-      taken[ink_row] <- TRUE
-    }
+  new <- check_inks(list(new), call)
+  # Of several inks of one word, the first is for the first of them, the second for the second.
+  numbered <- function(inks) {
+    called <- vapply(inks, `[[`, "", "ink")
+    paste(called, stats::ave(seq_along(called), called, FUN = seq_along))
   }
-  inks
+  replaces <- match(numbered(new), numbered(inks))
+  known <- !is.na(replaces)
+  c(replace(inks, replaces[known], new[known]), new[!known])
 }
 
 changed_facets <- function(block, new, ink, call, part = NULL) {
@@ -182,10 +182,7 @@ changed_facets <- function(block, new, ink, call, part = NULL) {
   for_margins <- if (!identical(part, "panel")) new[names(new) %in% margin_words]
   of_panel <- new[!names(new) %in% c(names(for_margins), of_facets)]
   made <- block$made
-  settings <- made$settings
-  for (name in setdiff(intersect(names(new), of_facets), c("across", "down"))) {
-    settings[name] <- list(rlang::eval_tidy(new[[name]]))
-  }
+  settings <- with_values(made$settings, new, setdiff(of_facets, c("across", "down")))
   one_panel <- if (length(of_panel) || !is.null(ink)) {
     changed_panel(block$panel, of_panel, ink, call)
   } else {
@@ -195,18 +192,17 @@ changed_facets <- function(block, new, ink, call, part = NULL) {
   copy <- new_facets(one_panel, quosure("across"), quosure("down"), settings, call)
   marginal <- block$marginals$made
   if (is.null(marginal)) return(copy)
-  for (name in names(for_margins)) {
-    value <- list(rlang::eval_tidy(for_margins[[name]]))
-    if (name %in% c("x", "y")) {
-      marginal[name] <- value
-    } else {
-      marginal$layout[sub("^marginal_axis$", "axis", name)] <- value
-    }
-  }
+  of_sides <- names(for_margins) %in% c("x", "y")
+  of_layout <- for_margins[!of_sides]
+  names(of_layout) <- sub("^marginal_axis$", "axis", names(of_layout))
+  marginal <- changed(
+    with_values(marginal, for_margins[of_sides]),
+    layout = with_values(marginal$layout, of_layout)
+  )
   check_margin_units(block, one_panel, marginal, call)
   # What a joint figure has at its margins where nothing is said goes by its colours.
   if (isTRUE(marginal$layout$joint)) {
-    marginal[c("x", "y")] <- both_margins(marginal$layout$marginal, one_panel)
+    marginal <- replace(marginal, c("x", "y"), both_margins(marginal$layout$marginal, one_panel))
   }
   new_marginals(copy, marginal$x, marginal$y, marginal$layout, call)
 }
@@ -218,25 +214,21 @@ check_margin_units <- function(block, now, marginal, call) {
     if (!identical(inks, block$marginals$made[[side]])) return(NULL)
     if (is_ink(inks)) list(inks) else inks
   })
-  before <- block$panel
-  before$made$inks <- list()
-  before$made$axes <- list()
-  check_same_unit(before, now, call, left)
+  bare <- changed(block$panel$made, inks = list(), axes = list())
+  check_same_unit(changed(block$panel, made = bare), now, call, left)
 }
 
 changed_pairs <- function(block, new, ink, call) {
   made <- block$made
-  for (name in intersect(names(new), pairs_quosures)) made$quosures[[name]] <- new[[name]]
-  for (name in intersect(names(new), pairs_parts)) {
-    made$parts[name] <- list(rlang::eval_tidy(new[[name]]))
+  of_columns <- intersect(names(new), pairs_quosures)
+  quosures <- replace(made$quosures, of_columns, new[of_columns])
+  parts <- with_values(made$parts, new, pairs_parts)
+  settings <- with_values(made$settings, new, setdiff(pairs_settings(), "derive"))
+  if ("derive" %in% names(new)) {
+    settings <- changed(settings, derive = captured_derive(new$derive, call))
   }
-  for (name in intersect(names(new), pairs_settings())) {
-    made$settings[name] <- list(
-      if (name == "derive") captured_derive(new$derive, call) else rlang::eval_tidy(new[[name]])
-    )
-  }
-  if (!is.null(ink)) made$parts <- replaced_pair_inks(made$parts, check_inks(list(ink), call), call)
-  new_pairs(changed_book(made$book, new, call), made$quosures, made$parts, made$settings, call)
+  if (!is.null(ink)) parts <- replaced_pair_inks(parts, check_inks(list(ink), call), call)
+  new_pairs(changed_book(made$book, new, call), quosures, parts, settings, call)
 }
 
 # In the parts of a matrix an ink takes the place of that of the same word; it cannot be added, as
@@ -269,13 +261,11 @@ replaced_pair_inks <- function(parts, inks, call) {
         call
       )
     }
-    for (name in holds) {
-      parts[[name]] <- if (is.null(parts[[name]])) {
-        ink
-      } else {
-        replaced_inks(check_inks(list(parts[[name]]), call), ink, call)
-      }
-    }
+    anew <- lapply(stats::setNames(nm = holds), function(name) {
+      if (is.null(parts[[name]])) return(ink)
+      replaced_inks(check_inks(list(parts[[name]]), call), ink, call)
+    })
+    parts <- replace(parts, holds, anew)
   }
   parts
 }

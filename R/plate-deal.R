@@ -226,13 +226,8 @@ settle_wrap <- function(block, i, grid, width_mm, height_mm, house) {
     }
   }
   if (identical(block$per_row, "page")) {
-    block$per_row <- page_wrap(
-      block,
-      given_length("x", width_mm),
-      given_length("y", height_mm),
-      house
-    )
-    return(block)
+    wrap <- page_wrap(block, given_length("x", width_mm), given_length("y", height_mm), house)
+    return(changed(block, per_row = wrap))
   }
   if (is.null(block$per_row)) {
     with_lines(block, given_length("x", width_mm), given_length("y", height_mm), house)
@@ -251,15 +246,14 @@ with_lines <- function(block, width_mm, height_mm, house) {
     # Each matrix has tick text of its own.
     each <- cells$n_variables * (house$least_panel_mm$width + between_mm(block)[["x"]]) +
       around_mm + matrix_gap_mm
-    block$per_row <- max(1, floor((width_mm + matrix_gap_mm) / each))
+    changed(block, per_row = max(1, floor((width_mm + matrix_gap_mm) / each)))
   } else if (max(cells$areas$column) <= most) {
-    return(block)
+    block
   } else if (is_sequence(cells, panel_measures(block$panel))) {
-    block$per_row <- page_wrap(block, width_mm, height_mm, house)
+    changed(block, per_row = page_wrap(block, width_mm, height_mm, house))
   } else {
-    block$line_columns <- most
+    changed(block, line_columns = most)
   }
-  block
 }
 
 # Columns of panels of the least width that a width holds, with what stands between them.

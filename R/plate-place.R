@@ -148,8 +148,8 @@ placed_children <- function(children, call) {
 
 # A block at cells has the name that its place is given.
 named_place <- function(place, name) {
-  if (identical(place$how, "at") && nzchar(name)) place$child$name <- name
-  place
+  if (!identical(place$how, "at") || !nzchar(name)) return(place)
+  changed(place, child = changed(place$child, name = name))
 }
 
 is_bare_group <- function(x) is.list(x) && !is.object(x)
@@ -207,15 +207,23 @@ settled_sizes <- function(sizes, children, across, house) {
       NA
     )
     if (!all(of_text)) {
-      sizes$mm[of_text] <- NA
-      sizes$weight[of_text] <- 0
+      sizes <- changed(
+        sizes,
+        mm = replace(sizes$mm, of_text, NA),
+        weight = replace(sizes$weight, of_text, 0)
+      )
     }
   }
-  for (i in which(is.na(sizes$mm))) {
-    least <- if (all(vapply(inside[[i]], is_text_node, NA))) least_of_role("words")$width else 10
-    sizes$mm[i] <- max(least, vapply(inside[[i]], natural_mm, 0, across = across, house = house))
-  }
-  sizes
+  unsettled <- which(is.na(sizes$mm))
+  needed_mm <- vapply(
+    inside[unsettled],
+    function(nodes) {
+      least <- if (all(vapply(nodes, is_text_node, NA))) least_of_role("words")$width else 10
+      max(least, vapply(nodes, natural_mm, 0, across = across, house = house))
+    },
+    0
+  )
+  changed(sizes, mm = replace(sizes$mm, unsettled, needed_mm))
 }
 
 # Does a place hold columns of text only?

@@ -96,9 +96,7 @@ word_rows.plate <- function(word) {
 
 # Types that only plates have.
 a_place <- function(says) {
-  type <- a_part("place", ref_to("place"), "blocks and placements", says = says)
-  type$dots <- TRUE
-  type
+  changed(a_part("place", ref_to("place"), "blocks and placements", says = says), dots = TRUE)
 }
 width_type <- function(says) {
   schema <- list(

@@ -95,18 +95,18 @@ new_plate <- function(blocks, settings, call) {
     plate_grid(children[!is_inset], sizes, settings$per_row, call),
     children[is_inset]
   )
-  grid$blocks <- if (any(vapply(grid$blocks, inherits, NA, "nelvat_zoom"))) {
+  settled <- if (any(vapply(grid$blocks, inherits, NA, "nelvat_zoom"))) {
     settle_zooms(grid$blocks, grid$names, call)
   } else {
     unname(grid$blocks)
   }
-  grid$blocks <- in_one_unit(lapply(grid$blocks, in_house, style), call)
-  grid$blocks <- Map(
+  settled <- in_one_unit(lapply(settled, in_house, style), call)
+  settled <- Map(
     function(block, i) settle_wrap(block, i, grid, width_mm, settings$height, style),
-    grid$blocks,
-    seq_along(grid$blocks)
+    settled,
+    seq_along(settled)
   )
-  grid$blocks <- lapply(grid$blocks, with_cells)
+  grid <- changed(grid, blocks = lapply(settled, with_cells))
   natural_mm <- natural_height(grid, width_mm, style)
   height_mm <- settings$height %||% min(style$page$height_most_mm, natural_mm)
   structure(
@@ -157,15 +157,17 @@ key_places <- c("top", "bottom", "left", "right", "inside", "block", "direct", "
 
 # Insets after the blocks that have places.
 with_insets <- function(grid, insets) {
-  for (one in insets) {
-    grid$blocks <- c(grid$blocks, list(one$block))
-    grid$names <- c(grid$names, one$name %||% "")
-    grid$places <- rbind(
+  if (!length(insets)) return(grid)
+  numbers <- length(grid$blocks) + seq_along(insets)
+  changed(
+    grid,
+    blocks = c(grid$blocks, lapply(unname(insets), `[[`, "block")),
+    names = c(grid$names, vapply(unname(insets), function(one) one$name %||% "", "")),
+    places = rbind(
       grid$places,
-      data.frame(block = length(grid$blocks), x0 = NA, x1 = NA, y0 = NA, y1 = NA)
+      data.frame(block = numbers, x0 = NA, x1 = NA, y0 = NA, y1 = NA)
     )
-  }
-  grid
+  )
 }
 
 # Letters of a plate: "block", "panel", their own, or NULL for none; where nothing is said,
@@ -228,7 +230,6 @@ resize <- function(plate, width = NULL, height = NULL, ...) {
   call <- rlang::current_env()
   check_is_plate(plate, call)
   settings <- plate$made$settings
-  if (!is.null(width)) settings$width <- width
-  settings["height"] <- list(height)
+  settings <- changed(settings, width = width %||% settings$width, height = height)
   new_plate(plate$made$blocks, settings, call)
 }

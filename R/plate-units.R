@@ -3,27 +3,44 @@
 
 # blocks: those of a plate. Two variables are one where column and name are the same.
 in_one_unit <- function(blocks, call) {
-  units <- list()
-  lapply(blocks, function(block) {
-    for (direction in c("x", "y")) {
-      of_direction <- if (direction == "x") {
-        list(block$panel$variables$x)
-      } else {
-        block$panel$variables$y
+  each <- lapply(blocks, axis_units)
+  units <- do.call(rbind, each)
+  Map(
+    function(block, own) {
+      for (row in seq_len(NROW(own))) {
+        one <- own[row, ]
+        unit <- units$unit[match(one$id, units$id)]
+        if (identical(unit, one$unit)) next
+        variable <- axis_variables(block, one$direction)[[one$k]]
+        check_no_places(block, one$direction, one$unit, unit, variable, call)
+        block <- block_in_unit(block, one$direction, one$k, one$unit, unit, call)
       }
-      for (k in seq_along(of_direction)) {
-        variable <- of_direction[[k]]
-        unit <- unit_of_variable(variable)
-        if (is.null(unit)) next
-        id <- paste(variable$id, variable$kind$name, sep = "\r")
-        if (is.null(units[[id]])) units[[id]] <<- unit
-        if (identical(units[[id]], unit)) next
-        check_no_places(block, direction, unit, units[[id]], variable, call)
-        block <- block_in_unit(block, direction, k, unit, units[[id]], call)
-      }
-    }
-    block
+      block
+    },
+    blocks,
+    each
+  )
+}
+
+axis_variables <- function(block, direction) {
+  of_panel <- block$panel$variables
+  if (direction == "x") list(of_panel$x) else of_panel$y
+}
+
+# The units in which a block shows its variables on axes: direction, k (of its variables there), id,
+# unit. Where it has none, NULL.
+axis_units <- function(block) {
+  rows <- lapply(c("x", "y"), function(direction) {
+    of_direction <- axis_variables(block, direction)
+    lapply(seq_along(of_direction), function(k) {
+      variable <- of_direction[[k]]
+      unit <- unit_of_variable(variable)
+      if (is.null(unit)) return(NULL)
+      id <- paste(variable$id, variable$kind$name, sep = "\r")
+      data.frame(direction = direction, k = k, id = id, unit = unit)
+    })
   })
+  do.call(rbind, unlist(rows, FALSE))
 }
 
 # A block whose k-th variable of a direction is shown in another unit, with the columns of inks that
@@ -31,18 +48,18 @@ in_one_unit <- function(blocks, call) {
 block_in_unit <- function(block, direction, k, from, to, call) {
   design <- block$panel
   variables <- design$variables
-  if (direction == "x") {
-    variables$x <- in_shown_unit(variables$x, from, to, call)
+  variables <- if (direction == "x") {
+    changed(variables, x = in_shown_unit(variables$x, from, to, call))
   } else {
-    variables$y[[k]] <- in_shown_unit(variables$y[[k]], from, to, call)
+    shown <- in_shown_unit(variables$y[[k]], from, to, call)
+    changed(variables, y = replace(variables$y, k, list(shown)))
   }
   inks <- lapply(design$inks, function(ink) {
-    for (name in intersect(axis_columns(ink), names(ink$variables))) {
-      column <- ink$variables[[name]]
-      own_unit <- unit_of_variable(column) %||% from
-      ink$variables[[name]] <- in_shown_unit(column, own_unit, to, call)
-    }
-    ink
+    names <- intersect(axis_columns(ink), names(ink$variables))
+    shown <- lapply(ink$variables[names], function(column) {
+      in_shown_unit(column, unit_of_variable(column) %||% from, to, call)
+    })
+    changed(ink, variables = replace(ink$variables, names, shown))
   })
   block <- changed(block, panel = changed(design, variables = variables, inks = inks))
   with_places_in(block, direction, unit_conversion(from, to, call))
@@ -107,26 +124,26 @@ check_no_places <- function(block, direction, from, to, variable, call) {
 # Positions that were said with a unit, from one unit of their axis to another.
 with_places_in <- function(block, direction, conversion) {
   to <- function(values) values * conversion$factor + conversion$offset
-  axis_to <- function(axis) {
-    for (field in intersect(c("range", "breaks"), names(axis))) {
-      if (is.numeric(axis[[field]])) axis[[field]] <- to(axis[[field]])
-    }
-    axis
+  # Those of a record's fields `names` that are numbers, from one unit to the other: all of them, or
+  # for ends that are both places, that of the direction.
+  with_fields <- function(record, names, ends = character()) {
+    k <- match(direction, c("x", "y"))
+    numbers <- Filter(function(name) is.numeric(record[[name]]), intersect(names, names(record)))
+    shown <- lapply(numbers, function(name) {
+      values <- record[[name]]
+      if (name %in% ends) replace(values, k, to(values[k])) else to(values)
+    })
+    replace(record, numbers, shown)
   }
-  k <- match(direction, c("x", "y"))
+  axes_to <- function(axes) {
+    axis <- axes[[direction]]
+    replace(axes, direction, list(if (!is.null(axis)) with_fields(axis, c("range", "breaks"))))
+  }
   inks <- lapply(block$panel$inks, function(ink) {
-    for (name in intersect(names(said_on_axis(ink, direction)), c("x", "y", "from", "to"))) {
-      if (!is.numeric(ink[[name]])) next
-      if (name %in% c("x", "y")) {
-        ink[[name]] <- to(ink[[name]])
-      } else {
-        ink[[name]][k] <- to(ink[[name]][k])
-      }
-    }
-    ink
+    said <- intersect(names(said_on_axis(ink, direction)), c("x", "y", "from", "to"))
+    with_fields(ink, said, c("from", "to"))
   })
-  block$panel$inks <- inks
-  block$panel$axes[direction] <- list(axis_to(block$panel$axes[[direction]]))
-  if (!is.null(block$axes)) block$axes[direction] <- list(axis_to(block$axes[[direction]]))
-  block
+  design <- changed(block$panel, inks = inks, axes = axes_to(block$panel$axes))
+  if (is.null(block$axes)) return(changed(block, panel = design))
+  changed(block, panel = design, axes = axes_to(block$axes))
 }

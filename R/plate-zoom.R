@@ -145,29 +145,26 @@ block_label.nelvat_zoom <- function(block) paste("the zoom of", block$of)
 
 # The blocks of a plate with its zooms made of the blocks they show part of.
 settle_zooms <- function(blocks, names, call) {
-  settled <- vector("list", length(blocks))
   settle <- function(i, seen) {
-    if (!is.null(settled[[i]])) return(settled[[i]])
     block <- blocks[[i]]
-    if (inherits(block, "nelvat_zoom")) {
-      parent <- zoomed_block(block, names, length(blocks), call)
-      if (parent %in% c(seen, i)) {
-        abort_nelvat(
-          "argument",
-          c("A zoom cannot be of itself.", x = paste0("Found that of \"", block$of, "\".")),
-          call
-        )
-      }
-      host <- settle(parent, c(seen, i))$panel$variables
-      block$x <- zoomed_ends(block$x, host$x, "x", call)
-      block$y <- zoomed_ends(block$y, host$y[[1]], "y", call)
-      block <- as_zoom(settle(parent, c(seen, i)), block, parent, call)
+    if (!inherits(block, "nelvat_zoom")) return(block)
+    parent <- zoomed_block(block, names, length(blocks), call)
+    if (parent %in% c(seen, i)) {
+      abort_nelvat(
+        "argument",
+        c("A zoom cannot be of itself.", x = paste0("Found that of \"", block$of, "\".")),
+        call
+      )
     }
-    settled[[i]] <<- block
-    block
+    host <- settle(parent, c(seen, i))
+    block <- changed(
+      block,
+      x = zoomed_ends(block$x, host$panel$variables$x, "x", call),
+      y = zoomed_ends(block$y, host$panel$variables$y[[1]], "y", call)
+    )
+    as_zoom(host, block, parent, call)
   }
-  for (i in seq_along(blocks)) settle(i, integer())
-  settled
+  lapply(seq_along(blocks), settle, integer())
 }
 
 zoomed_ends <- function(ends, variable, argument, call) {
@@ -238,28 +235,32 @@ as_zoom <- function(design, zoom, parent, call) {
       call
     )
   }
-  design$only <- zoom$of_panel
-  design$marginals <- NULL
-  design$behind <- FALSE
-  design$zoom <- list(
-    of = parent,
-    panel = zoom$of_panel,
-    x = zoom$x %||% design$zoom$x,
-    y = zoom$y %||% design$zoom$y,
-    leaders = zoom$leaders,
-    inset = zoom$inset,
-    size = zoom$size
+  zoomed <- Filter(function(direction) !is.null(zoom[[direction]]), c("x", "y"))
+  axes <- lapply(zoomed, function(direction) {
+    changed(
+      design$axes[[direction]] %||% axis_of(),
+      range = zoom[[direction]],
+      breaks = NULL,
+      every = NULL,
+      minor = NULL
+    )
+  })
+  changed(
+    design,
+    only = zoom$of_panel,
+    marginals = NULL,
+    behind = FALSE,
+    zoom = list(
+      of = parent,
+      panel = zoom$of_panel,
+      x = zoom$x %||% design$zoom$x,
+      y = zoom$y %||% design$zoom$y,
+      leaders = zoom$leaders,
+      inset = zoom$inset,
+      size = zoom$size
+    ),
+    axes = replace(design$axes, zoomed, axes),
+    aspect = NULL,
+    title_over = zoom$title_over
   )
-  for (direction in c("x", "y")) {
-    if (!is.null(zoom[[direction]])) {
-      design$axes[[direction]] <- changed(
-        design$axes[[direction]] %||% axis_of(),
-        range = zoom[[direction]],
-        breaks = NULL,
-        every = NULL,
-        minor = NULL
-      )
-    }
-  }
-  changed(design, aspect = NULL, title_over = zoom$title_over)
 }

@@ -117,29 +117,25 @@ costs_too_much <- function(reaches, one, plate) {
 }
 
 greatest_reaches <- function(reaches, side, at) {
-  for (name in paste0(side, "_", reach_pieces(side))) {
+  pieces <- lapply(stats::setNames(nm = paste0(side, "_", reach_pieces(side))), function(name) {
     reaches_at <- lapply(reaches, `[[`, name)
-    most <- if (is.null(at)) {
-      Reduce(pmax, reaches_at)
-    } else {
-      max(mapply(function(values, i) values[i], reaches_at, at))
-    }
-    for (k in seq_along(reaches)) {
-      if (is.null(at)) reaches[[k]][[name]] <- most else reaches[[k]][[name]][at[k]] <- most
-    }
-  }
-  lapply(reaches, totalled, side)
+    if (is.null(at)) return(rep(list(Reduce(pmax, reaches_at)), length(reaches)))
+    most <- max(mapply(function(values, i) values[i], reaches_at, at))
+    Map(function(values, i) replace(values, i, most), reaches_at, at)
+  })
+  lapply(seq_along(reaches), function(k) {
+    totalled(replace(reaches[[k]], names(pieces), lapply(pieces, `[[`, k)), side)
+  })
 }
 
 reach_pieces <- function(side) if (side %in% c("left", "bottom")) c("ticks", "title") else "all"
 
 totalled <- function(reach, side) {
-  reach[[side]] <- switch(
+  switch(
     side,
-    left = reach$left_ticks + reach$left_title,
-    bottom = reach$bottom_ticks + reach$bottom_title,
-    right = reach$right_all,
-    top = reach$top_all
+    left = changed(reach, left = reach$left_ticks + reach$left_title),
+    bottom = changed(reach, bottom = reach$bottom_ticks + reach$bottom_title),
+    right = changed(reach, right = reach$right_all),
+    top = changed(reach, top = reach$top_all)
   )
-  reach
 }

@@ -136,14 +136,14 @@ own_block_keys <- function(laid, marks, house, font) {
 # The part of the scene of block `i` of a layout.
 block_scene <- function(laid, i, house, font) {
   block <- laid$blocks[[i]]
-  own <- list(
+  given <- list(
     block = block,
     frame = laid$frames[[i]],
     fits = laid$fits[[i]],
     parts = laid$parts[[i]],
     letters = block$letters
   )
-  kept_step("assemble_block", list(own, house, font), assemble_block(own, house, font))
+  kept_step("assemble_block", list(given, house, font), assemble_block(given, house, font))
 }
 
 # One block's part of the scene, its panels and axes numbered from 1. own: list(block,
@@ -234,11 +234,18 @@ numbered_axes <- function(of_blocks) {
   before <- c(0L, cumsum(vapply(of_blocks, function(own) length(own$axes), 0L)))
   Map(
     function(own, by) {
-      for (column in c("x_axis", "y_axis", "x_shown", "y_shown")) {
-        own$panels[[column]] <- own$panels[[column]] + by
-      }
-      own$axes <- lapply(own$axes, function(axis) changed(axis, id = axis$id + by))
-      own
+      panels <- own$panels
+      changed(
+        own,
+        panels = changed(
+          panels,
+          x_axis = panels$x_axis + by,
+          y_axis = panels$y_axis + by,
+          x_shown = panels$x_shown + by,
+          y_shown = panels$y_shown + by
+        ),
+        axes = lapply(own$axes, function(axis) changed(axis, id = axis$id + by))
+      )
     },
     of_blocks,
     before[seq_along(of_blocks)]

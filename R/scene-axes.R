@@ -31,7 +31,6 @@ asked_axes <- function(block, areas, layers) {
   for (direction in c("x", "y")) {
     areas_standing <- table_rows(areas, standing)
     variables <- panel_variables(block, areas_standing, direction)
-    areas[[paste0(direction, "_variable")]][standing] <- vapply(variables, `[[`, "", "id")
     index <- share_axes(
       changed(
         areas_standing,
@@ -57,16 +56,30 @@ asked_axes <- function(block, areas, layers) {
         levels = if (parted) levels_shown(layers, areas_standing$id[areas_of_variable], direction)
       )
     })
-    areas[[paste0(direction, "_axis")]][standing] <- index + length(axes)
     is_hidden <- vapply(found, function(one) isTRUE(one$variable$kind$hidden), NA)
-    areas[[paste0(direction, "_shown")]][standing] <- ifelse(
-      is_hidden[index],
-      NA_integer_,
-      index + length(axes)
+    numbers <- index + length(axes)
+    areas <- with_axis_columns(
+      areas,
+      standing,
+      direction,
+      variable = vapply(variables, `[[`, "", "id"),
+      axis = numbers,
+      shown = ifelse(is_hidden[index], NA_integer_, numbers)
     )
     axes <- c(axes, found)
   }
   with_marginal_axes(with_count_axes(list(areas = areas, axes = axes), layers), block, layers)
+}
+
+# Areas with what `...` says of one direction in some rows: variable, axis, shown.
+with_axis_columns <- function(areas, rows, direction, ...) {
+  new <- list(...)
+  columns <- paste0(direction, "_", names(new))
+  replace(
+    areas,
+    columns,
+    Map(function(column, values) replace(areas[[column]], rows, values), columns, new)
+  )
 }
 
 # Areas of a diagonal have an axis of their own for what they count; they show that of
@@ -74,31 +87,39 @@ asked_axes <- function(block, areas, layers) {
 with_count_axes <- function(asked, layers) {
   areas <- asked$areas
   diagonal <- which(areas$role == "diagonal")
+  if (!length(diagonal)) return(asked)
   of_row <- areas$y_axis
-  for (i in diagonal) {
-    others <- setdiff(which(of_row == of_row[i] & areas$role != "marginal"), diagonal)
-    if (
-      !length(others) || any(
-        areas$row[others] == areas$row[i] & areas$column[others] < areas$column[i]
-      )
-    ) {
-      areas$y_shown[i] <- NA_integer_
-      asked$axes[[of_row[i]]]$drawn_at <- setdiff(asked$axes[[of_row[i]]]$drawn_at, areas$id[i])
-    }
-    asked$axes <- c(
-      asked$axes,
-      list(
-        list(
-          direction = "y",
-          variable = new_variable("diagonal", hidden_kind(supplied_kind(layers, areas$id[i], "y"))),
-          drawn_at = integer(),
-          role = "diagonal"
-        )
-      )
+  shows_none <- vapply(
+    diagonal,
+    function(i) {
+      others <- setdiff(which(of_row == of_row[i] & areas$role != "marginal"), diagonal)
+      before <- areas$row[others] == areas$row[i] & areas$column[others] < areas$column[i]
+      !length(others) || any(before)
+    },
+    NA
+  )
+  without_text <- areas$id[diagonal[shows_none]]
+  axes <- lapply(seq_along(asked$axes), function(k) {
+    axis <- asked$axes[[k]]
+    bare <- without_text[of_row[diagonal[shows_none]] == k]
+    if (length(bare)) changed(axis, drawn_at = setdiff(axis$drawn_at, bare)) else axis
+  })
+  count_axes <- lapply(areas$id[diagonal], function(id) {
+    list(
+      direction = "y",
+      variable = new_variable("diagonal", hidden_kind(supplied_kind(layers, id, "y"))),
+      drawn_at = integer(),
+      role = "diagonal"
     )
-    areas$y_axis[i] <- length(asked$axes)
-  }
-  list(areas = areas, axes = asked$axes)
+  })
+  list(
+    areas = changed(
+      areas,
+      y_shown = replace(areas$y_shown, diagonal[shows_none], NA_integer_),
+      y_axis = replace(areas$y_axis, diagonal, length(axes) + seq_along(diagonal))
+    ),
+    axes = c(axes, count_axes)
+  )
 }
 
 # A marginal stands on its host's axis; what it counts has an axis for all marginals of a strip,
@@ -133,9 +154,14 @@ with_marginal_axes <- function(asked, block, layers) {
         )
       )
     )
-    areas[[paste0(other, "_axis")]][areas_of_side] <- length(axes)
-    areas[[paste0(side, "_axis")]][areas_of_side] <- areas[[paste0(side, "_axis")]][host]
-    areas[[paste0(side, "_variable")]][areas_of_side] <- areas[[paste0(side, "_variable")]][host]
+    areas <- with_axis_columns(areas, areas_of_side, other, axis = length(axes))
+    areas <- with_axis_columns(
+      areas,
+      areas_of_side,
+      side,
+      axis = areas[[paste0(side, "_axis")]][host],
+      variable = areas[[paste0(side, "_variable")]][host]
+    )
   }
   list(areas = areas, axes = axes)
 }
@@ -151,17 +177,12 @@ hidden_kind <- function(kind) changed(kind, hidden = TRUE)
 # Areas that hold only figures have no axes to read by, but where tick text stands.
 without_axes_of_words <- function(areas, axes, layers) {
   read_off <- areas_read_off(layers)
-  for (shown in c("x_shown", "y_shown")) {
-    has_text <- unlist(lapply(axes, `[[`, "drawn_at"))
-    areas_of_words <- which(!areas$id %in% read_off & !is.na(areas[[shown]]))
-    bears <- vapply(
-      areas_of_words,
-      function(i) areas$id[i] %in% axes[[areas[[shown]][i]]]$drawn_at,
-      NA
-    )
-    areas[[shown]][areas_of_words[!bears]] <- NA_integer_
+  without <- function(shown) {
+    areas_of_words <- which(!areas$id %in% read_off & !is.na(shown))
+    bears <- vapply(areas_of_words, function(i) areas$id[i] %in% axes[[shown[i]]]$drawn_at, NA)
+    replace(shown, areas_of_words[!bears], NA_integer_)
   }
-  areas
+  changed(areas, x_shown = without(areas$x_shown), y_shown = without(areas$y_shown))
 }
 
 areas_read_off <- function(layers, is_read_off = TRUE) {
@@ -285,7 +306,7 @@ layer_extent <- function(layer, with_values) {
   extent <- layer$trained$extent
   borrowed <- c(panel = "", diagonal = "x", marginal = layer$side %||% "")[[layer$role]]
   if (!is.null(extent) && nzchar(borrowed) && !ink_traits(layer$ink)$bins) {
-    for (end in paste0(borrowed, 0:1)) extent[[end]] <- rep(NA_real_, nrow(extent))
+    extent <- replace(extent, paste0(borrowed, 0:1), list(rep(NA_real_, nrow(extent))))
   }
   # Values that stand in figures are not reached by marks; their axis has their range all the same.
   if (with_values || (is.null(extent) && !ink_traits(layer$ink)$read_off)) {
@@ -294,11 +315,11 @@ layer_extent <- function(layer, with_values) {
     )
   }
   if (is.null(extent)) return(NULL)
-  for (direction in c("x", "y")) {
+  on_axis <- function(direction) {
     transform <- axis_transform(layer[[direction]]$transform)
-    for (end in paste0(direction, 0:1)) extent[[end]] <- transform$forward(extent[[end]])
+    lapply(extent[paste0(direction, 0:1)], transform$forward)
   }
-  extent
+  replace(extent, c("x0", "x1", "y0", "y1"), c(on_axis("x"), on_axis("y")))
 }
 
 # Of an extent the ends in one direction, in some areas.

@@ -128,12 +128,13 @@ plate_cells <- function(blocks) {
     cells,
     seq_along(cells)
   )
-  for (i in which(!vapply(blocks, function(block) is.null(block$zoom), NA))) {
+  lapply(seq_along(cells), function(i) {
     zoom_of <- blocks[[i]]$zoom
+    if (is.null(zoom_of)) return(cells[[i]])
     areas <- standing_areas(cells[[zoom_of$of]]$areas)
-    cells[[i]]$areas$host <- areas$id[min(zoom_of$panel, nrow(areas))]
-  }
-  cells
+    host <- areas$id[min(zoom_of$panel, nrow(areas))]
+    changed(cells[[i]], areas = changed(cells[[i]]$areas, host = host))
+  })
 }
 
 # Runs `code`, any error saying which block it is of where the plate has several.
@@ -141,8 +142,7 @@ with_block <- function(plate, i, code) {
   tryCatch(
     with_place(if (length(plate$blocks) > 1) block_called(plate, i), code),
     nelvat_error = function(error) {
-      if (nzchar(plate$names[i])) error$block <- plate$names[i]
-      stop(error)
+      stop(if (nzchar(plate$names[i])) changed(error, block = plate$names[i]) else error)
     }
   )
 }
@@ -176,7 +176,8 @@ resolved_block <- function(design, cells, asked, shared, font) {
     changed(cells, areas = found$areas),
     drawn_rows(accounts, found$areas)
   )
-  cells$areas <- changed(cells$areas, called = area_names(design, cells))
+  called <- area_names(design, cells)
+  cells <- changed(cells, areas = changed(cells$areas, called = called))
   cells <- with_block_title(cells, design$title_over)
   axes <- with_counted_levels(found$axes, cells$areas, accounts, font)
   block <- new_resolved_block(cells$areas$block[1], design, cells, layers, axes, accounts, font)
@@ -187,10 +188,8 @@ resolved_block <- function(design, cells, asked, shared, font) {
 in_panel <- function(design, cells, code) {
   tryCatch(code, nelvat_error_fit = function(error) {
     called <- area_names(design, cells)[match(error$panel, cells$areas$id)]
-    if (!is.na(called)) {
-      error$message <- paste0("In the panel ", quoted(called), ": ", error$message)
-    }
-    stop(error)
+    if (is.na(called)) stop(error)
+    stop(changed(error, message = paste0("In the panel ", quoted(called), ": ", error$message)))
   })
 }
 

@@ -55,13 +55,11 @@ asked_breaks <- function(axis, found) {
     found <- list(at = positions, text = text, minor = numeric())
   }
   if (!is.null(asked$minor)) {
-    found$minor <- setdiff(stepped(ends, asked$minor, axis, "minor"), found$at)
+    found <- changed(found, minor = setdiff(stepped(ends, asked$minor, axis, "minor"), found$at))
   }
   if (is.character(asked$format)) {
-    found$text <- format(
-      as.POSIXct(found$at, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC"),
-      asked$format
-    )
+    times <- as.POSIXct(found$at, origin = "1970-01-01", tz = axis$moment$zone %||% "UTC")
+    found <- changed(found, text = format(times, asked$format))
   }
   if (is.numeric(asked$format)) with_decimals(found, asked$format, axis) else found
 }
@@ -71,10 +69,10 @@ with_decimals <- function(found, digits, axis) {
   exact <- abs(found$at - round(found$at, digits)) <= 1e-9 * max(abs(found$at), 0)
   asked <- !is.null(axis$asked$breaks) || !is.null(axis$asked$every)
   if (!asked && sum(exact) > 1) {
-    found$at <- found$at[exact]
+    found <- changed(found, at = found$at[exact])
     exact <- exact[exact]
   }
-  found$text <- number_text_at(found$at, digits)
+  found <- changed(found, text = number_text_at(found$at, digits))
   alike <- found$text %in% found$text[duplicated(found$text)]
   # Steps that so many cannot show would be read off wrong.
   wrong <- which(alike | !is.null(axis$asked$every) & !exact)

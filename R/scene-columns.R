@@ -2,13 +2,13 @@
 # panel in the same row of the plate names the same rows in the same order.
 
 with_columns_beside <- function(blocks, plate) {
-  for (i in which(vapply(blocks, is_text_block, NA))) {
-    neighbour <- nearest_of_rows(blocks, plate$grid$places, i)
-    if (is.null(neighbour)) next
-    with_place(block_called(plate, i), check_same_rows(blocks[[i]], neighbour))
-    blocks[[i]] <- without_y_axis(blocks[[i]], neighbour$id)
-  }
-  blocks
+  lapply(seq_along(blocks), function(i) {
+    block <- blocks[[i]]
+    neighbour <- if (is_text_block(block)) nearest_of_rows(blocks, plate$grid$places, i)
+    if (is.null(neighbour)) return(block)
+    with_place(block_called(plate, i), check_same_rows(block, neighbour))
+    without_y_axis(block, neighbour$id)
+  })
 }
 
 row_axis <- function(block) {

@@ -5,16 +5,15 @@ most_head_rounds <- 5
 
 with_head_room <- function(laid, keys, plate, font, call) {
   for (round in seq_len(most_head_rounds)) {
-    grown <- FALSE
-    for (i in seq_along(laid$blocks)) {
-      factors <- head_factors(laid, i, plate$house, font)
+    blocks <- laid$blocks
+    for (i in seq_along(blocks)) {
+      factors <- head_factors(changed(laid, blocks = blocks), i, plate$house, font)
       for (k in seq_along(factors$axis)) {
-        laid$blocks <- with_range_grown(laid$blocks, i, factors$axis[k], factors$factor[k])
-        grown <- TRUE
+        blocks <- with_range_grown(blocks, i, factors$axis[k], factors$factor[k])
       }
     }
-    if (!grown) break
-    laid <- lay_out(laid$blocks, keys, plate, font, call)
+    if (identical(blocks, laid$blocks)) break
+    laid <- lay_out(blocks, keys, plate, font, call)
   }
   laid
 }
@@ -41,7 +40,9 @@ head_factors <- function(laid, i, house, font) {
   )
   if (is.null(needs)) return(NULL)
   row <- match(needs$panel, block$panels$id)
-  needs$axis <- ifelse(needs$direction == "x", block$panels$x_axis[row], block$panels$y_axis[row])
+  x_axis <- block$panels$x_axis[row]
+  y_axis <- block$panels$y_axis[row]
+  needs <- changed(needs, axis = ifelse(needs$direction == "x", x_axis, y_axis))
   settled <- vapply(
     needs$direction,
     function(direction) {

@@ -5,18 +5,21 @@
 # A resolved plate whose keys of sizes stand in their panels, but for those of blocks `without`.
 with_inside_keys <- function(resolved, plate, without = integer()) {
   if (!is.null(plate$key) || !is.null(plate$grid$key)) return(resolved)
-  for (i in setdiff(which(vapply(resolved$blocks, may_hold_key, NA, resolved$blocks)), without)) {
-    block <- resolved$blocks[[i]]
-    of_block <- function(key) {
-      isTRUE(key$sizes) && all(startsWith(key$of_layers, paste0(block$id, " ")))
-    }
-    stays <- function(keys) Filter(Negate(of_block), keys)
-    inside <- Filter(of_block, c(resolved$keys, block$keys))
-    if (!length(inside)) next
-    resolved$blocks[[i]] <- changed(block, keys = stays(block$keys), inside = inside)
-    resolved$keys <- stays(resolved$keys)
+  hosts <- which(vapply(resolved$blocks, may_hold_key, NA, resolved$blocks))
+  goes_into <- function(key, block) {
+    isTRUE(key$sizes) && all(startsWith(key$of_layers, paste0(block$id, " ")))
   }
-  resolved
+  goes <- function(key) {
+    any(vapply(resolved$blocks[setdiff(hosts, without)], function(b) goes_into(key, b), NA))
+  }
+  blocks <- lapply(resolved$blocks, function(block) {
+    inside <- Filter(
+      function(key) goes(key) && goes_into(key, block),
+      c(resolved$keys, block$keys)
+    )
+    changed(block, keys = Filter(Negate(goes), block$keys), inside = inside)
+  })
+  changed(resolved, blocks = blocks, keys = Filter(Negate(goes), resolved$keys))
 }
 
 # Has a block one panel, with nothing else that wants its corners?
@@ -53,18 +56,19 @@ place_inside <- function(block, panels, marks, texts, house, font) {
   entries <- late_keys(block$inside, marks)
   set <- stack_keys(entries, house, font)
   one_panel <- panels[panels$id == block$panels$id, ]
-  spot <- if (!any(vapply(marks, function(layer) layer$primitive == "image", NA))) {
+  corner <- if (!any(vapply(marks, function(layer) layer$primitive == "image", NA))) {
     spot_in_panel(set, one_panel, marks, texts)
   }
   placed <- list(
     items = set$items,
-    x_mm = spot$x_mm %||% one_panel$x,
-    y_mm = spot$y_mm %||% one_panel$y
+    x_mm = corner$x_mm %||% one_panel$x,
+    y_mm = corner$y_mm %||% one_panel$y,
+    panel = one_panel$id
   )
   list(
     texts = place_key_texts(placed, font),
     keys = scene_keys(entries, placed, house),
     entries = entries,
-    free = !is.null(spot) && spot$covered == 0
+    free = !is.null(corner) && corner$covered == 0
   )
 }

@@ -238,9 +238,9 @@ place_blocks <- function(blocks, reaches, alignments, key, plate) {
       )
       widened_region(region_of(line, columns, rows), block_region)
     }
-    frames[[i]] <- block_frame(blocks[[i]], region, reaches[[i]], space)
     # Outermost reaches are those of the plate's lines.
-    frames[[i]]$reach <- reaches[[i]]
+    frame <- changed(block_frame(blocks[[i]], region, reaches[[i]], space), reach = reaches[[i]])
+    frames <- replace(frames, i, list(frame))
   }
   list(frames = frames, columns = columns, rows = rows)
 }

@@ -15,7 +15,8 @@ place_marks <- function(block, axes, panels, house, font) {
             lapply(marks, function(one) {
               # Only areas of this page have marks on it.
               if (!all(one$table$panel %in% panels$id)) {
-                one$table <- table_rows(one$table, one$table$panel %in% panels$id)
+                on_page <- one$table$panel %in% panels$id
+                one <- changed(one, table = table_rows(one$table, on_page))
               }
               c(
                 list(
@@ -214,13 +215,14 @@ dense_line <- 2000 # points of a layer, from which lines are thinned
 thinned_marks <- function(marks, panels) {
   lapply(marks, function(layer) {
     if (is.null(layer$table) || !nrow(layer$table)) return(layer)
-    if (layer$primitive == "lines" && nrow(layer$table) > dense_line) {
-      layer$table <- thinned_lines(layer$table, panels)
+    n <- nrow(layer$table)
+    if (layer$primitive == "lines" && n > dense_line) {
+      changed(layer, table = thinned_lines(layer$table, panels))
+    } else if (layer$primitive == "points" && n > dense_points) {
+      changed(layer, table = seen_points(layer$table, panels))
+    } else {
+      layer
     }
-    if (layer$primitive == "points" && nrow(layer$table) > dense_points) {
-      layer$table <- seen_points(layer$table, panels)
-    }
-    layer
   })
 }
 

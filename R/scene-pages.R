@@ -15,7 +15,7 @@ page_scenes <- function(plate, call, resolved = resolve_plate(plate)) {
   laid <- page_layout(resolved, plate, call)
   per_page <- rows_per_page(laid, plate)
   if (is.null(per_page)) return(list(lone_page(resolved, plate, call)))
-  plate$grows <- FALSE
+  plate <- changed(plate, grows = FALSE)
   n_rows <- max(laid$blocks[[1]]$panels$row)
   per_page <- ceiling(n_rows / ceiling(n_rows / per_page))
   pages <- split(seq_len(n_rows), ceiling(seq_len(n_rows) / per_page))
@@ -41,20 +41,15 @@ whole_scene <- function(resolved, plate, call = rlang::caller_env()) {
 # Of a plate that takes several pages, one that holds all.
 high_page <- function(resolved, plate, call) {
   if (!is.null(plate$pages)) {
-    plate$height_mm <- natural_height(
-      changed(plate$grid, blocks = plate$blocks),
-      plate$width_mm,
-      plate$house
-    )
-    plate$grows <- FALSE
-    return(settled_page(resolved, plate, call))
+    grid <- changed(plate$grid, blocks = plate$blocks)
+    height_mm <- natural_height(grid, plate$width_mm, plate$house)
+  } else {
+    laid <- page_layout(resolved, plate, call)
+    n_rows <- max(laid$blocks[[1]]$panels$row)
+    height_mm <- around_rows(laid, n_rows, plate) +
+      1.5 * n_rows * least_lengths(laid$blocks[[1]], plate)$height
   }
-  laid <- page_layout(resolved, plate, call)
-  plate$grows <- FALSE
-  n_rows <- max(laid$blocks[[1]]$panels$row)
-  plate$height_mm <- around_rows(laid, n_rows, plate) +
-    1.5 * n_rows * least_lengths(laid$blocks[[1]], plate)$height
-  settled_page(resolved, plate, call)
+  settled_page(resolved, changed(plate, height_mm = height_mm, grows = FALSE), call)
 }
 
 # A resolved plate, and what it asks, with only the blocks of some rows of its grid, and their
@@ -67,27 +62,26 @@ part_of_plate <- function(resolved, plate, rows) {
   blocks_on_page <- which(on_page)
   blocks <- lapply(blocks_on_page, function(i) {
     if (is.null(zooms[[i]])) return(resolved$blocks[[i]])
-    design <- resolved$blocks[[i]]$design
-    design$zoom$of <- match(zooms[[i]]$of, blocks_on_page)
-    changed(resolved$blocks[[i]], design = design)
+    part <- changed(zooms[[i]], of = match(zooms[[i]]$of, blocks_on_page))
+    block <- resolved$blocks[[i]]
+    changed(block, design = changed(block$design, zoom = part))
   })
   places <- places[blocks_on_page, ]
-  places$y0 <- match(places$y0, rows)
-  places$y1 <- match(places$y1, rows)
+  places <- changed(places, y0 = match(places$y0, rows), y1 = match(places$y1, rows))
   tracks <- plate$grid$rows[rows, ]
-  tracks$share <- tracks$share / max(sum(tracks$share), 1e-9)
-  plate$grid <- changed(plate$grid, rows = tracks, places = places)
-  if (plate$grows) {
-    plate$height_mm <- min(
-      plate$house$page$height_most_mm,
-      natural_height(
-        changed(plate$grid, blocks = plate$blocks[blocks_on_page]),
-        plate$width_mm,
-        plate$house
-      )
-    )
+  tracks <- changed(tracks, share = tracks$share / max(sum(tracks$share), 1e-9))
+  grid <- changed(plate$grid, rows = tracks, places = places)
+  height_mm <- if (plate$grows) {
+    on_page <- changed(grid, blocks = plate$blocks[blocks_on_page])
+    needed_mm <- natural_height(on_page, plate$width_mm, plate$house)
+    min(plate$house$page$height_most_mm, needed_mm)
+  } else {
+    plate$height_mm
   }
-  list(resolved = changed(resolved, blocks = blocks), plate = plate)
+  list(
+    resolved = changed(resolved, blocks = blocks),
+    plate = changed(plate, grid = grid, height_mm = height_mm)
+  )
 }
 
 # How many rows of panels of the least height a page holds; NULL where all rows fit, or where
@@ -133,7 +127,7 @@ page_like <- function(full, resolved, n, plate, call) {
     laid <- lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
     off <- wanted - laid$frames[[1]]$y$length_mm[1]
     if (abs(off) < 0.05) break
-    plate$height_mm <- round(plate$height_mm + n * off, 1)
+    plate <- changed(plate, height_mm = round(plate$height_mm + n * off, 1))
     laid <- NULL
   }
   settle_page(resolved, plate, call, laid)
@@ -230,6 +224,6 @@ of_areas <- function(layer, ids) {
     if (!is.data.frame(part) || is.null(part$panel) || name %in% c("series", "rows")) return(part)
     part[part$panel %in% ids, , drop = FALSE]
   })
-  trained["used"] <- list(layer$trained$used[in_areas])
+  trained <- changed(trained, used = layer$trained$used[in_areas])
   changed(layer, table = table_rows(layer$table, in_areas), trained = trained)
 }

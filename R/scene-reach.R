@@ -86,10 +86,9 @@ panel_decorations <- function(block, fixed, frame, numbers) {
   panels <- block$panels
   x_over <- panel_overhang(fixed$x, frame$x$length_mm[panels$column])
   y_over <- panel_overhang(fixed$y, frame$y$length_mm[panels$row])
-  x_over$before[fixed$runs_on] <- 0
   strips <- if (has_marginals(block)) marginal_reach(block, fixed$axis_mm, frame) else no_strips
   new_table(
-    left = pmax(fixed$left, x_over$before, strips$left),
+    left = pmax(fixed$left, replace(x_over$before, fixed$runs_on, 0), strips$left),
     right = pmax(x_over$after, strips$right + numbers$right_mm[panels$column]),
     top = pmax(fixed$top + strips$top + numbers$over_mm[panels$row], y_over$after),
     bottom = pmax(fixed$bottom, y_over$before, strips$bottom),
@@ -156,15 +155,17 @@ shown_or_own <- function(block, direction) {
 
 # How far tick texts reach beyond plot areas of these lengths; panels of one axis and length alike.
 panel_overhang <- function(of, length_mm) {
-  over <- list(before = rep(0, length(length_mm)), after = rep(0, length(length_mm)))
   key <- ifelse(of$has_text, paste(of$index, length_mm), "")
-  for (one in setdiff(unique(key), "")) {
-    alike <- which(key == one)
-    ends <- tick_overhang(of$fits[[of$index[alike[1]]]], max(length_mm[alike[1]], 1))
-    over$before[alike] <- ends[["before"]]
-    over$after[alike] <- ends[["after"]]
-  }
-  over
+  first <- which(!duplicated(key))
+  ends <- lapply(first, function(i) {
+    if (key[i] == "") return(c(before = 0, after = 0))
+    tick_overhang(of$fits[[of$index[i]]], max(length_mm[i], 1))
+  })
+  of_panel <- ends[match(key, key[first])]
+  list(
+    before = vapply(of_panel, `[[`, 0, "before"),
+    after = vapply(of_panel, `[[`, 0, "after")
+  )
 }
 
 # Whether each panel has the tick text of the axis it shows.

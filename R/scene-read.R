@@ -47,8 +47,8 @@ read_scene <- function(path, ...) {
       call
     )
   }
-  parsed[["nelvat_scene"]] <- NULL
-  structure(lapply(stats::setNames(nm = names(parsed)), scene_part, parsed), class = "nelvat_scene")
+  parts <- stats::setNames(nm = setdiff(names(parsed), "nelvat_scene"))
+  structure(lapply(parts, scene_part, parsed), class = "nelvat_scene")
 }
 
 # What of a scene is no table.
@@ -64,10 +64,7 @@ scene_part <- function(name, parsed) {
   read_table_columns(part)
 }
 
-read_marks <- function(layer) {
-  layer$table <- read_table_columns(layer$table)
-  layer
-}
+read_marks <- function(layer) changed(layer, table = read_table_columns(layer$table))
 
 # JSON has no missing value of a type: a column of nothing else is logical.
 read_table_columns <- function(columns) {

@@ -40,8 +40,7 @@ off_line <- function(frame, other, direction) {
 drawing_own <- function(block, apart) {
   for (leaves in block$relies[apart]) {
     shown <- function(table, of) {
-      table[[paste0(leaves$direction, "_shown")]] <- leaves$shown[[of]]
-      table
+      replace(table, paste0(leaves$direction, "_shown"), list(leaves$shown[[of]]))
     }
     block <- changed(
       block,

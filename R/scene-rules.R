@@ -74,9 +74,11 @@ scene_rules <- function(panels, axes, own, house) {
     )
   }
   hair <- rules$role %in% c("heading rule", "ground")
-  rules$weight_pt <- ifelse(hair, house$weight_pt$heading_rule, house$weight_pt$axis)
-  rules$colour <- ifelse(hair, house$colour$heading_rule, house$colour$axis)
-  rules
+  changed(
+    rules,
+    weight_pt = ifelse(hair, house$weight_pt$heading_rule, house$weight_pt$axis),
+    colour = ifelse(hair, house$colour$heading_rule, house$colour$axis)
+  )
 }
 
 # Is what a marginal holds read from the hair line that it stands on?

@@ -123,9 +123,8 @@ grown <- function(plate, laid) {
     0
   )
   if (all(is.finite(short)) && abs(max(short)) > 0.1 * plate$height_mm) {
-    plate$height_mm <- round(
-      min(plate$house$page$height_most_mm, max(30, plate$height_mm + max(short)))
-    )
+    most <- plate$house$page$height_most_mm
+    return(changed(plate, height_mm = round(min(most, max(30, plate$height_mm + max(short))))))
   }
   plate
 }
@@ -134,7 +133,7 @@ grown <- function(plate, laid) {
 with_settled_insets <- function(laid, keys, plate, font, call) {
   free <- which(vapply(laid$blocks, function(block) isTRUE(block$design$zoom$inset), NA))
   if (!length(free)) return(laid)
-  for (i in free) {
+  settled <- lapply(free, function(i) {
     zoom_part <- laid$blocks[[i]]$design$zoom
     parent <- laid$blocks[[zoom_part$of]]
     panels <- scene_areas(parent, laid$frames[[zoom_part$of]])
@@ -146,13 +145,10 @@ with_settled_insets <- function(laid, keys, plate, font, call) {
       inset$axes[c(inset$panels$x_axis[1], inset$panels$y_axis[1])],
       axes[c(one_panel$x_axis, one_panel$y_axis)]
     )
-    settled <- free_inset(marks, one_panel, zoom_part, part)
-    laid$blocks[[i]] <- changed(
-      inset,
-      design = changed(inset$design, zoom = changed(zoom_part, settled = settled))
-    )
-  }
-  lay_out(laid$blocks, keys, plate, font, call)
+    place <- free_inset(marks, one_panel, zoom_part, part)
+    changed(inset, design = changed(inset$design, zoom = changed(zoom_part, settled = place)))
+  })
+  lay_out(replace(laid$blocks, free, settled), keys, plate, font, call)
 }
 
 tell_scales <- function(notes) {
@@ -169,18 +165,19 @@ tell_scales <- function(notes) {
 with_aligned_bins <- function(laid, keys, plate, font, call) {
   striped <- vapply(laid$blocks, has_marginals, NA)
   if (!any(striped)) return(laid)
-  laid$blocks[striped] <- Map(
+  aligned <- Map(
     align_bins,
     laid$blocks[striped],
     laid$fits[striped],
     laid$frames[striped],
     MoreArgs = list(font = font)
   )
-  if (any(vapply(laid$blocks[striped], function(block) isTRUE(block$design$marginals$axis), NA))) {
-    return(lay_out(laid$blocks, keys, plate, font, call))
+  blocks <- replace(laid$blocks, striped, aligned)
+  if (any(vapply(aligned, function(block) isTRUE(block$design$marginals$axis), NA))) {
+    return(lay_out(blocks, keys, plate, font, call))
   }
   # Ranges of axes that are not drawn can change without the layout.
-  laid$fits <- Map(
+  fitted <- Map(
     function(fits, block) {
       Map(
         function(fit, axis) {
@@ -191,9 +188,9 @@ with_aligned_bins <- function(laid, keys, plate, font, call) {
       )
     },
     laid$fits,
-    laid$blocks
+    blocks
   )
-  laid
+  changed(laid, blocks = blocks, fits = fitted)
 }
 
 # What was left out is said once for the same figure: of which column, in which blocks.

@@ -7,9 +7,8 @@ seen_peak <- function(layer, block) {
   variable <- if (shaded) layer$colour else if (traits$called == "cell") layer$ink$variables$z
   if (is.null(variable) || is.null(layer$x) || is.null(layer$y)) return(NULL)
   table <- table_rows(layer$table, layer$trained$used)
-  values <- table[[if (shaded) "colour" else "z"]]
-  table$value <- values
-  table <- table_rows(table, is.finite(values))
+  table <- changed(table, value = table[[if (shaded) "colour" else "z"]])
+  table <- table_rows(table, is.finite(table$value))
   if (NROW(table) < 2 || length(unique(table$value)) < 2) return(NULL)
   said_place <- function(row) {
     parts <- vapply(
@@ -54,7 +53,7 @@ seen_slices <- function(layer, block) {
   if (is.null(found) || !identical(unique(found$part), "slice") || NROW(found) < 2) return(NULL)
   labels <- plain_text(level_titles(layer$colour$kind))[found$colour]
   marks <- data.frame(panel = found$panel, label = labels, value = found$share)
-  if (length(unique(marks$panel)) > 1) marks$label <- in_panel_label(marks, block)
+  if (length(unique(marks$panel)) > 1) marks <- changed(marks, label = in_panel_label(marks, block))
   shares <- paste0(number_text_each(100 * marks$value, 2), "\u00a0%")
   short <- paste0(said_name(layer$colour), ": ", end_phrase(marks, c("most", "least")))
   list(short = short, full = paste0(short, "; ", paste(marks$label, shares, collapse = "; ")))
@@ -89,7 +88,7 @@ seen_levels <- function(layer, block) {
     axis_said(seen_axis(block, marks$panel[1], across)),
     if (several) ", medians"
   )
-  marks$label <- in_panel_label(marks, block)
+  marks <- changed(marks, label = in_panel_label(marks, block))
   if (nrow(marks) < 2) return(NULL)
   short <- paste0(name, ": ", end_phrase(marks))
   unit <- variable$kind$show %||% variable$kind$unit

@@ -69,7 +69,7 @@ seen_spread <- function(layer, block) {
     return(NULL)
   }
   table <- table_rows(layer$table, layer$trained$used)
-  table$value <- table[[along]]
+  table <- changed(table, value = table[[along]])
   table <- table_rows(table, is.finite(table$value))
   if (NROW(table) < 8) return(NULL)
   unit <- variable$kind$show %||% variable$kind$unit

@@ -154,7 +154,7 @@ seen_medians <- function(layer, block) {
   }
   axis <- seen_axis(block, found$panel[1], "x")
   marks <- data.frame(panel = found$panel, label = labels, value = found$median)
-  marks$label <- in_panel_label(marks, block)
+  marks <- changed(marks, label = in_panel_label(marks, block))
   known <- marks[!is.na(marks$value), ]
   told <- paste(known$label, seen_number(known$value, axis$unit), recycle0 = TRUE)
   none <- marks$label[is.na(marks$value)]
@@ -177,10 +177,8 @@ seen_trend <- function(layer, block) {
   shows_rows <- any(c("symbol", "line") %in% traits$mark) || traits$summarises == "counts"
   hidden <- isTRUE(layer$x$kind$hidden) || isTRUE(layer$y$kind$hidden)
   if (!both || !shows_rows || hidden) return(NULL)
-  table <- layer$table
-  replaced <- replaced_values(layer$ink, layer)
-  if (!is.null(replaced)) table$y <- replaced
-  table <- table_rows(table, layer$trained$used)
+  y <- replaced_values(layer$ink, layer) %||% layer$table$y
+  table <- table_rows(changed(layer$table, y = y), layer$trained$used)
   ids <- unique(table$panel)
   matrix <- length(unique(block$panels$x_axis)) > 1 && length(unique(block$panels$y_axis)) > 1
   r <- vapply(

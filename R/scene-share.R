@@ -83,8 +83,10 @@ shareable_axes <- function(blocks, direction) {
 
 # What was asked of the ticks of an axis: only axes of the same ticks share their text.
 asked_ticks <- function(axis) {
-  asked <- Filter(Negate(is.null), axis$asked[c("every", "breaks", "format", "counts")])
-  if (isFALSE(asked$counts)) asked$counts <- NULL
+  asked <- Filter(
+    function(said) !is.null(said) && !isFALSE(said),
+    axis$asked[c("every", "breaks", "format", "counts")]
+  )
   if (length(asked)) rlang::hash(asked) else ""
 }
 
@@ -102,10 +104,8 @@ with_one_range <- function(blocks, joined) {
   for (row in seq_len(nrow(joined))) {
     i <- joined$block[row]
     block <- with_axis(blocks[[i]], joined$axis[row], range = range)
-    blocks[[i]] <- changed(
-      block,
-      scale_note = c(block$scale_note, tenfold_note(axes[[row]], range, block$title))
-    )
+    notes <- c(block$scale_note, tenfold_note(axes[[row]], range, block$title))
+    blocks <- replace(blocks, i, list(changed(block, scale_note = notes)))
   }
   blocks
 }
@@ -161,12 +161,8 @@ drawn_once <- function(blocks, joined, plate, direction) {
       next
     }
     k <- joined$axis[row]
-    blocks[[i]] <- relying(
-      with_axis(blocks[[i]], k, drawn_at = integer(), title = ""),
-      blocks[[i]],
-      k,
-      blocks[[beyond]]$id
-    )
+    bare <- with_axis(blocks[[i]], k, drawn_at = integer(), title = "")
+    blocks <- replace(blocks, i, list(relying(bare, blocks[[i]], k, blocks[[beyond]]$id)))
   }
   blocks
 }

@@ -234,8 +234,9 @@ equal_ranges <- function(block, frame) {
     per_x <- abs(diff(block$axes[[x]]$range)) / frame$x$length_mm[panels$column[i]]
     per_y <- abs(diff(block$axes[[y]]$range)) / frame$y$length_mm[panels$row[i]]
     if (per_x <= 0 || per_y <= 0) next
-    if (per_x < per_y) axes[[x]] <- widened(block$axes[[x]], per_y / per_x)
-    else axes[[y]] <- widened(block$axes[[y]], per_x / per_y)
+    k <- if (per_x < per_y) x else y
+    factor <- max(per_x, per_y) / min(per_x, per_y)
+    axes <- replace(axes, k, list(widened(block$axes[[k]], factor)))
   }
   axes
 }

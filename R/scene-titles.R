@@ -109,10 +109,12 @@ axis_titles <- function(block, frame, house, font) {
     shown <- block$panels[[paste0(direction, "_shown")]]
     vapply(shown, function(i) if (is.na(i)) "" else block$axes[[i]]$title, "")
   }
-  titles <- list(left_mm = rep(0, max(panels$column)), bottom_mm = rep(0, max(panels$row)))
-  for (direction in c("x", "y")) {
+  of_direction <- function(direction) {
+    room_mm <- rep(0, max(panels[[if (direction == "x") "row" else "column"]]))
     title <- titles_of(direction)
-    if (all(title == "") || (direction == "y" && block$parts$heads_measure)) next
+    if (all(title == "") || (direction == "y" && block$parts$heads_measure)) {
+      return(list(room_mm = room_mm))
+    }
     title_words <- lapply(
       block$panels[[paste0(direction, "_shown")]],
       function(i) if (!is.na(i)) block$axes[[i]]$title_words
@@ -121,27 +123,27 @@ axis_titles <- function(block, frame, house, font) {
     place <- panels[[if (direction == "x") "column" else "row"]]
     if (length(unique(title)) == 1) {
       laid <- set_within(title_words[[1]], size, font, max(8, span(track)), 3L)
-      titles[[paste0(direction, "_block")]] <- laid
-      if (direction == "x") {
-        titles$bottom_mm[length(titles$bottom_mm)] <- line_mm(laid)
-      } else {
-        titles$left_mm[1] <- line_mm(laid)
-      }
-      next
+      outer <- if (direction == "x") length(room_mm) else 1
+      return(list(block = laid, room_mm = replace(room_mm, outer, line_mm(laid))))
     }
     bears <- bears_title(title, panels, has_tick_text(block, direction), direction)
     each <- lapply(seq_along(title), function(i) {
       if (bears[i]) set_within(title_words[[i]], size, font, max(8, track$length_mm[place[i]]), 4L)
     })
-    titles[[paste0(direction, "_each")]] <- each
     lengths_mm <- vapply(each, line_mm, 0)
-    if (direction == "x") {
-      titles$bottom_mm <- greatest_by(lengths_mm, panels$row)
-    } else {
-      titles$left_mm <- greatest_by(lengths_mm, panels$column)
-    }
+    across <- panels[[if (direction == "x") "row" else "column"]]
+    list(each = each, room_mm = greatest_by(lengths_mm, across))
   }
-  titles
+  x <- of_direction("x")
+  y <- of_direction("y")
+  list(
+    left_mm = y$room_mm,
+    bottom_mm = x$room_mm,
+    x_block = x$block,
+    y_block = y$block,
+    x_each = x$each,
+    y_each = y$each
+  )
 }
 
 # Panels that have their own axis title: y titles at the first panel of a row that shows

@@ -42,8 +42,7 @@ under_lines <- function(block) {
   )
   if (is.null(found)) return(NULL)
   # Groups of one name stand on one line in all panels.
-  found$line <- lines_of(found)
-  found
+  changed(found, line = lines_of(found))
 }
 
 lines_of <- function(found) {

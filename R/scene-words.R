@@ -54,11 +54,12 @@ place_layer <- function(layer, placed, panels, house, font, counts) {
       )
     }
     is_note <- role == "note" && is.null(layer$most_lines)
-    these_placed[[length(these_placed) + 1]] <- if (is_note) {
+    one_placed <- if (is_note) {
       note_inside(put, c(placed, these_placed), one_panel)
     } else {
       put(0, 0)
     }
+    these_placed <- c(these_placed, list(one_placed))
   }
   these_placed
 }

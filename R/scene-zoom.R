@@ -81,19 +81,19 @@ mark_regions <- function(of_blocks, regions, house, font) {
         )
       )
     }
-    these_parent$marks <- c(
-      these_parent$marks,
-      list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt))
-    )
-    if (!is.null(region$letter)) {
-      letter <- region_letter(region, one_panel, house, font, these_parent$texts)
-      these_parent$texts <- c(these_parent$texts, list(letter))
-      these_parent$marks <- c(
-        these_parent$marks,
-        list(c(list(block = one_panel$block, ink = "zoom"), paper_patch(letter$text, one_panel)))
-      )
+    outlines <- list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt))
+    letter <- if (!is.null(region$letter)) {
+      region_letter(region, one_panel, house, font, these_parent$texts)
     }
-    of_blocks[[region$parent]] <- these_parent
+    patch <- if (!is.null(letter)) {
+      c(list(block = one_panel$block, ink = "zoom"), paper_patch(letter$text, one_panel))
+    }
+    these_parent <- changed(
+      these_parent,
+      marks = c(these_parent$marks, outlines, if (!is.null(patch)) list(patch)),
+      texts = c(these_parent$texts, if (!is.null(letter)) list(letter))
+    )
+    of_blocks <- replace(of_blocks, region$parent, list(these_parent))
   }
   of_blocks
 }

@@ -96,15 +96,16 @@ scene_faults <- function(scene, least_pt = 5.5) {
   texts <- scene$texts
   outside <- texts$x0 < -0.01 | texts$y0 < -0.01 | texts$x1 > scene$page$width_mm + 0.01 |
     texts$y1 > scene$page$height_mm + 0.01
-  own <- c("value", "equation", "note", "share", "region letter", "point label", "phase",
-    "cell"
-  )
+  own <- c("value", "equation", "note", "share", "region letter", "point label", "phase", "cell")
   entering <- vapply(
     seq_len(nrow(scene$panels)),
     function(i) {
       area <- scene$panels[i, ]
+      # A key that was placed in this panel.
+      placed <- texts$role %in% c("key", "key title") & texts$panel %in% area$id
       any(
-        !texts$role %in% own & texts$x0 < area$x + area$w - 0.01 & texts$x1 > area$x + 0.01 &
+        !texts$role %in% own & !placed & texts$x0 < area$x + area$w - 0.01 &
+          texts$x1 > area$x + 0.01 &
           texts$y0 < area$y + area$h - 0.01 & texts$y1 > area$y + 0.01 & texts$angle %in% c(0, 90)
       )
     },

@@ -138,3 +138,34 @@ test_that("nothing strays into the tree", {
   # Documents stand once: vignettes are made from docs/ when the package is built.
   expect_identical(grep("^vignettes/", tracked, value = TRUE), character())
 })
+
+# Assignments into lists and tables of parsed code, `x$a <-` and `x[["a"]] <-`: file and line.
+list_assignments <- function(file) {
+  data <- utils::getParseData(parse(file, keep.source = TRUE))
+  sides <- data[data$parent %in% data$parent[data$token == "LEFT_ASSIGN"] & data$token == "expr", ]
+  left <- sides[!duplicated(sides$parent), ]
+  into <- vapply(
+    left$id,
+    function(id) {
+      last <- data$token[data$parent == id & data$token %in% c("'$'", "LBB", "'['")]
+      length(last) && last[1] != "'['"
+    },
+    NA
+  )
+  paste0(basename(file), ":", left$line1[into], recycle0 = TRUE)
+}
+
+test_that("what is laid out is made anew, not written into", {
+  rooms <- grep("^(scene|plate|key)-", basename(r_files()), value = TRUE)
+  files <- r_files()[basename(r_files()) %in% rooms]
+  expect_gt(length(files), 40)
+  expect_lte(length(unlist(lapply(files, list_assignments))), 15)
+  # Those of another room are found.
+  path <- withr::local_tempfile(fileext = ".R")
+  writeLines(
+    c("f <- function(x) {", "  x$a <- 1", "  x$b[[2]] <- 1", "  x[3] <- 1", "  x", "}"),
+    path
+  )
+  expect_match(list_assignments(path), ":[23]$")
+  expect_length(list_assignments(path), 2)
+})
