@@ -40,7 +40,7 @@ filled_boxes <- function(scene) {
   )
 }
 
-# Insets that stand on marks of their panel.
+# Insets that stand on marks or texts of their panel.
 prove_covered <- function(scene, plate) {
   grounds <- scene$grounds
   if (is.null(grounds) || !nrow(grounds)) return(list())
@@ -48,7 +48,13 @@ prove_covered <- function(scene, plate) {
     seq_len(nrow(grounds)),
     function(i) {
       host <- scene$panels$host[match(grounds$panel[i], scene$panels$id)]
-      marks_within(scene, grounds[i, ], host, covered_places(scene$marks, host))
+      texts <- scene$texts[scene$texts$panel %in% host, c("x0", "x1", "y0", "y1")]
+      ink <- with_texts(
+        covered_places(scene$marks, host),
+        each_row(texts),
+        scene$panels[match(host, scene$panels$id), ]
+      )
+      marks_within(scene, grounds[i, ], host, ink)
     },
     0
   )
@@ -56,7 +62,7 @@ prove_covered <- function(scene, plate) {
     "insets over data",
     under > 0,
     "none",
-    c("none", counted(sum(under), "place of a mark", "places of marks")),
+    c("none", counted(sum(under), "place of a mark or a text", "places of marks and texts")),
     "look",
     panel_names(scene, scene$panels[match(grounds$panel, scene$panels$id), ]),
     paste0(

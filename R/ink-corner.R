@@ -142,7 +142,7 @@ ink_points_of <- function(marks, id) {
       layer$primitive,
       points = list(x = panel_marks$x, y = panel_marks$y),
       lines = between_points(panel_marks$x, panel_marks$y, panel_marks$line),
-      areas = between_points(panel_marks$x, panel_marks$y, panel_marks$area),
+      areas = along_outlines(panel_marks$x, panel_marks$y, panel_marks$area),
       rects = over_rects(panel_marks),
       segments = between_points(
         as.vector(rbind(panel_marks$x0, panel_marks$x1)),
@@ -170,6 +170,12 @@ between_points <- function(x, y, line) {
     x = c(x, x[start] + share * (x[start + 1] - x[start])),
     y = c(y, y[start] + share * (y[start + 1] - y[start]))
   )
+}
+
+# Outlines of areas: their points, and those between them, the last and the first too.
+along_outlines <- function(x, y, area) {
+  rows <- unlist(lapply(split(seq_along(x), area), function(rows) c(rows, rows[1])))
+  between_points(x[rows], y[rows], area[rows])
 }
 
 over_rects <- function(rects) {

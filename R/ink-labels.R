@@ -141,10 +141,14 @@ led_mm <- 2 # from a point to its label, from which a line joins them
 
 #' @export
 place_ink.ink_labels <- function(ink, trained, site) {
-  points <- trained$table
   size <- ink$size %||% site$house$type_pt$least
-  x <- aside_unit(points, site, "x")
-  y <- aside_unit(points, site, "y")
+  # A point beyond the panel, as in a zoom, has no label.
+  x <- aside_unit(trained$table, site, "x")
+  y <- aside_unit(trained$table, site, "y")
+  seen <- which(pmin(x, y) >= -1e-6 & pmax(x, y) <= 1 + 1e-6)
+  points <- table_rows(trained$table, seen)
+  x <- x[seen]
+  y <- y[seen]
   wide <- site$panel_w(points$panel)
   high <- site$panel_h(points$panel)
   text_mm <- site$text_mm(points$string, size)
@@ -179,7 +183,7 @@ place_ink.ink_labels <- function(ink, trained, site) {
         .rows = length(rows)
       )
     })
-  )
+  ) %||% new_table(row = integer(), x = numeric(), y = numeric(), .rows = 0L)
   unplaced <- sum(is.na(placed$x))
   placed <- table_rows(placed, !is.na(placed$x))
   row <- placed$row

@@ -3,12 +3,7 @@
 assemble_scene <- function(laid, keys, plate, font) {
   style <- plate$house
   of_blocks <- lapply(seq_along(laid$blocks), function(i) block_scene(laid, i, style, font))
-  leaders <- NULL
-  if (!all(vapply(laid$blocks, function(block) is.null(block$design$zoom), NA))) {
-    regions <- zoom_regions(laid, of_blocks)
-    leaders <- leader_rules(regions, of_blocks, style)
-    of_blocks <- mark_regions(of_blocks, regions, style, font)
-  }
+  leaders <- leader_rules(zoom_regions(laid), of_blocks, style)
   drawn_in_blocks <- of_blocks
   of_blocks <- numbered_axes(of_blocks)
   every <- function(name) unlist(lapply(of_blocks, `[[`, name), recursive = FALSE)
@@ -141,20 +136,25 @@ block_scene <- function(laid, i, house, font) {
     frame = laid$frames[[i]],
     fits = laid$fits[[i]],
     parts = laid$parts[[i]],
-    letters = block$letters
+    letters = block$letters,
+    regions = Filter(function(region) region$parent == i, zoom_regions(laid)),
+    insets = inset_boxes(laid, i)
   )
   kept_step("assemble_block", list(given, house, font), assemble_block(given, house, font))
 }
 
 # One block's part of the scene, its panels and axes numbered from 1. own: list(block,
-# frame, fits, parts).
+# frame, fits, parts, letters, regions: parts that zooms show, insets: their boxes on the page).
 assemble_block <- function(own, house, font) {
   block <- own$block
   panels <- scene_areas(block, own$frame)
   axes <- scene_axes(block, own$fits)
-  marks <- thinned_marks(place_marks(block, axes, panels, house, font), panels)
+  marks <- c(
+    thinned_marks(place_marks(block, axes, panels, house, font), panels),
+    region_outlines(own$regions, house)
+  )
   texts <- c(
-      place_words(marks, panels, house, font, area_counts(block)),
+      place_words(zoom_words(marks, block), panels, house, font, area_counts(block), own$insets),
       place_headings(panels, own, house, font),
       place_spans(own, house, font),
       place_sides(own, panels, font),
@@ -167,6 +167,9 @@ assemble_block <- function(own, house, font) {
       place_letters(panels, own, house, font),
       place_direct(own, marks, panels, house, font)
     )
+  letters_of_parts <- region_letters(own$regions, house, font, texts)
+  texts <- c(texts, letters_of_parts$texts)
+  marks <- c(marks, letters_of_parts$marks)
   inside <- place_inside(block, panels, marks, texts, house, font)
   list(
     panels = panels,

@@ -8,6 +8,7 @@ leader_rules <- function(regions, of_blocks, house) {
     lapply(of_blocks, function(block) Filter(Negate(is.null), lapply(block$texts, `[[`, "text"))),
     recursive = FALSE
   )
+  texts <- Filter(function(text) text$role != "region letter", texts)
   stack_tables(
     lapply(seq_along(regions), function(i) {
       region <- regions[[i]]

@@ -145,7 +145,13 @@ with_settled_insets <- function(laid, keys, plate, font, call) {
       inset$axes[c(inset$panels$x_axis[1], inset$panels$y_axis[1])],
       axes[c(one_panel$x_axis, one_panel$y_axis)]
     )
-    place <- free_inset(marks, one_panel, zoom_part, part)
+    words <- place_words(marks, panels, plate$house, font, area_counts(parent))
+    ink <- with_texts(
+      covered_places(marks, one_panel$id),
+      lapply(words, `[[`, "text"),
+      one_panel
+    )
+    place <- free_inset(ink, one_panel, zoom_part, part)
     changed(inset, design = changed(inset$design, zoom = changed(zoom_part, settled = place)))
   })
   lay_out(replace(laid$blocks, free, settled), keys, plate, font, call)

@@ -2,8 +2,8 @@
 
 # counts: what the pieces {n} and {missing} of notes stand for. Notes stay inside their panel and
 # off each other; what may stand anywhere, as equations, goes where it covers neither marks nor
-# notes.
-place_words <- function(marks, panels, house, font, counts) {
+# notes, nor stands under insets.
+place_words <- function(marks, panels, house, font, counts, insets = list()) {
   word_layers <- Filter(function(layer) layer$primitive == "words", marks)
   anywhere <- vapply(word_layers, function(layer) isTRUE(layer$corner), NA)
   placed <- list()
@@ -11,10 +11,17 @@ place_words <- function(marks, panels, house, font, counts) {
     placed <- c(placed, place_layer(layer, placed, panels, house, font, counts))
   }
   for (layer in word_layers[anywhere]) {
-    layer <- in_corners(layer, marks, panels, house, font, lapply(placed, `[[`, "text"))
+    taken <- c(lapply(placed, `[[`, "text"), insets)
+    layer <- in_corners(layer, marks, panels, house, font, taken)
     placed <- c(placed, place_layer(layer, list(), panels, house, font, counts))
   }
   placed
+}
+
+# A zoom does not write again what stands on the panel that it shows part of.
+zoom_words <- function(marks, block) {
+  if (is.null(block$design$zoom)) return(marks)
+  Filter(function(layer) layer$primitive != "words" || !isTRUE(layer$corner), marks)
 }
 
 place_layer <- function(layer, placed, panels, house, font, counts) {

@@ -1,33 +1,34 @@
 # Zooms on the page: the outlined part on the panel they show, its letter, leader lines,
 # and insets.
 
-# The part of each zoom in unit-panel coordinates of the panel it shows. own: parts of the
-# blocks as assembled, before they are numbered.
-zoom_regions <- function(laid, of_blocks) {
+# The part of each zoom in unit-panel coordinates of the panel it shows.
+zoom_regions <- function(laid) {
   blocks <- laid$blocks
   Filter(
     Negate(is.null),
     lapply(seq_along(blocks), function(i) {
-      zoom_part <- blocks[[i]]$design$zoom
+      block <- blocks[[i]]
+      zoom_part <- block$design$zoom
       if (is.null(zoom_part)) return(NULL)
-      parent <- of_blocks[[zoom_part$of]]
-      one_panel <- parent$panels[parent$panels$id == blocks[[i]]$panels$host[1], ]
+      parent <- zoom_part$of
+      panels <- scene_areas(blocks[[parent]], laid$frames[[parent]])
+      one_panel <- panels[panels$id == block$panels$host[1], ]
       part <- zoomed_part(
-        of_blocks[[i]]$axes[c(of_blocks[[i]]$panels$x_axis[1], of_blocks[[i]]$panels$y_axis[1])],
-        parent$axes[c(one_panel$x_axis, one_panel$y_axis)]
+        laid$fits[[i]][c(block$panels$x_axis[1], block$panels$y_axis[1])],
+        laid$fits[[parent]][c(one_panel$x_axis, one_panel$y_axis)]
       )
       for (direction in c("x", "y")) {
         if (diff(part[[direction]]) <= 0) abort_empty_zoom(blocks[[i]], direction)
       }
       list(
         zoom = i,
-        parent = zoom_part$of,
+        parent = parent,
         panel = one_panel,
         x = part$x,
         y = part$y,
         leaders = zoom_part$leaders,
         inset = !isFALSE(zoom_part$inset),
-        letter = Find(Negate(is.na), of_blocks[[i]]$letters)
+        letter = Find(Negate(is.na), block$letters)
       )
     })
   )
@@ -57,19 +58,17 @@ zoomed_part <- function(own, whole) {
   list(x = ends(1), y = ends(2))
 }
 
-# Outlines and letters of the parts, added to the blocks they are parts of.
-mark_regions <- function(of_blocks, regions, house, font) {
-  for (region in regions) {
-    these_parent <- of_blocks[[region$parent]]
-    one_panel <- region$panel
+# The outlines of parts of a block, as marks.
+region_outlines <- function(regions, house) {
+  each <- lapply(regions, function(region) {
     # White under dark, so that the outline is seen on any ground.
     outline <- function(colour, weight_pt) {
       list(
-        block = one_panel$block,
+        block = region$panel$block,
         ink = "zoom",
         primitive = "areas",
         table = new_table(
-          panel = one_panel$id,
+          panel = region$panel$id,
           area = 1L,
           x = region$x[c(1, 2, 2, 1)],
           y = region$y[c(1, 1, 2, 2)],
@@ -81,21 +80,43 @@ mark_regions <- function(of_blocks, regions, house, font) {
         )
       )
     }
-    outlines <- list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt))
-    letter <- if (!is.null(region$letter)) {
-      region_letter(region, one_panel, house, font, these_parent$texts)
-    }
-    patch <- if (!is.null(letter)) {
-      c(list(block = one_panel$block, ink = "zoom"), paper_patch(letter$text, one_panel))
-    }
-    these_parent <- changed(
-      these_parent,
-      marks = c(these_parent$marks, outlines, if (!is.null(patch)) list(patch)),
-      texts = c(these_parent$texts, if (!is.null(letter)) list(letter))
-    )
-    of_blocks <- replace(of_blocks, region$parent, list(these_parent))
+    list(outline("#FFFFFF", casing_pt), outline(house$colour$axis, outline_pt))
+  })
+  unlist(each, FALSE)
+}
+
+# The letters of parts of a block where no other text stands, and the paper under them:
+# list(texts, marks).
+region_letters <- function(regions, house, font, others) {
+  texts <- list()
+  for (region in regions) {
+    if (is.null(region$letter)) next
+    texts <- c(texts, list(region_letter(region, region$panel, house, font, c(others, texts))))
   }
-  of_blocks
+  lettered <- Filter(function(region) !is.null(region$letter), regions)
+  marks <- Map(
+    function(region, letter) {
+      c(
+        list(block = region$panel$block, ink = "zoom"),
+        paper_patch(letter$text, region$panel)
+      )
+    },
+    lettered,
+    texts
+  )
+  list(texts = texts, marks = marks)
+}
+
+# The boxes on the page that insets take of the panels of block `i`, with what stands around them.
+inset_boxes <- function(laid, i) {
+  stands_here <- function(block) {
+    zoom_part <- block$design$zoom
+    !is.null(zoom_part) && !isFALSE(zoom_part$inset) && zoom_part$of == i
+  }
+  lapply(which(vapply(laid$blocks, stands_here, NA)), function(k) {
+    ground <- inset_ground(list(block = laid$blocks[[k]], frame = laid$frames[[k]]))
+    as.list(ground[c("x0", "x1", "y0", "y1")])
+  })
 }
 
 # The casing is a hair wider than the outline to each side, so that it hides nothing.
@@ -215,10 +236,9 @@ inset_settled <- function(zoom_part) {
   )
 }
 
-# The largest inset that covers no mark of its panel and no part of what it enlarges: in a corner,
-# else anywhere in the panel. part: see zoomed_part().
-free_inset <- function(marks, panel, zoom_part, part) {
-  ink <- covered_places(marks, panel$id)
+# The largest inset that covers nothing of its panel and no part of what it enlarges: in a corner,
+# else anywhere in the panel. ink: see occupied(); part: see zoomed_part().
+free_inset <- function(ink, panel, zoom_part, part) {
   across <- seq(0, 1, length.out = 9)
   grid <- expand.grid(x = rev(across), y = rev(across))
   spots <- c(unname(inset_corners), Map(c, grid$x, grid$y))
@@ -232,7 +252,8 @@ free_inset <- function(marks, panel, zoom_part, part) {
   abort_no_inset(panel, fewest)
 }
 
-# How many places of marks an inset would cover; any overlap with the part it shows counts as one.
+# How many places of marks and texts an inset would cover; any overlap with the part it shows counts
+# as one.
 inset_covers <- function(settled, panel, ink, part) {
   box <- inset_box(settled, panel)
   x <- (c(box$x, box$x + box$w) + c(-0.5, 0.5) - panel$x) / panel$w
@@ -246,14 +267,14 @@ abort_no_inset <- function(panel, covered) {
     "space",
     along = "width",
     c(
-      "The inset has no place in its panel where it covers no data.",
+      "The inset has no place in its panel where it covers nothing.",
       x = paste0(
         "The panel is ",
         format(round(panel$w, 1)),
         " by ",
         format(round(panel$h, 1)),
         " mm; at the emptiest place ",
-        counted(covered, "place of a mark", "places of marks"),
+        counted(covered, "place of a mark or a text", "places of marks and texts"),
         " would be covered."
       ),
       i = paste(

@@ -233,3 +233,47 @@ test_that("a line is known to pass through a box, or beside it", {
     expect_identical(crosses_box(ends, box), inside)
   }
 })
+
+test_that("an inset and what may stand anywhere in its panel keep clear of each other", {
+  rows <- data.frame(x = seq(0.2, 9.8, by = 0.2))
+  rows$y <- rows$x^1.2
+  rows$name <- ifelse(seq_len(nrow(rows)) %in% c(3, 40), paste("Loaf", seq_len(nrow(rows))), NA)
+  inside <- function(box, ground) {
+    box$x1 > ground$x0 & box$x0 < ground$x1 & box$y1 > ground$y0 & box$y0 < ground$y1
+  }
+  for (note in list(
+    ink_fit(equation = TRUE),
+    ink_text("Loaves of the first winter, at night", x = 7, y = 1)
+  )) {
+    host <- panel(rows, x = x, y = y, ink_points(), note)
+    scene <- as_scene(
+      plate(host = host, zoom("host", x = c(1, 2), y = c(0, 3), inset = TRUE), width = 90)
+    )
+    words <- scene$texts[scene$texts$role %in% c("equation", "note"), ]
+    expect_identical(unique(words$panel), scene$panels$id[1])
+    expect_identical(nrow(words), 1L)
+    expect_false(any(inside(words, scene$grounds)))
+    # Nor does the outline of the enlarged part cross it.
+    outline <- Find(function(layer) identical(layer$ink, "zoom"), scene$marks)$table
+    area <- scene$panels[1, ]
+    part <- list(
+      x0 = area$x + min(outline$x) * area$w,
+      x1 = area$x + max(outline$x) * area$w,
+      y0 = area$y + (1 - max(outline$y)) * area$h,
+      y1 = area$y + (1 - min(outline$y)) * area$h
+    )
+    expect_false(inside(words, part))
+  }
+  # Only points that the zoom shows are labelled in it.
+  named <- panel(rows, x = x, y = y, ink_points(), ink_labels(name))
+  scene <- suppressWarnings(
+    as_scene(plate(host = named, zoom("host", x = c(7, 9)), width = 150, height = 60))
+  )
+  labels <- scene$texts[scene$texts$role == "point label", ]
+  expect_setequal(labels$string[labels$panel == scene$panels$id[1]], c("Loaf 3", "Loaf 40"))
+  expect_identical(labels$string[labels$panel == scene$panels$id[2]], "Loaf 40")
+  bare <- suppressWarnings(
+    as_scene(plate(host = named, zoom("host", x = c(4, 5)), width = 150, height = 60))
+  )
+  expect_false(any(bare$texts$panel[bare$texts$role == "point label"] == bare$panels$id[2]))
+})
