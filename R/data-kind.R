@@ -175,7 +175,7 @@ tidy_name <- function(column) {
   ifelse(grepl("^[a-z\u00df-\u00ff]+(?![^ ])", phrase, perl = TRUE), first_upper(phrase), phrase)
 }
 
-# factor(Month) is of Month.
+# A column called factor(Month) is of Month.
 column_phrase <- function(column) {
   inner <- sub(
     "^(?:as[.])?(?:factor|ordered|character|numeric|integer)\\(([^(),]+)\\)$",

@@ -69,7 +69,8 @@ named_on_axis <- function(layer, variable) {
     vapply(
       list(layer$x, layer$y),
       function(on_axis) {
-        !is.null(on_axis) && has_levels(on_axis$kind) && on_axis$id == variable$id
+        !is.null(on_axis) && has_levels(on_axis$kind) && has_levels(variable$kind) &&
+          on_axis$id == variable$id
       },
       NA
     )

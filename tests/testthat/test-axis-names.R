@@ -65,3 +65,66 @@ test_that("the negative logarithm of a column is printed as one", {
   axis <- as_scene(plate(panel(named, x = change, y = -log(p), ink_points()), width = 60))$axes[[2]]
   expect_identical(axis$title, "\u2212ln(P value)")
 })
+
+test_that("a column whose levels are made where it is used is the column still", {
+  rows <- data.frame(
+    hour = rep(c(1, 12, 3), 4),
+    strain = rep(c("A", "B", "C"), each = 4),
+    rise = c(5, 4, 6, 5, 9, 8, 9, 8, 1, 2, 1, 2)
+  )
+  book <- codebook(
+    rows,
+    hour = quantity("Time", unit = "h"),
+    strain = category(
+      "Strain of yeast",
+      names = c(A = "alpha", B = "beta", C = "gamma"),
+      colours = c(A = "#AA0000", B = "#00AA00", C = "#0000AA")
+    )
+  )
+  texts <- function(...) {
+    scene <- as_scene(plate(panel(book, ...), width = 86))
+    axes <- Filter(function(axis) axis$slots, scene$axes)
+    list(title = axes[[1]]$title, text = axes[[1]]$text, keys = scene$keys)
+  }
+  for (made in list(
+    texts(x = factor(hour), y = rise, ink_bars()),
+    texts(x = as.factor(as.character(hour)), y = rise, ink_bars()),
+    texts(x = droplevels(factor(.data[["hour"]])), y = rise, ink_bars())
+  )) {
+    expect_identical(made$title, "Time (h)")
+    expect_setequal(made$text, c("1", "3", "12"))
+  }
+  expect_identical(texts(x = factor(hour), y = rise, ink_bars())$text, c("1", "3", "12"))
+  # Names and colours of the codebook, in the order that is made.
+  ranked <- texts(x = reorder(strain, rise), y = rise, colour = strain, ink_bars())
+  expect_identical(
+    ranked[c("title", "text")],
+    list(title = "Strain of yeast", text = c("gamma", "alpha", "beta"))
+  )
+  turned <- texts(x = hour, y = factor(strain, levels = c("C", "A", "B")), ink_points())
+  expect_identical(turned$text, c("gamma", "alpha", "beta"))
+  coloured <- as_scene(
+    plate(
+      panel(book, x = rise, colour = factor(strain, levels = c("B", "A", "C")), ink_histogram()),
+      width = 86
+    )
+  )$keys
+  expect_identical(coloured$label, c("beta", "alpha", "gamma"))
+  expect_identical(coloured$colour, c("#00AA00", "#AA0000", "#0000AA"))
+  # Other labels are no levels of the codebook; an expression of a column is none.
+  relabelled <- texts(x = factor(strain, labels = c("x", "y", "z")), y = rise, ink_bars())
+  expect_identical(
+    relabelled[c("title", "text")],
+    list(title = "Strain of yeast", text = c("x", "y", "z"))
+  )
+  expect_identical(texts(x = factor(rise > 4), y = hour, ink_bars())$title, "factor(rise > 4)")
+  # A colour of the quantity itself still has its key.
+  ramp <- as_scene(
+    plate(panel(book, x = factor(hour), y = rise, colour = hour, ink_points()), width = 86)
+  )
+  expect_identical(unique(ramp$keys$key), "hour")
+  expect_match(
+    legend_text(plate(panel(book, x = factor(hour), y = rise, ink_bars()), width = 86)),
+    "by Time [(]h[)]"
+  )
+})

@@ -1,0 +1,43 @@
+# A column whose levels are made, or put in another order, where it is used: `factor(hour)`,
+# `reorder(bakery, rise)`. It is the column still: its name, and the names and colours of levels
+# that it has in the codebook.
+
+level_makers <- c(
+  "factor", "as.factor", "ordered", "as.ordered", "as.character", "reorder", "relevel",
+  "droplevels", "addNA"
+)
+
+# The column that an expression makes levels of, NULL where it is none such.
+regrouped_column <- function(quo, values, book) {
+  expression <- rlang::quo_get_expr(quo)
+  if (!rlang::is_call(expression, level_makers) || is.numeric(values)) return(NULL)
+  while (rlang::is_call(expression, level_makers) && length(expression) > 1) {
+    expression <- expression[[2]]
+  }
+  column <- quo_column(rlang::new_quosure(expression, rlang::quo_get_env(quo)))
+  if (isTRUE(column %in% names(book$columns))) column
+}
+
+# Values that are levels of a column, as the codebook calls and colours them.
+as_levels <- function(values, column, book, call) {
+  known <- book$columns[[column]]
+  present <- levels_present(values)
+  same <- has_levels(known) && all(present %in% known$levels)
+  # Text has no order of its own.
+  in_order <- same && !is.factor(values)
+  kind <- if (is.ordered(values) || in_order && known$kind == "ordinal") ordinal() else category()
+  kind <- changed(
+    kind,
+    name = kind_title(known),
+    order = if (in_order) known$levels else present,
+    names = if (same) stats::setNames(known$level_names, known$levels),
+    colours = if (same) known$colours,
+    colour_place = if (same) (known$colour_place %||% seq_along(known$levels))
+  )
+  settled <- settle_kind(kind, values, column, call = call)
+  if (same) {
+    place <- settled$kind$colour_place[match(settled$kind$levels, known$levels)]
+    settled$kind$colour_place <- place
+  }
+  column_variable(column, settled$kind, settled$values)
+}
