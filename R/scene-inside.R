@@ -37,6 +37,24 @@ holds_keys <- function(resolved) {
   any(vapply(resolved$blocks, function(block) length(block$inside) > 0, NA))
 }
 
+# The blocks whose marks alone leave no corner free in a layout with the keys at the edge, which
+# need not be tried.
+blocks_full <- function(resolved, laid, plate, font) {
+  is_full <- vapply(
+    seq_along(resolved$blocks),
+    function(i) {
+      block <- resolved$blocks[[i]]
+      if (!length(block$inside)) return(FALSE)
+      panels <- scene_areas(block, laid$frames[[i]])
+      axes <- scene_axes(block, laid$fits[[i]])
+      marks <- place_marks(block, axes, panels, plate$house, font)
+      !isTRUE(place_inside(block, panels, marks, list(), plate$house, font)$free)
+    },
+    NA
+  )
+  which(is_full)
+}
+
 # The blocks of a layout whose keys found no free corner.
 blocks_without_corner <- function(laid, house, font) {
   lacks <- vapply(

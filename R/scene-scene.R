@@ -67,14 +67,14 @@ tell_scene <- function(scene) {
   scene
 }
 
-# The scene of a resolved plate on a page of the plate's size. laid: its layout, where that is
-# known already.
+# The scene of a resolved plate on a page of the plate's size.
 settle_page <- function(resolved, plate, call, laid = NULL) {
   tell_scene(settled_page(resolved, plate, call, laid))
 }
 
 settled_page <- function(resolved, plate, call, laid = NULL) {
-  without <- integer()
+  laid <- laid %||% lay_out(resolved$blocks, resolved$keys, plate, resolved$font, call)
+  without <- blocks_full(with_inside_keys(resolved, plate), laid, plate, resolved$font)
   repeat {
     inside <- with_inside_keys(resolved, plate, without)
     if (!holds_keys(inside)) break
@@ -87,7 +87,8 @@ settled_page <- function(resolved, plate, call, laid = NULL) {
   assemble_scene(page$laid, inside$keys, page$plate, resolved$font)
 }
 
-# Where all stands: list(laid, plate), the plate as high as it then is.
+# Where all stands: list(laid, plate), the plate as high as it then is. laid: its layout, where that
+# is known already.
 settled_layout <- function(resolved, plate, call, laid = NULL) {
   font <- resolved$font
   entries <- resolved$keys
