@@ -114,14 +114,14 @@ resolve_variable <- function(quo, book, argument, call) {
     inner <- rlang::new_quosure(transformed$column, rlang::quo_get_env(quo))
     return(transformed_variable(inner, paste0(transform, transformed$scale), book, argument, call))
   }
-  id <- rlang::as_label(expression)
+  id <- expression_id(expression)
   values <- evaluate_column(quo, book, argument, call)
   regrouped <- regrouped_column(quo, values, book)
   if (!is.null(regrouped)) return(as_levels(values, regrouped, book, call))
   smoothed <- smoothed_kind(expression, book)
   settled <- settle_kind(smoothed %||% guess_kind(values), values, id, call = call)
   if (is.null(column) && is.null(smoothed)) {
-    settled$kind$name <- negative_logarithm(expression, book) %||% verbatim(id)
+    settled$kind$name <- negative_logarithm(expression, book) %||% expression_name(expression, book)
   }
   column_variable(id, settled$kind, settled$values)
 }
@@ -190,7 +190,7 @@ kind_variable <- function(quo, book, argument, call) {
   } else {
     book$data[[column]]
   }
-  id <- column %||% rlang::as_label(arguments[[column_argument]])
+  id <- column %||% expression_id(arguments[[column_argument]])
   settled <- settle_kind(kind, values, id, book$data, call)
   column_variable(id, settled$kind, settled$values)
 }

@@ -188,6 +188,10 @@ guessed_names <- list(
   vertical = "x",
   panels = "across",
   units = "unit",
+  at_risk = "numbers",
+  risk = "numbers",
+  log_rank = "test",
+  hazard = "ratio",
   decimals = "format"
 )
 

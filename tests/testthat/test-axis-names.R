@@ -117,7 +117,27 @@ test_that("a column whose levels are made where it is used is the column still",
     relabelled[c("title", "text")],
     list(title = "Strain of yeast", text = c("x", "y", "z"))
   )
-  expect_identical(texts(x = factor(rise > 4), y = hour, ink_bars())$title, "factor(rise > 4)")
+  expect_identical(texts(x = factor(rise > 4), y = hour, ink_bars())$title, "rise > 4")
+  expect_identical(texts(x = cut(hour, c(0, 2, 20)), y = rise, ink_bars())$title, "Time (h)")
+  expect_identical(
+    texts(x = interaction(strain, hour), y = rise, ink_bars())$title,
+    "Strain of yeast, Time"
+  )
+  # Long expressions are told apart, however they are shortened on an axis.
+  pieces <- function(cut) {
+    rlang::inject(
+      panel(
+        book,
+        x = factor(
+          ifelse(rise > !!cut, "a loaf that rose well in the night", "a loaf that lay flat")
+        ),
+        y = hour,
+        ink_points()
+      )
+    )
+  }
+  scene <- as_scene(plate(stacked(pieces(4), pieces(8)), width = 86))
+  expect_length(unique(vapply(scene$axes, `[[`, "", "variable")), 3)
   # A colour of the quantity itself still has its key.
   ramp <- as_scene(
     plate(panel(book, x = factor(hour), y = rise, colour = hour, ink_points()), width = 86)
