@@ -146,10 +146,10 @@ with_settled_insets <- function(laid, keys, plate, font, call) {
       inset$axes[c(inset$panels$x_axis[1], inset$panels$y_axis[1])],
       axes[c(one_panel$x_axis, one_panel$y_axis)]
     )
-    words <- place_words(marks, panels, plate$house, font, area_counts(parent))
+    placed <- place_words(marks, panels, plate$house, font, area_counts(parent))
     ink <- with_texts(
       covered_places(marks, one_panel$id),
-      lapply(words, `[[`, "text"),
+      lapply(placed, `[[`, "text"),
       one_panel
     )
     place <- free_inset(ink, one_panel, zoom_part, part)
