@@ -346,7 +346,7 @@ test_that("an inset covers no data: it goes where there is room, or says that th
   }
   expect_error(
     as_scene(crowded(TRUE)),
-    "covers no data.*inset = \"top right\"",
+    "covers nothing.*inset = \"top right\"",
     class = "nelvat_error_space"
   )
   found <- suppressMessages(proof(crowded("top right")))
