@@ -200,8 +200,10 @@ judge_legend <- function(verdict, part, i, text, whole, areas) {
   for (term in part$ink$terms) {
     # An error that no mark has is not spoken of.
     if (identical(term, centre_words[[part$ink$error %||% "none"]])) {
+      # A band has two sides; a bar may have one.
+      sides <- if (identical(part$name, "mean_line")) c("lower", "upper") else "upper"
       limits <- unlist(
-        lapply(groups, function(panel) lapply(panel, function(one) one$true["upper"]))
+        lapply(groups, function(panel) lapply(panel, function(one) sum(one$true[sides])))
       )
       if (all(is.na(limits))) {
         holds(verdict, !grepl(term, plain), where, "speaks of a ", term, " that no mark has")
