@@ -162,17 +162,12 @@ abort_call <- function(tree, functions, at, text) {
   name <- paste(deparse(tree[[1]], nlines = 1), collapse = "")
   near <- if (is.symbol(tree[[1]])) nearest_name(name, grep("^[a-z]", functions, value = TRUE))
   kind <- kind_calls[name]
-  column <- if (length(tree) > 1) paste(deparse(tree[[2]], nlines = 1), collapse = "")
+  said <- c(vapply(as.list(tree)[-1], function(part) deparse(part)[1], ""), "COLUMN", "COLUMN")
   hint <- if (!is.na(kind)) {
-    c(
-      i = paste0(
-        "In a figure file a kind is said so: {column: ",
-        column %||% "COLUMN",
-        ", kind: ",
-        kind,
-        "}."
-      )
-    )
+    hint_for_file("a kind", "{column: ", said[1], ", kind: ", kind, "}")
+  } else if (name == "reorder") {
+    rule <- paste0("{by_statistic: ", said[2], "}")
+    hint_for_file("an order", "order: {", said[1], ": ", rule, "}")
   } else if (!is.null(near)) {
     c(i = paste0("Did you mean \"", near, "\"?"))
   }
@@ -191,9 +186,14 @@ abort_call <- function(tree, functions, at, text) {
 }
 
 # Calls that say in R what a column means, and the kind that says it in a figure file.
+hint_for_file <- function(what, ...) {
+  c(i = paste0("In a figure file ", what, " is said so: ", ..., "."))
+}
+
 kind_calls <- c(
-  factor = "category", as.factor = "category", category = "category", ordered = "ordinal",
-  ordinal = "ordinal",
+  factor = "category", as.factor = "category", category = "category",
+  as.character = "category", ordered = "ordinal", as.ordered = "ordinal",
+  ordinal = "ordinal", as.integer = "quantity",
   as.numeric = "quantity", quantity = "quantity", as.Date = "moment", moment = "moment"
 )
 

@@ -183,6 +183,12 @@ test_that("a kind said as a call in a file is told as the file says it", {
     fixed = TRUE,
     class = "nelvat_error_expression"
   )
+  expect_error(
+    of_file("reorder(flour, rise)"),
+    "order: {flour: {by_statistic: rise}}",
+    fixed = TRUE,
+    class = "nelvat_error_expression"
+  )
 })
 
 test_that("functions and operators of expressions are R's own of the same name", {
