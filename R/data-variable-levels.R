@@ -44,11 +44,13 @@ regrouped_column <- function(quo, values, book) {
   if (isTRUE(column %in% names(book$columns))) column
 }
 
-# Values that are levels of a column, as the codebook calls and colours them.
-as_levels <- function(values, column, book, call) {
+# Values that are levels of a column, as the codebook calls and colours them. Where they are others
+# than the column's, as classes or new labels are, they are a variable of their own, called by it.
+as_levels <- function(values, column, id, book, call) {
   known <- book$columns[[column]]
   present <- levels_present(values)
-  same <- has_levels(known) && all(present %in% known$levels)
+  unlike <- which(as.character(values) != as.character(book$data[[column]]))
+  same <- has_levels(known) && !length(unlike) && all(present %in% known$levels)
   # Text has no order of its own.
   in_order <- same && !is.factor(values)
   kind <- if (is.ordered(values) || in_order && known$kind == "ordinal") ordinal() else category()
@@ -65,5 +67,5 @@ as_levels <- function(values, column, book, call) {
     place <- settled$kind$colour_place[match(settled$kind$levels, known$levels)]
     settled$kind$colour_place <- place
   }
-  column_variable(column, settled$kind, settled$values)
+  column_variable(if (length(unlike)) id else column, settled$kind, settled$values)
 }

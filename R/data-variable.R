@@ -117,7 +117,7 @@ resolve_variable <- function(quo, book, argument, call) {
   id <- expression_id(expression)
   values <- evaluate_column(quo, book, argument, call)
   regrouped <- regrouped_column(quo, values, book)
-  if (!is.null(regrouped)) return(as_levels(values, regrouped, book, call))
+  if (!is.null(regrouped)) return(as_levels(values, regrouped, id, book, call))
   smoothed <- smoothed_kind(expression, book)
   settled <- settle_kind(smoothed %||% guess_kind(values), values, id, call = call)
   if (is.null(column) && is.null(smoothed)) {

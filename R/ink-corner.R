@@ -89,7 +89,8 @@ text_weight <- 1e5
 # The places of marks and those that texts take, in unit-panel coordinates.
 with_texts <- function(ink, texts, panel) {
   meets <- function(box) {
-    box$x1 > panel$x && box$x0 < panel$x + panel$w && box$y1 > panel$y && box$y0 < panel$y + panel$h
+    !is.null(box) && box$x1 > panel$x && box$x0 < panel$x + panel$w && box$y1 > panel$y &&
+      box$y0 < panel$y + panel$h
   }
   for (box in Filter(meets, texts)) {
     grid <- expand.grid(

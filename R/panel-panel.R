@@ -6,7 +6,9 @@
 #' one panel for each of them in [facets()], or one series each where `colour` or
 #' `shape` is [measure()]. A call of `log10()`, `log2()`, `log()`, `sqrt()`, `asinh()`,
 #' `logit()` or `reverse()` on `x` or `y` makes an axis of that transform, labelled in
-#' the column's own units; other expressions make new values.
+#' the column's own units. `factor(hour)`, `reorder(bakery, rise)` and the like are the column
+#' still, as levels: by its name, and with the names and colours that a codebook gives them. Other
+#' expressions make new values.
 #'
 #' @eval argument_lines("panel")
 #' @return A panel: a list with class `nelvat_panel`.

@@ -6,10 +6,11 @@
 #' @eval argument_lines("zoom")
 #' @return A block, for [plate()].
 #' @details Where the panel keeps lengths equal across and upwards, so does the zoom: its
-#'   plot area is made narrower or lower than its place.
+#'   plot area is made narrower or lower than its place. Equations and other words that may stand
+#'   anywhere in the panel are not written again in the zoom.
 #' @section Errors: `nelvat_error_argument` where the plate has no such block or panel;
 #'   `nelvat_error_space`, when the plate is resolved, for an inset that finds no place free of
-#'   data.
+#'   data and text.
 #' @examples
 #' slice <- panel(
 #'   study("slice"),
@@ -117,8 +118,8 @@ word_rows.zoom <- function(word) {
       a_choice(c("top left", "top right", "bottom left", "bottom right")),
       says = c(
         "`FALSE` to stand where the plate places it; `TRUE` to stand inside its panel, where",
-        "it covers no data: in a corner, if one is free; or the corner, whatever lies there:",
-        '`"top left"`, `"top right"`, `"bottom left"` or `"bottom right"`.'
+        "it covers neither data nor text: in a corner, if one is free; or the corner, whatever",
+        'lies there: `"top left"`, `"top right"`, `"bottom left"` or `"bottom right"`.'
       )
     ),
     size = a_number(

@@ -67,7 +67,7 @@ blocks_without_corner <- function(laid, house, font) {
   which(lacks)
 }
 
-# The keys that stand in a block's panel: list(texts, keys, entries, free). texts: those that stand
+# The keys that stand in a block's panel: list(texts, keys, free). texts: those that stand
 # in the block already.
 place_inside <- function(block, panels, marks, texts, house, font) {
   if (!length(block$inside)) return(NULL)
@@ -86,7 +86,6 @@ place_inside <- function(block, panels, marks, texts, house, font) {
   list(
     texts = place_key_texts(placed, font),
     keys = scene_keys(entries, placed, house),
-    entries = entries,
     free = !is.null(corner) && corner$covered == 0
   )
 }

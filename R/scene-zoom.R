@@ -237,7 +237,7 @@ inset_settled <- function(zoom_part) {
 }
 
 # The largest inset that covers nothing of its panel and no part of what it enlarges: in a corner,
-# else anywhere in the panel. ink: see occupied(); part: see zoomed_part().
+# else anywhere in the panel. ink: see with_texts(); part: see zoomed_part().
 free_inset <- function(ink, panel, zoom_part, part) {
   across <- seq(0, 1, length.out = 9)
   grid <- expand.grid(x = rev(across), y = rev(across))

@@ -123,6 +123,34 @@ test_that("a column whose levels are made where it is used is the column still",
     texts(x = interaction(strain, hour), y = rise, ink_bars())$title,
     "Strain of yeast, Time"
   )
+  # Classes and new labels are variables of their own: each keeps its levels and its key, also where
+  # labels change places.
+  cuts <- as_scene(
+    plate(
+      stacked(
+        panel(book, x = cut(hour, c(0, 2, 20)), y = rise, ink_bars()),
+        panel(book, x = cut(hour, c(0, 5, 10, 20)), y = rise, ink_bars())
+      ),
+      width = 86
+    )
+  )
+  of_levels <- Filter(function(axis) axis$slots, cuts$axes)
+  expect_identical(lengths(lapply(of_levels, `[[`, "text")), c(2L, 2L))
+  expect_length(unique(vapply(of_levels, `[[`, "", "variable")), 2)
+  swapped <- as_scene(
+    plate(
+      panel(
+        book,
+        x = factor(strain, levels = c("A", "B", "C"), labels = c("B", "A", "C")),
+        y = rise,
+        colour = strain,
+        ink_points()
+      ),
+      width = 86
+    )
+  )
+  expect_identical(swapped$keys$label, c("alpha", "beta", "gamma"))
+  expect_identical(Find(function(axis) axis$slots, swapped$axes)$text, c("B", "A", "C"))
   # Long expressions are told apart, however they are shortened on an axis.
   pieces <- function(cut) {
     rlang::inject(

@@ -160,7 +160,7 @@ test_that("what is laid out is made anew, not written into", {
   files <- r_files()[basename(r_files()) %in% rooms]
   expect_gt(length(files), 40)
   expect_lte(length(unlist(lapply(files, list_assignments))), 15)
-  # Those of another room are found.
+  # What is counted are lists: an element of a vector is none.
   path <- withr::local_tempfile(fileext = ".R")
   writeLines(
     c("f <- function(x) {", "  x$a <- 1", "  x$b[[2]] <- 1", "  x[3] <- 1", "  x", "}"),
