@@ -44,14 +44,15 @@ place_keys <- function(keys, edges, blocks, state, plate, font, of_blocks = NULL
   if (where == "cell") return(key_in_cell(keys, none, state, plate, font))
   if (where == "inside") {
     set <- stack()
-    corner <- emptiest_spot(blocks, state$frames, set, of_blocks)
+    found <- emptiest_spot(blocks, state$frames, set, of_blocks)
     return(
       changed(
         none,
         items = set$items,
-        x_mm = corner$x_mm,
-        y_mm = corner$y_mm,
-        panel = corner$panel
+        x_mm = found$x_mm,
+        y_mm = found$y_mm,
+        panel = found$panel,
+        frame = found$frame
       )
     )
   }
@@ -193,9 +194,13 @@ emptiest_spot <- function(blocks, frames, set, of_blocks) {
 }
 
 # Where keys stand in a panel (id, x, y, w, h in mm), away from marks and the texts that stand
-# already: list(x_mm, y_mm, covered, panel), or NULL where it is too small for them.
+# already: list(x_mm, y_mm, covered, panel, frame), or NULL where it is too small for them.
 spot_in_panel <- function(set, panel, marks, texts, anywhere = FALSE) {
-  if (min(panel$w - set$width_mm, panel$h - set$height_mm) < 2 * corner_inset_mm) return(NULL)
+  wide <- set$width_mm + 2 * key_frame_mm
+  high <- set$height_mm + 2 * key_frame_mm
+  free_x <- panel$w - wide - 2 * corner_inset_mm
+  free_y <- panel$h - high - 2 * corner_inset_mm
+  if (min(free_x, free_y) < 0) return(NULL)
   covered <- list(ink_points_of(marks, panel$id), covered_places(marks, panel$id))
   rims <- rims_of(marks, panel)
   ink <- list(
@@ -203,14 +208,34 @@ spot_in_panel <- function(set, panel, marks, texts, anywhere = FALSE) {
     y = c(unlist(lapply(covered, `[[`, "y")), rims$y)
   )
   ink <- with_texts(ink, lapply(texts, `[[`, "text"), panel)
-  corner <- emptiest_corner(set$width_mm, set$height_mm, panel, ink, anywhere)
-  free_x <- panel$w - set$width_mm - 2 * corner_inset_mm
-  free_y <- panel$h - set$height_mm - 2 * corner_inset_mm
+  corner <- emptiest_corner(wide, high, panel, ink, anywhere)
+  x0 <- panel$x + corner_inset_mm + corner$x * free_x
+  y0 <- panel$y + corner_inset_mm + (1 - corner$y) * free_y
   list(
-    x_mm = panel$x + corner_inset_mm + corner$x * free_x,
-    y_mm = panel$y + corner_inset_mm + (1 - corner$y) * free_y,
+    x_mm = x0 + key_frame_mm,
+    y_mm = y0 + key_frame_mm,
     covered = corner$covered,
-    panel = panel$id
+    panel = panel$id,
+    frame = c(x0 = x0, x1 = x0 + wide, y0 = y0, y1 = y0 + high)
+  )
+}
+
+key_frame_mm <- 0.8 # between keys and the frame that tells their symbols from a panel's marks
+
+# The frame of keys that stand in a panel, as rules.
+key_frame <- function(placed, house) {
+  frame <- placed$frame
+  if (is.null(frame)) return(NULL)
+  new_table(
+    role = "key frame",
+    panel = placed$panel,
+    x0 = frame[c("x0", "x0", "x0", "x1")],
+    y0 = frame[c("y0", "y1", "y0", "y0")],
+    x1 = frame[c("x1", "x1", "x0", "x1")],
+    y1 = frame[c("y0", "y1", "y1", "y1")],
+    weight_pt = house$weight_pt$heading_rule,
+    colour = house$colour$heading_rule,
+    .rows = 4L
   )
 }
 

@@ -42,7 +42,14 @@ assemble_scene <- function(laid, keys, plate, font) {
         layer[intersect(names(layer), mark_fields)]
       }),
       grounds = stack_tables(lapply(of_blocks, `[[`, "grounds")),
-      rules = stack_tables(c(lapply(of_blocks, `[[`, "rules"), list(leaders))) %||%
+      rules = stack_tables(
+        c(
+          lapply(of_blocks, `[[`, "rules"),
+          list(leaders),
+          lapply(inside_keys, `[[`, "rules"),
+          list(key_frame(key, style))
+        )
+      ) %||%
         of_blocks[[1]]$rules,
       texts = texts$texts,
       runs = texts$runs,

@@ -67,7 +67,7 @@ blocks_without_corner <- function(laid, house, font) {
   which(lacks)
 }
 
-# The keys that stand in a block's panel: list(texts, keys, free). texts: those that stand
+# The keys that stand in a block's panel: list(texts, keys, rules, free). texts: those that stand
 # in the block already.
 place_inside <- function(block, panels, marks, texts, house, font) {
   if (!length(block$inside)) return(NULL)
@@ -81,11 +81,13 @@ place_inside <- function(block, panels, marks, texts, house, font) {
     items = set$items,
     x_mm = corner$x_mm %||% one_panel$x,
     y_mm = corner$y_mm %||% one_panel$y,
-    panel = one_panel$id
+    panel = one_panel$id,
+    frame = corner$frame
   )
   list(
     texts = place_key_texts(placed, font),
     keys = scene_keys(entries, placed, house),
+    rules = key_frame(placed, house),
     free = !is.null(corner) && corner$covered == 0
   )
 }

@@ -308,6 +308,18 @@ test_that("a key of sizes stands in the panel that alone shows them, where a cor
   at_top <- suppressWarnings(as_scene(plate(sized, width = 86, height = 70, key = "top")))
   expect_identical(over_key(scene), list(symbols = 0L, texts = 0L, host = 1L))
   expect_length(over_key(at_top)$host, 0)
+  # A frame tells its discs from those of the data, of which none is in it.
+  frame <- scene$rules[scene$rules$role == "key frame", ]
+  expect_identical(nrow(frame), 4L)
+  expect_false("key frame" %in% at_top$rules$role)
+  discs <- Find(function(layer) layer$primitive == "points", scene$marks)$table
+  x <- scene$panels$x + discs$x * scene$panels$w
+  y <- scene$panels$y + (1 - discs$y) * scene$panels$h
+  in_frame <- function(x, y) {
+    x > min(frame$x0) & x < max(frame$x1) & y > min(frame$y0) & y < max(frame$y1)
+  }
+  expect_false(any(in_frame(x, y)))
+  expect_true(all(in_frame(scene$keys$x + scene$keys$w / 2, scene$keys$y + scene$keys$h / 2)))
   expect_gt(scene$panels$h, at_top$panels$h + 3)
   # Of another panel's own variable, and beside a key of colours that stays where it was.
   other <- panel(loaves, x = ph, y = volume, colour = flour, ink_points())
