@@ -50,7 +50,7 @@ open_browser <- function(address) {
 serve_look <- function(state, rounds = Inf) {
   while (rounds > 0) {
     # A websocket that was refused is let go of with a warning.
-    suppressWarnings(httpuv::service(50))
+    suppressWarnings(httpuv::service(if (is.null(state$job)) 40 else 10))
     look_tick(state)
     rounds <- rounds - 1
   }

@@ -251,4 +251,4 @@ field_order <- function(order) {
 }
 
 # A column's name as the quosure a call would have.
-column_quo <- function(column) rlang::new_quosure(rlang::expr(.data[[!!column]]), baseenv())
+column_quo <- function(column) rlang::new_quosure(call("[[", quote(.data), column), baseenv())

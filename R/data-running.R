@@ -128,8 +128,8 @@ run_over <- function(x, width, smooth, what, call = rlang::caller_env()) {
   out <- as.numeric(x)
   out[known] <- smooth(out[known])
   # Whoever makes a column of it hears of it.
-  rlang::signal(
-    class = "nelvat_values_changed",
+  announce(
+    "nelvat_values_changed",
     what = what,
     n = sum(is.na(out[known]) | out[known] != x[known])
   )

@@ -3,6 +3,23 @@
 # panel's grobs are then placed in a clipped viewport at its box on the page.
 
 draw_panels <- function(scene) {
+  if (!kept_work$steps) return(drawn_panels(scene))
+  # Drawn again and again, blocks of which nothing changed are taken as they were.
+  block_of_panel <- scene$panels$block
+  unlist(
+    lapply(unique(block_of_panel), function(block) {
+      panels <- scene$panels[block_of_panel == block, ]
+      marks <- Filter(function(layer) layer$block == block, scene$marks)
+      from <- list(panels, marks, scene$grounds, scene$page, scene$dense_dpi)
+      kept_step("draw_panels", from, {
+        drawn_panels(replace(scene, c("panels", "marks"), list(panels, marks)))
+      })
+    }),
+    recursive = FALSE
+  )
+}
+
+drawn_panels <- function(scene) {
   is_image <- vapply(scene$marks, function(layer) layer$primitive == "image", NA)
   images <- scene$marks[is_image]
   in_ggplot <- scene$marks[!is_image]
@@ -136,9 +153,7 @@ is_like <- function(a, b) {
 # are alike to, and its geoms draw each panel's marks in it.
 build_layers <- function(marks, scene) {
   ids <- scene$panels$id
-  layout <- ggplot2::ggplot_build(ggplot2::ggplot() + unit_scales())$layout
-  # Marks stand in parts of their panel already.
-  coord <- ggplot2::ggproto(NULL, layout$coord, transform = function(data, panel_params) data)
+  unit <- kept_step("unit_panel", NULL, unit_panel())
   lapply(marks, function(layer) {
     made <- draw_marks(layer$primitive, layer$table)
     made$data$PANEL <- factor(made$data$panel, ids)
@@ -149,10 +164,19 @@ build_layers <- function(marks, scene) {
       panel_data <- table_rows(data, rows[[i]])
       do.call(
         made$geom$draw_panel,
-        c(list(panel_data, layout$panel_params[[1]], coord), made$params)
+        c(list(panel_data, unit$params, unit$coord), made$params)
       )
     })
   })
+}
+
+unit_panel <- function() {
+  layout <- ggplot2::ggplot_build(ggplot2::ggplot() + unit_scales())$layout
+  list(
+    params = layout$panel_params[[1]],
+    # Marks stand in parts of their panel already.
+    coord = ggplot2::ggproto(NULL, layout$coord, transform = function(data, panel_params) data)
+  )
 }
 
 unit_scales <- function() {

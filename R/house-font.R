@@ -26,6 +26,9 @@ house_font <- function(families) {
   )
 }
 
+# What texts look like and measure in a font, without what is measured already.
+typeface <- function(font) font[names(font) != "known"]
+
 installed_family <- function(families) {
   for (family in families) if (family_installed(family)) break
   family

@@ -4,9 +4,11 @@
 # process has one figure at a time.
 drawn_last <- new.env(parent = emptyenv())
 
+look_dpi <- 170 # where no page has said what it shows
+
 # list(ok, png, width_mm, height_mm, names, inputs) or list(ok = FALSE, message, file, line,
 # inputs). which: the number of a drawing of the file; width: another than its own, or NULL.
-look_picture <- function(path, which = 1L, width = NULL, dpi = 170) {
+look_picture <- function(path, which = 1L, width = NULL, dpi = look_dpi) {
   drawn_last$plate <- NULL
   drawn_last$path <- path
   before <- mget(c("tables", "steps"), kept_work)
@@ -30,7 +32,7 @@ look_picture <- function(path, which = 1L, width = NULL, dpi = 170) {
   )
 }
 
-look_plate_picture <- function(plate, width = NULL, dpi = 170) {
+look_plate_picture <- function(plate, width = NULL, dpi = look_dpi) {
   if (!is.null(width)) plate <- suppressWarnings(resize(plate, width = width))
   resolved <- suppressWarnings(resolve_plate(plate))
   scene <- suppressWarnings(whole_scene(resolved, plate))

@@ -137,16 +137,32 @@ look_state <- function(state, query) {
   if (!is.null(key)) {
     state$wanted <- key
     state$asked <- Sys.time()
+    ask_for_dots(state, query$dots)
   }
   shown <- state$shown[[key %||% ""]]
   list(
     version = shown$version %||% 0L,
     detail = shown$detail %||% 0L,
+    drawn = !is.null(shown$png),
     busy = !is.null(state$job),
     listing = state$listing,
     figures = if (!identical(query$listing, as.character(state$listing))) look_listing(state)
   )
 }
+
+# Pictures are drawn at the resolution that the page shows them at: the greatest, where several
+# pages ask.
+ask_for_dots <- function(state, dots) {
+  if (!grepl("^[0-9]{1,4}$", dots %||% "")) return()
+  dots <- min(most_look_dpi, max(least_look_dpi, as.numeric(dots)))
+  now <- as.numeric(Sys.time())
+  if (dots >= state$dots || now - state$dots_at > 3) {
+    state$dots <- dots
+    state$dots_at <- now
+  }
+}
+least_look_dpi <- 96
+most_look_dpi <- 450
 
 look_listing <- function(state) {
   verdicts <- vapply(

@@ -12,6 +12,8 @@ new_viewing <- function(paths, folders, port, plate = NULL) {
   state$shown <- list()
   state$listing <- 1L # goes up when the list of figures, or a verdict, is another
   state$still <- NULL # how files were when nothing was left to be done
+  state$dots <- look_dpi # per inch of the printed page
+  state$dots_at <- 0
   state$wanted <- if (length(paths)) paste0(paths[1], "#1#")
   state$job <- NULL
   state$worker <- NULL
@@ -51,9 +53,9 @@ look_tick <- function(state) {
 # the folder that was never drawn. Asked many times a second, so nothing is gone through while all
 # files are as they were.
 next_to_draw <- function(state) {
-  now <- list(state$wanted, watched_marks(state))
+  now <- list(state$wanted, state$dots, watched_marks(state))
   if (identical(now, state$still)) return(NULL)
-  if (list_again(state)) now <- list(state$wanted, watched_marks(state))
+  if (list_again(state)) now <- list(state$wanted, state$dots, watched_marks(state))
   key <- first_to_draw(state)
   state$still <- if (is.null(key)) now
   key
@@ -84,8 +86,9 @@ list_again <- function(state) {
 
 first_to_draw <- function(state) {
   wanted <- state$wanted
-  if (!is.null(wanted) && look_path(wanted) %in% state$paths && is_out_of_date(state, wanted)) {
-    return(wanted)
+  if (!is.null(wanted) && look_path(wanted) %in% state$paths) {
+    coarse <- isTRUE(state$shown[[wanted]]$dots < state$dots)
+    if (coarse || is_out_of_date(state, wanted)) return(wanted)
   }
   rest <- paste0(state$paths, "#1#")
   never <- setdiff(rest, names(state$shown))
@@ -115,18 +118,20 @@ begin_drawing <- function(state, key) {
   state$job <- list(
     key = key,
     step = "picture",
-    marks = file_marks(state$shown[[key]]$inputs, path)
+    marks = file_marks(state$shown[[key]]$inputs, path),
+    dots = state$dots
   )
   worker$call(
-    function(path, which, width, packages) {
+    function(path, which, width, dpi, packages) {
       for (package in packages) requireNamespace(package, quietly = TRUE)
       draw <- get("look_picture", asNamespace("nelvat"))
-      draw(path, which, width)
+      draw(path, which, width, dpi)
     },
     list(
       path = path,
       which = as.integer(asked[1]),
       width = if (length(asked) > 1 && nzchar(asked[2])) asked[2],
+      dpi = state$dots,
       # The process that draws has loaded what this one has, no more.
       packages = setdiff(ink_packages(), "nelvat")
     )
@@ -204,6 +209,7 @@ keep_shown <- function(state, key, found, job) {
     unique(c(unlist(found$inputs), if (!isTRUE(found$ok)) unlist(before$inputs)))
   )
   shown$version <- version
+  shown$dots <- job$dots
   shown$marks <- file_marks(shown$inputs, look_path(key))
   # A file that changed while it was read is read again.
   if (!identical(file_marks(job$marks[[1]], look_path(key)), job$marks)) shown$marks <- NULL

@@ -147,7 +147,8 @@ block_scene <- function(laid, i, house, font) {
     regions = Filter(function(region) region$parent == i, zoom_regions(laid)),
     insets = inset_boxes(laid, i)
   )
-  kept_step("assemble_block", list(given, house, font), assemble_block(given, house, font))
+  from <- list(given, house, typeface(font))
+  kept_step("assemble_block", from, assemble_block(given, house, font))
 }
 
 # One block's part of the scene, its panels and axes numbered from 1. own: list(block,

@@ -155,7 +155,7 @@ block_called <- function(plate, i) {
 resolve_block <- function(design, cells, asked, shared, font) {
   kept_step(
     "resolve_block",
-    list(design, cells, asked, shared, font),
+    list(design, cells, asked, shared, typeface(font)),
     resolved_block(design, cells, asked, shared, font)
   )
 }

@@ -22,8 +22,15 @@ with_head_room <- function(laid, keys, plate, font, call) {
 # factor. An axis that was asked to have its range keeps it.
 head_factors <- function(laid, i, house, font) {
   block <- laid$blocks[[i]]
-  panels <- scene_areas(block, laid$frames[[i]])
-  axes <- scene_axes(block, laid$fits[[i]])
+  frame <- laid$frames[[i]]
+  fitted <- laid$fits[[i]]
+  from <- list(block, frame, fitted, house, typeface(font))
+  kept_step("head_factors", from, block_head_factors(block, frame, fitted, house, font))
+}
+
+block_head_factors <- function(block, frame, fitted, house, font) {
+  panels <- scene_areas(block, frame)
+  axes <- scene_axes(block, fitted)
   needs <- do.call(
     rbind,
     c(

@@ -17,7 +17,7 @@ block_parts <- function(block, frame, plate, font) {
     titles = axis_titles(block, frame, style, font),
     letters = letter_reach(block$letters, style, font),
     key = own_key(block, frame, style, font),
-    font = font
+    font = typeface(font)
   )
 }
 

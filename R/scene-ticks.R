@@ -4,12 +4,18 @@
 # changed.
 fit_axes <- function(block, n_breaks, treatment, frame, before, plate, font, call) {
   axes <- equal_ranges(block, frame)
+  page <- page_of_ticks(plate)
   lapply(seq_along(axes), function(i) {
     axis <- axes[[i]]
     length_mm <- axis_length(block, axis, frame, plate$house)
     n <- min(n_breaks[i], if (axis$slots) Inf else breaks_wished(axis, length_mm))
     wide_mm <- min(frame$x$length_mm)
-    fit <- fit_axis(axis, n, length_mm, treatment[i], before[[i]], plate, font, wide_mm)
+    from <- treatment[i]
+    fit <- kept_step(
+      "fit_axis",
+      list(axis, n, length_mm, from, before[[i]], page, typeface(font), wide_mm),
+      fit_axis(axis, n, length_mm, from, before[[i]], page, font, wide_mm)
+    )
     if (is.null(fit)) {
       abort_no_room(
         axis,
@@ -23,6 +29,15 @@ fit_axes <- function(block, n_breaks, treatment, frame, before, plate, font, cal
     }
     fit
   })
+}
+
+# What the fit of an axis takes from its plate.
+page_of_ticks <- function(plate) {
+  list(
+    width_mm = plate$width_mm,
+    height_mm = plate$height_mm,
+    house = plate$house[c("type_pt", "numbers")]
+  )
 }
 
 # The length of the shortest plot area that an axis serves. A plot area under the least is
@@ -43,23 +58,23 @@ axis_length <- function(block, axis, frame, house) {
 single_lines_mm <- function(n, house, font) n * text_height_mm(1, house$type_pt$least, font)
 
 # NULL where the axis's tick text has no room in any treatment.
-fit_axis <- function(axis, n, length_mm, from, before, plate, font, wide_mm) {
+fit_axis <- function(axis, n, length_mm, from, before, page, font, wide_mm) {
   shown <- if (axis$slots) Inf else n
   known <- !is.null(before) && identical(before$range, axis$range) &&
     identical(
       before$n_breaks,
       shown
     )
-  breaks <- if (known) before$found else axis_breaks(axis, n, font, plate$house$numbers)
+  breaks <- if (known) before$found else axis_breaks(axis, n, font, page$house$numbers)
   to_axis <- function(values) to_unit(axis_transform(axis$transform)$forward(values), axis$range)
   unit <- to_axis(breaks$at)
   type <- list(
-    base = plate$house$type_pt$base,
-    least = plate$house$type_pt$least,
+    base = page$house$type_pt$base,
+    least = page$house$type_pt$least,
     font = font,
     wide_mm = max(1, wide_mm)
   )
-  usual_depth_mm <- most_depth_mm(axis$direction, plate)
+  usual_depth_mm <- most_depth_mm(axis$direction, page)
   may_thin <- if (axis$slots) FALSE else whole_steps(breaks$at, axis) %||% TRUE
   try_from <- function(from, lost, depth_most_mm = usual_depth_mm) {
     treatments <- allowed_treatments(from, axis$asked$labels, lost)
@@ -121,8 +136,8 @@ whole_steps <- function(at, axis) {
 
 # The room that tick text may take from the plot area: a third of the height, or a quarter of the
 # width.
-most_depth_mm <- function(direction, plate) {
-  if (direction == "y") plate$width_mm / 4 else plate$height_mm / 3
+most_depth_mm <- function(direction, page) {
+  if (direction == "y") page$width_mm / 4 else page$height_mm / 3
 }
 
 crowded_depth <- c(x = 1.5, y = 2)

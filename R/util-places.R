@@ -80,13 +80,18 @@ check_new_file <- function(path) {
   )
 }
 
+# Says something to whoever listens; nothing where nobody does.
+announce <- function(class, ...) {
+  signalCondition(structure(class = c(class, "condition"), list(message = "", call = NULL, ...)))
+}
+
 # Who reads a file says so: whoever draws listens, and keeps which bytes a figure was drawn from.
 # The hash is taken before the file is read: one that is replaced meanwhile is drawn again.
-tell_read <- function(path) rlang::signal(class = "nelvat_file_read", path = path)
+tell_read <- function(path) announce("nelvat_file_read", path = path)
 
 # A pattern stands for the files that there are.
 tell_listed <- function(pattern, found) {
-  rlang::signal(class = "nelvat_files_listed", pattern = pattern, found = found)
+  announce("nelvat_files_listed", pattern = pattern, found = found)
 }
 
 md5_of_files <- function(paths) {

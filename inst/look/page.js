@@ -5,7 +5,9 @@ const mm = 96 / 25.4;
 let shown = { path: null, which: 1, width: "" }, version = -1, detail = -1, figure = null, length = "full", missed = 0;
 let listed = "", listing = 0, figures = [];
 
-const query = () => "path=" + encodeURIComponent(shown.path || "") + "&which=" + shown.which + "&width=" + shown.width + "&listing=" + listing;
+const query = () => "path=" + encodeURIComponent(shown.path || "") + "&which=" + shown.which + "&width=" + shown.width + "&listing=" + listing + "&dots=" + dots();
+// Dots per inch that the screen has for the printed page as it is shown; where they are few, half as many again, for the spacing of letters.
+const dots = () => Math.ceil((figure && figure.width_mm ? scale() : mm) * 25.4 * Math.max(1.5, window.devicePixelRatio || 1));
 const ask = (what) => fetch(what + "?" + query(), { cache: "no-store" });
 const make = (tag, text, name) => {
   const node = document.createElement(tag);
@@ -59,17 +61,17 @@ function choose(path) {
 }
 
 async function load(state) {
+  // The picture comes while the rest is asked for.
+  if (state.version !== version && state.drawn) $("picture").src = "picture?" + query() + "&v=" + state.version;
   const reply = await ask("figure");
   if (!reply.ok) return;
   figure = await reply.json();
-  const fresh = state.version !== version;
   version = state.version;
   detail = state.detail;
   document.title = name() + " \u2013 Nelvat";
   $("name").textContent = name();
   error();
   drawings();
-  if (fresh && figure.width_mm) $("picture").src = "picture?" + query() + "&v=" + version;
   size();
   if (figure.ok && figure.proof) about();
   $("verdict").textContent = !figure.ok ? "Not drawn: " + (figure.message || "").split("\n")[0]

@@ -219,6 +219,46 @@ test_that("what cannot be looked at is told", {
   expect_error(stop_looking(1), class = "nelvat_error_argument")
 })
 
+test_that("the picture has the dots that the page shows it at, the most where several ask", {
+  folder <- withr::local_tempdir()
+  figure <- c(
+    "nelvat: 1",
+    "data: {a: a.csv}",
+    "blocks: {v: {panel: {data: a, x: v, ink: histogram}}}",
+    "plate: {place: v, width: 60, height: 50}",
+    "save: one.pdf"
+  )
+  write.csv(data.frame(v = 1:9), file.path(folder, "a.csv"), row.names = FALSE)
+  writeLines(figure, file.path(folder, "one.yaml"))
+  look <- looking_at(folder)
+  path <- look$state$paths[1]
+  ask <- function(dots) {
+    query <- paste0(query_of(path), "&dots=", dots)
+    jsonlite::fromJSON(answer(look, "state", query = query)$body)
+  }
+  high <- function() dim(png::readPNG(answer(look, "picture", query = query_of(path))$body))[1]
+  drawn <- function() is.null(look$state$job) && !is.null(look$state$still)
+  until(look, drawn)
+  expect_identical(high(), 334L)
+  before <- ask(300)$version
+  until(look, function() ask(110)$version > before && drawn())
+  expect_identical(high(), 590L)
+  # Nothing is drawn again for less, nor for what is no number.
+  known <- ask(110)$version
+  for (odd in c("", "-5", "x", "1e9", "99999")) expect_identical(ask(odd)$version, known)
+  nelvat:::serve_look(look$state, 5)
+  expect_identical(ask(110)$version, known)
+  look$state$dots_at <- 0
+  ask(110)
+  writeLines(sub("height: 50", "height: 40", figure), path)
+  until(look, function() ask(110)$version > known && drawn())
+  expect_identical(high(), 173L)
+  # No more and no less than a screen can have.
+  expect_gt(ask(9999)$version, 0)
+  until(look, function() ask(9999)$version > known + 1 && drawn())
+  expect_identical(high(), 708L)
+})
+
 test_that("the list of figures is sent where it is another, and follows its folder", {
   folder <- withr::local_tempdir()
   good <- c(
