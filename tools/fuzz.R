@@ -1,5 +1,6 @@
-# Random cases of three kinds: figures of nasty tables, figures with one of their files damaged,
-# and calls made from the table of words, of which everything that can be said is said.
+# Random cases of five kinds: figures of nasty tables, figures with one of their files damaged,
+# calls made from the table of words, of which everything that can be said is said; and runs of the
+# command in which a system call fails (where strace is), or two at once while data change.
 #   make fuzz N=10000 [SEED=1] [WORKERS=2]
 # N is of all kinds together. Prints each seed that ends otherwise than with what is sound or an
 # error of the package's own, within 10 s of processor time and 1 GB of vectors. What was tried is
@@ -9,11 +10,11 @@ library(testthat)
 n <- as.integer(Sys.getenv("N", "1000"))
 first <- as.integer(Sys.getenv("SEED", "1"))
 workers <- as.integer(Sys.getenv("WORKERS", parallel::detectCores()))
-helpers <- c("fuzz", "fuzz-words", "random", "words")
+helpers <- c("fuzz", "fuzz-faults", "fuzz-words", "random", "words")
 for (one in helpers) source(file.path("tests", "testthat", paste0("helper-", one, ".R")))
 `%||%` <- rlang::`%||%`
 invisible(mem.maxVSize(1024))
-shares <- c(figures = 0.35, files = 0.35, words = 0.3)
+shares <- c(figures = 0.35, files = 0.35, words = 0.296, faults = 0.002, twins = 0.002)
 lot_size <- 50L
 
 # Each worker damages files in a folder of its own; the seeds are dealt out in lots.
@@ -30,7 +31,9 @@ cases <- list(
     on.exit(unlink(folder, recursive = TRUE))
     lapply(seeds, damage_case, folder = folder)
   },
-  words = function(seeds) lapply(seeds, function(seed) tree_case(seed)$found)
+  words = function(seeds) lapply(seeds, function(seed) tree_case(seed)$found),
+  faults = function(seeds) lapply(seeds, function(seed) if (has_strace()) fault_case(seed)),
+  twins = function(seeds) lapply(seeds, twin_case)
 )
 
 # A line a lot that was tried: kind, first seed, findings.
@@ -49,7 +52,9 @@ try_lot <- function(what, lot) {
 }
 for (what in names(cases)) {
   seeds <- seq(first, length.out = round(n * shares[[what]]))
-  lots <- unname(split(seeds, (seq_along(seeds) - 1) %/% lot_size))
+  # A run of the command takes as long as twenty figures.
+  size <- if (what %in% c("faults", "twins")) 4L else lot_size
+  lots <- unname(split(seeds, (seq_along(seeds) - 1) %/% size))
   is_tried <- function(lot) any(startsWith(tried, paste(what, lot[1], "")))
   lots <- Filter(Negate(is_tried), lots)
   of_lots <- parallel::mclapply(

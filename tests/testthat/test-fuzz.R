@@ -18,3 +18,22 @@ test_that("whatever is said in the words of the table is drawn and told, or refu
     expect_identical(case$found, NULL, label = paste("what came of tree", seed))
   }
 })
+
+test_that(
+  "where a system call fails or the process is killed, files are whole and the next run mends",
+  {
+    skip_if_not(at_length(), "runs of the command under a fault take long")
+    skip_if_not(has_strace(), "there is no strace")
+    for (seed in 1:4) expect_identical(fault_case(seed), NULL, label = paste("what came of", seed))
+    # The check itself sees a file that is cut.
+    folder <- fault_folder(fault_versions[[1]])
+    withr::defer(unlink(folder, recursive = TRUE))
+    writeBin(utils::head(fault_expected()[[1]][[1]], -1), file.path(folder, "one.pdf"))
+    expect_match(fault_left(folder, 1:3), "one.pdf is none of what could be written")
+  }
+)
+
+test_that("two runs at once, while data change, leave whole files and come to rest", {
+  skip_if_not(at_length(), "runs of the command take long")
+  expect_identical(twin_case(1), NULL)
+})
