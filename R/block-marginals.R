@@ -320,7 +320,7 @@ marginal_panel <- function(design, side, inks, call = NULL) {
   if (is_ramp(design$variables$colour)) design$variables$colour <- NULL
   design$variables$size <- NULL
   design$inks <- inks
-  for (ink in inks) check_ink(ink, design, call)
+  for (ink in inks) check_in_panel(ink, design, call)
   design$variables <- supply_axes(design$variables, inks, design$n)
   design
 }

@@ -34,7 +34,7 @@ pair_inks <- function(parts, mixed, design, call) {
       if (length(quantities)) {
         with_place(
           paste0("`", name, "`"),
-          check_ink(
+          check_in_panel(
             ink,
             list(variables = c(variables, if (name == "diagonal") alone else design$channels)),
             call

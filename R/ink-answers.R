@@ -50,7 +50,7 @@ check_ink.ink_answers <- function(ink, panel, call) {
   if (!is.null(panel$variables$x)) {
     abort_nelvat("argument", c("Bars of answers have no `x`.", x = "The panel has one."), call)
   }
-  colour <- ink$variables$colour %||% panel$variables$colour
+  colour <- panel$variables$colour
   if (is.null(colour)) {
     abort_nelvat(
       "argument",

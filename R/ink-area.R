@@ -53,8 +53,8 @@ check_ink.ink_area <- function(ink, panel, call) {
       call
     )
   }
-  colour <- ink$variables$colour %||% panel$variables$colour
-  if (!is.null(colour) && is.null(ink$settings$colour)) {
+  colour <- panel$variables$colour
+  if (!is.null(colour)) {
     check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for areas")
   }
 }

@@ -123,7 +123,10 @@ check_ink.ink_contrasts <- function(ink, panel, call) {
   for (one in measured) {
     check_variable_kind(one, if (lying) "x" else "y", "quantity", call, "for contrasts")
   }
-  coloured <- ink$variables$colour %||% panel$variables$colour
+  coloured <- panel$variables$colour
+  if (!is.null(coloured)) {
+    check_variable_kind(coloured, "colour", c("category", "ordinal"), call, "for contrasts")
+  }
   if (!is.null(ink$overall) && !is.null(coloured) && coloured$id != on_slots$id) {
     abort_nelvat(
       "argument",

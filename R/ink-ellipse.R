@@ -54,8 +54,8 @@ check_ink.ink_ellipse <- function(ink, panel, call) {
       check_variable_kind(one, channel, c("quantity", "moment"), call, "for ellipses")
     }
   }
-  colour <- ink$variables$colour %||% panel$variables$colour
-  if (!is.null(colour) && is.null(ink$settings$colour)) {
+  colour <- panel$variables$colour
+  if (!is.null(colour)) {
     check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for ellipses")
   }
 }

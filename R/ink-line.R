@@ -80,8 +80,8 @@ as_line <- function(ink) {
 #' @export
 check_ink.ink_line <- function(ink, panel, call) {
   check_needs(panel, c("x", "y"), "A line", call)
-  colour <- ink$variables$colour %||% panel$variables$colour
-  if (!is.null(colour) && is.null(ink$settings$colour)) {
+  colour <- panel$variables$colour
+  if (!is.null(colour)) {
     check_variable_kind(colour, "colour", c("category", "ordinal"), call, "for lines")
   }
   check_gap(ink, panel, call)

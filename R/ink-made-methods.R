@@ -16,7 +16,7 @@ check_ink.nelvat_made_ink <- function(ink, panel, call) {
   }
   x <- panel$variables$x
   y <- panel$variables$y[[1]]
-  colour <- ink$variables$colour %||% panel$variables$colour
+  colour <- panel$variables$colour
   if (!is.null(colour)) check_variable_kind(colour, "colour", c("category", "ordinal"), call, what)
   lying <- is_turned(suits, x, y)
   turned <- c(x = if (lying) "y" else "x", y = if (lying) "x" else "y")

@@ -212,7 +212,7 @@ new_panel <- function(
   })
   design$variables <- variables
   design$inks <- inks
-  for (ink in inks) check_ink(ink, design, call)
+  for (ink in inks) check_in_panel(ink, design, call)
   check_category_ranges(variables, axes, call)
   check_one_axis(inks, variables, call)
   design$variables <- supply_axes(variables, inks, nrow(book$data))
@@ -269,6 +269,15 @@ supply_axes <- function(variables, inks, n) {
     variables[[direction]] <- if (direction == "y") list(variable) else variable
   }
   variables
+}
+
+# Stops where a panel does not suit an ink, whose own channels, and its one colour, go before the
+# panel's.
+check_in_panel <- function(ink, panel, call) {
+  own_channels <- intersect(names(ink$variables), c("colour", "shape", "dash", "size", "group"))
+  given <- replace(panel$variables, own_channels, ink$variables[own_channels])
+  if (!is.null(ink$settings$colour)) given$colour <- NULL
+  check_ink(ink, replace(panel, "variables", list(given)), call)
 }
 
 # The columns an ink shows on channels of its own.

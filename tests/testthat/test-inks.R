@@ -795,3 +795,37 @@ test_that("a centre is the mean with its error, on a log axis of the logarithms,
   )
   expect_error(ink_centre("sum"), "mean", class = "nelvat_error_argument")
 })
+
+test_that("a quantity as colour is drawn or refused alike, whether panel or ink says it", {
+  table <- data.frame(
+    f = rep(c("a", "b", "c"), each = 6),
+    v = c(3.1, 4, 5, 2, 6, 7, 8, 9, 10, 8, 7, 9, 1, 2, 3, 2, 1, 2.5),
+    w = rep(c(1.5, 2.5, NA, 3.5, 1e12, 4), 3)
+  )
+  drawn_of <- function(block) {
+    tryCatch(
+      suppressMessages(
+        suppressWarnings({
+          legend_text(as_scene(plate(block, width = 90, height = 70)))
+          "drawn"
+        })
+      ),
+      nelvat_error = function(error) rlang::cnd_message(error)
+    )
+  }
+  by_levels <- list(ink_box, ink_violin, ink_dots, ink_swarm, ink_centre, ink_bars, ink_contrasts)
+  for (make in by_levels) {
+    label <- class(make())[1]
+    refused <- "must be a category or an ordinal"
+    expect_match(drawn_of(panel(table, x = f, y = v, colour = w, make())), refused, label = label)
+    expect_match(drawn_of(panel(table, x = f, y = v, make(colour = w))), refused, label = label)
+    # One colour of its own lets it stand among marks that are coloured by a quantity.
+    beside_points <- panel(table, x = f, y = v, colour = w, make(colour = "#555555"), ink_points())
+    expect_identical(drawn_of(beside_points), "drawn", label = label)
+  }
+  for (make in list(ink_histogram, ink_density, ink_cumulative)) {
+    label <- class(make())[1]
+    expect_match(drawn_of(panel(table, x = v, colour = w, make())), refused, label = label)
+    expect_match(drawn_of(panel(table, x = v, make(colour = w))), refused, label = label)
+  }
+})
