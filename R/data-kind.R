@@ -3,25 +3,7 @@
 #' A kind says what a column means: its shown name, its unit and, for categories,
 #' the order, names and colours of its levels. Kinds are given to [codebook()].
 #'
-#' @param name Shown name, with inline markup (`*italic*`, `^super^`, `~sub~`).
-#'   Without one the column's name is tidied: `starter_age` becomes "Starter age".
-#' @param unit Unit, shown in parentheses after the name, with the same markup:
-#'   `"mm^2^"`, `"umol m^-2^ s^-1^"`.
-#' @param show Unit to show in place of `unit`; values are converted. SI prefixes
-#'   and common units, alone or compound, are known.
-#' @param count Is it a count? Its axis then breaks at whole numbers only.
-#' @param order Levels in the order to show them, or a rule: [by_appearance()],
-#'   [by_number()], [by_statistic()]. Without one: the order of `names`, of a
-#'   factor's levels, increasing numbers, else first appearance.
-#' @param names Shown names of levels, as `c(code = "Shown name")`. Every value in
-#'   the data must then have one.
-#' @param colours Colours of levels, named by level or in level order.
-#' @param missing Name of the level for missing values, where they are shown as one.
-#' @param format Format of dates and times in the data, as in [strptime()]. ISO
-#'   8601 needs none.
-#' @param zone Time zone of times that bear no offset, such as `"Europe/Oslo"`, and
-#'   that the axis shows. `NULL`: UTC.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("quantity", "category", "moment")
 #' @return A kind: a list with class `nelvat_kind`.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
 #'   when the codebook is made,
@@ -39,10 +21,9 @@ NULL
 #' @rdname kinds
 #' @export
 quantity <- function(name = NULL, unit = NULL, show = NULL, count = FALSE, ...) {
-  check_rest(...)
-  check_string(show, "show", or_null = TRUE)
+  said <- said_arguments("quantity", ...)
   if (!is.null(show)) unit_conversion(unit, show, rlang::current_env())
-  new_kind("quantity", name = name, unit = unit, show = show, count = check_flag(count, "count"))
+  do.call(new_kind, c("quantity", said))
 }
 
 #' @rdname kinds
@@ -56,8 +37,7 @@ category <- function(
   missing = "not recorded",
   ...
 ) {
-  check_rest(...)
-  new_levels_kind("category", name, order, names, colours, unit, missing)
+  do.call(new_kind, c("category", said_arguments("category", ...)))
 }
 
 #' @rdname kinds
@@ -71,56 +51,16 @@ ordinal <- function(
   missing = "not recorded",
   ...
 ) {
-  check_rest(...)
-  new_levels_kind("ordinal", name, order, names, colours, unit, missing)
+  do.call(new_kind, c("ordinal", said_arguments("ordinal", ...)))
 }
 
 #' @rdname kinds
 #' @export
 moment <- function(name = NULL, format = NULL, zone = NULL, ...) {
-  check_rest(...)
-  check_string(format, "format", or_null = TRUE)
-  check_zone(zone, rlang::current_env())
-  new_kind("moment", name = name, format = format, zone = zone)
+  do.call(new_kind, c("moment", said_arguments("moment", ...)))
 }
 
-new_levels_kind <- function(
-  kind,
-  name,
-  order,
-  names,
-  colours,
-  unit,
-  missing,
-  call = rlang::caller_env()
-) {
-  check_string(missing, "missing", call = call)
-  check_order(order, "order", call)
-  if (!is.null(names) && (!is.atomic(names) || !all(rlang::have_name(names)))) {
-    abort_nelvat(
-      "argument",
-      c(
-        "`names` must be such as `c(code = \"Shown name\")`.",
-        x = paste0("Found ", describe_value(names), ".")
-      ),
-      call
-    )
-  }
-  new_kind(
-    kind,
-    name = name,
-    unit = unit,
-    order = order,
-    names = names,
-    colours = colours,
-    missing = missing,
-    call = call
-  )
-}
-
-new_kind <- function(kind, name = NULL, unit = NULL, ..., call = rlang::caller_env()) {
-  check_string(name, "name", or_null = TRUE, call = call)
-  check_string(unit, "unit", or_null = TRUE, call = call)
+new_kind <- function(kind, name = NULL, unit = NULL, ...) {
   structure(list(kind = kind, name = name, unit = unit, ...), class = "nelvat_kind")
 }
 

@@ -117,7 +117,32 @@ trade_terms <- list(
   archive_figure = "reproducible figure, data in the pdf, attachments, embedded files",
   look_at = "live preview, interactive, watch, browser, hot reload",
   table_panel = "table of numbers, table in a figure, summary table",
-  by_likeness = "cluster, clustering, hierarchical clustering, clustered heat map, dendrogram order"
+  by_likeness = "cluster, clustering, hierarchical clustering, clustered heat map, order of a tree",
+  read_data = "read csv, read excel, spreadsheet, import data, table file, parquet",
+  start_figure = "first figure, draft a figure, get started, template",
+  study = "example data, demo data, sample data",
+  resize = "another size, talk version, poster, slide, column width",
+  change = "edit a figure, modify, update, variant, replace an argument",
+  beside = "side by side, combine plots, arrange panels, row of panels",
+  stacked = "one under the other, combine plots, column of panels",
+  share_axis = "shared axis, common axis, same scale, free scales, link axes",
+  text_panel = "text box, note in a panel",
+  blank = "empty panel, spacer, gap",
+  measure = "several measures, several columns, pivot",
+  fits = "fitted parameters, coefficients, r squared, equation",
+  contrast_table = "table of comparisons, p values, test results",
+  methods_text = "methods section, statistics paragraph, statistical methods",
+  save_book = "supplement, appendix, all figures in one pdf, booklet",
+  submit_figures = "submission, upload, figure files for a journal",
+  save_source_data = "source data, numbers behind a figure, excel of a figure",
+  report = "report, web page of a figure",
+  table_in = "database, sql, sqlite, postgres, big data, large table",
+  sample_of = "random sample, subsample, thin out",
+  reverse = "reversed axis, flip an axis, upside down",
+  ln = "logarithm, log scale, natural logarithm",
+  logit = "logit scale, log odds, proportions",
+  natural = "preferred size, size of a panel",
+  set_house = "default style, theme, style of all figures"
 )
 
 #' Find a word by what the trade calls it
@@ -138,7 +163,7 @@ words <- function(term = NULL, ...) {
   check_rest(...)
   check_string(term, "term", or_null = TRUE)
   found <- if (is.null(term)) {
-    data.frame(word = names(trade_terms), by = "")
+    data.frame(word = all_words(), by = "")
   } else {
     met_words(term, rlang::current_env())
   }
@@ -149,12 +174,22 @@ words <- function(term = NULL, ...) {
   )
 }
 
+# Words that the trade has terms for, then all other functions.
+all_words <- function() {
+  exported <- sort(getNamespaceExports(topenv()), method = "radix")
+  c(names(trade_terms), setdiff(exported, names(trade_terms)))
+}
+
 plain_term <- function(text) trimws(gsub("[^a-z0-9]+", " ", tolower(text)))
 
-# Words that a term meets, the best first: the word itself, one of its terms, a part of one.
+# Words that a term meets, the best first: the word itself, one of its terms, a part of one; where
+# none is met, those that take an argument of that name.
 met_words <- function(term, call) {
   wanted <- plain_term(term)
-  terms <- lapply(trade_terms, function(all) trimws(strsplit(all, ",")[[1]]))
+  every <- all_words()
+  terms <- lapply(stats::setNames(nm = every), function(word) {
+    trimws(strsplit(trade_terms[[word]] %||% gsub("_", " ", word), ",")[[1]])
+  })
   pieces <- strsplit(wanted, " ")[[1]]
   rank_of <- function(word) {
     called <- c(word, sub("^ink_", "", word), terms[[word]])
@@ -167,9 +202,11 @@ met_words <- function(term, call) {
       if (length(hit)) return(data.frame(word = word, by = called[hit[1]], rank = rank))
     }
   }
-  found <- if (nzchar(wanted)) do.call(rbind, lapply(names(trade_terms), rank_of))
+  found <- if (nzchar(wanted)) do.call(rbind, lapply(every, rank_of))
   if (NROW(found)) return(found[order(found$rank), ])
-  all_terms <- unlist(terms)
+  takes <- Filter(function(word) gsub(" ", "_", wanted) %in% arguments_called(word), every)
+  if (length(takes)) return(data.frame(word = takes, by = paste("argument", wanted), rank = 4))
+  all_terms <- unique(unlist(terms))
   near <- all_terms[order(utils::adist(wanted, plain_term(all_terms), partial = FALSE))][1:3]
   abort_nelvat(
     "argument",
@@ -179,6 +216,13 @@ met_words <- function(term, call) {
     ),
     call
   )
+}
+
+# Also in the words of figure files, which write "-" for "_".
+arguments_called <- function(word) {
+  known <- if (is_word(word)) names(word_arguments(word))
+  settings <- if (word == "house") names(unclass(house()))
+  c(known, names(formals(getExportedValue("nelvat", word))), settings)
 }
 
 # The help page that tells of a word: its title, its sentences of arguments, its example.
@@ -240,6 +284,7 @@ print.nelvat_words_met <- function(x, ...) {
 }
 
 word_lines <- function(found) {
+  if (!nrow(found)) return(character())
   if (nrow(found) > 3 && all(found$by == "")) {
     return(paste0(format(found$word), "  ", found$title))
   }

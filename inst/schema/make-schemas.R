@@ -50,28 +50,32 @@ category_value <- any_of(
   flag,
   mapping(list(value = any_of(text, number, flag), label = any_of(text, number)), "value")
 )
+of_quantity <- arguments_of("quantity")
+of_category <- arguments_of("category")
+of_moment <- arguments_of("moment")
+said_as <- function(schema, said) c(schema, said["description"])
 field_keys <- list(
   type = choice(words("field_types")),
-  title = text,
-  unit = text,
-  show = text,
+  title = of_quantity$name,
+  unit = of_quantity$unit,
+  show = of_quantity$show,
   categories = list_of(category_value),
   categoriesOrdered = flag,
-  order = anything,
-  count = flag
+  order = said_as(anything, of_category$order),
+  count = of_quantity$count
 )
 # What else a field says: in codebooks, and of columns of a figure file's tables.
 value_keys <- list(
   description = text,
-  colours = any_of(open_mapping(text), list_of(text)),
+  colours = said_as(any_of(open_mapping(text), list_of(text)), of_category$colours),
   missingValues = list_of(any_of(text, number)),
   constraints = open_mapping(),
   groupChar = text,
   decimalChar = text,
   bareNumber = flag,
-  format = text,
-  zone = text,
-  missingLabel = text
+  format = of_moment$format,
+  zone = of_moment$zone,
+  missingLabel = of_category$missing
 )
 
 # Figure files -------------------------------------------------------------------------
@@ -123,14 +127,14 @@ kind_said <- mapping(
   list(
     column = text,
     kind = choice(names(words("kind_makers"))),
-    title = text,
-    unit = text,
-    show = text,
-    order = order_rule,
-    names = open_mapping(text),
-    colours = levels_said,
-    format = text,
-    zone = text
+    title = of_quantity$name,
+    unit = of_quantity$unit,
+    show = of_quantity$show,
+    order = said_as(order_rule, of_category$order),
+    names = of_category$names,
+    colours = said_as(levels_said, of_category$colours),
+    format = of_moment$format,
+    zone = of_moment$zone
   ),
   "column"
 )

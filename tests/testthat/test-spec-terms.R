@@ -5,7 +5,10 @@ test_that("each term of the trade finds its word", {
     ROC = "ink_classes", `Q-Q` = "ink_quantiles", `Bland-Altman` = "ink_agreement",
     ECDF = "ink_cumulative", raincloud = "ink_violin", correlation = "ink_value",
     `error bar` = "ink_bars", `small multiples` = "facets", heatmap = "ink_tiles",
-    `forest plot` = "ink_estimate", caption = "legend_text", boxplot = "ink_box"
+    `forest plot` = "ink_estimate", caption = "legend_text", boxplot = "ink_box",
+    `read csv` = "read_data", resize = "resize", `shared axis` = "share_axis", theme = "set_house",
+    # By the name of an argument, or of what a house sets.
+    cut_off = "ink_survival", least_panel_mm = "house", diagonal = "ink_rule"
   )
   for (term in names(wanted)) {
     expect_true(wanted[[term]] %in% words(term)$word[1:4], label = term)
@@ -24,7 +27,8 @@ test_that("every ink and block has terms, and every word has a help page", {
     setdiff(c(inks, "facets", "every_pair", "joint", "zoom"), words()$word),
     character()
   )
-  expect_identical(setdiff(words()$word, exported), character())
+  expect_setequal(words()$word, exported)
+  expect_identical(utils::capture.output(print(words()[0, ])), character())
   expect_true(all(nzchar(words()$title)))
 })
 
