@@ -398,3 +398,25 @@ test_that("a table that stays in a database is asked anew at each drawing", {
   write(c(1, 2, 2, 4))
   expect_false(identical(nelvat:::look_picture(path)$png, first$png))
 })
+
+test_that("a picture of kept steps is, to the pixel, what it is without", {
+  # An environment that the package keeps; it is switched on for these figures alone.
+  kept_work <- nelvat:::kept_work
+  withr::defer(assign("steps", FALSE, kept_work))
+  pixels <- function(make, steps) {
+    assign("steps", steps, kept_work)
+    scene <- suppressMessages(suppressWarnings(as_scene(make())))
+    png::readPNG(nelvat:::png_bytes(scene, 70))
+  }
+  zoomed <- function() {
+    whole <- panel(study("pores"), x = area, y = roundness, ink_points())
+    plate(beside(whole = whole, part = zoom("whole", x = c(1, 2), y = c(0.5, 0.7))), width = 120)
+  }
+  random <- lapply(tries(12, 5), function(seed) function() random_figure(seed))
+  for (make in c(random, zoomed)) {
+    expected <- tryCatch(pixels(make, FALSE), nelvat_error = function(error) NULL)
+    if (is.null(expected)) next
+    # What was kept by the first is taken by the second.
+    for (turn in 1:2) expect_identical(pixels(make, TRUE), expected)
+  }
+})
