@@ -111,10 +111,10 @@ fault_counts <- local({
   }
 })
 
-# A file of R's own library that cannot be opened is told by R itself.
+# A file of R's own library that cannot be opened or loaded is told by R itself.
 is_of_library <- function(complained) {
-  path <- regmatches(complained, regexpr("(?<= file ')[^']+", complained, perl = TRUE))
-  length(path) > 0 && any(startsWith(path, c(R.home(), .libPaths(), .Library)))
+  quoted <- regmatches(complained, gregexpr("(?<=')/[^']+(?=')", complained, perl = TRUE))[[1]]
+  any(vapply(c(R.home(), .libPaths(), .Library), function(at) any(startsWith(quoted, at)), NA))
 }
 
 # One system call of a run fails, or the process is killed at it: late in the run, when figures are
