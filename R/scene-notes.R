@@ -21,7 +21,7 @@ plate_notes <- function(blocks, plate, marks) {
   do.call(
     rbind,
     c(
-      noted(function(block) block_notes(block$design)),
+      noted(function(block) without_unneeded(block_notes(block$design), block)),
       noted(trained_notes),
       noted(function(block) cut_bars(block, marks)),
       list(
@@ -31,6 +31,38 @@ plate_notes <- function(blocks, plate, marks) {
       )
     )
   )
+}
+
+# Notes on what a block lacks, but for missing values of a colour, symbol and the like for which no
+# ink left a row out: as one colour of its own stands for them, or it shows none.
+without_unneeded <- function(notes, block) {
+  asked_panel <- block$design$panel
+  if (!NROW(notes) || !is.null(asked_panel$book$asked)) return(notes)
+  channels <- Filter(Negate(is.null), asked_panel$variables[mark_channels])
+  leaves_rows <- function(channel) {
+    any(
+      vapply(
+        block$layers,
+        function(layer) {
+          values <- layer$table[[channel]]
+          used <- layer$trained$used %||% FALSE
+          !is.null(values) && any(is.na(values) & complete_rows(layer$table, c("x", "y")) & !used)
+        },
+        NA
+      )
+    )
+  }
+  id_of <- function(variables) vapply(Filter(Negate(is.null), variables), `[[`, "", "id")
+  needed <- Filter(leaves_rows, names(channels))
+  others <- block_variables(replace(block$design, "panel", list(without_channels(asked_panel))))
+  unneeded <- setdiff(id_of(channels), c(id_of(channels[needed]), id_of(others)))
+  notes[!(notes$column %in% unneeded & notes$what == missing_words(NULL)), ]
+}
+
+without_channels <- function(asked_panel) {
+  variables <- asked_panel$variables
+  others <- variables[setdiff(names(variables), mark_channels)]
+  replace(asked_panel, "variables", list(others))
 }
 
 # How many rows there were to be drawn, of a table that stays in its database those that it has.

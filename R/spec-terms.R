@@ -125,7 +125,7 @@ trade_terms <- list(
   change = "edit a figure, modify, update, variant, replace an argument",
   beside = "side by side, combine plots, arrange panels, row of panels",
   stacked = "one under the other, combine plots, column of panels",
-  share_axis = "shared axis, common axis, same scale, free scales, link axes",
+  share_axis = "shared axis, common axis, same range, independent axes",
   text_panel = "text box, note in a panel",
   blank = "empty panel, spacer, gap",
   measure = "several measures, several columns, pivot",
@@ -218,7 +218,7 @@ met_words <- function(term, call) {
   )
 }
 
-# Also in the words of figure files, which write "-" for "_".
+# What a word takes, as its rows or its function name it; of a house its settings, too.
 arguments_called <- function(word) {
   known <- if (is_word(word)) names(word_arguments(word))
   settings <- if (word == "house") names(unclass(house()))

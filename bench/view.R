@@ -1,7 +1,8 @@
 # Time from a file's change to its new picture: as the server has it, in a browser's page, and to
 # all that is said of it. The paper's six figures; each saved as it was, and with one argument of
 # one block changed; medians of five, with a rest before each. And how long a folder of 200 figures
-#   takes to open. Run: Rscript bench/view.R
+# takes to open. Run:
+#   Rscript bench/view.R
 # The times in a page need a browser and its driver, which set-up brings with ALL=1.
 
 suppressMessages(library(nelvat))

@@ -6,8 +6,9 @@ let shown = { path: null, which: 1, width: "" }, version = -1, detail = -1, figu
 let listed = "", listing = 0, figures = [];
 
 const query = () => "path=" + encodeURIComponent(shown.path || "") + "&which=" + shown.which + "&width=" + shown.width + "&listing=" + listing + "&dots=" + dots();
-// Dots per inch that the screen has for the printed page as it is shown; where they are few, half as many again, for the spacing of letters.
-const dots = () => Math.ceil((figure && figure.width_mm ? scale() : mm) * 25.4 * Math.max(1.5, window.devicePixelRatio || 1));
+// Dots per inch that the screen has for the printed page as it is shown; where they are few, half as many again, for the spacing of letters. In
+// steps of 24, so that a window that is widened is not drawn for at each pixel.
+const dots = () => Math.ceil((figure && figure.width_mm ? scale() : mm) * 25.4 * Math.max(1.5, window.devicePixelRatio || 1) / 24 - 1e-6) * 24;
 const ask = (what) => fetch(what + "?" + query(), { cache: "no-store" });
 const make = (tag, text, name) => {
   const node = document.createElement(tag);

@@ -348,3 +348,30 @@ test_that("zero has its place on an axis of square roots: tick, tile, bin and cu
   line <- Find(function(one) one$primitive == "lines", scene$marks)$table
   expect_true(all(diff(line$y) > 0))
 })
+
+test_that("missing values of a colour or symbol are left out only where an ink leaves rows out", {
+  table <- data.frame(
+    f = rep(c("a", "b", "c"), each = 6),
+    v = c(3.1, 4, 5, 2, 6, 7, 8, 9, 10, 8, 7, 9, 1, 2, 3, 2, 1, 2.5),
+    w = rep(c(1.5, NA, 3, 3.5, 10, NA), 3),
+    h = rep(c("p", NA, "q"), 6)
+  )
+  said <- function(block) suppressWarnings(legend_text(plate(block, width = 120, height = 80)))
+  grey <- "#555555"
+  left_out <- "6 missing values of [hw] are left out"
+  none <- list(
+    panel(table, x = f, y = v, colour = w, ink_box(colour = grey)),
+    panel(table, x = f, y = v, colour = h, ink_points(colour = grey)),
+    panel(table, x = f, y = v, dash = h, ink_points())
+  )
+  for (block in none) expect_no_match(said(block), "left out")
+  some <- list(
+    panel(table, x = f, y = v, colour = w, ink_box(colour = grey), ink_points()),
+    panel(table, x = f, y = v, colour = h, ink_box()),
+    panel(table, x = f, y = v, shape = h, ink_points())
+  )
+  for (block in some) expect_match(said(block), left_out)
+  # What a column lacks as the axis is told, whether it is the colour, too, or not.
+  on_axis <- panel(table, x = w, y = v, colour = w, ink_points(colour = grey))
+  expect_match(said(on_axis), "6 missing values of w are left out")
+})

@@ -35,5 +35,6 @@ test_that(
 
 test_that("two runs at once, while data change, leave whole files and come to rest", {
   skip_if_not(at_length(), "runs of the command take long")
+  skip_if_not_installed("callr")
   expect_identical(twin_case(1), NULL)
 })

@@ -219,17 +219,22 @@ test_that("what cannot be looked at is told", {
   expect_error(stop_looking(1), class = "nelvat_error_argument")
 })
 
-test_that("the picture has the dots that the page shows it at, the most where several ask", {
-  folder <- withr::local_tempdir()
-  figure <- c(
-    "nelvat: 1",
-    "data: {a: a.csv}",
-    "blocks: {v: {panel: {data: a, x: v, ink: histogram}}}",
-    "plate: {place: v, width: 60, height: 50}",
-    "save: one.pdf"
-  )
+one_figure <- c(
+  "nelvat: 1",
+  "data: {a: a.csv}",
+  "blocks: {v: {panel: {data: a, x: v, ink: histogram}}}",
+  "plate: {place: v, width: 60, height: 50}",
+  "save: one.pdf"
+)
+folder_of_one <- function(envir = parent.frame()) {
+  folder <- withr::local_tempdir(.local_envir = envir)
   write.csv(data.frame(v = 1:9), file.path(folder, "a.csv"), row.names = FALSE)
-  writeLines(figure, file.path(folder, "one.yaml"))
+  writeLines(one_figure, file.path(folder, "one.yaml"))
+  folder
+}
+
+test_that("the picture has the dots that the page shows it at, the most where several ask", {
+  folder <- folder_of_one()
   look <- looking_at(folder)
   path <- look$state$paths[1]
   ask <- function(dots) {
@@ -250,7 +255,7 @@ test_that("the picture has the dots that the page shows it at, the most where se
   expect_identical(ask(110)$version, known)
   look$state$dots_at <- 0
   ask(110)
-  writeLines(sub("height: 50", "height: 40", figure), path)
+  writeLines(sub("height: 50", "height: 40", one_figure), path)
   until(look, function() ask(110)$version > known && drawn())
   expect_identical(high(), 173L)
   # No more and no less than a screen can have.
@@ -260,16 +265,7 @@ test_that("the picture has the dots that the page shows it at, the most where se
 })
 
 test_that("the list of figures is sent where it is another, and follows its folder", {
-  folder <- withr::local_tempdir()
-  good <- c(
-    "nelvat: 1",
-    "data: {a: a.csv}",
-    "blocks: {v: {panel: {data: a, x: v, ink: histogram}}}",
-    "plate: {place: v, width: 60, height: 50}",
-    "save: one.pdf"
-  )
-  write.csv(data.frame(v = 1:9), file.path(folder, "a.csv"), row.names = FALSE)
-  writeLines(good, file.path(folder, "one.yaml"))
+  folder <- folder_of_one()
   writeLines("type_size: 8", file.path(folder, "no-figure.yaml"))
   look <- looking_at(folder)
   state <- function(listing = "") {
@@ -282,8 +278,8 @@ test_that("the list of figures is sent where it is another, and follows its fold
   expect_true(nzchar(state()$figures$verdict))
   expect_null(state(state()$listing)$figures)
   known <- state()$listing
-  writeLines(sub("one.pdf", "two.pdf", good), file.path(folder, "two.yaml"))
-  writeLines(sub("x: v", "x: w", good), file.path(folder, "three.yaml"))
+  writeLines(sub("one.pdf", "two.pdf", one_figure), file.path(folder, "two.yaml"))
+  writeLines(sub("x: v", "x: w", one_figure), file.path(folder, "three.yaml"))
   until(look, function() state()$listing > known && done())
   expect_setequal(state(known)$figures$name, c("one", "two", "three"))
   found <- state(known)$figures
