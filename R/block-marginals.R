@@ -216,7 +216,9 @@ word_rows.marginals <- function(word) {
     )
   )
   list(
-    panel = a_part("panel", NULL, "a panel or facets", FALSE, says = "A [panel()] or [facets()]."),
+    panel = in_calls(
+      a_part("panel", NULL, "a panel or facets", FALSE, says = "A [panel()] or [facets()].")
+    ),
     x = side,
     y = side,
     depth = a_depth(

@@ -88,24 +88,11 @@ stays_text <- function(fields) {
   )
 }
 
-field_types <- c(
-  "number", "integer", "string", "boolean", "date", "datetime", "time", "year", "any"
-)
-
-# Keys of Table Schema, and ours; a document may have others, but none that is one of these
-# misspelt.
+# Keys of a document; it may have others, but none that is one of these misspelt.
 codebook_keys <- c(
   "name", "title", "description", "fields", "missingValues", "primaryKey", "foreignKeys",
   "uniqueKeys", "levels", "rows"
 )
-field_keys <- c(
-  "name", "title", "description", "type", "format", "example", "constraints", "rdfType",
-  "missingValues",
-  "categories", "categoriesOrdered", "decimalChar", "groupChar", "bareNumber", "trueValues",
-  "falseValues",
-  "unit", "show", "order", "colours", "zone", "count", "missingLabel"
-)
-
 check_misspelt <- function(mapping, known, what) {
   for (key in setdiff(names(mapping), c(known, ""))) {
     near <- nearest_name(key, setdiff(known, names(mapping)))
@@ -129,11 +116,11 @@ is_slip <- function(word, right) {
 }
 
 field_kind <- function(field) {
-  check_misspelt(field, field_keys, "a field")
+  check_misspelt(field, field_keys(), "a field")
   for (flag in intersect(c("categoriesOrdered", "count"), names(field))) {
     check_flag(field[[flag]], flag, NULL)
   }
-  type <- check_choice(field[["type"]] %||% "string", field_types, "type")
+  type <- check_choice(field[["type"]] %||% "string", field_types(), "type")
   if (type %in% c("date", "datetime", "time")) {
     return(
       moment(field[["title"]], format = field_format(field[["format"]]), zone = field[["zone"]])

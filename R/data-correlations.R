@@ -1,11 +1,6 @@
 #' Correlations of columns
 #'
-#' @param data A [codebook()], a data frame, or a table that stays in its database, [table_in()],
-#'   which is asked for sums (Pearson's only).
-#' @param columns Columns, as `c(rise, volume)`; `NULL`: all quantities.
-#' @param method `"pearson"`, `"spearman"` or `"kendall"`.
-#' @param half Only one of each pair, without the diagonal?
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("correlations")
 #' @return A [codebook()] with a row a pair: `first`, `second`, `r`, `n` (rows with both),
 #'   `p` (of no correlation) and, of Pearson's, `lower` and `upper` of a
 #'   95 % interval, by [stats::cor.test()].
@@ -24,7 +19,7 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
   } else {
     as_codebook(data, deparsed_label(substitute(data)), call)
   }
-  check_choice(method, c("pearson", "spearman", "kendall"), "method")
+  checked_argument("correlations", "method", method, call)
   quo <- rlang::enquo(columns)
   chosen <- if (rlang::quo_is_null(quo)) {
     names(Filter(function(kind) kind$kind == "quantity", book$columns))
@@ -47,7 +42,9 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
     )
   }
   pairs <- expand.grid(first = seq_along(chosen), second = seq_along(chosen))
-  if (check_flag(half, "half")) pairs <- pairs[pairs$second > pairs$first, ]
+  if (checked_argument("correlations", "half", half, call)) {
+    pairs <- pairs[pairs$second > pairs$first, ]
+  }
   rows <- if (stays) {
     asked_correlations(data, chosen, pairs, method, call)
   } else {

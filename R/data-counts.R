@@ -3,9 +3,7 @@
 #' How many rows there are of each combination of levels, as a table with a codebook:
 #' the columns counted over, and `n`.
 #'
-#' @param data A [codebook()] or data frame.
-#' @param ... Columns, bare.
-#' @param empty Keep combinations of categories that are not in the data, with `n` 0?
+#' @eval argument_lines("counts")
 #' @return A [codebook()] with a row a combination. Rows with a missing value in any of
 #'   the columns are not counted.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
@@ -33,8 +31,12 @@ counts <- function(data, ..., empty = TRUE) {
       call
     )
   }
+  counts_of(book, unname(columns), checked_argument("counts", "empty", empty, call), call)
+}
+
+counts_of <- function(book, columns, empty, call) {
   for (column in columns) check_column(column, book$data, book$label, call)
-  table <- count_rows(book, unname(columns), check_flag(empty, "empty"))
+  table <- count_rows(book, columns, empty)
   kinds <- c(book$columns[columns], list(n = quantity("Count", count = TRUE)))
   names(kinds) <- c(columns, "n")
   new_codebook(table, kinds, label = paste("counts of", book$label), call = call)

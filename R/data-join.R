@@ -3,12 +3,7 @@
 #' Adds the columns of a second table to the rows of the first that have the same
 #' values in the columns both share. Each row of the first stays, once.
 #'
-#' @param data,other [codebook()]s or data frames.
-#' @param by Columns to join on; `c(mine = "theirs")` where they are called unlike; `NULL`: all that
-#'   both have.
-#' @param columns Which columns of `other` are added; `c(new = "theirs")` gives one another name.
-#'   `NULL`: all.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("join_data")
 #' @return A [codebook()], with the kinds of both. A warning counts rows that found no
 #'   partner, and the facts of figures say so. A column that both tables have and that is not joined
 #'   on gets the second table's name behind its own.

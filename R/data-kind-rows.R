@@ -41,7 +41,7 @@ word_rows.category <- function(word) {
     name = shown_name(),
     order = own_type(
       check_order,
-      list(),
+      ref_to("order"),
       "levels, or a rule such as `by_number()`",
       says = c(
         "Levels in the order to show them, or a rule: [by_appearance()], [by_number()],",
@@ -60,7 +60,7 @@ word_rows.category <- function(word) {
     ),
     colours = own_type(
       function(value, argument, call) value,
-      list(),
+      list(anyOf = list(open_map(text_schema), array_of(text_schema))),
       "colours",
       says = "Colours of levels, named by level or in level order."
     ),

@@ -4,12 +4,10 @@
 #' a table with a row for each value: the names of the columns become a category, their values a
 #' quantity.
 #'
-#' @param data A [codebook()] or data frame.
-#' @param columns Columns, as [tidyselect][tidyselect::language] has them: `starts_with("day")`,
-#'   `c(a, b)`, `well_1:well_96`, `-subject`.
-#' @param ... Two names with what the new columns mean, the names' first: `day = ordinal("Day")`,
-#'   `mass = quantity("Mass", unit = "g")`. Without them the columns are `column` and `value`.
-#' @param prefix Text at the beginning of the columns' names that is left out of the levels.
+#' @eval argument_lines("long_data")
+#' @details Columns are chosen as [tidyselect][tidyselect::language] has it: `starts_with("day")`,
+#'   `c(a, b)`, `well_1:well_96`, `-subject`. What the new ones mean is such as `day =
+#'   ordinal("Day")` and `mass = quantity("Mass", unit = "g")`.
 #' @return A [codebook()] with all other columns, and the two new ones.
 #' @section Errors: `nelvat_error_argument` for other than two names; `nelvat_error_column` where no
 #'   column is chosen; `nelvat_error_kind` for columns of unlike sorts, `nelvat_error_unit` for
@@ -28,7 +26,7 @@ long_data <- function(data, columns, ..., prefix = NULL) {
   check_needed(long_data, "long_data", rlang::current_env())
   call <- rlang::current_env()
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
-  check_string(prefix, "prefix", or_null = TRUE)
+  checked_argument("long_data", "prefix", prefix, call)
   chosen <- tryCatch(
     names(tidyselect::eval_select(rlang::enquo(columns), book$data, allow_rename = FALSE)),
     error = function(error) {

@@ -148,16 +148,12 @@ word_rows.read_data <- function(word) {
         '(`"plate-*.csv"`) or paths; the table has a column `file` with the name of each.'
       )
     ),
-    fields = new_type(
-      "mapping",
+    fields = fields_said(
       c(
         "What columns mean, besides a codebook or in place of one: lists of the keys of its fields",
         "by column, such as",
         '`list(temp_C = list(title = "Temperature", unit = "\u00b0C", missingValues = 85))`.'
-      ),
-      or_null = TRUE,
-      schema = list(type = "object", additionalProperties = list(type = "object")),
-      words = "fields of a codebook by column"
+      )
     )
   )
 }

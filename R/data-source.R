@@ -4,16 +4,7 @@
 #' such as counts and means by group, and fetches no more than 200,000 rows. It takes the place of a
 #' data frame in [panel()], [facets()], [joint()] and [every_pair()].
 #'
-#' @param connection A connection of package DBI (SQLite's and PostgreSQL's are tried), the path of
-#'   an SQLite file (opened for reading only), or of a `.csv`, `.tsv` or `.txt` file (also with
-#'   `.gz` added), which is read piece by piece into a temporary database.
-#' @param table Name of the table or view; not for text files.
-#' @param codebook Path of a codebook file, or `NULL`.
-#' @param fields What columns mean, besides a codebook: see [read_data()].
-#' @param sample `NULL`, or rows to be drawn in place of all: [sample_of()].
-#' @param parted_by Name of the column by which the table is parted over several servers, so that
-#'   each sums up its own rows; `NULL` for a table that is in one place.
-#' @param ... Nothing; a misspelt argument is told with the nearest right name.
+#' @eval argument_lines("table_in")
 #' @return A table of class `nelvat_source`.
 #' @details Of up to 200,000 rows, the rows that a figure needs are fetched, and all inks draw them.
 #'   Of more, the database is asked: by [ink_histogram()] for a count a bin, by [ink_bars()],
@@ -58,13 +49,7 @@ table_in <- function(
   check_needed(table_in, "table_in", call)
   need_package("DBI", "Asking a database", call)
   check_fields_said(fields, call)
-  if (!is.null(sample) && !inherits(sample, "nelvat_sample")) {
-    abort_nelvat(
-      "argument",
-      c("`sample` must be `sample_of()`.", x = paste0("Found ", describe_value(sample), ".")),
-      call
-    )
-  }
+  checked_argument("table_in", "sample", sample, call)
   opened <- opened_source(connection, table, call)
   book <- if (!is.null(codebook)) read_codebook(codebook, call)
   said <- merged_fields(book$fields, fields)

@@ -5,10 +5,6 @@ a_variable <- function(several = FALSE, says = "") {
   schema <- if (several) ref_to("variables") else ref_to("variable")
   a_part("variable", schema, if (several) "columns" else "a column", says = says)
 }
-# Columns by their names, or by what these have in common.
-some_columns <- function(says = "") {
-  a_part("columns", ref_to("columns"), "columns", says = says)
-}
 
 # Inks, in the dots of a call; in a file under the key.
 # also: a word that can stand in their place.

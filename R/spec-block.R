@@ -73,7 +73,7 @@ build_table_panel <- function(table, tables, at) {
 build_marginals <- function(block, marginals, tables, at) {
   book <- (if (inherits(block, "nelvat_panel")) block else block$panel)$book
   context <- file_context(tables, book)
-  values <- file_values("marginals", marginals, context, at, without = "panel")
+  values <- file_values("marginals", marginals, context, at)
   layout <- values[intersect(c("depth", "gap", "axis", "outside"), names(values))]
   at_key(at, new_marginals(block, values[["x"]], values[["y"]], layout, rlang::current_env()))
 }

@@ -13,33 +13,18 @@ build_tables <- function(document, folder) {
   tables
 }
 
-reading_keys <- c(
-  "file", "files", "codebook", "sheet", "range", "encoding", "zone", "skip", "comment", "names",
-  "fields"
-)
 # Kinds of databases: SQLite files, text that is read piece by piece, PostgreSQL servers.
 databases <- c("sqlite", "text", "postgres")
-source_keys <- c(
-  "database", "file", "service", "table", "sample", "parted_by", "codebook", "fields", "derive",
-  "keep"
-)
-table_keys <- c(
-  reading_keys,
-  setdiff(source_keys, reading_keys),
-  "rename",
-  "long",
-  "join",
-  "counts",
-  "correlations"
-)
-
+source_keys <- function() {
+  c("database", "file", "service", "derive", "keep", names(word_arguments("table_in"))[-1])
+}
 # In the order of these steps: read, renamed, made long, joined, derived, kept.
 build_table <- function(entry, tables, folder, at) {
   if (rlang::is_string(entry)) entry <- list(file = entry)
-  if (!is.list(entry)) check_keys(entry, table_keys, at = at)
+  if (!is.list(entry)) check_keys(entry, part_keys("table"), at = at)
   if (!is.null(entry[["counts"]])) return(build_counts(entry, tables, at))
   if (!is.null(entry[["correlations"]])) return(build_correlations(entry, tables, at))
-  check_keys(entry, table_keys, at = at)
+  check_keys(entry, part_keys("table"), at = at)
   book <- read_entry(entry, folder, at)
   if (is_source(book)) return(built_source(book, entry, at))
   book <- renamed_columns(book, entry[["rename"]], c(at, "rename"))
@@ -96,7 +81,7 @@ fresh_entry <- function(entry, folder, at) {
     at_key(c(at, "database"), check_choice(entry[["database"]], databases, "database", NULL))
     serves <- entry[["database"]] == "postgres"
     place <- c("file", "service")
-    check_keys(entry, setdiff(source_keys, place[2 - serves]), needs = place[1 + serves], at = at)
+    check_keys(entry, setdiff(source_keys(), place[2 - serves]), needs = place[1 + serves], at = at)
     sample <- entry[["sample"]]
     said <- list(
       table = entry[["table"]],
@@ -147,7 +132,7 @@ entry_fields <- function(fields, at) {
   if (is.null(fields)) return(NULL)
   fields <- named_list(fields, at)
   for (column in names(fields)) {
-    check_keys(fields[[column]], setdiff(field_keys, "name"), at = c(at, column))
+    check_keys(fields[[column]], setdiff(field_keys(), "name"), at = c(at, column))
   }
   fields
 }
@@ -174,7 +159,7 @@ chosen_columns <- function(chosen, book, at) {
   if (is.list(chosen) && !is.null(names(chosen))) {
     check_keys(
       chosen,
-      c("starts_with", "ends_with", "contains", "from", "to", "except"),
+      part_keys("columns"),
       at = at
     )
     is_chosen <- rep(TRUE, length(columns))
@@ -206,23 +191,24 @@ chosen_columns <- function(chosen, book, at) {
 # unit: g}}}
 build_long <- function(book, long, at) {
   if (is.null(long)) return(book)
-  check_keys(long, c("columns", "prefix", "into"), needs = "columns", at = at)
-  chosen <- chosen_columns(long[["columns"]], book, c(at, "columns"))
-  into <- Map(
-    function(field, name) {
-      at_key(c(at, "into", name), field_kind(as.list(field)))
-    },
-    long[["into"]],
-    names(long[["into"]])
+  said <- file_values("long_data", long, file_context(list(), book), at, "columns")
+  at_key(
+    at,
+    long_book(book, said[["columns"]], said[["into"]], said[["prefix"]], rlang::current_env())
   )
-  # Values are numbers unless said otherwise.
-  if (length(into) == 2 && is.null(long[["into"]][[2]]$type)) {
-    into[[2]] <- at_key(
-      c(at, "into"),
-      field_kind(c(list(type = "number"), as.list(long[["into"]][[2]])))
-    )
+}
+
+# Kinds by name, as fields say them; of two the second, the values, are numbers unless said
+# otherwise.
+file_kinds <- function(fields, at) {
+  if (length(fields) == 2 && is.null(fields[[2]]$type)) {
+    fields[[2]] <- c(list(type = "number"), as.list(fields[[2]]))
   }
-  at_key(at, long_book(book, chosen, into, long[["prefix"]], rlang::current_env()))
+  Map(
+    function(field, name) at_key(c(at, name), field_kind(as.list(field))),
+    fields,
+    names(fields)
+  )
 }
 
 # join: the name of a table above; {data: name, by: {mine: theirs}, columns: [..]}; {file: ...}
@@ -243,8 +229,8 @@ build_joins <- function(book, join, tables, folder, at) {
 }
 
 build_join <- function(book, join, tables, folder, at) {
-  check_keys(join, c("data", "by", "columns", reading_keys), at = at)
-  if (!is.null(join[["data"]]) && any(reading_keys %in% names(join))) {
+  check_keys(join, part_keys("join"), at = at)
+  if (!is.null(join[["data"]]) && any(reading_keys() %in% names(join))) {
     abort_figure(at, "A join names a table or a file, not both.", names(join))
   }
   if (!is.null(join[["data"]]) && !join[["data"]] %in% names(tables)) {
@@ -258,7 +244,7 @@ build_join <- function(book, join, tables, folder, at) {
   other <- if (!is.null(join[["data"]])) {
     tables[[join[["data"]]]]
   } else {
-    read_entry(join[names(join) %in% reading_keys], folder, at)
+    read_entry(join[names(join) %in% reading_keys()], folder, at)
   }
   at_key(
     at,
@@ -270,17 +256,10 @@ build_join <- function(book, join, tables, folder, at) {
 build_counts <- function(entry, tables, at) {
   check_keys(entry, "counts", at = at)
   at <- c(at, "counts")
-  check_keys(entry[["counts"]], c("data", "over", "empty"), needs = c("data", "over"), at = at)
-  table <- named_table(entry[["counts"]][["data"]], tables, c(at, "data"))
-  columns <- lapply(
-    unlist(entry[["counts"]][["over"]]),
-    function(column) rlang::expr(.data[[!!string_at(column, c(at, "over"))]])
-  )
+  said <- file_values("counts", entry$counts, file_context(tables), at, c("data", "over"))
   at_key(
     at,
-    rlang::eval_tidy(
-      rlang::call2(counts, table, !!!columns, empty = entry[["counts"]][["empty"]] %||% TRUE)
-    )
+    counts_of(said[["data"]], said[["over"]], said[["empty"]] %||% TRUE, rlang::current_env())
   )
 }
 
@@ -288,36 +267,8 @@ build_counts <- function(entry, tables, at) {
 build_correlations <- function(entry, tables, at) {
   check_keys(entry, "correlations", at = at)
   at <- c(at, "correlations")
-  check_keys(
-    entry[["correlations"]],
-    c("data", "columns", "method", "half"),
-    needs = "data",
-    at = at
-  )
-  table <- named_table(entry[["correlations"]][["data"]], tables, c(at, "data"))
-  columns <- entry[["correlations"]][["columns"]]
-  if (!is.null(columns)) columns <- chosen_columns(columns, table, c(at, "columns"))
-  chosen <- if (!is.null(columns)) {
-    rlang::call2(
-      "c",
-      !!!lapply(
-        columns,
-        function(column) rlang::expr(.data[[!!string_at(column, c(at, "columns"))]])
-      )
-    )
-  }
-  at_key(
-    at,
-    rlang::eval_tidy(
-      rlang::call2(
-        correlations,
-        table,
-        chosen,
-        method = entry[["correlations"]][["method"]] %||% "pearson",
-        half = entry[["correlations"]][["half"]] %||% FALSE
-      )
-    )
-  )
+  said <- file_values("correlations", entry$correlations, file_context(tables), at, "data")
+  at_key(at, rlang::inject(correlations(!!!said)))
 }
 
 named_table <- function(name, tables, at) {

@@ -7,7 +7,7 @@ file_expression <- function(text, columns, at) checked_expression(string_at(text
 channel_quo <- function(value, columns, at, book = NULL) {
   if (is.null(value)) return(rlang::quo(NULL))
   if (is.list(value) && "measure" %in% names(value)) {
-    check_keys(value, c("measure", "colours", "order"), at = at)
+    check_keys(value, part_keys("measure"), at = at)
     said <- list(
       string_at(value$measure, c(at, "measure")),
       colours = unlist(value$colours),
@@ -40,7 +40,7 @@ kind_quo <- function(value, columns, at, book = NULL) {
   has_column <- rlang::is_string(value$column) && value$column %in% columns
   check_keys(
     value,
-    c("column", "kind", "title", "unit", "show", "order", "names", "colours", "format", "zone"),
+    part_keys("variable"),
     needs = c("column", if (is.null(known_kind) && has_column) "kind"),
     at = at
   )

@@ -74,12 +74,8 @@ in_figure_file <- function(path, code) {
   })
 }
 
-figure_keys <- c(
-  "nelvat", "from", "data", "blocks", "plate", "plates", "for_each", "outputs", "save"
-)
-
 build_figure <- function(document, folder, stem) {
-  check_keys(document, figure_keys, needs = c("nelvat", "blocks"), at = NULL)
+  check_keys(document, part_keys("figure"), needs = c("nelvat", "blocks"), at = NULL)
   if (!identical(suppressWarnings(as.numeric(unlist(document[["nelvat"]]))), 1)) {
     abort_figure("nelvat", "The version of the file's words must be 1.", document[["nelvat"]])
   }

@@ -6,8 +6,6 @@
 #   for_each:  {flour: {data: loaves, levels_of: flour}}
 #   outputs:   {journal: {width: single}, talk: {house: projected, key: right, formats: [png]}}
 
-output_keys <- function() c(plate_settings(), "save", "formats")
-
 # The drawings of a document: a list of list(name, plate, save). stem: the figure file's path
 # without its ending.
 build_drawings <- function(document, tables, folder, stem) {
@@ -42,14 +40,14 @@ asked_plates <- function(document) {
     )
   }
   if (!is.null(document[["plate"]])) {
-    check_keys(document[["plate"]], c(plate_settings(), "place", "save"), at = "plate")
+    check_keys(document[["plate"]], names(plate_rows()), at = "plate")
     return(stats::setNames(list(document[["plate"]]), ""))
   }
   plates <- named_list(document[["plates"]], "plates")
   for (name in names(plates)) {
     check_keys(
       plates[[name]],
-      c(plate_settings(), "place", "save"),
+      names(plate_rows()),
       needs = c("place", "save"),
       at = c("plates", name)
     )
@@ -104,7 +102,7 @@ plate_outputs <- function(plate, document, blocks, folder, stem, named) {
 first_drawings <- function(figure) Filter(function(one) !isFALSE(one$first), figure$drawings)
 
 plate_output <- function(name, changes, plate, blocks, folder, at, paths_of, named) {
-  check_keys(changes, output_keys(), at = at)
+  check_keys(changes, part_keys("output"), at = at)
   changed_plate <- utils::modifyList(
     plate,
     changes[intersect(names(changes), plate_settings())]
@@ -216,7 +214,7 @@ each_values <- function(said, tables, at) {
     if (is.atomic(values) && length(values)) return(as.character(values))
     abort_figure(at, "Expected a list of values, or {data: TABLE, levels_of: COLUMN}.", said)
   }
-  check_keys(said, c("data", "levels_of"), needs = c("data", "levels_of"), at = at)
+  check_keys(said, part_keys("levels_of"), part_keys("levels_of"), at)
   book <- named_table(said[["data"]], tables, c(at, "data"))
   if (is_source(book)) at_key(c(at, "data"), abort_stays(book, NULL))
   at_key(c(at, "levels_of"), check_column(said[["levels_of"]], book$data, book$label, NULL))

@@ -33,10 +33,7 @@ build_derive <- function(derive, columns, at) {
     if (is.list(entry)) {
       check_keys(
         entry,
-        c(
-          "expression", "type", "title", "unit", "show", "categories", "categoriesOrdered", "order",
-          "count"
-        ),
+        part_keys("derived"),
         needs = "expression",
         at = c(at, name)
       )

@@ -7,10 +7,9 @@ file_context <- function(tables, book = NULL, columns = names(book$data)) {
 }
 
 # The arguments that a mapping gives a word, by name; of those that name columns also those that it
-# does not give. without: arguments that are no keys; given: what is known of them already.
-file_values <- function(word, mapping, context, at, needs = character(), without = NULL) {
-  rows <- word_arguments(word)
-  rows <- rows[!names(rows) %in% without]
+# does not give.
+file_values <- function(word, mapping, context, at, needs = character()) {
+  rows <- file_arguments(word)
   mapping <- as.list(mapping)
   check_keys(mapping, names(rows), needs, at)
   values <- list()
@@ -59,6 +58,8 @@ file_value <- function(type, value, context, at) {
     table = named_table(value, context$tables, at),
     panel = build_panel(value, context$tables, at),
     variable = channel_quo(value, columns, at, context$book),
+    chosen = chosen_columns(value, context$book, at),
+    kinds = file_kinds(value, at),
     columns = channel_quo(columns_by_pattern(value, context$book, at), columns, at),
     inks = file_inks(type, value, context, at),
     ink = build_inks(value, columns, context$tables, at)[[1]],

@@ -21,6 +21,11 @@ word_arguments <- function(name) {
   known_words[[name]]
 }
 
+# Those that are keys in figure files.
+file_arguments <- function(name) {
+  Filter(function(type) !isTRUE(type$in_calls), word_arguments(name))
+}
+
 is_word <- function(name) {
   !is.null(utils::getS3method("word_rows", name, optional = TRUE, envir = topenv()))
 }

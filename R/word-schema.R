@@ -38,11 +38,9 @@ numbers_schema <- function(type) {
   if (type$n[1] == 1) list(anyOf = list(one, several)) else several
 }
 
-# What the keys of a word take. needs: those that must be there; without: arguments that are no
-# keys.
-word_schema <- function(word, needs = NULL, without = NULL) {
-  rows <- word_arguments(word)
-  keys_schema(lapply(rows[!names(rows) %in% without], type_schema), needs)
+# What the keys of a word take. needs: those that must be there.
+word_schema <- function(word, needs = NULL) {
+  keys_schema(lapply(file_arguments(word), type_schema), needs)
 }
 
 keys_schema <- function(properties, needs = NULL) {
@@ -56,4 +54,7 @@ keys_schema <- function(properties, needs = NULL) {
 one_or_more <- function(one) list(anyOf = list(one, list(type = "array", items = one)))
 ref_to <- function(name) list(`$ref` = paste0("#/$defs/", name))
 open_map <- function(values = TRUE) list(type = "object", additionalProperties = values)
+text_schema <- list(type = "string")
+array_of <- function(items) list(type = "array", items = items)
 text_or_number <- list(anyOf = list(list(type = "string"), list(type = "number")))
+simple_values <- list(anyOf = c(text_or_number$anyOf, list(list(type = "boolean"))))

@@ -79,6 +79,14 @@ a_part <- function(kind, schema, words, or_null = TRUE, says = "") {
   new_type(kind, says, schema = schema, words = words, or_null = or_null)
 }
 
+# Columns by their names, or by what these have in common.
+some_columns <- function(says = "") {
+  a_part("columns", ref_to("columns"), "columns", says = says)
+}
+
+# What only calls say: figure files say it otherwise.
+in_calls <- function(type) changed(type, in_calls = TRUE)
+
 a_table <- function(says = "") {
   a_part("table", list(type = "string"), "a table", FALSE, says)
 }

@@ -82,6 +82,13 @@ inner <- function(word) {
   )$properties
 }
 inks <- defs$ink$anyOf[[2]]$properties
+entry <- defs$table$anyOf[[2]]$properties
+with_keys <- function(one) {
+  if (!is.null(one$properties)) return(one$properties)
+  Find(Negate(is.null), lapply(one$anyOf, with_keys))
+}
+joined <- with_keys(entry$join)
+joined <- joined[setdiff(names(joined), names(entry))]
 lines <- c(
   "# Every key of a figure file",
   "",
@@ -106,10 +113,16 @@ lines <- c(
   "```",
   "",
   section("The top of the file", "", top),
+  section("An entry of data", "read_data()", entry),
+  section("long", "long_data(data, columns, ...)", entry$long$properties),
+  section("join", "join_data(data, other)", joined),
+  section("counts", "counts(data, ...)", entry$counts$properties),
+  section("correlations", "correlations(data)", entry$correlations$properties),
   section(
-    "An entry of data",
-    "read_data(), long_data(), join_data(), counts(), correlations()",
-    defs$table$anyOf[[2]]$properties
+    "field",
+    "",
+    defs$field$properties,
+    note = "What a column means, under `fields` and in codebook files:"
   ),
   section(
     "panel",
