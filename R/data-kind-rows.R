@@ -59,7 +59,7 @@ word_rows.category <- function(word) {
       )
     ),
     colours = own_type(
-      function(value, argument, call) value,
+      check_level_colours,
       list(anyOf = list(open_map(text_schema), array_of(text_schema))),
       "colours",
       says = "Colours of levels, named by level or in level order."
@@ -89,6 +89,24 @@ word_rows.moment <- function(word) {
         "shows. `NULL`: UTC."
       )
     )
+  )
+}
+
+# What they are of is seen when the column is.
+check_level_colours <- function(value, argument, call) {
+  given <- unlist(value)
+  bad <- which(
+    !grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", given) & !given %in% grDevices::colors()
+  )
+  if (is.character(given) && !length(bad)) return(value)
+  abort_nelvat(
+    "level",
+    c(
+      paste0("`", argument, "` must be colours."),
+      x = paste0("Found ", describe_value(if (length(bad)) given[bad[1]] else given), "."),
+      i = "Colours are such as \"#AA3333\" or \"grey40\"."
+    ),
+    call
   )
 }
 

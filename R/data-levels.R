@@ -65,15 +65,6 @@ checked_colours <- function(kind, column, call) {
       call
     )
   }
-  bad <- which(
-    !grepl("^#([0-9A-Fa-f]{6}|[0-9A-Fa-f]{8})$", given) & !given %in% grDevices::colors()
-  )
-  if (!is.character(given) || length(bad)) {
-    wrong(
-      paste0("\"", given[c(bad, 1)[1]], "\" is no colour."),
-      "Colours are such as \"#AA3333\" or \"grey40\"."
-    )
-  }
   if (is.null(names(given))) {
     if (length(given) < length(kind$levels)) {
       wrong(

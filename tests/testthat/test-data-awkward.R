@@ -551,7 +551,7 @@ test_that("a codebook is amended, not made anew; wrong colours are refused there
   expect_identical(book$columns$flour$level_names, study("loaves")$columns$flour$level_names)
   expect_error(
     codebook(study("loaves"), flour = category(colours = c(rye = "reddish"))),
-    "is no colour",
+    "must be colours",
     class = "nelvat_error_level"
   )
   expect_error(
