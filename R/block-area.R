@@ -119,7 +119,10 @@ with_marginal_areas <- function(cells, places, outside = FALSE) {
     # The first panel of a column, the last of a row.
     host <- vapply(of, function(panels) if (place$side == "x") panels[1] else rev(panels)[1], 0L)
     k <- length(host)
-    bare <- if (outside) if (place$side == "x") "down" else "across"
+    bare <- intersect(
+      if (outside) if (place$side == "x") c("down", "i") else c("across", "j"),
+      names(cells$areas)
+    )
     hosts <- table_rows(cells$areas, host)
     rows <- lapply(unname(of), function(panels) {
       if (length(panels) == 1) cells$rows[[panels]] else sort(unique(unlist(cells$rows[panels])))
@@ -140,7 +143,7 @@ with_marginal_areas <- function(cells, places, outside = FALSE) {
               n = lengths(rows),
               heading = rep(NA_character_, k)
             ),
-            if (!is.null(bare)) stats::setNames(list(rep(NA_integer_, k)), bare)
+            stats::setNames(rep(list(rep(NA_integer_, k)), length(bare)), bare)
           )
         )
       )
@@ -156,7 +159,9 @@ with_marginal_areas <- function(cells, places, outside = FALSE) {
 margin_groups <- function(areas, side, outside) {
   by_place <- order(areas$row, areas$column)
   if (!outside) return(as.list(seq_along(by_place)))
-  key <- if (side == "x") areas$across else paste(areas$measure, areas$down)
+  key <- if (!is.null(areas$part)) {
+    paste(areas$level, if (side == "x") areas$j else areas$i)
+  } else if (side == "x") areas$across else paste(areas$measure, areas$down)
   split(by_place, factor(key[by_place], unique(key[by_place])))
 }
 

@@ -1,7 +1,9 @@
 #' A panel of two quantities with marginals
 #'
 #' `joint()` draws two quantities against each other and each of them alone along its
-#' edge. `marginals()` adds marginals to a panel, or to each panel of [facets()].
+#' edge. `marginals()` adds marginals to a panel, to each panel of [facets()], or to a matrix of
+#' some variables against others, [every_pair()] with `rows`: one above each column and one beside
+#' each row.
 #'
 #' @eval argument_lines("joint", "marginals")
 #' @return A block, for [plate()].
@@ -186,11 +188,11 @@ marginals <- function(
 ) {
   check_rest(...)
   call <- rlang::current_env()
-  if (!inherits(panel, "nelvat_panel") && !inherits(panel, "nelvat_facets")) {
+  if (!inherits(panel, c("nelvat_panel", "nelvat_facets", "nelvat_pairs"))) {
     abort_nelvat(
       "argument",
       c(
-        "`marginals()` adds to a `panel()` or `facets()`.",
+        "`marginals()` adds to a `panel()`, `facets()` or an `every_pair()` with `rows`.",
         x = paste0("Found ", describe_value(panel), ".")
       ),
       call
@@ -217,7 +219,13 @@ word_rows.marginals <- function(word) {
   )
   list(
     panel = in_calls(
-      a_part("panel", NULL, "a panel or facets", FALSE, says = "A [panel()] or [facets()].")
+      a_part(
+        "panel",
+        NULL,
+        "a panel or facets",
+        FALSE,
+        says = "A [panel()], [facets()], or an [every_pair()] with `rows`."
+      )
     ),
     x = side,
     y = side,
@@ -242,6 +250,7 @@ word_rows.marginals <- function(word) {
 
 new_marginals <- function(panel, x, y, layout, call) {
   block <- as_block(panel, call)
+  if (inherits(block, "nelvat_pairs")) return(margins_of_pairs(block, x, y, layout, call))
   design <- block$panel
   check_one_measure(design, x, y, call)
   check_open_axes(design, call)
@@ -268,18 +277,25 @@ new_marginals <- function(panel, x, y, layout, call) {
       marginal_panel(design, side, inks[[side]], call)
     )
   }
-  block$marginals <- list(
-    made = list(x = x, y = y, layout = layout),
-    inks = inks,
-    depth = checked_argument("marginals", "depth", layout$depth, call),
-    gap = checked_argument("marginals", "gap", layout$gap %||% 1, call),
-    axis = checked_argument("marginals", "axis", layout$axis %||% FALSE, call),
-    outside = checked_argument("marginals", "outside", layout$outside %||% FALSE, call)
-  )
+  made <- list(x = x, y = y, layout = layout)
+  block$marginals <- margin_record(inks, made, layout$outside %||% FALSE, call)
   if (!is.null(layout$aspect)) {
     block$aspect <- checked_argument("joint", "aspect", layout$aspect, call)
   }
   block
+}
+
+# What is known of a block's margins. inks: by side; made: as they were said.
+margin_record <- function(inks, made, outside, call) {
+  checked <- function(argument, value) checked_argument("marginals", argument, value, call)
+  list(
+    made = made,
+    inks = inks,
+    depth = checked("depth", made$layout$depth),
+    gap = checked("gap", made$layout$gap %||% 1),
+    axis = checked("axis", made$layout$axis %||% FALSE),
+    outside = checked("outside", outside)
+  )
 }
 
 # What stands along x alone may stand over several measures.

@@ -4,11 +4,17 @@
 
 #' @export
 block_layers.nelvat_pairs <- function(block, cells) {
+  standing <- cells_of_role(cells, cells$areas$role != "marginal")
+  c(pair_layers(block, standing), pair_margin_layers(block, cells))
+}
+
+pair_layers <- function(block, cells) {
   areas <- cells$areas
   mixed <- vapply(
     seq_len(nrow(areas)),
     function(k) {
-      has_levels(block$variables[[areas$j[k]]]$kind) || has_levels(block$down[[areas$i[k]]]$kind)
+      has_levels(block$variables[[areas$j[k]]]$kind) ||
+        has_levels(block$row_variables[[areas$i[k]]]$kind)
     },
     NA
   )
@@ -18,8 +24,12 @@ block_layers.nelvat_pairs <- function(block, cells) {
       inks <- block$parts[[part]]
       if (!length(areas_of_part)) return(NULL)
       if (identical(inks, "names")) return(list(name_layer(block, cells, areas_of_part)))
-      # Bins and bandwidths are of one variable, so each panel of the diagonal has its layer.
-      each <- if (part == "diagonal") as.list(areas_of_part) else list(areas_of_part)
+      # Bins and bandwidths are of one variable, so each on the diagonal has its layer.
+      each <- if (part == "diagonal") {
+        split(areas_of_part, areas$j[areas_of_part])
+      } else {
+        list(areas_of_part)
+      }
       unlist(
         lapply(
           inks,
@@ -44,7 +54,7 @@ plain_axis <- function(supplied = FALSE) {
 check_as_is <- function(block, ink) {
   turned <- Find(
     function(variable) variable$transform != "identity",
-    c(block$variables, block$down)
+    c(block$variables, block$row_variables)
   )
   if (is.null(turned) || !ink_traits(ink)$as_is) return(invisible())
   abort_nelvat(
@@ -59,71 +69,117 @@ check_as_is <- function(block, ink) {
 }
 
 pair_layer <- function(block, cells, at, ink, part) {
+  if (part == "diagonal") return(lone_layer(block, cells, at, ink, "x", "diagonal"))
   check_as_is(block, ink)
-  diagonal <- part == "diagonal"
-  found <- if (diagonal) block$asked$breaks[[block$variables[[cells$areas$j[at]]]$id]]
-  if (!is.null(found)) ink <- changed(ink, found_breaks = found)
-  table <- pair_table(block, cells, at, ink$variables, diagonal)
-  channels <- lapply(
+  table <- pair_table(block, cells, at, ink$variables)
+  new_layer(ink, table, plain_axis(), plain_axis(), pair_channels(block, ink))
+}
+
+pair_channels <- function(block, ink) {
+  lapply(
     stats::setNames(nm = mark_channels),
     function(channel) ink$variables[[channel]] %||% block$channels[[channel]]
   )
+}
+
+# One variable alone, in some cells: on the diagonal, or in a margin along x or y.
+lone_layer <- function(block, cells, at, ink, side, role) {
+  check_as_is(block, ink)
+  other <- setdiff(c("x", "y"), side)
+  found <- block$asked$breaks[[lone_variable(block, cells, at, side)$id]]
+  if (!is.null(found)) ink <- changed(ink, found_breaks = found)
+  table <- pair_table(block, cells, at, ink$variables, side)
+  channels <- pair_channels(block, ink)
   # A ramp of colours says nothing of one variable alone.
-  if (diagonal && is_ramp(channels$colour)) {
+  if (is_ramp(channels$colour)) {
     channels["colour"] <- list(NULL)
     table$colour <- NULL
   }
-  y <- plain_axis(diagonal)
-  if (diagonal) {
-    y <- changed(y, kind = supplied_axis(ink, "y", list(x = plain_axis())) %||% hidden_axis())
-  }
-  if (has_levels(y$kind)) table$y <- 1
-  new_layer(ink, table, plain_axis(), y, channels, role = if (diagonal) "diagonal" else "panel")
+  own <- if (side == "x") list(x = plain_axis()) else list(y = list(plain_axis()))
+  counted <- changed(
+    plain_axis(TRUE),
+    kind = supplied_axis(ink, other, own) %||% hidden_axis()
+  )
+  if (has_levels(counted$kind)) table[[other]] <- rep(1, nrow(table))
+  axes <- stats::setNames(list(plain_axis(), counted), c(side, other))
+  new_layer(
+    ink,
+    table,
+    axes$x,
+    axes$y,
+    channels,
+    role = role,
+    side = if (role == "marginal") side
+  )
 }
 
-# Rows of some cells, stacked: panel, x, y in axis units, and the channels.
-pair_table <- function(block, cells, at, own, diagonal = FALSE) {
+lone_variable <- function(block, cells, at, side) {
+  areas <- table_rows(cells$areas, at[1])
+  if (side == "x") block$variables[[areas$j]] else block$row_variables[[areas$i]]
+}
+
+# Rows of some cells, stacked: panel, x, y in axis units, and the channels. lone: "x" or "y" where
+# only this variable stands in a cell.
+pair_table <- function(block, cells, at, own, lone = NULL) {
   rows <- cells$rows[at]
   in_units <- function(variable, row) {
     axis_transform(variable$transform)$forward(variable$values[row])
   }
   row <- unlist(rows)
+  values <- function(side) {
+    if (!is.null(lone) && lone != side) return(NA_real_)
+    variables <- if (side == "x") block$variables else block$row_variables
+    unlist(Map(in_units, variables[cells$areas[[c(x = "j", y = "i")[[side]]]][at]], rows))
+  }
   columns <- list(
     panel = rep(cells$areas$id[at], lengths(rows)),
-    x = unlist(Map(function(j, of) in_units(block$variables[[j]], of), cells$areas$j[at], rows))
+    x = values("x"),
+    y = values("y")
   )
-  columns$y <- if (diagonal) {
-    NA_real_
-  } else {
-    unlist(
-      Map(function(i, of) in_units(block$down[[i]], of), cells$areas$i[at], rows)
-    )
-  }
   # What an ink asks for itself, such as weights, goes with its rows.
   for (channel in union(mark_channels, names(own))) {
     columns[[channel]] <- (own[[channel]] %||% block$channels[[channel]])$values[row]
   }
-  columns <- c(columns, cell_weights(block, cells, at, diagonal))
+  columns <- c(columns, cell_weights(block, cells, at, !is.null(lone)))
   do.call(new_table, c(columns, list(.rows = length(row))))
 }
 
 # Cells with a category: a quantity by its levels, or counts of pairs of levels.
 mixed_layers <- function(block, cells, k) {
   x <- block$variables[[cells$areas$j[k]]]
-  y <- block$down[[cells$areas$i[k]]]
+  y <- block$row_variables[[cells$areas$i[k]]]
   rows <- cells$rows[[k]]
   table <- function(...) new_table(panel = cells$areas$id[k], ..., .rows = length(rows))
   if (cells$areas$role[k] == "diagonal") {
     if (identical(block$parts$diagonal, "names")) return(list(name_layer(block, cells, k)))
-    bars <- ink_bars()
-    kind <- supplied_axis(bars, "y", list(x = x))
-    y <- new_variable(kind$name, kind, supplied = TRUE)
-    return(list(new_layer(bars, table(x = x$values[rows], y = NA_real_), x, y, role = "diagonal")))
+    return(list(level_bars(x, cells, k, "x", "diagonal")))
   }
   if (has_levels(x$kind) && has_levels(y$kind)) {
     return(count_layer(x$values[rows], y$values[rows], cells$areas$id[k], x, y))
   }
   list(new_layer(block$mixed, table(x = x$values[rows], y = y$values[rows]), x, y))
+}
+
+# How often each level of a category is there, in cells of its own.
+level_bars <- function(variable, cells, at, side, role) {
+  rows <- cells$rows[at]
+  other <- setdiff(c("x", "y"), side)
+  bars <- ink_bars()
+  own <- if (side == "x") list(x = variable) else list(y = list(variable))
+  kind <- supplied_axis(bars, other, own)
+  axes <- stats::setNames(
+    list(variable, new_variable(kind$name, kind, supplied = TRUE)),
+    c(side, other)
+  )
+  values <- stats::setNames(list(variable$values[unlist(rows)], NA_real_), c(side, other))
+  table <- new_table(
+    panel = rep(cells$areas$id[at], lengths(rows)),
+    x = values$x,
+    y = values$y,
+    .rows = sum(lengths(rows))
+  )
+  side <- if (role == "marginal") side
+  new_layer(bars, table, axes$x, axes$y, role = role, side = side)
 }
 
 # Counts of pairs of levels as discs whose area is the count.

@@ -189,7 +189,7 @@ pair_scales <- function(variables, questions, call) {
 rows_of_pairs <- function(block, rows, places) {
   if (is.null(block$asked)) return(rows)
   ids <- function(variables) vapply(variables, function(one) one$id, "")
-  cell <- pair_cell(ids(block$variables)[places$j], ids(block$down)[places$i])
+  cell <- pair_cell(ids(block$variables)[places$j], ids(block$row_variables)[places$i])
   Map(function(some, one) some[block$asked$cell[some] == one], rows, cell)
 }
 
@@ -203,7 +203,7 @@ cell_weights <- function(block, cells, at, diagonal) {
   if (is.null(block$asked)) return(NULL)
   parts <- Map(
     function(i, j, rows) {
-      y <- if (!diagonal) list(block$down[[i]])
+      y <- if (!diagonal) list(block$row_variables[[i]])
       columns <- row_weights(list(x = block$variables[[j]], y = y), rows)
       # Of cells that are counted nothing but their number is known.
       columns[vapply(columns, function(one) !all(is.na(one)), NA)]

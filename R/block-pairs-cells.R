@@ -5,7 +5,7 @@ matrix_gap_mm <- 5 # more, between matrices
 #' @export
 block_cells.nelvat_pairs <- function(block) {
   columns <- length(block$variables)
-  rows <- length(block$down)
+  rows <- length(block$row_variables)
   levels <- max(1L, length(block$within$kind$levels))
   per_row <- min(levels, block$per_row %||% levels)
   one <- expand.grid(i = seq_len(rows), j = seq_len(columns))
@@ -13,7 +13,7 @@ block_cells.nelvat_pairs <- function(block) {
   same <- outer(
     seq_len(rows),
     seq_len(columns),
-    Vectorize(function(i, j) is_same_variable(block$down[[i]], block$variables[[j]]))
+    Vectorize(function(i, j) is_same_variable(block$row_variables[[i]], block$variables[[j]]))
   )
   one$part <- ifelse(
     same[cbind(one$i, one$j)],
@@ -49,7 +49,7 @@ block_cells.nelvat_pairs <- function(block) {
   )
   lines <- (seq_len(levels) - 1L) %/% per_row
   gaps <- function(n, size) if (n > size) matrix_gap_mm * (seq_len(n - 1) %% size == 0)
-  only_panel(
+  cells <- only_panel(
     list(
       areas = areas,
       rows = rows_shown,
@@ -65,6 +65,7 @@ block_cells.nelvat_pairs <- function(block) {
     ),
     block
   )
+  with_pair_margins(cells, block)
 }
 
 is_same_variable <- function(a, b) {
@@ -76,7 +77,10 @@ is_same_variable <- function(a, b) {
 pair_rows <- function(block) {
   rows_used <- seq_len(block$n)
   if (block$complete) {
-    known <- lapply(c(block$variables, block$down), function(variable) !is.na(variable$values))
+    known <- lapply(
+      c(block$variables, block$row_variables),
+      function(variable) !is.na(variable$values)
+    )
     rows_used <- which(Reduce(`&`, known))
   }
   if (is.null(block$within)) return(list(rows_used))
@@ -91,7 +95,7 @@ pair_rows <- function(block) {
 block_headings.nelvat_pairs <- function(block, cells, drawn) {
   if (!is.null(block$only)) return(cells)
   areas <- cells$areas
-  names <- vapply(block$variables[areas$j], function(variable) kind_title(variable$kind), "")
+  names <- vapply(block$variables, function(variable) kind_title(variable$kind), "")[areas$j]
   areas <- changed(
     areas,
     heading = ifelse(areas$role == "diagonal" & block$names == "diagonal", names, NA_character_)
@@ -109,7 +113,7 @@ block_headings.nelvat_pairs <- function(block, cells, drawn) {
     from = matrix_column * columns + 1L,
     to = (matrix_column + 1L) * columns,
     tier = 1L,
-    row = ((seq_len(levels) - 1L) %/% cells$per_row) * length(block$down) + 1L,
+    row = ((seq_len(levels) - 1L) %/% cells$per_row) * length(block$row_variables) + 1L,
     .rows = levels
   )
   changed(cells, areas = areas, spans = spans)
@@ -119,17 +123,18 @@ block_headings.nelvat_pairs <- function(block, cells, drawn) {
 area_names.nelvat_pairs <- function(block, cells) {
   areas <- cells$areas
   x <- vapply(block$variables, said_name, "")[areas$j]
-  y <- vapply(block$down, said_name, "")[areas$i]
+  y <- vapply(block$row_variables, said_name, "")[areas$i]
+  lone <- areas$role == "diagonal" | areas$side %in% "x"
   within <- if (!is.null(block$within)) {
     set_names(list(block$within), seq_along(block$within$kind$levels))[areas$level]
   }
-  pair <- ifelse(areas$role == "diagonal", x, paste(y, "against", x))
+  pair <- ifelse(lone, x, ifelse(areas$side %in% "y", y, paste(y, "against", x)))
   joined_names(list(within, pair), nrow(areas))
 }
 
 #' @export
 panel_variables.nelvat_pairs <- function(block, areas, direction) {
-  named <- if (direction == "x") block$variables[areas$j] else block$down[areas$i]
+  named <- if (direction == "x") block$variables[areas$j] else block$row_variables[areas$i]
   # Names on the diagonal are not said again at the edge.
   if (block$names == "edge" && !identical(block$parts$diagonal, "names")) return(named)
   lapply(
@@ -142,7 +147,7 @@ panel_variables.nelvat_pairs <- function(block, areas, direction) {
 block_variables.nelvat_pairs <- function(block) {
   used <- c(
     block$variables,
-    block$down,
+    block$row_variables,
     block$channels,
     list(block$within),
     unlist(

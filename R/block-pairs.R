@@ -197,7 +197,7 @@ new_pairs <- function(book, quosures, parts, settings, call) {
     "pairs",
     panel = list(book = book, variables = list()),
     variables = across,
-    down = design$down,
+    row_variables = design$down,
     square = square,
     channels = channels,
     within = within[[1]],

@@ -59,7 +59,7 @@ changed_block <- function(figure, new, ink, call, part = NULL) {
   if (!is.null(figure$said)) return(said_anew(figure$said, new))
   if (inherits(figure, "nelvat_panel")) return(changed_panel(figure, new, ink, call))
   if (inherits(figure, "nelvat_facets")) return(changed_facets(figure, new, ink, call, part))
-  if (inherits(figure, "nelvat_pairs")) return(changed_pairs(figure, new, ink, call))
+  if (inherits(figure, "nelvat_pairs")) return(changed_pairs(figure, new, ink, call, part))
   abort_nelvat(
     "argument",
     c(
@@ -85,7 +85,9 @@ block_arguments <- function(figure, part = NULL) {
   if (identical(part, "marginals")) return(margin_words)
   if (!is.null(figure$said)) return(of_word(figure$said$word))
   if (inherits(figure, "nelvat_panel")) return(panel_words)
-  if (inherits(figure, "nelvat_pairs")) return(c(of_word(every_pair), "codebook"))
+  if (inherits(figure, "nelvat_pairs")) {
+    return(c(of_word(every_pair), "codebook", margin_words))
+  }
   if (!inherits(figure, "nelvat_facets")) return(character())
   is_joint <- isTRUE(figure$marginals$made$layout$joint)
   facet_words <- if (!is_joint) setdiff(of_word(facets), "panel")
@@ -192,13 +194,7 @@ changed_facets <- function(block, new, ink, call, part = NULL) {
   copy <- new_facets(one_panel, quosure("across"), quosure("down"), settings, call)
   marginal <- block$marginals$made
   if (is.null(marginal)) return(copy)
-  of_sides <- names(for_margins) %in% c("x", "y")
-  of_layout <- for_margins[!of_sides]
-  names(of_layout) <- sub("^marginal_axis$", "axis", names(of_layout))
-  marginal <- changed(
-    with_values(marginal, for_margins[of_sides]),
-    layout = with_values(marginal$layout, of_layout)
-  )
+  marginal <- changed_margins(marginal, for_margins)
   check_margin_units(block, one_panel, marginal, call)
   # What a joint figure has at its margins where nothing is said goes by its colours.
   if (isTRUE(marginal$layout$joint)) {
@@ -218,8 +214,10 @@ check_margin_units <- function(block, now, marginal, call) {
   check_same_unit(changed(block$panel, made = bare), now, call, left)
 }
 
-changed_pairs <- function(block, new, ink, call) {
+changed_pairs <- function(block, new, ink, call, part = NULL) {
   made <- block$made
+  for_margins <- if (!is.null(block$marginals)) new[names(new) %in% of_margins_alone()]
+  new <- new[!names(new) %in% names(for_margins)]
   of_columns <- intersect(names(new), pairs_quosures)
   quosures <- replace(made$quosures, of_columns, new[of_columns])
   parts <- with_values(made$parts, new, pairs_parts)
@@ -228,7 +226,23 @@ changed_pairs <- function(block, new, ink, call) {
     settings <- changed(settings, derive = captured_derive(new$derive, call))
   }
   if (!is.null(ink)) parts <- replaced_pair_inks(parts, check_inks(list(ink), call), call)
-  new_pairs(changed_book(made$book, new, call), quosures, parts, settings, call)
+  copy <- new_pairs(changed_book(made$book, new, call), quosures, parts, settings, call)
+  if (is.null(block$marginals)) return(copy)
+  marginal <- changed_margins(block$marginals$made, for_margins)
+  new_marginals(copy, marginal$x, marginal$y, marginal$layout, call)
+}
+
+of_margins_alone <- function() names(file_arguments("marginals"))
+
+# Margins as they were said, with what is changed of them.
+changed_margins <- function(marginal, new) {
+  of_sides <- names(new) %in% c("x", "y")
+  of_layout <- new[!of_sides]
+  names(of_layout) <- sub("^marginal_axis$", "axis", names(of_layout))
+  changed(
+    with_values(marginal, new[of_sides]),
+    layout = with_values(marginal$layout, of_layout)
+  )
 }
 
 # In the parts of a matrix an ink takes the place of that of the same word; it cannot be added, as

@@ -104,7 +104,10 @@ with_count_axes <- function(asked, layers) {
     bare <- without_text[of_row[diagonal[shows_none]] == k]
     if (length(bare)) changed(axis, drawn_at = setdiff(axis$drawn_at, bare)) else axis
   })
-  count_axes <- lapply(areas$id[diagonal], function(id) {
+  # What is of one variable is counted on one axis.
+  of <- areas$x_axis[diagonal]
+  count_axes <- lapply(unique(of), function(one) {
+    id <- areas$id[diagonal[match(one, of)]]
     list(
       direction = "y",
       variable = new_variable("diagonal", hidden_kind(supplied_kind(layers, id, "y"))),
@@ -116,7 +119,7 @@ with_count_axes <- function(asked, layers) {
     areas = changed(
       areas,
       y_shown = replace(areas$y_shown, diagonal[shows_none], NA_integer_),
-      y_axis = replace(areas$y_axis, diagonal, length(axes) + seq_along(diagonal))
+      y_axis = replace(areas$y_axis, diagonal, length(axes) + match(of, unique(of)))
     ),
     axes = c(axes, count_axes)
   )
@@ -133,28 +136,37 @@ with_marginal_axes <- function(asked, block, layers) {
     host <- match(areas$host[areas_of_side], areas$id)
     if (isTRUE(block$marginals$outside)) check_one_scale(areas, side)
     other <- setdiff(c("x", "y"), side)
-    kind <- supplied_kind(layers, areas$id[areas_of_side[1]], other)
-    if (!block$marginals$axis) kind <- hidden_kind(kind)
-    at_edge <- if (side == "x") {
-      areas$column[areas_of_side] == 1
-    } else {
-      areas$row[areas_of_side] == max(areas$row[areas_of_side])
-    }
-    axes <- c(
-      axes,
-      list(
+    # What is of one variable is counted on one axis.
+    of <- vapply(
+      asked$axes[areas[[paste0(side, "_axis")]][host]],
+      function(axis) paste(axis$variable$id, axis$variable$transform),
+      ""
+    )
+    for (variable in unique(of)) {
+      counted <- areas_of_side[of == variable]
+      kind <- supplied_kind(layers, areas$id[counted[1]], other)
+      if (!block$marginals$axis) kind <- hidden_kind(kind)
+      at_edge <- if (side == "x") {
+        areas$column[counted] == min(areas$column[counted])
+      } else {
+        areas$row[counted] == max(areas$row[counted])
+      }
+      axes <- c(
+        axes,
         list(
-          direction = other,
-          variable = new_variable(
-            paste0("marginal of ", side, if (strip$tier > 1) paste0(" ", strip$tier)),
-            kind
-          ),
-          drawn_at = if (block$marginals$axis) areas$id[areas_of_side][at_edge] else integer(),
-          role = "marginal"
+          list(
+            direction = other,
+            variable = new_variable(
+              paste0("marginal of ", side, if (strip$tier > 1) paste0(" ", strip$tier)),
+              kind
+            ),
+            drawn_at = if (block$marginals$axis) areas$id[counted][at_edge] else integer(),
+            role = "marginal"
+          )
         )
       )
-    )
-    areas <- with_axis_columns(areas, areas_of_side, other, axis = length(axes))
+      areas <- with_axis_columns(areas, counted, other, axis = length(axes))
+    }
     areas <- with_axis_columns(
       areas,
       areas_of_side,

@@ -65,7 +65,8 @@ align_bins <- function(block, fits, frame, font) {
     if (layer$role != "marginal" || !ink_traits(layer$ink)$bins || is_binned(layer$ink)) {
       return(layer)
     }
-    axis <- unique(block$areas[[paste0(layer$side, "_axis")]][block$areas$side %in% layer$side])
+    stands <- block$areas$id %in% layer$table$panel
+    axis <- unique(block$areas[[paste0(layer$side, "_axis")]][stands])
     # Panels with axes of their own have no common ticks.
     if (length(axis) != 1) return(layer)
     breaks <- tick_bins(layer, fits[[axis]], block$axes[[axis]], min(frame[[layer$side]]$length_mm))

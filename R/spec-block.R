@@ -23,8 +23,12 @@ build_block <- function(block, tables, at) {
   )
   built <- build(block[[word]], tables, c(at, word))
   if (is.null(block$marginals)) return(built)
-  if (!word %in% c("panel", "facets")) {
-    abort_figure(c(at, "marginals"), "Only \"panel\" and \"facets\" take marginals.", word)
+  if (!word %in% c("panel", "facets", "every_pair")) {
+    abort_figure(
+      c(at, "marginals"),
+      "Only \"panel\", \"facets\" and \"every_pair\" take marginals.",
+      word
+    )
   }
   build_marginals(built, block$marginals, tables, c(at, "marginals"))
 }
