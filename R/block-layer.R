@@ -165,8 +165,28 @@ behind_cells <- function(block, cells) {
   cells
 }
 
-# side: that of the marginals which they are drawn in, NULL for panels.
+# side: that of the marginals which they are drawn in, NULL for panels. Measures on axes of unlike
+# sorts have layers of their own, as a layer is in the units of its axes.
 ink_layers <- function(panel, cells, behind = FALSE, side = NULL) {
+  y <- panel$variables$y
+  if (!is.null(panel$variables$shared_y) || length(y) < 2) {
+    return(layers_of_one_scale(panel, cells, behind, side))
+  }
+  scale <- vapply(y, scale_of_axis, "")
+  unlist(
+    lapply(unique(scale), function(one) {
+      of <- which(scale == one)
+      in_group <- cells$areas$measure %in% of
+      there <- changed(cells_of_role(cells, in_group), origin = cells$origin)
+      there$areas$measure <- match(there$areas$measure, of)
+      alone <- changed(panel, variables = changed(panel$variables, y = y[of]))
+      layers_of_one_scale(alone, there, behind, side)
+    }),
+    recursive = FALSE
+  )
+}
+
+layers_of_one_scale <- function(panel, cells, behind, side) {
   variables <- panel$variables
   several <- !is.null(variables$shared_y)
   table <- if (several) series_table(variables, cells) else cell_table(variables, cells)

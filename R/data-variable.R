@@ -329,3 +329,14 @@ check_variable_kind <- function(variable, channel, kinds, call, why = NULL) {
     argument = channel
   )
 }
+
+# Of what sort the axis of a variable is: one layer can stand on several alike.
+scale_of_axis <- function(variable) {
+  kind <- variable$kind
+  paste(
+    variable$transform,
+    variable$reversed,
+    kind$kind %in% c("category", "ordinal"),
+    kind$kind == "moment"
+  )
+}

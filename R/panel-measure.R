@@ -85,6 +85,35 @@ common_measure <- function(measures, name, call) {
       call
     )
   }
+  scales <- vapply(measures, scale_of_axis, "")
+  if (length(unique(scales)) > 1) {
+    other <- which(scales != scales[1])[1]
+    how <- function(one) {
+      c(
+        if (one$transform == "identity") "as it is" else paste("transformed by", one$transform),
+        if (one$reversed) "reversed"
+      )
+    }
+    abort_nelvat(
+      "kind",
+      c(
+        "Measures that share a panel must share its axis.",
+        x = paste0(
+          "\"",
+          measures[[1]]$id,
+          "\" is ",
+          listed(how(measures[[1]])),
+          ", \"",
+          measures[[other]]$id,
+          "\" ",
+          listed(how(measures[[other]])),
+          "."
+        ),
+        i = "Give them panels of their own with `facets()`, or transform all of them."
+      ),
+      call
+    )
+  }
   kind <- measures[[1]]$kind
   kind$name <- name
   new_variable(

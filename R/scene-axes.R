@@ -34,7 +34,7 @@ asked_axes <- function(block, areas, layers) {
     index <- share_axes(
       changed(
         areas_standing,
-        variable = vapply(variables, `[[`, "", "id"),
+        variable = vapply(variables, function(one) paste(one$id, scale_of_axis(one)), ""),
         alone = areas_standing[[paste0("alone_", direction)]]
       ),
       block$range_per[[direction]]

@@ -42,6 +42,51 @@ broken_panels <- function(make, seed, plain, ink) {
   NULL
 }
 
+# Panels of one measure, of another on a logarithm, and of both.
+measure_panels <- list(
+  levels = list(
+    function(t, ink) panel(t, x = g, y = v, colour = s, ink),
+    function(t, ink) panel(t, x = g, y = log10(w), colour = s, ink),
+    function(t, ink) facets(panel(t, x = g, y = c(v, log10(w)), colour = s, ink))
+  ),
+  bare = list(
+    function(t, ink) panel(t, x = low, y = v, ink),
+    function(t, ink) panel(t, x = low, y = log10(w), ink),
+    function(t, ink) facets(panel(t, x = low, y = c(v, log10(w)), ink))
+  ),
+  y = list(
+    function(t, ink) panel(t, y = v, colour = s, ink),
+    function(t, ink) panel(t, y = log10(w), colour = s, ink),
+    function(t, ink) facets(panel(t, y = c(v, log10(w)), colour = s, ink))
+  )
+)
+
+# What is said of one of several measures, on whatever axis, is what is said of it alone.
+broken_measures <- function(make, seed, plain, ink) {
+  book <- contract_book(seed)
+  panels <- Find(function(of) identical(make, contract_panels[[of]]), names(measure_panels))
+  said_of <- function(make) {
+    layers <- tryCatch(trained_of(make, book, ink), nelvat_error = function(error) NULL)
+    lapply(layers, function(layer) plain_findings(list(layer)))
+  }
+  said <- lapply(measure_panels[[panels]], said_of)
+  alone <- said[1:2]
+  several <- said[[3]]
+  if (!length(several) || any(lengths(alone) != 1)) return(NULL)
+  for (i in seq_along(alone)) {
+    here <- Find(function(found) i %in% found$panel, several)
+    numbers <- intersect(c("n", on_value, on_none), names(alone[[i]][[1]]))
+    if (!length(numbers)) next
+    if (!all(numbers %in% names(here))) return("of one of several measures it says less")
+    found <- here[here$panel == i, numbers, drop = FALSE]
+    sorted <- function(t) as.data.frame(lapply(t, sort, na.last = TRUE))
+    if (!same_findings(sorted(found), sorted(alone[[i]][[1]][numbers]))) {
+      return("of one of several measures it says something else than of it alone")
+    }
+  }
+  NULL
+}
+
 broken_unit <- function(make, seed, plain, ink) {
   other <- trained_of(make, contract_book(seed, unit = "mg"), ink)
   a <- plain_findings(plain)

@@ -20,6 +20,7 @@
 #' * *missing*: rows with a missing value alter nothing; they are not used.
 #' * *order*: the order of rows alters nothing.
 #' * *panels*: what a panel of facets says is what its rows alone say.
+#' * *measures*: of several measures, also on unlike axes, it says what it says of each alone.
 #' * *unit*: in another unit of the quantity its numbers on that axis are the same quantities.
 #' * *lying*: with the category on `y` it says the same.
 #' * *again*: twice the same rows say the same, and neither the state of random numbers nor options
@@ -281,6 +282,9 @@ contract_rules <- list(
   },
   panels = function(trial) {
     over_trials(trial, broken_panels, c("levels", "numbers", "bare"))
+  },
+  measures = function(trial) {
+    over_trials(trial, broken_measures, names(measure_panels))
   },
   unit = function(trial) {
     over_trials(trial, broken_unit, c("levels", "numbers", "bare"))
