@@ -97,6 +97,10 @@ column_variable <- function(id, kind, values) {
 # The variable a quosure names in a codebook, `argument` being what the user
 # calls it in messages.
 resolve_variable <- function(quo, book, argument, call) {
+  # A list of one is this one.
+  if (rlang::is_call(rlang::quo_get_expr(quo), "c", n = 1)) {
+    quo <- rlang::quo_set_expr(quo, rlang::quo_get_expr(quo)[[2]])
+  }
   if (rlang::is_call(rlang::quo_get_expr(quo), names(kind_makers))) {
     return(kind_variable(quo, book, argument, call))
   }

@@ -202,8 +202,11 @@ train_ink.ink_contrasts <- function(ink, layer) {
   untested <- sum(is.na(found$adjusted))
   # Both ends, as either is the upper one where the axis runs the other way.
   groups[c("low", "top")] <- group_ends(sums, transform, ink$over_means)
-  # Bars of negative values end at zero.
-  if (isTRUE(ink$over_zero)) groups$top <- pmax(groups$top, 0)
+  # Bars end at zero, too.
+  if (isTRUE(ink$over_zero)) {
+    groups$top <- pmax(groups$top, 0)
+    groups$low <- pmin(groups$low, 0)
+  }
   found <- found[!is.na(found$adjusted), ]
   list(
     table = groups,

@@ -1,7 +1,11 @@
 # Error bars: dark over paper, light over a dark bar.
 
-# An error bar is dark over the paper and, over its bar, whatever contrasts with it.
+# An error bar is dark over the paper and, over its bar, whatever contrasts with it. Places are of
+# the panel: on a reversed axis the upper limit stands below.
 error_segments <- function(panel, x, lower, upper, base, top, colours, weight_pt) {
+  ends <- list(pmin(lower, upper), pmax(lower, upper))
+  lower <- ends[[1]]
+  upper <- ends[[2]]
   low_end <- pmin(base, top)
   high_end <- pmax(base, top)
   piece <- function(from, to, colour) {

@@ -21,6 +21,7 @@
 #' * *order*: the order of rows alters nothing.
 #' * *panels*: what a panel of facets says is what its rows alone say.
 #' * *measures*: of several measures, also on unlike axes, it says what it says of each alone.
+#' * *reversed*: on a reversed axis there are the same marks.
 #' * *unit*: in another unit of the quantity its numbers on that axis are the same quantities.
 #' * *lying*: with the category on `y` it says the same.
 #' * *again*: twice the same rows say the same, and neither the state of random numbers nor options
@@ -285,6 +286,10 @@ contract_rules <- list(
   },
   measures = function(trial) {
     over_trials(trial, broken_measures, names(measure_panels))
+  },
+  reversed = function(trial) {
+    few <- changed(trial, seeds = trial$seeds[1])
+    over_trials(few, broken_reversed, c("levels", "lying", "numbers", "bare", "x", "y"))
   },
   unit = function(trial) {
     over_trials(trial, broken_unit, c("levels", "numbers", "bare"))
