@@ -65,6 +65,8 @@ source_name <- function(scene, block, area, i, n_blocks) {
 # The levels that an area stands for, across and down; its heading where these are nested. What
 # stands outside a grid is of those of one direction.
 area_levels <- function(block, area, heading) {
+  within <- block$design$within
+  if (!is.null(within)) return(plain_text(within$kind$level_names[area$level]))
   given <- Filter(length, list(across = block$design$across, down = block$design$down))
   given <- given[names(given) %in% names(area)]
   stands <- !is.na(unlist(area[names(given)]))

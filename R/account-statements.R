@@ -23,7 +23,7 @@ block_statements <- function(scene, block) {
         paste0(
           "at the edges, ",
           paste(at_edge$marks, collapse = "; "),
-          if (!is.null(at_edge$n) && !identical(sub(" a panel", "", at_edge$n), said$n)) {
+          if (!is.null(at_edge$n) && !identical(of_one(at_edge$n), of_one(said$n))) {
             paste0(", ", at_edge$n)
           }
         )
@@ -43,6 +43,9 @@ block_in_short <- function(scene, block) {
     n = if (is.null(said$n)) "" else in_brackets(said$n)
   )
 }
+
+# Numbers of values without what each is of.
+of_one <- function(n) if (!is.null(n)) sub(" a (panel|margin)", "", n)
 
 # Outside a grid there is a margin for several panels.
 of_margins <- function(said, scene, block) {

@@ -56,9 +56,20 @@ plates <- list(
     width = 140,
     height = 110
   ),
-  # One matrix for each hydration.
+  # One matrix for each hydration, each variable alone at its edges.
   levels = plate(
-    every_pair(loaves, c(rise, volume), rows = c(ph, acidity), colour = flour, within = hydration),
+    marginals(
+      every_pair(
+        loaves,
+        c(rise, volume),
+        rows = c(ph, acidity),
+        colour = flour,
+        within = hydration
+      ),
+      x = ink_density(),
+      y = ink_density(),
+      depth = 6
+    ),
     width = "double",
     height = 85
   ),

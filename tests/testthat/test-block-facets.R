@@ -36,6 +36,28 @@ test_that("nested levels have headings in two tiers, the outer over its columns"
   expect_identical(scene_faults(scene), NULL)
 })
 
+test_that("measures on unlike axes are each on their own, with their own numbers", {
+  both <- facets(panel(loaves, x = flour, y = c(volume, log10(rise), rise), ink_box()))
+  numbers <- source_data(plate(both, width = 150, height = 60))
+  alone <- source_data(
+    plate(panel(loaves, x = flour, y = log10(rise), ink_box()), width = 80, height = 60)
+  )[[1]]
+  second <- numbers[[2]]
+  expect_equal(second$median[second$part == "box"], alone$median[alone$part == "box"])
+  scene <- as_scene(plate(both, width = 150, height = 60))
+  expect_length(unique(scene$panels$y_axis), 3)
+  transforms <- vapply(scene$axes[scene$panels$y_axis], `[[`, "", "transform")
+  expect_identical(transforms, c("identity", "log10", "identity"))
+  expect_error(
+    panel(loaves, x = flour, y = c(rise, log10(rise)), colour = measure(), ink_box()),
+    "share its axis",
+    class = "nelvat_error_kind"
+  )
+  # So are columns of a matrix.
+  pairs <- as_scene(plate(every_pair(loaves, c(rise, log10(rise), volume)), width = 90))
+  expect_length(unique(pairs$panels$x_axis), 3)
+})
+
 test_that("a pattern says name, level, unit and n", {
   scene <- scene_of(
     facets(

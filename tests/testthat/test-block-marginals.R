@@ -172,6 +172,38 @@ test_that("what cannot have marginals is an error that says why", {
   )
 })
 
+test_that("each variable of a matrix with rows stands alone above its column, beside its row", {
+  matrix <- every_pair(loaves, c(rise, flour, firmness), rows = c(ph, acidity), within = verdict)
+  block <- marginals(matrix, x = ink_histogram(), y = ink_histogram(), depth = 7)
+  scene <- scene_of(block, 180, 120)
+  panels <- scene$panels
+  top <- panels[panels$side %in% "x", ]
+  right <- panels[panels$side %in% "y", ]
+  # Of each level three columns and two rows.
+  expect_identical(c(nrow(top), nrow(right)), c(6L, 4L))
+  expect_equal(c(top$h, right$w), rep(7, 10), tolerance = 1e-6)
+  for (i in seq_len(nrow(top))) {
+    host <- panels[match(top$host[i], panels$id), ]
+    expect_equal(c(top$x[i], top$w[i]), c(host$x, host$w), tolerance = 1e-6)
+    expect_identical(top$x_axis[i], host$x_axis)
+  }
+  # Levels are counted on one axis of each variable, in the same bins.
+  expect_true(all(tapply(top$y_axis, top$x_axis, function(of) length(unique(of)) == 1)))
+  counts <- source_data(plate(block, width = 180, height = 120))
+  sold <- counts[["sold rise margin of x"]]
+  expect_identical(
+    sum(sold$n, na.rm = TRUE),
+    sum(loaves$data$verdict == loaves$columns$verdict$levels[2])
+  )
+  expect_identical(scene_faults(scene), NULL)
+  # It changes as other blocks do, and is said in files.
+  deep <- scene_of(change(block, depth = 11, columns = c(rise, volume)), 180, 120)
+  expect_equal(unique(deep$panels$h[deep$panels$side %in% "x"]), 11, tolerance = 1e-6)
+  expect_error(marginals(every_pair(loaves, c(rise, ph)), x = ink_box()), "This one is square")
+  expect_error(marginals(matrix, x = ink_strip()), "stands along one axis of levels")
+  expect_error(marginals(matrix, x = ink_points()), "`y` is not given")
+})
+
 test_that("the axes of marginals are named where their name has room", {
   scene <- as_scene(
     plate(

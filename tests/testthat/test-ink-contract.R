@@ -74,7 +74,7 @@ test_that(
   {
     contract <- contract_of()
     expect_true(all(contract$holds), info = paste(contract$why, collapse = "; "))
-    expect_output(print(contract), "11 of 11 rules kept")
+    expect_output(print(contract), "13 of 13 rules kept")
   set.seed(4)
   state <- .Random.seed
   check_ink_contract(ink_points(), tables = 1)
