@@ -95,10 +95,10 @@ lone_layer <- function(block, cells, at, ink, side, role) {
     channels["colour"] <- list(NULL)
     table$colour <- NULL
   }
-  own <- if (side == "x") list(x = plain_axis()) else list(y = list(plain_axis()))
+  along <- if (side == "x") list(x = plain_axis()) else list(y = list(plain_axis()))
   counted <- changed(
     plain_axis(TRUE),
-    kind = supplied_axis(ink, other, own) %||% hidden_axis()
+    kind = supplied_axis(ink, other, along) %||% hidden_axis()
   )
   if (has_levels(counted$kind)) table[[other]] <- rep(1, nrow(table))
   axes <- stats::setNames(list(plain_axis(), counted), c(side, other))
@@ -165,8 +165,8 @@ level_bars <- function(variable, cells, at, side, role) {
   rows <- cells$rows[at]
   other <- setdiff(c("x", "y"), side)
   bars <- ink_bars()
-  own <- if (side == "x") list(x = variable) else list(y = list(variable))
-  kind <- supplied_axis(bars, other, own)
+  along <- if (side == "x") list(x = variable) else list(y = list(variable))
+  kind <- supplied_axis(bars, other, along)
   axes <- stats::setNames(
     list(variable, new_variable(kind$name, kind, supplied = TRUE)),
     c(side, other)

@@ -96,9 +96,9 @@ word_rows.table_in <- function(word) {
         "a connection or a path",
         FALSE,
         says = c(
-          "A connection of package DBI (SQLite's and PostgreSQL's are tried), the path of an SQLite",
-          "file (opened for reading only), or of a `.csv`, `.tsv` or `.txt` file (also with `.gz`",
-          "added), which is read piece by piece into a temporary database."
+          "A connection of package DBI (SQLite's and PostgreSQL's are tried), the path of an",
+          "SQLite file (opened for reading only), or of a `.csv`, `.tsv` or `.txt` file (also with",
+          "`.gz` added), which is read piece by piece into a temporary database."
         )
       )
     ),

@@ -200,13 +200,13 @@ train_ink.ink_contrasts <- function(ink, layer) {
     )
   }
   untested <- sum(is.na(found$adjusted))
-  # Both ends, as either is the upper one where the axis runs the other way.
-  groups[c("low", "top")] <- group_ends(sums, transform, ink$over_means)
-  # Bars end at zero, too.
-  if (isTRUE(ink$over_zero)) {
-    groups$top <- pmax(groups$top, 0)
-    groups$low <- pmin(groups$low, 0)
-  }
+  # Both ends, as either is the upper one where the axis runs the other way; bars end at zero, too.
+  ends <- group_ends(sums, transform, ink$over_means)
+  zero <- if (isTRUE(ink$over_zero)) 0 else NA
+  groups[c("low", "top")] <- list(
+    pmin(ends[[1]], zero, na.rm = TRUE),
+    pmax(ends[[2]], zero, na.rm = TRUE)
+  )
   found <- found[!is.na(found$adjusted), ]
   list(
     table = groups,

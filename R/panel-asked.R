@@ -204,7 +204,7 @@ first_rows_book <- function(source, channels, inks, derive, keep, parts, call) {
     source$from,
     " LIMIT 1000"
   )
-  answered_book(source, engine_rows(source, question, call))
+  changed(answered_book(source, engine_rows(source, question, call)), first_rows = TRUE)
 }
 
 measured_columns_of <- function(question, places, is_level) {

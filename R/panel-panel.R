@@ -90,13 +90,14 @@ panel <- function(
   with_heading(with_house(made, house, call), heading, call)
 }
 
-# A panel whose running statistics and fills stay within what parts it further, such as facets.
+# A panel whose running statistics and fills stay within what parts it further, such as facets; one
+# of a database that was not asked yet is asked with them.
 with_parts <- function(panel, parts, call) {
   parts <- Filter(Negate(rlang::quo_is_null), parts)
   made <- panel$made
   filled <- any(vapply(c(made$missing, list(made$missing)), inherits, NA, "nelvat_fill"))
-  remade <- filled || !is.null(made$derive) || is_source(made$book)
-  if (!remade || !length(parts) && !is_source(made$book)) return(panel)
+  parted <- length(parts) && (filled || !is.null(made$derive) || is_source(made$book))
+  if (!parted && !isTRUE(panel$book$first_rows)) return(panel)
   again <- new_panel(
     made$book,
     made$channels,

@@ -89,10 +89,10 @@ broken_measures <- function(make, seed, plain, ink) {
 
 # Which way an axis runs alters where marks stand, not which there are.
 broken_reversed <- function(make, seed, plain, ink) {
-  count_of <- function(panel) {
+  count_of <- function(drawn) {
     # A panel of many rows may have no room for their names.
     scene <- tryCatch(
-      suppressMessages(suppressWarnings(as_scene(plate(panel, width = 120, height = 200)))),
+      suppressMessages(suppressWarnings(as_scene(plate(drawn, width = 120, height = 200)))),
       nelvat_error_labels = function(error) NULL,
       nelvat_error_space = function(error) NULL
     )
@@ -102,14 +102,15 @@ broken_reversed <- function(make, seed, plain, ink) {
     rows <- vapply(shown, function(marks) as.numeric(nrow(marks$table)), 0)
     if (!is.null(scene)) tapply(rows, factor(primitive, sort(unique(primitive))), sum)
   }
-  panel <- make(contract_book(seed), ink)
+  upright <- make(contract_book(seed), ink)
   turned <- lapply(c("x_axis", "y_axis"), function(axis) {
     said <- stats::setNames(list(axis_of(reverse = TRUE)), axis)
     # Levels are put in another order instead.
-    tryCatch(rlang::inject(change(panel, !!!said)), nelvat_error = function(error) NULL)
+    tryCatch(rlang::inject(change(upright, !!!said)), nelvat_error = function(error) NULL)
   })
-  counts <- Filter(Negate(is.null), lapply(c(list(panel), turned[lengths(turned) > 0]), count_of))
-  if (length(unique(counts)) > 1) "on a reversed axis there are other marks"
+  tried <- c(list(upright), turned[lengths(turned) > 0])
+  marks <- Filter(Negate(is.null), lapply(tried, count_of))
+  if (length(unique(marks)) > 1) "on a reversed axis there are other marks"
 }
 
 broken_unit <- function(make, seed, plain, ink) {

@@ -14,8 +14,8 @@ file_rows <- list(
       nelvat = file_part(list(const = 1), "The version of this form of file."),
       from = file_text(
         c(
-          "Another figure file, of which this one is a variant: only what differs is said. Mappings",
-          "are merged, inks, places and lists replaced, null takes a key away."
+          "Another figure file, of which this one is a variant: only what differs is said.",
+          "Mappings are merged, inks, places and lists replaced, null takes a key away."
         )
       ),
       data = file_part(
@@ -44,7 +44,8 @@ file_rows <- list(
         ),
         c(
           "One figure for each of some values: {NAME: [VALUES]}",
-          "or {NAME: {data: TABLE, levels_of: COLUMN}}; \"{NAME}\" in any text stands for the value."
+          "or {NAME: {data: TABLE, levels_of: COLUMN}};",
+          "\"{NAME}\" in any text stands for the value."
         )
       ),
       outputs = file_part(
