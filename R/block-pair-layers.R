@@ -26,7 +26,7 @@ pair_layers <- function(block, cells) {
       if (identical(inks, "names")) return(list(name_layer(block, cells, areas_of_part)))
       # Bins and bandwidths are of one variable, so each on the diagonal has its layer.
       each <- if (part == "diagonal") {
-        split(areas_of_part, areas$j[areas_of_part])
+        unname(split(areas_of_part, areas$j[areas_of_part]))
       } else {
         list(areas_of_part)
       }

@@ -28,24 +28,35 @@ asked_about <- function(source, value, wanted, call) {
   list(range = c(ends$a, ends$b), n = ends$n, iqr = diff(quartiles), values = distinct$v)
 }
 
-quantile_classes <- 1000
+# Classes in which values are counted to find one by its rank: so many that one of them holds few.
+quantile_classes <- function(n) min(20000, max(1000, ceiling(n / 1000)))
 most_ranked <- 20000 # values that are fetched to find one by its rank
 
 # Values by their ranks from 0: counted in ever finer classes until few are left; what is asked once
-# serves all ranks. ends: list(a, b, n).
+# serves all ranks, and the few are fetched together. ends: list(a, b, n).
 asked_ranked <- function(source, value, wanted, ranks, ends, call) {
-  of_rank <- function(rank) {
+  places <- lapply(ranks, function(rank) {
     place <- list(from = ends$a, to = ends$b, before = 0, inside = ends$n)
     while (place$inside > most_ranked && place$to > place$from) {
       place <- finer_place(place, rank, source, value, wanted, call)
     }
-    if (place$to <= place$from) return(place$from)
-    where <- asked_where(wanted, between_sql(value, place))
+    place
+  })
+  wide <- unique(Filter(function(place) place$to > place$from, places))
+  few <- if (length(wide)) {
+    within <- vapply(wide, function(place) between_sql(value, place), "")
+    where <- asked_where(wanted, paste0("(", within, ")", collapse = " OR "))
     question <- paste0("SELECT ", value, " AS v FROM ", source$from, where)
-    few <- engine_rows(source, question, call, "Fetching values")
-    sort(few$v)[rank - place$before + 1]
+    sort(engine_rows(source, question, call, "Fetching values")$v)
   }
-  vapply(ranks, of_rank, 0)
+  mapply(
+    function(place, rank) {
+      if (place$to <= place$from) return(place$from)
+      few[few >= place$from & few <= place$to][rank - place$before + 1]
+    },
+    places,
+    ranks
+  )
 }
 
 between_sql <- function(value, place) {
@@ -54,7 +65,7 @@ between_sql <- function(value, place) {
 
 # The class among many of a place that a rank falls in.
 finer_place <- function(place, rank, source, value, wanted, call) {
-  width <- (place$to - place$from) / quantile_classes
+  width <- (place$to - place$from) / quantile_classes(place$inside)
   class <- sql_whole(
     paste0("(", value, " - ", sql_number(place$from), ") / ", sql_number(width)),
     source

@@ -74,3 +74,11 @@ compared_counts <- function(found, groups, ink) {
   first <- !duplicated(of_group)
   new_table(panel = groups$panel[of_group[first]], x = groups$x[of_group[first]], n = n[first])
 }
+
+# How far the marks of each group reach: its mean with the errors shown of it, or, where other marks
+# may stand there, with its standard deviation and all its values.
+group_ends <- function(sums, transform, errors) {
+  ends <- lapply(errors %||% c("sd", "range"), function(error) finished_ends(sums, error))
+  reach <- function(end, of) do.call(of, c(list(sums$mean), lapply(ends, `[[`, end), na.rm = TRUE))
+  list(transform$backward(reach("lower", pmin)), transform$backward(reach("upper", pmax)))
+}

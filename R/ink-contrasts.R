@@ -287,14 +287,6 @@ beside_inks.ink_contrasts <- function(ink, others) {
   )
 }
 
-# How far the marks of each group reach: its mean with the errors shown of it, or, where other marks
-# may stand there, with its standard deviation and all its values.
-group_ends <- function(sums, transform, errors) {
-  ends <- lapply(errors %||% c("sd", "range"), function(error) finished_ends(sums, error))
-  reach <- function(end, of) do.call(of, c(list(sums$mean), lapply(ends, `[[`, end), na.rm = TRUE))
-  list(transform$backward(reach("lower", pmin)), transform$backward(reach("upper", pmax)))
-}
-
 # Pairs of the groups present, as their numbers.
 wanted_pairs <- function(between, levels, kind) {
   n <- length(levels)

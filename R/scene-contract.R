@@ -285,11 +285,13 @@ contract_rules <- list(
     over_trials(trial, broken_panels, c("levels", "numbers", "bare"))
   },
   measures = function(trial) {
-    over_trials(trial, broken_measures, names(measure_panels))
+    few <- changed(trial, seeds = trial$seeds[1])
+    over_trials(few, broken_measures, names(measure_panels))
   },
   reversed = function(trial) {
     few <- changed(trial, seeds = trial$seeds[1])
-    over_trials(few, broken_reversed, c("levels", "lying", "numbers", "bare", "x", "y"))
+    taken <- names(Filter(Negate(is_error), trial$taken))
+    over_trials(few, broken_reversed, intersect(c("bare", "levels", "numbers", "x", "y"), taken)[1])
   },
   unit = function(trial) {
     over_trials(trial, broken_unit, c("levels", "numbers", "bare"))
