@@ -193,12 +193,18 @@ is_far <- function(n, sums, squares) {
 
 # The middle of each quantity.
 asked_middles <- function(source, values, wanted, call) {
+  middles_known(source, values, wanted, call)$middle
+}
+
+# list(middle, complete): the middle of each quantity, and whether no row lacks it.
+middles_known <- function(source, values, wanted, call) {
   k <- seq_along(values)
-  measures <- c(paste0("SUM(", values, ")"), paste0("COUNT(", values, ")"))
-  names(measures) <- c(paste0("nelvat_sum", k), paste0("nelvat_n", k))
+  measures <- c(paste0("SUM(", values, ")"), paste0("COUNT(", values, ")"), "COUNT(*)")
+  names(measures) <- c(paste0("nelvat_sum", k), paste0("nelvat_n", k), "nelvat_all")
   sums <- asked_sums(source, measures, changed(wanted, parts = NULL), call, "Averaging")
-  middle <- as.numeric(unlist(sums[1, k])) / as.numeric(unlist(sums[1, length(k) + k]))
-  ifelse(is.finite(middle), middle, 0)
+  n <- as.numeric(unlist(sums[1, length(k) + k]))
+  middle <- as.numeric(unlist(sums[1, k])) / n
+  list(middle = ifelse(is.finite(middle), middle, 0), complete = n == sums$nelvat_all)
 }
 
 # Counts of groups.

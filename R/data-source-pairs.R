@@ -135,15 +135,19 @@ most_sums <- 900 # sums that are asked for at once
 # Sums of each two of some quantities, of the rows that have both, about their means: a table first,
 # second (1..k, first <= second), n, xx, yy, xy.
 asked_products <- function(source, value, wanted, call) {
-  shift <- asked_middles(source, value, wanted, call)
-  off <- paste0("(", value, " - ", vapply(shift, sql_number, ""), ")")
+  known <- middles_known(source, value, wanted, call)
+  off <- paste0("(", value, " - ", vapply(known$middle, sql_number, ""), ")")
   pairs <- expand.grid(first = seq_along(value), second = seq_along(value))
   pairs <- pairs[pairs$first <= pairs$second, ]
   sums_of <- function(i, j) {
     both <- paste0(value[i], " IS NOT NULL AND ", value[j], " IS NOT NULL")
-    of <- function(product) paste0("SUM(CASE WHEN ", both, " THEN ", product, " END)")
+    complete <- all(known$complete[c(i, j)])
+    of <- function(product) {
+      if (complete) return(paste0("SUM(", product, ")"))
+      paste0("SUM(CASE WHEN ", both, " THEN ", product, " END)")
+    }
     c(
-      of("1.0"),
+      if (complete) "COUNT(*)" else of("1.0"),
       of(off[i]),
       of(off[j]),
       of(paste(off[i], "*", off[i])),
@@ -152,12 +156,14 @@ asked_products <- function(source, value, wanted, call) {
     )
   }
   asked <- unlist(Map(sums_of, pairs$first, pairs$second))
-  pieces <- split(asked, ceiling(seq_along(asked) / most_sums))
+  # Sums of a column without gaps serve all its pairs.
+  each <- unique(asked)
+  pieces <- split(each, ceiling(seq_along(each) / most_sums))
   answers <- lapply(pieces, function(piece) {
     names(piece) <- paste0("nelvat_", seq_along(piece))
     as.numeric(unlist(asked_sums(source, piece, wanted, call, "Summing products")[1, ]))
   })
-  sums <- matrix(unlist(answers), ncol = 6, byrow = TRUE)
+  sums <- matrix(unlist(answers)[match(asked, each)], ncol = 6, byrow = TRUE)
   sums[is.na(sums)] <- 0
   n <- pmax(sums[, 1], 1)
   data.frame(
