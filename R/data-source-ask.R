@@ -44,22 +44,28 @@ asked_sums <- function(source, measures, wanted, call, what, limit = NULL) {
   answer
 }
 
-# Different values, as many as `limit`. One server stops as soon as it has as many; several count
-# their own.
+# Different values, as many as `limit`. Where the first rows have as many the others are not read;
+# several servers count their own.
 asked_distinct <- function(source, wanted, limit, call) {
   if (!is.null(source$parted_by)) {
     return(asked_sums(source, c(nelvat_n = "COUNT(*)"), wanted, call, "Asking for values", limit))
   }
-  question <- paste0(
-    "SELECT DISTINCT ",
-    paste(named_sql(wanted$parts, source), collapse = ", "),
-    " FROM ",
-    source$from,
-    asked_where(wanted),
-    " LIMIT ",
-    sprintf("%.0f", limit)
-  )
-  engine_rows(source, question, call, "Asking for values")
+  different <- function(from, where) {
+    question <- paste0(
+      "SELECT DISTINCT ",
+      paste(named_sql(wanted$parts, source), collapse = ", "),
+      " FROM ",
+      from,
+      where,
+      " LIMIT ",
+      sprintf("%.0f", limit)
+    )
+    engine_rows(source, question, call, "Asking for values")
+  }
+  first <- paste0("SELECT * FROM ", source$from, asked_where(wanted))
+  first <- paste0("(", first, " LIMIT ", sprintf("%.0f", 4 * limit), ") AS nelvat_first")
+  found <- different(first, "")
+  if (nrow(found) >= limit) found else different(source$from, asked_where(wanted))
 }
 
 asked_count <- function(source, wanted, call) {

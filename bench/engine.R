@@ -89,10 +89,10 @@ seconds <- function(code) system.time(code)[["elapsed"]]
 # What is loaded when something is first drawn is not the table's.
 first_plate <- plate(panel(study("loaves"), x = flour, y = rise, ink_bars()), width = 86)
 invisible(save_plate(first_plate, tempfile(fileext = ".pdf")))
-invisible(gc(reset = TRUE))
-before <- sum(gc()[, 2])
 
 measured <- function(engine, open, make_table) {
+  invisible(gc(reset = TRUE))
+  before <- sum(gc()[, 2])
   for (name in names(figures)) {
     # The first question after others would read the file anew.
     DBI::dbGetQuery(open, "SELECT COUNT(*) FROM readings")
@@ -118,6 +118,7 @@ measured <- function(engine, open, make_table) {
       )
     )
   }
+  cat(sprintf("%-9s memory above start: %.0f MB\n", engine, sum(gc()[, 6]) - before))
 }
 if ("sqlite" %in% engines) {
   path <- tempfile(fileext = ".sqlite")
@@ -137,4 +138,3 @@ on_server <- function() {
   measured("postgres", open, function() table_in(open, "readings"))
 }
 if ("postgres" %in% engines) on_server()
-cat(sprintf("memory above start: %.0f MB\n", sum(gc()[, 6]) - before))
