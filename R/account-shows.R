@@ -72,7 +72,7 @@ is_matrix <- function(areas) {
 # "each pair of a, b and c", where all are shown; else "each of a and b against each of c and d", or
 # the pairs one by one.
 pairs_phrase <- function(scene, areas) {
-  off <- areas[areas$role != "diagonal" & areas$x_variable != areas$y_variable, ]
+  off <- areas[areas$role != "diagonal", ]
   name <- function(axis) {
     axis_phrase(scene$axes[[axis]])
   }

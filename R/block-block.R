@@ -165,7 +165,7 @@ print.nelvat_block <- function(x, ...) {
     "\n",
     sep = ""
   )
-  if (inherits(x, "nelvat_facets") && !is.null(x$marginals)) {
+  if (!is.null(x$marginals)) {
     cat("Marginals: ", paste(names(x$marginals$inks), collapse = ", "), "\n", sep = "")
   }
   invisible(x)

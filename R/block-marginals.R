@@ -3,7 +3,7 @@
 #' `joint()` draws two quantities against each other and each of them alone along its
 #' edge. `marginals()` adds marginals to a panel, to each panel of [facets()], or to a matrix of
 #' some variables against others, [every_pair()] with `rows`: one above each column and one beside
-#' each row.
+#' each row, a category by its counts.
 #'
 #' @eval argument_lines("joint", "marginals")
 #' @return A block, for [plate()].

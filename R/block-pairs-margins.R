@@ -18,10 +18,17 @@ margins_of_pairs <- function(block, x, y, layout, call) {
 }
 
 check_margins_of_pairs <- function(block, call) {
+  in_columns <- function(one) any(vapply(block$variables, is_same_variable, NA, one))
+  common <- Filter(in_columns, block$row_variables)
   problem <- if (block$square) {
     c(
       x = "This one is square: its variables are alone on its diagonal.",
       i = "Say `diagonal`, or `rows` and `columns` that have no variable in common."
+    )
+  } else if (length(common)) {
+    c(
+      x = paste0("\"", common[[1]]$id, "\" stands in its rows and in its columns."),
+      i = "Say `rows` and `columns` that have no variable in common."
     )
   } else if (!is.null(block$asked)) {
     c(

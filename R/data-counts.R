@@ -17,9 +17,6 @@ counts <- function(data, ..., empty = TRUE) {
   check_needed(counts, "counts", call)
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
   quos <- rlang::enquos(...)
-  if (!length(quos)) {
-    abort_nelvat("argument", c("`counts()` needs columns to count over.", x = "Found none."), call)
-  }
   columns <- vapply(quos, function(quo) quo_column(quo) %||% NA_character_, "")
   if (anyNA(columns)) {
     abort_nelvat(
@@ -31,10 +28,14 @@ counts <- function(data, ..., empty = TRUE) {
       call
     )
   }
-  counts_of(book, unname(columns), checked_argument("counts", "empty", empty, call), call)
+  counts_of(book, unname(columns), empty, call)
 }
 
 counts_of <- function(book, columns, empty, call) {
+  checked_argument("counts", "empty", empty, call)
+  if (!length(columns)) {
+    abort_nelvat("argument", c("`counts()` needs columns to count over.", x = "Found none."), call)
+  }
   for (column in columns) check_column(column, book$data, book$label, call)
   table <- count_rows(book, columns, empty)
   kinds <- c(book$columns[columns], list(n = quantity("Count", count = TRUE)))

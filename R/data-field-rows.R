@@ -17,10 +17,10 @@ field_rows <- function() {
     example = file_part(list(), "A value as it may be; not read."),
     constraints = file_part(
       open_map(),
-      "What values are right, such as the least (`minimum`): others are told when it is read."
+      "What values are right; not checked, but odd ones are not asked about then."
     ),
     rdfType = file_part(list(), "Of what sort it is on the web; not read."),
-    missingValues = file_part(array_of(text_or_number), "What cells without a value hold."),
+    missingValues = file_part(one_or_more(text_or_number), "What cells without a value hold."),
     categories = file_part(
       array_of(
         list(
@@ -36,8 +36,8 @@ field_rows <- function() {
     decimalChar = file_text("The decimal sign of the column's numbers."),
     groupChar = file_text("What stands between thousands in the column's numbers."),
     bareNumber = a_flag(says = "`FALSE`: signs before and behind a number are left out."),
-    trueValues = file_part(array_of(text_schema), "What means true."),
-    falseValues = file_part(array_of(text_schema), "What means false."),
+    trueValues = file_part(array_of(text_schema), "What means true; not read."),
+    falseValues = file_part(array_of(text_schema), "What means false; not read."),
     unit = of_quantity$unit,
     show = of_quantity$show,
     order = of_category$order,
@@ -48,8 +48,8 @@ field_rows <- function() {
   )
 }
 
-field_keys <- function() names(field_rows())
-field_types <- function() field_rows()$type$choices
+field_keys <- function() names(kept_rows("a field", field_rows))
+field_types <- function() kept_rows("a field", field_rows)$type$choices
 
 # Values of files that no word of R has.
 file_text <- function(says) a_text(says = says)

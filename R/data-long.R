@@ -26,7 +26,6 @@ long_data <- function(data, columns, ..., prefix = NULL) {
   check_needed(long_data, "long_data", rlang::current_env())
   call <- rlang::current_env()
   book <- as_codebook(data, deparsed_label(substitute(data)), call)
-  checked_argument("long_data", "prefix", prefix, call)
   chosen <- tryCatch(
     names(tidyselect::eval_select(rlang::enquo(columns), book$data, allow_rename = FALSE)),
     error = function(error) {
@@ -43,6 +42,7 @@ long_data <- function(data, columns, ..., prefix = NULL) {
 
 # into: two kinds by name, or none.
 long_book <- function(book, chosen, into, prefix, call) {
+  checked_argument("long_data", "prefix", prefix, call)
   if (!length(chosen)) {
     abort_nelvat(
       "column",

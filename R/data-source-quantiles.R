@@ -29,7 +29,7 @@ asked_about <- function(source, value, wanted, call) {
 }
 
 # Classes in which values are counted to find one by its rank: so many that one of them holds few.
-quantile_classes <- function(n) min(20000, max(1000, ceiling(n / 1000)))
+quantile_classes <- function(n) min(10000, max(1000, ceiling(n / 1000)))
 most_ranked <- 20000 # values that are fetched to find one by its rank
 
 # Values by their ranks from 0: counted in ever finer classes until few are left; what is asked once

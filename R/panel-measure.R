@@ -9,7 +9,8 @@
 #' @param ... Nothing; a misspelt argument is told with the nearest right name.
 #' @return A mark for [panel()]'s `colour` or `shape`.
 #' @section Errors: `nelvat_error_argument` for an argument of another sort or out of its limits;
-#'   `nelvat_error_kind` for measures of unlike kinds.
+#'   `nelvat_error_level` for colours that are none; `nelvat_error_kind` for measures of unlike
+#'   kinds.
 #' @examples
 #' plate(
 #'   panel(study("probe"), x = time, y = c(chamber, surface, core), colour = measure("Temperature"),
@@ -19,7 +20,7 @@
 #' @export
 measure <- function(name = "Value", colours = NULL, order = NULL, ...) {
   check_rest(...)
-  if (is.list(colours)) colours <- unlist(colours)
+  colours <- unlist(checked_argument("category", "colours", colours, rlang::current_env()))
   if (is.list(order)) order <- unlist(order)
   check_order(order, "order", rlang::current_env())
   structure(

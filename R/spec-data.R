@@ -201,6 +201,10 @@ build_long <- function(book, long, at) {
 # Kinds by name, as fields say them; of two the second, the values, are numbers unless said
 # otherwise.
 file_kinds <- function(fields, at) {
+  named_list(fields, at)
+  for (name in names(fields)) {
+    check_keys(fields[[name]] %||% list(), setdiff(field_keys(), "name"), at = c(at, name))
+  }
   if (length(fields) == 2 && is.null(fields[[2]]$type)) {
     fields[[2]] <- c(list(type = "number"), as.list(fields[[2]]))
   }

@@ -2,10 +2,13 @@
 # rows of the table of words. What a part is made of may stand in words of R, too.
 
 # The keys of a part of a file, and their schema.
-part_keys <- function(part) names(file_rows[[part]]())
+part_keys <- function(part) names(part_rows(part))
 part_schema <- function(part, needs = NULL) {
-  keys_schema(lapply(file_rows[[part]](), type_schema), needs)
+  keys_schema(lapply(part_rows(part), type_schema), needs)
 }
+
+# Rows of a part are made when first asked for, as those of words.
+part_rows <- function(part) kept_rows(paste("part", part), file_rows[[part]])
 
 file_rows <- list(
   figure = function() {

@@ -10,15 +10,17 @@ takes_of <- function(ink) UseMethod("takes_of")
 
 known_words <- new.env(parent = emptyenv())
 
+kept_rows <- function(name, make) {
+  if (is.null(known_words[[name]])) known_words[[name]] <- make()
+  known_words[[name]]
+}
+
 # The rows of a word by its name: a type an argument, in the order of its call.
 word_arguments <- function(name) {
   if (is.null(known_words[[name]]) && !is_word(name)) {
     return(takes_of(structure(list(), class = name)))
   }
-  if (is.null(known_words[[name]])) {
-    known_words[[name]] <- word_rows(structure(list(), class = name))
-  }
-  known_words[[name]]
+  kept_rows(name, function() word_rows(structure(list(), class = name)))
 }
 
 # Those that are keys in figure files.

@@ -200,6 +200,10 @@ test_that("each variable of a matrix with rows stands alone above its column, be
   deep <- scene_of(change(block, depth = 11, columns = c(rise, volume)), 180, 120)
   expect_equal(unique(deep$panels$h[deep$panels$side %in% "x"]), 11, tolerance = 1e-6)
   expect_error(marginals(every_pair(loaves, c(rise, ph)), x = ink_box()), "This one is square")
+  expect_error(
+    marginals(every_pair(loaves, c(rise, ph), rows = c(ph, volume)), x = ink_box()),
+    "\"ph\" stands in its rows and in its columns"
+  )
   expect_error(marginals(matrix, x = ink_strip()), "stands along one axis of levels")
   expect_error(marginals(matrix, x = ink_points()), "`y` is not given")
 })

@@ -135,6 +135,8 @@ test_that("nothing strays into the tree", {
   tracked <- system2("git", c("-C", shQuote(top), "ls-files"), stdout = TRUE)
   stray <- "(^|/)(Rplots[.]pdf|[.]RData|[.]Rhistory|.*[.]Rout|.*~|[.]DS_Store|.*[.](o|so|dll))$"
   expect_identical(grep(stray, tracked, value = TRUE), character())
+  # Pictures stand in folders.
+  expect_identical(grep("^[^/]+[.](png|pdf|svg|tiff)$", tracked, value = TRUE), character())
   # Documents stand once: vignettes are made from docs/ when the package is built.
   expect_identical(grep("^vignettes/", tracked, value = TRUE), character())
 })
