@@ -31,7 +31,7 @@ asked_matrix <- function(source, quosures, parts, settings, call) {
   ids <- unique(vapply(c(across, down), function(one) one$id, ""))
   computed <- setdiff(ids, names(columns))
   named <- unique(c(intersect(ids, names(columns)), unlist(of_channels)))
-  check_cells_of_numbers(source, columns, named, call)
+  columns <- checked_columns(source, columns, named, kept_where, call)
   wanted <- list(where = kept_where)
   if (identical(settings$missing, "complete")) {
     known <- paste(columns[intersect(ids, names(columns))], "IS NOT NULL")

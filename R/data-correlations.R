@@ -122,9 +122,16 @@ asked_correlations <- function(source, chosen, pairs, method, call) {
     )
   }
   columns <- source_columns(source, call)
-  check_cells_of_numbers(source, columns, as.list(chosen), call)
   wanted <- list(where = source_where(source, columns, call))
-  sums <- asked_products(source, columns[chosen], wanted, call)
+  # Whether all are numbers is asked with the sums, where nothing else hangs on it.
+  sums <- if (!length(c(source$derive, source$keep))) {
+    plain <- source_columns(changed(source, without_nan = chosen), call)
+    asked_products(source, plain[chosen], wanted, call)
+  }
+  if (is.null(sums)) {
+    columns <- checked_columns(source, columns, as.list(chosen), wanted$where, call)
+    sums <- asked_products(source, columns[chosen], wanted, call)
+  }
   Map(
     function(i, j) {
       if (i == j) {

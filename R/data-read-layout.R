@@ -127,11 +127,11 @@ header_record <- function(found, width, path, said, call) {
 # Titles that a spreadsheet padded with separators to the width of the table: lines of one cell
 # above one of several names.
 below_padded_titles <- function(fields, first, width) {
-  filled <- vapply(fields, function(cells) sum(nzchar(trimws(cells))), 0L)
+  filled <- function(i) sum(nzchar(trimws(fields[[i]])))
+  is_title <- function(i) filled(i) == 1 && nzchar(trimws(fields[[i]][1]))
   header_at <- first
-  is_title <- filled == 1 & vapply(fields, function(cells) nzchar(trimws(cells[1])), NA)
-  while (header_at < length(fields) && is_title[header_at]) header_at <- header_at + 1L
-  if (header_at == first || lengths(fields[header_at]) != width || filled[header_at] < 2) {
+  while (header_at < length(fields) && is_title(header_at)) header_at <- header_at + 1L
+  if (header_at == first || lengths(fields[header_at]) != width || filled(header_at) < 2) {
     return(first)
   }
   below <- unlist(fields[-seq_len(header_at)])

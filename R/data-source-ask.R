@@ -69,6 +69,8 @@ asked_distinct <- function(source, wanted, limit, call) {
 }
 
 asked_count <- function(source, wanted, call) {
+  known <- if (!is.null(source$answers)) source$answers[[rows_key(wanted)]]
+  if (!is.null(known)) return(known)
   whole <- changed(wanted, parts = NULL)
   asked_sums(source, c(nelvat_n = "COUNT(*)"), whole, call, "Counting the rows")$nelvat_n
 }
@@ -199,18 +201,12 @@ is_far <- function(n, sums, squares) {
 
 # The middle of each quantity.
 asked_middles <- function(source, values, wanted, call) {
-  middles_known(source, values, wanted, call)$middle
-}
-
-# list(middle, complete): the middle of each quantity, and whether no row lacks it.
-middles_known <- function(source, values, wanted, call) {
   k <- seq_along(values)
-  measures <- c(paste0("SUM(", values, ")"), paste0("COUNT(", values, ")"), "COUNT(*)")
-  names(measures) <- c(paste0("nelvat_sum", k), paste0("nelvat_n", k), "nelvat_all")
+  measures <- c(paste0("SUM(", values, ")"), paste0("COUNT(", values, ")"))
+  names(measures) <- c(paste0("nelvat_sum", k), paste0("nelvat_n", k))
   sums <- asked_sums(source, measures, changed(wanted, parts = NULL), call, "Averaging")
-  n <- as.numeric(unlist(sums[1, length(k) + k]))
-  middle <- as.numeric(unlist(sums[1, k])) / n
-  list(middle = ifelse(is.finite(middle), middle, 0), complete = n == sums$nelvat_all)
+  middle <- as.numeric(unlist(sums[1, k])) / as.numeric(unlist(sums[1, length(k) + k]))
+  ifelse(is.finite(middle), middle, 0)
 }
 
 # Counts of groups.
@@ -250,27 +246,7 @@ sorted_answer <- function(answer, parts) {
 # in the column's own unit.
 asked_bins <- function(source, column, value, breaks, middles, wanted, call) {
   bins <- length(breaks) - 1
-  slack <- 16 * .Machine$double.eps * max(abs(range(breaks)))
-  low <- sql_number(breaks[1] - slack)
-  high <- sql_number(breaks[bins + 1] + slack)
-  inner <- if (bins > 1) breaks[2:bins] + slack else numeric()
-  class <- paste0(
-    "CASE WHEN ",
-    value,
-    " < ",
-    low,
-    " THEN -1 WHEN ",
-    value,
-    " > ",
-    high,
-    " THEN ",
-    bins,
-    " WHEN ",
-    value,
-    " IS NULL THEN NULL ELSE ",
-    sql_class(value, inner, source),
-    " END"
-  )
+  class <- bin_class(source, value, breaks, asked_extents(source, value, wanted, call))
   answer <- asked_counts(source, changed(wanted, parts = c(wanted$parts, nelvat_bin = class)), call)
   bin <- answer$data$nelvat_bin
   # What lies beyond the bins is told by how much there is of it.
@@ -282,14 +258,51 @@ asked_bins <- function(source, column, value, breaks, middles, wanted, call) {
     is.na(bin),
     NA_real_,
     ifelse(
-      bin < 0,
+      bin == bin_below,
       outer[1],
-      ifelse(bin >= bins, outer[2], middles[pmin(pmax(bin, 0), bins - 1) + 1])
+      ifelse(bin == bins - bin_below, outer[2], middles[pmin(pmax(bin, 0), bins - 1) + 1])
     )
   )
   answer$data$nelvat_bin <- NULL
   answer
 }
+
+# The bin of a value, from 0, what lies beyond them apart. Bins are closed on the right, an edge
+# being as exact as sums of its digits. extent: of the value.
+bin_class <- function(source, value, breaks, extent) {
+  bins <- length(breaks) - 1
+  slack <- 16 * .Machine$double.eps * max(abs(range(breaks)))
+  edges <- breaks + slack
+  low <- breaks[1] - slack
+  high <- edges[bins + 1]
+  even <- max(abs(diff(breaks) - diff(range(breaks)) / bins)) <= slack
+  class <- if (even) {
+    even_class(value, range(edges), bins, source)
+  } else {
+    sql_class(value, edges[-c(1, bins + 1)], source)
+  }
+  if (even && extent$least >= low && extent$greatest <= high) return(class)
+  paste0(
+    "CASE WHEN ",
+    value,
+    " < ",
+    sql_number(low),
+    " THEN ",
+    bin_below,
+    " WHEN ",
+    value,
+    " > ",
+    sql_number(high),
+    " THEN ",
+    bins - bin_below,
+    " WHEN ",
+    value,
+    " IS NULL THEN NULL ELSE ",
+    class,
+    " END"
+  )
+}
+bin_below <- -9 # what lies below all bins; what lies above is as far from the last
 
 # A source's columns as a codebook of its first rows, those derived without values.
 answered_head <- function(source) {

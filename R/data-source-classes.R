@@ -12,7 +12,7 @@ asked_classes <- function(source, column, wanted, call) {
   if (few_values(source, value, wanted, call)) {
     return(with_class(source, column, value, value, wanted, call))
   }
-  known <- changed(wanted, where = c(wanted$where, paste(value, "IS NOT NULL")))
+  known <- changed(wanted, where = c(wanted$where, has_values(source, value, wanted, call)))
   groups <- if (length(wanted$parts)) nrow(asked_counts(source, known, call)$data) else 1
   classes <- max(50, min(most_classes, floor(class_rows / groups)))
   along <- scaled_sql(value, wanted$scales[[column]] %||% "identity")

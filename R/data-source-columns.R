@@ -48,60 +48,6 @@ source_kind <- function(source, column) {
   )
 }
 
-# SQLite holds text in columns of numbers, and would take it for 0.
-check_cells_of_numbers <- function(source, columns, named, call) {
-  if (source$engine != "sqlite") return(invisible())
-  expressions <- lapply(c(source$derive, source$keep), rlang::quo_get_expr)
-  used <- unique(c(unlist(named), unlist(lapply(expressions, named_columns_of))))
-  used <- intersect(used, number_columns(source))
-  if (!length(used)) return(invisible())
-  question <- paste0(
-    "SELECT ",
-    paste0(
-      "SUM(typeof(",
-      columns[used],
-      ") = 'text') AS ",
-      vapply(used, sql_name, "", source),
-      collapse = ", "
-    ),
-    " FROM ",
-    source$from
-  )
-  texts <- unlist(engine_rows(source, question, call, "Looking for text among numbers"))
-  odd <- used[which(texts > 0)]
-  if (!length(odd)) return(invisible())
-  first <- paste0(
-    "SELECT ",
-    columns[[odd[1]]],
-    " AS v FROM ",
-    source$from,
-    " WHERE typeof(",
-    columns[[odd[1]]],
-    ") = 'text' LIMIT 1"
-  )
-  value <- engine_rows(source, first, call)$v
-  abort_nelvat(
-    "kind",
-    c(
-      paste0("Column \"", odd[1], "\" of \"", source$label, "\" holds numbers and text."),
-      x = paste0(
-        counted(texts[[match(odd[1], used)]], "value"),
-        " of it are text, such as ",
-        quoted(value),
-        "."
-      ),
-      i = paste0(
-        "Name it among the missing values: `fields = list(",
-        odd[1],
-        " = list(missingValues = \"",
-        value,
-        "\"))`."
-      )
-    ),
-    call
-  )
-}
-
 number_columns <- function(source) {
   names(source$head)[vapply(source$head, is.numeric, NA)]
 }

@@ -6,28 +6,25 @@ grid_cells <- 150000 # cells, of all groups together, that points are counted in
 # what it holds; on a transformed axis cells are even there.
 asked_cells <- function(source, x, y, wanted, call) {
   value <- c(wanted$values[[x]], wanted$values[[y]])
-  known <- paste(value, "IS NOT NULL")
   scale <- vapply(c(x, y), function(column) wanted$scales[[column]] %||% "identity", "")
   along <- c(scaled_sql(value[1], scale[1]), scaled_sql(value[2], scale[2]))
+  known <- has_values(source, value, wanted, call)
   ends <- asked_ends(source, along, changed(wanted, where = c(wanted$where, known)), call)
   groups <- if (length(wanted$parts)) nrow(asked_counts(source, wanted, call)$data) else 1
   side <- max(10, min(500, floor(sqrt(min(grid_cells, most_fetched * 0.7) / groups))))
-  cells <- c(
-    nelvat_column = even_class(along[1], ends[[1]], side, source),
-    nelvat_row = even_class(along[2], ends[[2]], side, source)
-  )
-  cells <- changed(wanted, parts = c(wanted$parts, cells))
+  column <- even_class(along[1], ends[[1]], side, source)
+  row <- even_class(along[2], ends[[2]], side, source)
+  # As one number, which is sorted by faster than two.
+  cell <- paste0(column, " * ", side + 1, " + ", row)
+  cells <- changed(wanted, parts = c(wanted$parts, nelvat_cell = cell))
   what <- "classes along each axis, in which rows were counted first"
   changed(asked_pairs(source, x, y, cells, call), counted = list(what = what, n = side))
 }
 
 # The least and the greatest of each of some values.
 asked_ends <- function(source, values, wanted, call) {
-  measures <- paste0(c("MIN(", "MAX("), rep(values, each = 2), ")")
-  names(measures) <- paste0("nelvat_", seq_along(measures))
-  whole <- changed(wanted, parts = NULL)
-  ends <- asked_sums(source, measures, whole, call, "Asking for the ranges")
-  split(as.numeric(unlist(ends[1, ])), rep(seq_along(values), each = 2))
+  extents <- asked_extents(source, values, wanted, call)
+  Map(c, extents$least, extents$greatest)
 }
 
 # The class, from 0, of a value among even ones from one end to the other.
@@ -41,7 +38,7 @@ even_class <- function(value, ends, classes, source) {
 # Moments of two quantities together, in each group: of the rows that have both.
 asked_pairs <- function(source, x, y, wanted, call, shift = NULL) {
   value <- c(wanted$values[[x]], wanted$values[[y]])
-  known <- paste(value, "IS NOT NULL")
+  known <- has_values(source, value, wanted, call)
   both <- changed(wanted, where = c(wanted$where, known))
   shift <- shift %||% first_middles(source, value, both, call)
   off <- paste0("(", value, " - ", vapply(shift, sql_number, ""), ")")
@@ -63,7 +60,7 @@ asked_pairs <- function(source, x, y, wanted, call, shift = NULL) {
         )
       }
     ),
-    changed(wanted, where = c(wanted$where, known)),
+    both,
     call
   )
   n <- answer$nelvat_n
@@ -73,9 +70,12 @@ asked_pairs <- function(source, x, y, wanted, call, shift = NULL) {
   if (far) {
     return(asked_pairs(source, x, y, wanted, call, asked_middles(source, value, both, call)))
   }
-  groups <- setdiff(names(wanted$parts), c("nelvat_column", "nelvat_row"))
-  lacking <- changed(wanted, parts = wanted$parts[groups])
-  lacking <- lacking_pairs(source, value, lacking, call)
+  groups <- setdiff(names(wanted$parts), "nelvat_cell")
+  lacking <- if (is.null(known)) {
+    answer[0, ]
+  } else {
+    lacking_pairs(source, value, changed(wanted, parts = wanted$parts[groups]), call)
+  }
   data <- rbind(answer[groups], lacking[groups])
   if (!length(groups)) data <- data.frame(row.names = seq_len(nrow(answer) + nrow(lacking)))
   data[[x]] <- c(shift[1] + answer$nelvat_x / n, lacking$nelvat_x)
@@ -132,39 +132,46 @@ lacking_pairs <- function(source, value, wanted, call) {
 
 most_sums <- 900 # sums that are asked for at once
 
-# Sums of each two of some quantities, of the rows that have both, about their means: a table first,
-# second (1..k, first <= second), n, xx, yy, xy.
-asked_products <- function(source, value, wanted, call) {
-  known <- middles_known(source, value, wanted, call)
-  off <- paste0("(", value, " - ", vapply(known$middle, sql_number, ""), ")")
+# Sums of each two of some quantities, of the rows that have both, about places near their means: a
+# table first, second (1..k, first <= second), n, xx, yy, xy. NULL where one of the quantities holds
+# text or NaN, and sums of them say nothing. near: those places, where first ones were too far off;
+# gaps: which quantities some rows lack. Both are asked together with the sums.
+asked_products <- function(source, value, wanted, call, near = NULL, gaps = NULL) {
   pairs <- expand.grid(first = seq_along(value), second = seq_along(value))
   pairs <- pairs[pairs$first <= pairs$second, ]
-  sums_of <- function(i, j) {
-    both <- paste0(value[i], " IS NOT NULL AND ", value[j], " IS NOT NULL")
-    complete <- all(known$complete[c(i, j)])
-    of <- function(product) {
-      if (complete) return(paste0("SUM(", product, ")"))
-      paste0("SUM(CASE WHEN ", both, " THEN ", product, " END)")
-    }
-    c(
-      if (complete) "COUNT(*)" else of("1.0"),
-      of(off[i]),
-      of(off[j]),
-      of(paste(off[i], "*", off[i])),
-      of(paste(off[j], "*", off[j])),
-      of(paste(off[i], "*", off[j]))
+  about <- near %||% first_middles(source, value, wanted, call)
+  asked <- unlist(
+    Map(
+      function(i, j) product_sums(value, about, i, j, any(gaps[c(i, j)])),
+      pairs$first,
+      pairs$second
     )
-  }
-  asked <- unlist(Map(sums_of, pairs$first, pairs$second))
+  )
+  counts <- paste0("COUNT(", value, ")")
+  greatest <- paste0("MAX(", value, ")")
   # Sums of a column without gaps serve all its pairs.
-  each <- unique(asked)
+  each <- unique(c("COUNT(*)", counts, greatest, asked))
   pieces <- split(each, ceiling(seq_along(each) / most_sums))
-  answers <- lapply(pieces, function(piece) {
-    names(piece) <- paste0("nelvat_", seq_along(piece))
-    as.numeric(unlist(asked_sums(source, piece, wanted, call, "Summing products")[1, ]))
-  })
-  sums <- matrix(unlist(answers)[match(asked, each)], ncol = 6, byrow = TRUE)
+  answers <- unlist(
+    lapply(pieces, function(piece) {
+      names(piece) <- paste0("nelvat_", seq_along(piece))
+      answer <- asked_sums(source, piece, wanted, call, "Summing products")
+      vapply(answer, function(cell) if (is_text_cell(cell)) NaN else as.numeric(cell), 0)
+    })
+  )
+  of <- function(measures) answers[match(measures, each)]
+  if (any(is.nan(of(greatest)))) return(NULL)
+  if (is.null(gaps) && any(of(counts) < answers[1])) {
+    return(asked_products(source, value, wanted, call, near, of(counts) < answers[1]))
+  }
+  sums <- matrix(of(asked), ncol = 6, byrow = TRUE)
   sums[is.na(sums)] <- 0
+  far <- mapply(is_far, sums[, 1], sums[, 2], sums[, 4]) |
+    mapply(is_far, sums[, 1], sums[, 3], sums[, 5])
+  if (is.null(near) && any(far)) {
+    near <- asked_middles(source, value, wanted, call)
+    return(asked_products(source, value, wanted, call, near, gaps))
+  }
   n <- pmax(sums[, 1], 1)
   data.frame(
     pairs,
@@ -172,5 +179,23 @@ asked_products <- function(source, value, wanted, call) {
     xx = sums[, 4] - sums[, 2]^2 / n,
     yy = sums[, 5] - sums[, 3]^2 / n,
     xy = sums[, 6] - sums[, 2] * sums[, 3] / n
+  )
+}
+
+# Of one pair: how many rows have both, the sums of each and of their squares, and of their product.
+product_sums <- function(value, about, i, j, lacking) {
+  off <- paste0("(", value, " - ", vapply(about, sql_number, ""), ")")
+  both <- paste0(value[i], " IS NOT NULL AND ", value[j], " IS NOT NULL")
+  of <- function(product) {
+    if (!lacking) return(paste0("SUM(", product, ")"))
+    paste0("SUM(CASE WHEN ", both, " THEN ", product, " END)")
+  }
+  c(
+    if (lacking) of("1.0") else "COUNT(*)",
+    of(off[i]),
+    of(off[j]),
+    of(paste(off[i], "*", off[i])),
+    of(paste(off[j], "*", off[j])),
+    of(paste(off[i], "*", off[j]))
   )
 }

@@ -5,14 +5,9 @@ most_distinct <- 5000 # values of a quantity that are counted one by one
 # What a rule for bins must know of a quantity: list(range, n, iqr, values: all distinct ones where
 # they are few).
 asked_about <- function(source, value, wanted, call) {
-  known <- list(where = c(wanted$where, paste(value, "IS NOT NULL")))
-  measures <- c(
-    n = "COUNT(*)",
-    a = paste0("MIN(", value, ")"),
-    b = paste0("MAX(", value, ")")
-  )
-  ends <- asked_sums(source, measures, known, call, "Asking for the range")
-  if (!ends$n) return(list(range = c(0, 0), n = 0, iqr = 0))
+  extent <- asked_extents(source, value, wanted, call)
+  if (!extent$n) return(list(range = c(0, 0), n = 0, iqr = 0))
+  known <- list(where = c(wanted$where, has_values(source, value, wanted, call)))
   by_value <- changed(known, parts = c(v = value))
   distinct <- asked_distinct(source, by_value, most_distinct + 1, call)
   if (nrow(distinct) <= most_distinct) {
@@ -20,12 +15,17 @@ asked_about <- function(source, value, wanted, call) {
     distinct <- distinct[order(distinct$v), ]
     quartiles <- counted_quantiles(distinct$v, distinct$n, c(0.25, 0.75))
   } else {
-    place <- (ends$n - 1) * c(0.25, 0.75)
-    ranked <- asked_ranked(source, value, wanted, c(floor(place), ceiling(place)), ends, call)
+    place <- (extent$n - 1) * c(0.25, 0.75)
+    ranked <- asked_ranked(source, value, known, c(floor(place), ceiling(place)), extent, call)
     quartiles <- ranked[1:2] + (place - floor(place)) * (ranked[3:4] - ranked[1:2])
     distinct <- NULL
   }
-  list(range = c(ends$a, ends$b), n = ends$n, iqr = diff(quartiles), values = distinct$v)
+  list(
+    range = c(extent$least, extent$greatest),
+    n = extent$n,
+    iqr = diff(quartiles),
+    values = distinct$v
+  )
 }
 
 # Classes in which values are counted to find one by its rank: so many that one of them holds few.
@@ -33,10 +33,16 @@ quantile_classes <- function(n) min(10000, max(1000, ceiling(n / 1000)))
 most_ranked <- 20000 # values that are fetched to find one by its rank
 
 # Values by their ranks from 0: counted in ever finer classes until few are left; what is asked once
-# serves all ranks, and the few are fetched together. ends: list(a, b, n).
-asked_ranked <- function(source, value, wanted, ranks, ends, call) {
+# serves all ranks, and the few are fetched together. wanted: rows that have the value.
+asked_ranked <- function(source, value, wanted, ranks, extent, call) {
   places <- lapply(ranks, function(rank) {
-    place <- list(from = ends$a, to = ends$b, before = 0, inside = ends$n)
+    place <- list(
+      from = extent$least,
+      to = extent$greatest,
+      before = 0,
+      inside = extent$n,
+      parted = FALSE
+    )
     while (place$inside > most_ranked && place$to > place$from) {
       place <- finer_place(place, rank, source, value, wanted, call)
     }
@@ -73,7 +79,10 @@ finer_place <- function(place, rank, source, value, wanted, call) {
   classes <- asked_sums(
     source,
     c(n = "COUNT(*)", a = paste0("MIN(", value, ")"), b = paste0("MAX(", value, ")")),
-    list(where = c(wanted$where, between_sql(value, place)), parts = c(k = class)),
+    list(
+      where = c(wanted$where, if (place$parted) between_sql(value, place)),
+      parts = c(k = class)
+    ),
     call,
     "Counting for quartiles"
   )
@@ -83,6 +92,7 @@ finer_place <- function(place, rank, source, value, wanted, call) {
     from = classes$a[class_at],
     to = classes$b[class_at],
     before = place$before + sum(classes$n[seq_len(class_at - 1)]),
-    inside = classes$n[class_at]
+    inside = classes$n[class_at],
+    parted = TRUE
   )
 }

@@ -136,15 +136,15 @@ sql_name <- function(column, source) {
 }
 
 # A column of the table, what stands for no value being none. A server's numbers are taken as
-# doubles, which R computes with, and its NaN is missing.
-sql_column <- function(column, source) {
+# doubles, which R computes with, and its NaN is missing. nan: may it have any?
+sql_column <- function(column, source, nan = !column %in% source$without_nan) {
   name <- sql_name(column, source)
   strict <- source$engine == "postgres"
   is_number <- is.numeric(source$head[[column]])
   if (strict && is_number) {
     name <- paste0("CAST(", name, " AS DOUBLE PRECISION)")
     # In a form that one server sends on to another.
-    name <- paste0("(CASE WHEN ", name, " <> 'NaN' THEN ", name, " END)")
+    if (nan) name <- paste0("(CASE WHEN ", name, " <> 'NaN' THEN ", name, " END)")
   }
   absent <- source$absent[[column]]
   if (!length(absent)) return(name)

@@ -15,8 +15,8 @@ asked_book <- function(source, channels, inks, derive, keep, parts, call) {
     c(channels, parts, ink_columns),
     function(quo) quo_columns(quo, columns, source, call)
   )
-  check_cells_of_numbers(source, columns, named, call)
   wanted <- list(where = source_where(source, columns, call))
+  columns <- checked_columns(source, columns, named, wanted$where, call)
   n <- asked_count(source, wanted, call)
   kept <- kept_words(source, n, call)
   if (!n) {

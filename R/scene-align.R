@@ -24,6 +24,9 @@ alignments <- function(blocks, places) {
       outside <- beside_marginals(blocks, side)
       inner <- split(standing, paste(from, to, n, weights, outside)[standing])
       outer <- split(standing, paste(if (first) from else to, outside)[standing])
+      # Of blocks of one panel both are the same.
+      lone <- inner[vapply(inner, function(of) all(n[of] == 1), NA)]
+      outer <- outer[!unname(outer) %in% unname(lone)]
       c(
         lapply(inner[lengths(inner) > 1], function(of) list(side = side, of = of)),
         lapply(

@@ -8,14 +8,15 @@ most_rounds <- 14
 settled_mm <- 0.005 # half of what alignment is held to
 still_mm <- 1e-4 # within one round; plot areas of one step are aligned exactly
 
+# from: frames to begin with, those of a page nearly as high where there is one.
 # Returns list(blocks, frames, fits, parts, key, rounds): for each block its `frame` has
 # the plot areas by column and row, `fits` the fitted tick text of each axis, `parts` its
 # laid out headings and titles.
-lay_out <- function(blocks, keys, plate, font, call) {
+lay_out <- function(blocks, keys, plate, font, call, from = first_frames(blocks, plate)) {
   state <- list(
     n_breaks = lapply(blocks, function(block) rep(Inf, length(block$axes))),
     treatment = lapply(blocks, function(block) rep(1L, length(block$axes))),
-    frames = first_frames(blocks, plate),
+    frames = from,
     key_inside = key_home(blocks, keys, plate)
   )
   last_round <- most_rounds

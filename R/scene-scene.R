@@ -96,7 +96,7 @@ settled_layout <- function(resolved, plate, call, laid = NULL) {
   if (plate$grows) {
     plate <- grown(plate, laid)
     if (plate$height_mm != laid$page_mm) {
-      laid <- lay_out(resolved$blocks, entries, plate, font, call)
+      laid <- lay_out(resolved$blocks, entries, plate, font, call, laid$frames)
     }
   }
   check_lengths(laid, plate, call)

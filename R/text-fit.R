@@ -78,26 +78,27 @@ fit_tick_text <- function(
       )
     )
   }
-  sizes_pt <- type[c("base", "least")]
-  font <- type$font
-  try_fit <- if (direction == "x") fit_below else fit_beside
-  least <- list(cost = Inf)
-  weight <- weight_of_depth(direction, depth_most_mm, type$wide_mm %||% depth_most_mm)
   # Numbers are led only where that is asked for.
   led <- grepl("leaders", tick_treatments[treatments])
   if (!isFALSE(may_thin) && !all(led)) treatments <- treatments[!led]
+  weight <- weight_of_depth(direction, depth_most_mm, type$wide_mm %||% depth_most_mm)
+  sizes_pt <- type[c("base", "least")]
+  axis <- list(at_mm, length_mm, texts, may_thin, sizes_pt)
+  # Axes of the same names and length, such as those of many like panels, are fitted once a figure.
+  key <- rlang::hash(list(direction, axis, treatments, weight, depth_most_mm))
+  known_of(type$font, paste0("ticks: ", key), function(new) {
+    list(list(cheapest_fit(direction, axis, treatments, weight, type$font, depth_most_mm)))
+  })[[1]][[1]]
+}
+
+# axis: list(at_mm, length_mm, texts, may_thin, sizes_pt), as `fit_tick_text()` has them.
+cheapest_fit <- function(direction, axis, treatments, weight, font, depth_most_mm) {
+  try_fit <- if (direction == "x") fit_below else fit_beside
+  sizes_pt <- axis[[5]]
+  least <- list(cost = Inf)
   for (treatment in treatments) {
     if (treatment_costs[[treatment]] >= least$cost) break
-    fit <- try_fit(
-      tick_treatments[treatment],
-      at_mm,
-      length_mm,
-      texts,
-      may_thin,
-      sizes_pt,
-      font,
-      depth_most_mm
-    )
+    fit <- do.call(try_fit, c(tick_treatments[treatment], axis, list(font, depth_most_mm)))
     if (is.null(fit)) next
     line_mm <- if (direction == "x") text_height_mm(1, sizes_pt$base, font) else 0
     cost <- treatment_costs[[treatment]] +
@@ -194,16 +195,22 @@ narrowest_lines <- function(texts, most_mm, size, font, n) {
   least <- set(most_mm)
   if (!fit(least)) return(NULL)
   if (n == 1L) return(least)
-  ends <- c(0, min(most_mm, max(widest_mm(least))))
+  widest <- min(most_mm, max(widest_mm(least)))
+  ends <- c(0, widest)
   while (diff(ends) > 0.5) {
     room <- mean(ends)
-    laid <- set(room)
-    if (fit(laid)) {
-      least <- laid
-      ends[2] <- room
-    } else ends[1] <- room
+    ends[1 + all_fit(texts, size, room, n)] <- room
   }
-  least
+  if (ends[2] == widest) return(least)
+  laid <- set(ends[2])
+  if (fit(laid)) laid else least
+}
+
+# Whether each text has room in `n` lines of so many mm, before any is set in them.
+all_fit <- function(texts, size, room_mm, n) {
+  room <- room_mm / (size * mm_per_pt)
+  for (text in texts) if (lines_filled(text, room) > n) return(FALSE)
+  TRUE
 }
 
 # Level text in up to `lines` lines. Each text is first given its own slot; a long
@@ -223,6 +230,7 @@ lay_level <- function(texts, at, length_mm, size, font, lines, break_words) {
   }
   for (room in rooms) {
     room_each <- pmax(room, ifelse(wordy <= slot * most_reach, wordy + 1e-6, 0))
+    if (lines > 1L && !break_words && !all_fit(texts, size, max(room_each), lines)) next
     laid <- Map(
       function(text, most) set_lines(text, size, font, most, lines, break_words),
       texts,

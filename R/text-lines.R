@@ -28,6 +28,17 @@ fill_lines <- function(width, gap, most) {
   line
 }
 
+# How many lines a measured text fills in lines of so many of its sizes: Inf where a word of it is
+# wider than that.
+lines_filled <- function(measured, most) {
+  if (!is.null(measured$parts)) {
+    return(sum(vapply(measured$parts, lines_filled, 0, most)))
+  }
+  most <- most - (measured$indent_em %||% 0)
+  if (max(0, measured$unit_width) > most + 1e-9) return(Inf)
+  as.numeric(max(1L, fill_lines(measured$unit_width, measured$gap, most)))
+}
+
 # The least line width at which the units fill at most `n` lines; it is the width of
 # some stretch of units.
 narrowest_for <- function(width, gap, n) {

@@ -1,8 +1,11 @@
-# A plate of 8 blocks in PDF: facets of 6, a 4 x 4 matrix, a joint figure, a mesh with two
-# zooms, a trace of 13,000 points and a heat map; against the same marks (taken from the
-# scene) drawn as raw grid primitives into viewports of the same sizes, without any text.
-# Also the share of laying out and fitting labels, by R's profiler.
-# Run with `make bench`; medians over `runs` of elapsed seconds, in one process, in turn.
+# Plates of several blocks, as the figures of papers are. In one process, in turn, medians over
+# `runs` of elapsed seconds; run with `make bench`:
+# - 8 blocks (facets of 6, a 4 x 4 matrix, a joint figure, a mesh with two zooms, a trace of
+#   13,000 points and a heat map) to PDF, against the same marks, rules and texts (taken from the
+#   scene) drawn as raw grid primitives; with the share of laying out and fitting labels, by R's
+#   profiler;
+# - 4 blocks (15 panels) to SVG, from one changed argument;
+# - 100 blocks of one panel on pages, to PDF.
 
 library(nelvat)
 library(grid)
@@ -98,13 +101,65 @@ draw_raw <- function(path) {
     }
     popViewport()
   }
+  across <- function(mm) unit(mm, "mm")
+  down <- function(mm) unit(300 - mm, "mm")
+  rules <- scene$rules
+  grid.segments(
+    across(rules$x0),
+    down(rules$y0),
+    across(rules$x1),
+    down(rules$y1),
+    gp = gpar(col = rules$colour, lwd = rules$weight_pt * 96 / 72)
+  )
+  for (kind in split(scene$runs, paste(scene$runs$size_pt, scene$runs$angle, scene$runs$bold))) {
+    grid.text(
+      kind$string,
+      across(kind$x),
+      down(kind$y),
+      just = c(0, 0),
+      rot = kind$angle[1],
+      gp = gpar(
+        col = kind$colour,
+        fontsize = kind$size_pt[1],
+        fontfamily = kind$family[1],
+        fontface = if (kind$bold[1]) "bold" else "plain"
+      )
+    )
+  }
   dev.off()
 }
 
+four <- function(error) {
+  plate(
+    stacked(
+      beside(
+        facets(
+          panel(loaves, x = hydration, y = rise, colour = hydration, ink_box()),
+          across = flour,
+          per_row = 2
+        ),
+        every_pair(loaves, c(rise, volume, firmness))
+      ),
+      beside(
+        panel(loaves, x = flour, y = volume, ink_bars(error = error)),
+        panel(study("probe"), x = time, y = core, ink_line())
+      )
+    ),
+    width = "double",
+    height = 180
+  )
+}
+hundred <- function() {
+  one <- function(i) panel(loaves, x = flour, y = rise, keep = volume > !!i, ink_bars())
+  rows <- lapply(0:24, function(row) do.call(beside, lapply(4 * row + 1:4, one)))
+  plate(do.call(stacked, rows), width = "double", height = NULL)
+}
+
 path <- tempfile(fileext = ".pdf")
+seconds <- function(code) system.time(suppressWarnings(code))[["elapsed"]]
 ways <- list(raw = draw_raw, nelvat = draw_nelvat)
 for (way in ways) way(path)
-seconds <- replicate(runs, vapply(ways, function(way) system.time(way(path))[["elapsed"]], 0))
+eight <- replicate(runs, vapply(ways, function(way) seconds(way(path)), 0))
 layout <- replicate(runs, {
   fig <- describe()
   profile <- tempfile()
@@ -114,14 +169,22 @@ layout <- replicate(runs, {
   total <- summaryRprof(profile)$by.total
   total["\"lay_out\"", "total.time"] / max(total$total.time)
 })
-cat("A plate of 8 blocks to PDF, medians of", runs, "runs, elapsed seconds\n")
+picture <- tempfile(fileext = ".svg")
+errors <- rep(c("sd", "se", "ci"), length.out = runs + 2)
+changed <- vapply(errors, function(error) seconds(save_plate(four(error), picture)), 0)[-(1:2)]
+pages <- tempfile(fileext = ".pdf")
+many <- replicate(3, seconds(save_plate(hundred(), pages)))
+
+cat("Plates to files, medians of elapsed seconds\n")
 print(
   format(
     data.frame(
-      raw_s = median(seconds["raw", ]),
-      nelvat_s = median(seconds["nelvat", ]),
-      `nelvat/raw` = median(seconds["nelvat", ] / seconds["raw", ]),
-      layout_share = median(layout),
+      `8 blocks raw` = median(eight["raw", ]),
+      `8 blocks` = median(eight["nelvat", ]),
+      ratio = median(eight["nelvat", ] / eight["raw", ]),
+      `layout, share` = median(layout),
+      `4 blocks, one argument changed` = median(changed),
+      `100 blocks` = median(many),
       check.names = FALSE
     ),
     digits = 3
