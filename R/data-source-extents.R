@@ -7,7 +7,7 @@
 asked_extents <- function(source, values, wanted, call) {
   keys <- vapply(
     values,
-    function(value) rlang::hash(list("extent", value, wanted$where)),
+    function(value) rlang::hash(list("extent", value, as.character(wanted$where))),
     "",
     USE.NAMES = FALSE
   )
@@ -58,7 +58,7 @@ new_extents <- function(source, values, wanted, call) {
 }
 
 # By which it is known how many rows there are.
-rows_key <- function(wanted) rlang::hash(list("rows", wanted$where))
+rows_key <- function(wanted) rlang::hash(list("rows", as.character(wanted$where)))
 
 # Text, or bytes, which stand above numbers.
 is_text_cell <- function(value) is.list(value) || is.character(value) && !is.na(value)

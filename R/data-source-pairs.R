@@ -140,22 +140,23 @@ asked_products <- function(source, value, wanted, call, near = NULL, gaps = NULL
   pairs <- expand.grid(first = seq_along(value), second = seq_along(value))
   pairs <- pairs[pairs$first <= pairs$second, ]
   about <- near %||% first_middles(source, value, wanted, call)
+  table <- with_offsets(source, value, about, wanted)
   asked <- unlist(
     Map(
-      function(i, j) product_sums(value, about, i, j, any(gaps[c(i, j)])),
+      function(i, j) product_sums(table, i, j, any(gaps[c(i, j)])),
       pairs$first,
       pairs$second
     )
   )
-  counts <- paste0("COUNT(", value, ")")
-  greatest <- paste0("MAX(", value, ")")
+  counts <- paste0("COUNT(", table$value, ")")
+  greatest <- paste0("MAX(", table$value, ")")
   # Sums of a column without gaps serve all its pairs.
   each <- unique(c("COUNT(*)", counts, greatest, asked))
   pieces <- split(each, ceiling(seq_along(each) / most_sums))
   answers <- unlist(
     lapply(pieces, function(piece) {
       names(piece) <- paste0("nelvat_", seq_along(piece))
-      answer <- asked_sums(source, piece, wanted, call, "Summing products")
+      answer <- asked_sums(table$source, piece, table$wanted, call, "Summing products")
       vapply(answer, function(cell) if (is_text_cell(cell)) NaN else as.numeric(cell), 0)
     })
   )
@@ -182,10 +183,35 @@ asked_products <- function(source, value, wanted, call, near = NULL, gaps = NULL
   )
 }
 
-# Of one pair: how many rows have both, the sums of each and of their squares, and of their product.
-product_sums <- function(value, about, i, j, lacking) {
+# list(source, wanted, value, off): SQL of values and of how far they lie from places `about` them.
+# SQLite would work out a difference in each sum anew, but in a table of differences once; that of a
+# server is worked out by several processes, which such a table has not.
+with_offsets <- function(source, value, about, wanted) {
   off <- paste0("(", value, " - ", vapply(about, sql_number, ""), ")")
-  both <- paste0(value[i], " IS NOT NULL AND ", value[j], " IS NOT NULL")
+  if (source$engine != "sqlite" || !is.null(source$parted_by)) {
+    return(list(source = source, wanted = wanted, value = value, off = off))
+  }
+  named <- paste0(rep(c("nelvat_v", "nelvat_o"), each = length(value)), seq_along(value))
+  inner <- paste0(
+    "SELECT ",
+    paste(c(value, off), "AS", named, collapse = ", "),
+    " FROM ",
+    source$from,
+    asked_where(wanted),
+    " LIMIT -1"
+  )
+  list(
+    source = changed(source, from = paste0("(", inner, ")")),
+    wanted = list(),
+    value = named[seq_along(value)],
+    off = named[-seq_along(value)]
+  )
+}
+
+# Of one pair: how many rows have both, the sums of each and of their squares, and of their product.
+product_sums <- function(table, i, j, lacking) {
+  off <- table$off
+  both <- paste0(table$value[i], " IS NOT NULL AND ", table$value[j], " IS NOT NULL")
   of <- function(product) {
     if (!lacking) return(paste0("SUM(", product, ")"))
     paste0("SUM(CASE WHEN ", both, " THEN ", product, " END)")

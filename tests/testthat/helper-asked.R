@@ -34,6 +34,16 @@ said_by <- function(block) {
 exact_figures <- list(
   bins = function(t) panel(t, x = load, ink_histogram()),
   `bins that are asked for` = function(t) panel(t, x = temp, ink_histogram(width = 2)),
+  `bins with values beyond` = function(t) {
+    panel(t, x = load, ink_histogram(breaks = c(0.5, 1, 1.5, 2)))
+  },
+  `uneven bins` = function(t) panel(t, x = load, ink_histogram(breaks = c(0, 0.1, 1, 20))),
+  `values on the edges of bins` = function(t) {
+    panel(t, x = whole, ink_histogram(breaks = seq(20, 60, 4)))
+  },
+  `tenths on the edges of bins` = function(t) {
+    panel(t, x = tenth, derive = list(tenth = whole / 10), ink_histogram(width = 0.1))
+  },
   `bins of facets` = function(t) facets(panel(t, x = load, ink_histogram()), across = site),
   `bins by colour` = function(t) panel(t, x = load, colour = year, ink_histogram(bins = 20)),
   means = function(t) panel(t, x = site, y = temp, colour = year, ink_bars(error = "se")),

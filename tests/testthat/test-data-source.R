@@ -444,6 +444,17 @@ test_that("text among numbers, and what stands for no value, is never taken for 
   drawn_of <- function(source) panel(source, x = site, y = v, ink_centre())
   expect_error(drawn_of(table_in(path)), "1 value of it .*n.d.", class = "nelvat_error_kind")
   few_fetched(expect_error(drawn_of(table_in(path)), "n.d.", class = "nelvat_error_kind"))
+  correlated <- function() correlations(table_in(path), c(v, u))
+  expect_error(correlated(), "1 value of it .*n.d.", class = "nelvat_error_kind")
+  connection <- DBI::dbConnect(RSQLite::SQLite(), path)
+  DBI::dbExecute(connection, "UPDATE readings SET u = x'6e6f' WHERE rowid = 2001")
+  expect_error(
+    panel(table_in(path), x = site, y = u, ink_centre()),
+    "1 value of it",
+    class = "nelvat_error_kind"
+  )
+  DBI::dbExecute(connection, "UPDATE readings SET u = 2001 WHERE rowid = 2001")
+  DBI::dbDisconnect(connection)
   said <- table_in(
     path,
     fields = list(v = list(missingValues = "n.d."), u = list(missingValues = -9999))
@@ -599,7 +610,7 @@ test_that("questions that take long are told on the terminal, and wiped away", {
   slow(panel(source, x = site, y = load, ink_bars()))
   flush(sink_to)
   told <- paste(readLines(path, warn = FALSE), collapse = "\r")
-  for (what in c("counting the rows", "summing up by group")) expect_match(told, what)
+  for (what in c("asking for the ranges", "summing up by group")) expect_match(told, what)
   last <- strsplit(told, "\r")[[1]]
   expect_identical(trimws(utils::tail(last, 1)), "")
 })
