@@ -65,6 +65,10 @@ panel_extent_cpp <- function(at, values, n_panels) {
     .Call(`_nelvat_panel_extent_cpp`, at, values, n_panels)
 }
 
+profile_distances_cpp <- function(profiles) {
+    .Call(`_nelvat_profile_distances_cpp`, profiles)
+}
+
 quantiles_cpp <- function(values, probabilities) {
     .Call(`_nelvat_quantiles_cpp`, values, probabilities)
 }

@@ -8,37 +8,21 @@ likeness_linkages <- c("average", "complete", "single", "ward")
 # profiles: a matrix, a row a level. Returns distances between its rows, over the columns that both
 # have: those of `stats::dist`, or 1 - Pearson's correlation.
 profile_distances <- function(profiles, distance) {
-  if (distance == "euclidean" && nrow(profiles) > many_profiles && !anyNA(profiles)) {
-    return(distances_by_products(profiles))
+  if (distance == "euclidean" && !anyNA(profiles)) {
+    return(
+      structure(
+        profile_distances_cpp(profiles),
+        Size = nrow(profiles),
+        Labels = rownames(profiles),
+        Diag = FALSE,
+        Upper = FALSE,
+        class = "dist"
+      )
+    )
   }
   if (distance != "correlation") return(stats::dist(profiles, distance))
   related <- suppressWarnings(stats::cor(t(profiles), use = "pairwise.complete.obs"))
   stats::as.dist(1 - related)
-}
-
-many_profiles <- 300 # from which distances by products of matrices are faster
-
-# Of centred rows, as the digits lost are those of the rows' length. What is below the diagonal, a
-# column after another, is how `stats::dist` keeps distances.
-distances_by_products <- function(profiles) {
-  centred <- sweep(profiles, 2, colMeans(profiles))
-  squares <- rowSums(centred^2)
-  products <- tcrossprod(centred)
-  n <- nrow(profiles)
-  below <- lapply(seq_len(n - 1), function(j) {
-    i <- (j + 1):n
-    squares[i] + squares[j] - 2 * products[i, j]
-  })
-  between <- unlist(below, use.names = FALSE)
-  between[between < 0] <- 0
-  structure(
-    sqrt(between),
-    Size = n,
-    Labels = rownames(profiles),
-    Diag = FALSE,
-    Upper = FALSE,
-    class = "dist"
-  )
 }
 
 # list(merge, height, order, size): as `stats::hclust` gives them, and how many levels each joint

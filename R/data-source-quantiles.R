@@ -16,7 +16,7 @@ asked_about <- function(source, value, wanted, call) {
     quartiles <- counted_quantiles(distinct$v, distinct$n, c(0.25, 0.75))
   } else {
     place <- (extent$n - 1) * c(0.25, 0.75)
-    ranked <- asked_ranked(source, value, known, c(floor(place), ceiling(place)), extent, call)
+    ranked <- asked_ranked(source, value, known, c(floor(place), ceiling(place)), extent$n, call)
     quartiles <- ranked[1:2] + (place - floor(place)) * (ranked[3:4] - ranked[1:2])
     distinct <- NULL
   }
@@ -34,65 +34,52 @@ most_ranked <- 20000 # values that are fetched to find one by its rank
 
 # Values by their ranks from 0: counted in ever finer classes until few are left; what is asked once
 # serves all ranks, and the few are fetched together. wanted: rows that have the value.
-asked_ranked <- function(source, value, wanted, ranks, extent, call) {
+asked_ranked <- function(source, value, wanted, ranks, n, call) {
   places <- lapply(ranks, function(rank) {
-    place <- list(
-      from = extent$least,
-      to = extent$greatest,
-      before = 0,
-      inside = extent$n,
-      parted = FALSE
-    )
-    while (place$inside > most_ranked && place$to > place$from) {
-      place <- finer_place(place, rank, source, value, wanted, call)
+    place <- list(where = wanted$where, before = 0, inside = n)
+    while (place$inside > most_ranked) {
+      extent <- asked_extents(source, value, place, call)
+      if (extent$least == extent$greatest) return(list(equal = extent$least))
+      place <- finer_place(place, rank, source, value, extent, call)
     }
     place
   })
-  wide <- unique(Filter(function(place) place$to > place$from, places))
-  few <- if (length(wide)) {
-    within <- vapply(wide, function(place) between_sql(value, place), "")
-    where <- asked_where(wanted, paste0("(", within, ")", collapse = " OR "))
-    question <- paste0("SELECT ", value, " AS v FROM ", source$from, where)
-    sort(engine_rows(source, question, call, "Fetching values")$v)
-  }
+  unlike <- unique(Filter(function(place) is.null(place$equal), places))
+  few <- few_of(source, value, unlike, call)
   mapply(
-    function(place, rank) {
-      if (place$to <= place$from) return(place$from)
-      few[few >= place$from & few <= place$to][rank - place$before + 1]
-    },
+    function(place, rank) place$equal %||% few[[which(vapply(unlike, identical, NA, place))]][
+      rank - place$before + 1
+    ],
     places,
     ranks
   )
 }
 
-between_sql <- function(value, place) {
-  paste0(value, " >= ", sql_number(place$from), " AND ", value, " <= ", sql_number(place$to))
+# The values of each place, sorted.
+few_of <- function(source, value, places, call) {
+  if (!length(places)) return(NULL)
+  places_sql <- vapply(places, function(place) paste(place$where, collapse = " AND "), "")
+  where <- if (all(nzchar(places_sql))) paste0("(", places_sql, ")", collapse = " OR ")
+  question <- paste0("SELECT ", value, " AS v FROM ", source$from, asked_where(list(where = where)))
+  few <- sort(engine_rows(source, question, call, "Fetching values")$v)
+  # One after another, as their classes are.
+  before <- vapply(places, `[[`, 0, "before")
+  inside <- vapply(places, `[[`, 0, "inside")
+  in_order <- order(before)
+  split(few, factor(rep(in_order, inside[in_order]), seq_along(places)))
 }
 
 # The class among many of a place that a rank falls in.
-finer_place <- function(place, rank, source, value, wanted, call) {
-  width <- (place$to - place$from) / quantile_classes(place$inside)
-  class <- sql_whole(
-    paste0("(", value, " - ", sql_number(place$from), ") / ", sql_number(width)),
-    source
-  )
-  classes <- asked_sums(
-    source,
-    c(n = "COUNT(*)", a = paste0("MIN(", value, ")"), b = paste0("MAX(", value, ")")),
-    list(
-      where = c(wanted$where, if (place$parted) between_sql(value, place)),
-      parts = c(k = class)
-    ),
-    call,
-    "Counting for quartiles"
-  )
+finer_place <- function(place, rank, source, value, extent, call) {
+  ends <- c(extent$least, extent$greatest)
+  class <- even_class(value, ends, quantile_classes(place$inside), source)
+  wanted <- list(where = place$where, parts = c(k = class))
+  classes <- asked_sums(source, c(n = "COUNT(*)"), wanted, call, "Counting for quartiles")
   classes <- classes[order(classes$k), ]
   class_at <- which(place$before + cumsum(classes$n) > rank)[1]
   list(
-    from = classes$a[class_at],
-    to = classes$b[class_at],
+    where = c(place$where, paste(class, "=", sprintf("%.0f", classes$k[class_at]))),
     before = place$before + sum(classes$n[seq_len(class_at - 1)]),
-    inside = classes$n[class_at],
-    parted = TRUE
+    inside = classes$n[class_at]
   )
 }

@@ -26,7 +26,8 @@ stack_tables <- function(tables) {
 }
 
 table_rows <- function(table, rows) {
-  columns <- lapply(unclass(table), function(column) column[rows])
+  all_of_them <- is.logical(rows) && length(rows) == NROW(table) && isTRUE(all(rows))
+  columns <- lapply(unclass(table), function(column) if (all_of_them) column else column[rows])
   attributes(columns) <- list(names = names(table))
   do.call(new_table, c(columns, list(.rows = if (is.logical(rows)) sum(rows) else length(rows))))
 }

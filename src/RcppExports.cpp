@@ -224,6 +224,17 @@ BEGIN_RCPP
     return rcpp_result_gen;
 END_RCPP
 }
+// profile_distances_cpp
+Rcpp::NumericVector profile_distances_cpp(const Rcpp::NumericMatrix& profiles);
+RcppExport SEXP _nelvat_profile_distances_cpp(SEXP profilesSEXP) {
+BEGIN_RCPP
+    Rcpp::RObject rcpp_result_gen;
+    Rcpp::RNGScope rcpp_rngScope_gen;
+    Rcpp::traits::input_parameter< const Rcpp::NumericMatrix& >::type profiles(profilesSEXP);
+    rcpp_result_gen = Rcpp::wrap(profile_distances_cpp(profiles));
+    return rcpp_result_gen;
+END_RCPP
+}
 // quantiles_cpp
 Rcpp::NumericVector quantiles_cpp(Rcpp::NumericVector values, Rcpp::NumericVector probabilities);
 RcppExport SEXP _nelvat_quantiles_cpp(SEXP valuesSEXP, SEXP probabilitiesSEXP) {
@@ -310,6 +321,7 @@ static const R_CallMethodDef CallEntries[] = {
     {"_nelvat_image_squares_cpp", (DL_FUNC) &_nelvat_image_squares_cpp, 6},
     {"_nelvat_label_places_cpp", (DL_FUNC) &_nelvat_label_places_cpp, 11},
     {"_nelvat_panel_extent_cpp", (DL_FUNC) &_nelvat_panel_extent_cpp, 3},
+    {"_nelvat_profile_distances_cpp", (DL_FUNC) &_nelvat_profile_distances_cpp, 1},
     {"_nelvat_quantiles_cpp", (DL_FUNC) &_nelvat_quantiles_cpp, 2},
     {"_nelvat_split_records_cpp", (DL_FUNC) &_nelvat_split_records_cpp, 4},
     {"_nelvat_swarm_offsets_cpp", (DL_FUNC) &_nelvat_swarm_offsets_cpp, 2},

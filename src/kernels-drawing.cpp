@@ -5,6 +5,7 @@
 #include "image_squares.cpp"
 #include "label_places.cpp"
 #include "panel_extent.cpp"
+#include "profile_distances.cpp"
 #include "quantiles.cpp"
 #include "swarm.cpp"
 #include "thin.cpp"
