@@ -123,14 +123,16 @@ asked_correlations <- function(source, chosen, pairs, method, call) {
   }
   columns <- source_columns(source, call)
   wanted <- list(where = source_where(source, columns, call))
-  # Whether all are numbers is asked with the sums, where nothing else hangs on it.
-  sums <- if (!length(c(source$derive, source$keep))) {
+  # Whether all rows have numbers is asked with the sums, where it may be so.
+  whole <- !length(c(source$derive, source$keep)) && !anyNA(source$head[chosen])
+  sums <- if (whole) {
     plain <- source_columns(changed(source, without_nan = chosen), call)
     asked_products(source, plain[chosen], wanted, call)
   }
   if (is.null(sums)) {
     columns <- checked_columns(source, columns, as.list(chosen), wanted$where, call)
-    sums <- asked_products(source, columns[chosen], wanted, call)
+    gaps <- !asked_extents(source, columns[chosen], wanted, call)$complete
+    sums <- asked_products(source, columns[chosen], wanted, call, gaps)
   }
   Map(
     function(i, j) {

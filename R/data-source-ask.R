@@ -36,7 +36,11 @@ asked_sums <- function(source, measures, wanted, call, what, limit = NULL) {
     alias <- vapply(names(parts), sql_name, "", source)
     asked(paste0("(", inner, ") AS nelvat_parts"), alias, outer)
   }
-  if (!is.null(limit)) question <- paste0(question, " LIMIT ", sprintf("%.0f", limit))
+  if (!is.null(limit)) {
+    # A server that is to stop early sorts all rows by group; in an order of sums it cannot.
+    order <- if (source$engine == "postgres") paste0(" ORDER BY ", names(measures)[1])
+    question <- paste0(question, order, " LIMIT ", sprintf("%.0f", limit))
+  }
   answer <- engine_rows(source, question, call, what)
   # Sums of no rows are none.
   counting <- names(measures)[startsWith(measures, "COUNT")]

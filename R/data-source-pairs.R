@@ -133,10 +133,10 @@ lacking_pairs <- function(source, value, wanted, call) {
 most_sums <- 900 # sums that are asked for at once
 
 # Sums of each two of some quantities, of the rows that have both, about places near their means: a
-# table first, second (1..k, first <= second), n, xx, yy, xy. NULL where one of the quantities holds
-# text or NaN, and sums of them say nothing. near: those places, where first ones were too far off;
-# gaps: which quantities some rows lack. Both are asked together with the sums.
-asked_products <- function(source, value, wanted, call, near = NULL, gaps = NULL) {
+# table first, second (1..k, first <= second), n, xx, yy, xy. gaps: which of them some rows lack;
+# NULL: none, as far as is known, and where one has text, NaN or a gap after all, so is the answer.
+# near: those places, where first ones were too far off.
+asked_products <- function(source, value, wanted, call, gaps = NULL, near = NULL) {
   pairs <- expand.grid(first = seq_along(value), second = seq_along(value))
   pairs <- pairs[pairs$first <= pairs$second, ]
   about <- near %||% first_middles(source, value, wanted, call)
@@ -148,10 +148,9 @@ asked_products <- function(source, value, wanted, call, near = NULL, gaps = NULL
       pairs$second
     )
   )
-  counts <- paste0("COUNT(", table$value, ")")
-  greatest <- paste0("MAX(", table$value, ")")
+  tests <- if (is.null(gaps)) sound_tests(table)
   # Sums of a column without gaps serve all its pairs.
-  each <- unique(c("COUNT(*)", counts, greatest, asked))
+  each <- unique(c("COUNT(*)", tests, asked))
   pieces <- split(each, ceiling(seq_along(each) / most_sums))
   answers <- unlist(
     lapply(pieces, function(piece) {
@@ -161,17 +160,14 @@ asked_products <- function(source, value, wanted, call, near = NULL, gaps = NULL
     })
   )
   of <- function(measures) answers[match(measures, each)]
-  if (any(is.nan(of(greatest)))) return(NULL)
-  if (is.null(gaps) && any(of(counts) < answers[1])) {
-    return(asked_products(source, value, wanted, call, near, of(counts) < answers[1]))
-  }
+  if (is.null(gaps) && (any(is.nan(answers)) || of(tests[1]) < of("COUNT(*)"))) return(NULL)
   sums <- matrix(of(asked), ncol = 6, byrow = TRUE)
   sums[is.na(sums)] <- 0
   far <- mapply(is_far, sums[, 1], sums[, 2], sums[, 4]) |
     mapply(is_far, sums[, 1], sums[, 3], sums[, 5])
   if (is.null(near) && any(far)) {
     near <- asked_middles(source, value, wanted, call)
-    return(asked_products(source, value, wanted, call, near, gaps))
+    return(asked_products(source, value, wanted, call, gaps, near))
   }
   n <- pmax(sums[, 1], 1)
   data.frame(
@@ -180,6 +176,17 @@ asked_products <- function(source, value, wanted, call, near = NULL, gaps = NULL
     xx = sums[, 4] - sums[, 2]^2 / n,
     yy = sums[, 5] - sums[, 3]^2 / n,
     xy = sums[, 6] - sums[, 2] * sums[, 3] / n
+  )
+}
+
+# How many rows have all values, and of SQLite the greatest of all, above which its text stands.
+sound_tests <- function(table) {
+  groups <- split(table$value, ceiling(seq_along(table$value) / 100))
+  several <- vapply(groups, paste, "", collapse = ", ")
+  several <- ifelse(lengths(groups) > 1, paste0("MAX(", several, ")"), several)
+  c(
+    paste0("COUNT(", paste(table$value, collapse = " + "), ")"),
+    if (table$source$engine == "sqlite") paste0("MAX(", several, ")")
   )
 }
 

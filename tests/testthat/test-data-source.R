@@ -115,6 +115,30 @@ test_that("quantiles, boxes, densities and shares from counts are those of the r
   )
 })
 
+test_that("quartiles are those of the rows, in ever finer classes, of equal values, too", {
+  withr::local_seed(9)
+  n <- 6000
+  data <- data.frame(
+    even = stats::runif(n),
+    far = c(stats::rnorm(n - 1), 1e9),
+    often = ifelse(stats::runif(n) < 0.6, 3, stats::rnorm(n)),
+    some = ifelse(stats::runif(n) < 0.2, NA, stats::rexp(n))
+  )
+  source <- table_in(in_file(data))
+  with_replaced(most_distinct = 10, most_ranked = 20, {
+    for (column in names(data)) {
+      value <- sql_name(column, source)
+      about <- asked_about(source, value, list(), rlang::current_env())
+      known <- stats::na.omit(data[[column]])
+      expect_equal(about$iqr, stats::IQR(known), label = column)
+      expect_equal(about$range, range(known))
+      kept <- list(where = paste(value, "< 2"))
+      about <- asked_about(source, value, kept, rlang::current_env())
+      expect_equal(about$iqr, stats::IQR(known[known < 2]), label = column)
+    }
+  })
+})
+
 test_that("moments keep their digits where the first rows lie far from the others", {
   withr::local_seed(8)
   data <- data.frame(
