@@ -237,32 +237,24 @@ legend_left_out <- function(scene) {
   if (is.null(left) || !nrow(left)) return(NULL)
   left$column <- left$name %||% left$column
   same <- unique(left[c("column", "what", "n")])
-  said <- vapply(
+  where <- vapply(
     seq_len(nrow(same)),
     function(i) {
       alike <- left$column == same$column[i] & left$what == same$what[i] & left$n == same$n[i]
       of <- setdiff(unique(left$of[alike]), "")
       letters <- unlist(lapply(of, function(block) block_letters(scene, block)))
-      paste0(
-        left_out_phrase(same$column[i], same$what[i], same$n[i]),
-        if (length(letters)) in_brackets(range_text(letters))
-      )
+      if (length(letters)) in_brackets(range_text(letters)) else ""
+    },
+    ""
+  )
+  # What is said of several columns is said once.
+  key <- paste(same$what, where)
+  said <- vapply(
+    split(seq_len(nrow(same)), factor(key, unique(key))),
+    function(rows) {
+      paste0(note_said(same$what[rows[1]], same$n[rows], same$column[rows]), where[rows[1]])
     },
     ""
   )
   paste0(begun(paste(said, collapse = "; ")), ".")
-}
-
-left_out_phrase <- function(column, what, n) {
-  told <- counted_phrase(n, what)
-  # Of rows it is said what is wrong with them.
-  if (!nzchar(column)) return(sub("left out", if (n == 1) "is left out" else "are left out", told))
-  if (grepl("^[0-9,]+ [a-z]+ of ", told)) return(paste0(column, ", ", told))
-  phrase <- sub(
-    "^([0-9,]+ (?:[a-z]+ )*?(?:value|gap|row|spike|label|bar)s?)\\b",
-    paste0("\\1 of ", gsub("\\", "\\\\", column, fixed = TRUE)),
-    told,
-    perl = TRUE
-  )
-  sub(" left out$", paste0(if (n == 1) " is" else " are", " left out"), phrase)
 }

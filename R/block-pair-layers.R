@@ -86,7 +86,10 @@ pair_channels <- function(block, ink) {
 lone_layer <- function(block, cells, at, ink, side, role) {
   check_as_is(block, ink)
   other <- setdiff(c("x", "y"), side)
-  found <- block$asked$breaks[[lone_variable(block, cells, at, side)$id]]
+  variable <- lone_variable(block, cells, at, side)
+  # Of what its numbers are said to be.
+  ink <- changed(ink, stands_on = variable[c("transform", "kind")])
+  found <- block$asked$breaks[[variable$id]]
   if (!is.null(found)) ink <- changed(ink, found_breaks = found)
   table <- pair_table(block, cells, at, ink$variables, side)
   channels <- pair_channels(block, ink)

@@ -60,6 +60,7 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
     do.call(rbind, rows)
   )
   names <- vapply(book$columns[chosen], `[[`, "", "name")
+  said <- unname(mapply(name_in_sentence, names, chosen))
   coefficient <- c(
     pearson = "Pearson's correlation", spearman = "Spearman's rank correlation",
     kendall = "Kendall's tau"
@@ -84,7 +85,7 @@ correlations <- function(data, columns = NULL, method = "pearson", half = FALSE,
     about = paste0(
       coefficient,
       " of each two of ",
-      listed(unname(names)),
+      listed(said),
       ", n = ",
       paste(n, collapse = " to "),
       " a pair"

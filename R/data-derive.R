@@ -127,6 +127,15 @@ named_columns_of <- function(expression) {
   unlist(lapply(as.list(expression)[-1], named_columns_of))
 }
 
+# Why rows were left out of which a condition is neither true nor false.
+unknown_words <- function(keep, unknown, book) {
+  said <- intersect(named_columns_of(rlang::quo_get_expr(keep)), names(book$data))
+  if (length(said) == 1 && all(is.na(book$data[[said]][unknown]))) {
+    return(paste("rows without a value of", column_said(as.name(said), book$columns), "left out"))
+  }
+  paste("rows left out, as it is unknown whether", condition_words(keep, NULL, book$columns))
+}
+
 # A codebook with only the rows for which a condition is true.
 keep_rows <- function(book, keep, call) {
   if (rlang::quo_is_null(keep)) return(book)
@@ -142,18 +151,10 @@ keep_rows <- function(book, keep, call) {
       call
     )
   }
-  unknown <- sum(is.na(is_kept))
-  is_kept <- is_kept & !is.na(is_kept)
-  if (unknown) {
-    book$notes <- add_note(
-      book$notes,
-      "",
-      paste(
-        "rows left out, as it is unknown whether",
-        condition_words(keep, NULL, book$columns)
-      ),
-      unknown
-    )
+  unknown <- is.na(is_kept)
+  is_kept <- is_kept & !unknown
+  if (any(unknown)) {
+    book$notes <- add_note(book$notes, "", unknown_words(keep, unknown, book), sum(unknown))
   }
   if (!any(is_kept)) {
     abort_nelvat(

@@ -139,7 +139,7 @@ most_sums <- 900 # sums that are asked for at once
 asked_products <- function(source, value, wanted, call, gaps = NULL, near = NULL) {
   pairs <- expand.grid(first = seq_along(value), second = seq_along(value))
   pairs <- pairs[pairs$first <= pairs$second, ]
-  about <- near %||% first_middles(source, value, wanted, call)
+  about <- near %||% rough_middles(source, value, wanted, call)
   table <- with_offsets(source, value, about, wanted)
   asked <- unlist(
     Map(
@@ -190,12 +190,29 @@ sound_tests <- function(table) {
   )
 }
 
+# About where each quantity lies; 0 where, by the first rows, no digits are lost about it.
+rough_middles <- function(source, value, wanted, call) {
+  near_zero <- vapply(
+    names(value),
+    function(column) {
+      first <- source$head[[column]]
+      is.numeric(first) &&
+        isTRUE(abs(mean(first, na.rm = TRUE)) < 10 * stats::sd(first, na.rm = TRUE))
+    },
+    NA
+  )
+  about <- numeric(length(value))
+  about[!near_zero] <- first_middles(source, value[!near_zero], wanted, call)
+  about
+}
+
 # list(source, wanted, value, off): SQL of values and of how far they lie from places `about` them.
 # SQLite would work out a difference in each sum anew, but in a table of differences once; that of a
 # server is worked out by several processes, which such a table has not.
 with_offsets <- function(source, value, about, wanted) {
   off <- paste0("(", value, " - ", vapply(about, sql_number, ""), ")")
-  if (source$engine != "sqlite" || !is.null(source$parted_by)) {
+  off <- ifelse(about == 0, value, off)
+  if (source$engine != "sqlite" || !is.null(source$parted_by) || all(about == 0)) {
     return(list(source = source, wanted = wanted, value = value, off = off))
   }
   named <- paste0(rep(c("nelvat_v", "nelvat_o"), each = length(value)), seq_along(value))

@@ -156,7 +156,12 @@ train_ink.ink_histogram <- function(ink, layer) {
     ),
     zero = if (one$lying) "x" else "y",
     used = counted,
-    shows = bin_words(ink, breaks, one$transform, one_kind(one, layer)),
+    shows = bin_words(
+      ink,
+      breaks,
+      axis_transform(ink$stands_on$transform %||% one$transform$name),
+      ink$stands_on$kind %||% one_kind(one, layer)
+    ),
     notes = beyond_bins(
       if (one$lying) layer$y$id else layer$x$id,
       rows_behind(table, complete) - rows_behind(table, counted)

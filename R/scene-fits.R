@@ -6,7 +6,7 @@ scene_fits <- function(block, panels) {
     Map(
       function(layer, number) {
         if (is.null(layer$trained$fits) || layer$behind) return(NULL)
-        lapply(seq_along(layer$trained$fits), function(g) fit_rows(layer, number, g, panels))
+        lapply(fits_in_order(layer), function(g) fit_rows(layer, number, g, panels))
       },
       block$layers,
       seq_along(block$layers)
@@ -18,11 +18,22 @@ scene_fits <- function(block, panels) {
   if (is.null(found)) NULL else found[found$panel %in% panels$id, ]
 }
 
+# Which finding each fit made.
+fit_findings_of <- function(layer) {
+  layer$trained$fit_findings %||% seq_along(layer$trained$fits)
+}
+
+# Fits by panel, and in the order of their levels.
+fits_in_order <- function(layer) {
+  found <- layer$trained$findings[fit_findings_of(layer), ]
+  by <- found[intersect(c("panel", "colour", "shape", "dash", "group"), names(found))]
+  if (length(by)) do.call(order, unname(as.list(by))) else seq_along(layer$trained$fits)
+}
+
 fit_rows <- function(layer, number, g, panels) {
   fit <- layer$trained$fits[[g]]
   if (is.null(fit)) return(NULL)
-  rows <- layer$trained$fit_findings %||% seq_along(layer$trained$fits)
-  group <- layer$trained$findings[rows[g], ]
+  group <- layer$trained$findings[fit_findings_of(layer)[g], ]
   level_of <- function(channel) {
     variable <- layer[[channel]]
     if (is.null(variable) || is.null(group[[channel]])) {

@@ -240,6 +240,6 @@ note_sentence <- function(note, given, blocks) {
       )
     )
   }
-  if (!nzchar(note$column)) return(paste0(plain_text(noted_phrases(note)), where))
-  paste0("\"", note$column, "\"", where, ": ", counted_phrase(note$n, note$what))
+  of <- if (nzchar(note$column)) paste0("\"", note$column, "\"") else ""
+  paste0(plain_text(note_said(note$what, note$n, of)), where)
 }

@@ -57,7 +57,12 @@ offer <- function(name, candidates, what = "name") {
 
 # "1 value left out", of a phrase that says many.
 counted_phrase <- function(n, phrase) {
-  one <- sub("^((?:[a-z]+ )?)(value|gap|row|spike|label)s\\b", "\\1\\2", phrase, perl = TRUE)
+  one <- sub(
+    "^((?:[a-z]+ )?)(value|gap|row|spike|label|bar|area|band|class)(?:es|s)\\b",
+    "\\1\\2",
+    phrase,
+    perl = TRUE
+  )
   paste(format(n, big.mark = ",", trim = TRUE, scientific = FALSE), ifelse(n == 1, one, phrase))
 }
 

@@ -41,7 +41,7 @@ test_that("distributions of one or of equal values are not drawn, not counted, a
     }
     legend <- suppressWarnings(legend_text(fig))
     expect_match(legend, "n = 2\\b")
-    expect_match(legend, "3 values of v too few for")
+    expect_match(legend, "3 values of v are too few for")
     told <- suppressWarnings(source_data(fig))[[1]]
     expect_identical(sum(told$part == "values"), 2L)
     undrawn <- told[!is.na(told[["not drawn"]]), ]
@@ -154,7 +154,7 @@ test_that("a limit that the axis cannot show is told, not drawn to its foot", {
   )) {
     expect_match(
       suppressWarnings(legend_text(fig)),
-      "2 values of an error below what the axis can show"
+      "2 values of y of an error below what the axis can show are not drawn"
     )
     scene <- suppressWarnings(as_scene(fig))
     heights <- unlist(

@@ -96,11 +96,11 @@ test_that("boxes say which values they leave out, heat maps what a cell is", {
 test_that("missing values that are bridged, gaps and fills are told", {
   expect_match(
     legend_of(panel(table, x = t, y = v, group = s, missing = "bridge", ink_line())),
-    "1 missing value of v, over which lines go on"
+    "Lines go on over 1 missing value of v"
   )
   days <- data.frame(day = as.Date("2026-03-01") + c(0:19, 35:50), v = 1:36)
   text <- legend_of(panel(days, x = day, y = v, ink_line()))
-  expect_match(text, "1 gap of day in a regular series, where no line is drawn")
+  expect_match(text, "1 gap of day in a regular series has no line")
   expect_no_match(legend_of(panel(days, x = day, y = v, ink_line(gap = FALSE))), "gap")
 })
 

@@ -221,11 +221,11 @@ test_that("what a range leaves out is said of the marks that it is left out of",
   bars <- said(panel(loaves, x = flour, y = rise, ink_bars(error = "none"), y_axis = cut))
   # All values are in the bars; all begin below 20, and are cut there.
   expect_no_match(bars, "beyond the range")
-  expect_match(bars, paste(length(heights), "bars of Loaf rise that the range of the y axis cuts"))
+  expect_match(bars, paste(length(heights), "bars of Loaf rise are cut by the range of the y axis"))
   points <- said(panel(loaves, x = rise, y = volume, ink_points(), x_axis = cut))
   beyond <- with(loaves$data, sum(!is.na(rise) & !is.na(volume) & (rise < 20 | rise > 60)))
-  expect_match(points, paste(beyond, "values of Loaf rise beyond the range of the x axis"))
-  expect_no_match(said(panel(loaves, x = flour, y = rise, ink_bars())), "cuts")
+  expect_match(points, paste(beyond, "values of Loaf rise lie beyond the range of the x axis"))
+  expect_no_match(said(panel(loaves, x = flour, y = rise, ink_bars())), "cut by")
 })
 
 test_that("a comparison with one group names it", {

@@ -37,11 +37,11 @@ test_that("values beyond given breaks are counted in facts, legend and a warning
     height = 60
   )
   nelvat:::forget_said()
-  expect_warning(scene <- as_scene(fig), "1 value beyond the bins")
+  expect_warning(scene <- as_scene(fig), "1 value of .v. lies beyond the bins")
   expect_identical(scene$facts$n, 9L)
   expect_identical(scene$facts$dropped, 1L)
   expect_match(legend_text(fig), "n = 9")
-  expect_match(legend_text(fig), "1 value of v beyond the bins")
+  expect_match(legend_text(fig), "1 value of v lies beyond the bins")
 })
 
 test_that("a lone value between two blanks gets a dot", {

@@ -117,5 +117,5 @@ test_that("each transform is R's function, goes back, and says what it can hold"
     as_scene(plate(panel(table, x = logit(v), y = w, ink_points()), width = 60, height = 50)),
     nelvat_warning = conditionMessage
   )
-  expect_match(told, "4 values not between 0 and 1")
+  expect_match(told, "4 values of .v. not between 0 and 1 are left out")
 })

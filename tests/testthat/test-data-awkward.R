@@ -392,7 +392,7 @@ test_that("tables of a file are renamed, joined by unlike names, derived and kep
   expect_identical(data$half, c(10, 15))
   expect_identical(data$oven_type, c("wood", NA))
   expect_setequal(basename(figure$inputs), c("a.csv", "b.csv"))
-  expect_match(suppressWarnings(legend_text(figure$plate)), "without a partner in the joined table")
+  expect_match(suppressWarnings(legend_text(figure$plate)), "has no partner in the joined table")
 })
 
 test_that("joins say keys of unlike sorts, and stop where no row finds a partner", {

@@ -72,47 +72,46 @@ test_that("quantiles, boxes, densities and shares from counts are those of the r
     `bins on a logarithmic axis` = function(t) panel(t, x = log10(load), ink_histogram()),
     `boxes and means` = function(t) panel(t, x = site, y = load, ink_box(), ink_centre())
   )
-  with_replaced(
-    most_fetched = 5000,
-    class_rows = 2500,
-    code = {
-      there <- asked()
-      here <- in_r()
-      for (name in names(figures)) {
-        got <- suppressWarnings(said_by(figures[[name]](there)))
-        wanted <- suppressWarnings(said_by(figures[[name]](here)))
-        expect_length(got, length(wanted))
-        for (i in seq_along(wanted)) {
-          numbers <- names(wanted[[i]])[vapply(wanted[[i]], is.numeric, NA)]
-          counts <- intersect(numbers, "n")
-          expect_equal(got[[i]][counts], wanted[[i]][counts])
-          values <- wanted[[i]][setdiff(numbers, c("n", "beyond", "density", "year"))]
-          span <- diff(range(unlist(values), na.rm = TRUE))
-          for (column in setdiff(numbers, c("n", "beyond"))) {
-            off <- abs(got[[i]][[column]] - wanted[[i]][[column]])
-            span_of <- if (column == "density") max(wanted[[i]]$density, na.rm = TRUE) else span
-            # A class is a five hundredth of what lies about the quartiles.
-            expect_lte(max(off, na.rm = TRUE) / span_of, 0.012, label = paste(name, column))
-          }
+  with_replaced(most_fetched = 5000, class_rows = 2500, code = {
+    there <- asked()
+    here <- in_r()
+    for (name in names(figures)) {
+      got <- suppressWarnings(said_by(figures[[name]](there)))
+      wanted <- suppressWarnings(said_by(figures[[name]](here)))
+      expect_length(got, length(wanted))
+      for (i in seq_along(wanted)) {
+        numbers <- names(wanted[[i]])[vapply(wanted[[i]], is.numeric, NA)]
+        counts <- intersect(numbers, "n")
+        expect_equal(got[[i]][counts], wanted[[i]][counts])
+        values <- wanted[[i]][setdiff(numbers, c("n", "beyond", "density", "year"))]
+        span <- diff(range(unlist(values), na.rm = TRUE))
+        for (column in setdiff(numbers, c("n", "beyond"))) {
+          off <- abs(got[[i]][[column]] - wanted[[i]][[column]])
+          span_of <- if (column == "density") max(wanted[[i]]$density, na.rm = TRUE) else span
+          # A class is a five hundredth of what lies about the quartiles.
+          expect_lte(max(off, na.rm = TRUE) / span_of, 0.012, label = paste(name, column))
         }
       }
-      box <- function(t) {
-        suppressWarnings(legend_text(plate(figures$boxes(t), width = 86, height = 60)))
-      }
-      expect_match(box(there), "[0-9]+ values beyond them not drawn.*classes in each group")
-      shares <- Filter(
-        is.data.frame,
-        source_data(plate(panel(there, x = load, colour = site, ink_cumulative()), width = 86))
-      )[[1]]
-      for (site in unique(shares$site)) {
-        of_site <- shares[shares$site == site, ]
-        true <- stats::ecdf(1000 * large$load[which(large$site == site)])
-        # Where a class ends the share is that of the rows.
-        ends <- of_site[!duplicated(of_site$load, fromLast = TRUE), ]
-        expect_equal(ends$share, true(ends$load + 1e-9))
-      }
     }
-  )
+    box <- function(t) {
+      suppressWarnings(legend_text(plate(figures$boxes(t), width = 86, height = 60)))
+    }
+    expect_match(
+      box(there),
+      "[0-9]+ values beyond them not drawn.*counted first in [0-9]+ classes .*in each group"
+    )
+    shares <- Filter(
+      is.data.frame,
+      source_data(plate(panel(there, x = load, colour = site, ink_cumulative()), width = 86))
+    )[[1]]
+    for (site in unique(shares$site)) {
+      of_site <- shares[shares$site == site, ]
+      true <- stats::ecdf(1000 * large$load[which(large$site == site)])
+      # Where a class ends the share is that of the rows.
+      ends <- of_site[!duplicated(of_site$load, fromLast = TRUE), ]
+      expect_equal(ends$share, true(ends$load + 1e-9))
+    }
+  })
 })
 
 test_that("quartiles are those of the rows, in ever finer classes, of equal values, too", {
@@ -348,7 +347,7 @@ test_that("hexagons of a database count every row, and say how", {
   tables <- suppressWarnings(source_data(fig))
   hexagons <- Find(function(table) is.data.frame(table) && "hexagons" %in% table$part, tables)
   expect_identical(sum(hexagons$n), sum(!is.na(large$temp)))
-  expect_match(suppressWarnings(legend_text(fig)), "counted first; 30 missing values")
+  expect_match(suppressWarnings(legend_text(fig)), "counted first in .*; 30 missing values")
   })
 })
 
@@ -390,7 +389,7 @@ test_that("a sample is the same each time, all inks draw it, and it is told", {
   expect_identical(scene(), scene())
   expect_false(identical(scene(), scene(2)))
   expect_identical(sample_of(500), sample_of(500, seed = 1))
-  expect_match(suppressWarnings(legend_text(few())), "5,500 rows .*sample does not hold")
+  expect_match(suppressWarnings(legend_text(few())), "5,500 rows .*are not in the sample")
   # Kept rows that are few are fetched.
   kept <- panel(asked(), x = temp, y = load, ink_points(), keep = run %% 100 == 0)
   expect_identical(kept$n, 60L)

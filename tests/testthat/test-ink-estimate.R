@@ -208,6 +208,6 @@ test_that("of a model it is said which interval, and rows without one are told o
   expect_no_match(told, "missing")
   text <- suppressWarnings(legend_text(fig))
   expect_match(text, "estimates with 95 % confidence interval, line at 0")
-  expect_match(text, "1 value of estimate without an interval")
+  expect_match(text, "1 value of estimate has no interval")
   expect_identical(as_scene(fig)$columns$n, 1L)
 })

@@ -238,7 +238,7 @@ test_that("a logarithm on colour is a ramp of it, with ticks in the column's uni
   grid$count[4] <- 0
   expect_match(
     legend_text(plate(panel(grid, x = hour, y = pot, colour = log10(count), ink_points()))),
-    "1 value of count not above zero, which a logarithmic scale cannot show"
+    "1 value of count not above zero is left out, as a logarithmic scale cannot show it"
   )
   # Where nothing can be shown, that is told.
   grid$count <- 0
