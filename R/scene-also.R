@@ -6,6 +6,7 @@
 # or list(of: list(unit, laid) by the row or column of its panel, title, depth_mm, room_mm). Panels
 # with ranges of their own have ticks of their own.
 fit_also <- function(block, frame, house, font) {
+  if (!any(vapply(block$axes, function(axis) !is.null(axis$asked$also), NA))) return(NULL)
   size <- house$type_pt$base
   fit_one <- function(direction) {
     bearers <- block$panels[bears_also(block$panels, direction), ]

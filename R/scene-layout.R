@@ -17,7 +17,8 @@ lay_out <- function(blocks, keys, plate, font, call, from = first_frames(blocks,
     n_breaks = lapply(blocks, function(block) rep(Inf, length(block$axes))),
     treatment = lapply(blocks, function(block) rep(1L, length(block$axes))),
     frames = from,
-    key_inside = key_home(blocks, keys, plate)
+    key_inside = key_home(blocks, keys, plate),
+    even = alignments(blocks, plate$grid$places)
   )
   last_round <- most_rounds
   round <- 0
@@ -41,6 +42,7 @@ lay_out <- function(blocks, keys, plate, font, call, from = first_frames(blocks,
       state$key_inside
     )
     state <- list(
+      even = state$even,
       n_breaks = lapply(fitted, function(of) vapply(of, `[[`, 0, "n_breaks")),
       treatment = lapply(fitted, function(of) vapply(of, `[[`, 0L, "treatment")),
       frames = page$frames,
@@ -53,6 +55,7 @@ lay_out <- function(blocks, keys, plate, font, call, from = first_frames(blocks,
     parted <- with_own_axes(blocks, page$frames)
     if (is.null(parted)) break
     blocks <- parted
+    state <- changed(state, even = alignments(blocks, plate$grid$places))
     last_round <- round + most_rounds
   }
   c(
@@ -160,7 +163,6 @@ solve_page <- function(blocks, keys, fits, state, plate, font) {
   parts <- Map(function(block, frame) block_parts(block, frame, plate, font), blocks, state$frames)
   key <- place_keys(keys, page_edges(plate, font), blocks, state, plate, font)
   frames <- state$frames
-  even <- alignments(blocks, plate$grid$places)
   fixed <- Map(
     function(block, fit, of) fixed_decorations(block, fit, of, plate$house),
     blocks,
@@ -175,7 +177,7 @@ solve_page <- function(blocks, keys, fits, state, plate, font) {
       frames,
       fixed
     )
-    page <- place_blocks(blocks, reaches, even, key, plate)
+    page <- place_blocks(blocks, reaches, state$even, key, plate)
     settled <- same_frames(page$frames, frames, still_mm)
     frames <- page$frames
     if (settled) break

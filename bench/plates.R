@@ -12,6 +12,7 @@ library(grid)
 
 runs <- as.integer(Sys.getenv("NELVAT_BENCH_RUNS", "5"))
 loaves <- study("loaves")
+probe <- study("probe")
 slice <- panel(study("slice"), x = x, y = y, group = triangle, colour = moisture, ink_mesh())
 describe <- function() {
   plate(
@@ -138,11 +139,11 @@ four <- function(error) {
           across = flour,
           per_row = 2
         ),
-        every_pair(loaves, c(rise, volume, firmness))
+        every_pair(loaves, c(rise, volume, firmness), above = ink_points())
       ),
       beside(
         panel(loaves, x = flour, y = volume, ink_bars(error = error)),
-        panel(study("probe"), x = time, y = core, ink_line())
+        panel(probe, x = time, y = core, ink_line())
       )
     ),
     width = "double",
