@@ -59,12 +59,11 @@ seen_slices <- function(layer, block) {
   list(short = short, full = paste0(short, "; ", paste(marks$label, shares, collapse = "; ")))
 }
 
-# Rows of a quantity at the levels of an axis, such as dots: where their median is highest and
+# Rows of a quantity at the levels of an axis, as dots or ridges: where their median is highest and
 # lowest.
 seen_levels <- function(layer, block) {
-  if (ink_traits(layer$ink)$summarises != "values" || is.null(layer$x) || is.null(layer$y)) {
-    return(NULL)
-  }
+  rows <- ink_traits(layer$ink)$summarises %in% c("values", "spread")
+  if (!rows || is.null(layer$x) || is.null(layer$y)) return(NULL)
   along <- Filter(function(direction) has_levels(layer[[direction]]$kind), c("x", "y"))
   if (length(along) != 1) return(NULL)
   across <- setdiff(c("x", "y"), along)
@@ -74,9 +73,9 @@ seen_levels <- function(layer, block) {
   table <- table_rows(table, complete_rows(table, c("x", "y")))
   if (!NROW(table)) return(NULL)
   middle <- stats::aggregate(
-    list(value = table[[across]]),
+    list(value = seq_len(NROW(table))),
     list(level = table[[along]], panel = table$panel),
-    stats::median
+    function(rows) middle_of(table[[across]][rows], table$times[rows])
   )
   marks <- data.frame(
     panel = middle$panel,

@@ -174,7 +174,8 @@ seen_trend <- function(layer, block) {
     !has_levels(layer$y$kind) && !isTRUE(layer$x$supplied) && !isTRUE(layer$y$supplied)
   traits <- ink_traits(layer$ink)
   # Of polygons and cells the places say nothing.
-  shows_rows <- any(c("symbol", "line") %in% traits$mark) || traits$summarises == "counts"
+  shows_rows <- any(c("symbol", "line") %in% traits$mark) ||
+    traits$summarises %in% c("counts", "spread")
   hidden <- isTRUE(layer$x$kind$hidden) || isTRUE(layer$y$kind$hidden)
   if (!both || !shows_rows || hidden) return(NULL)
   y <- replaced_values(layer$ink, layer) %||% layer$table$y
