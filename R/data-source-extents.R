@@ -5,17 +5,17 @@
 # (is the greatest none of numbers?), and rows, how many there are. wanted: as in asked_where();
 # parts are of no account.
 asked_extents <- function(source, values, wanted, call) {
-  keys <- vapply(
+  hashes <- vapply(
     values,
     function(value) rlang::hash(list("extent", value, as.character(wanted$where))),
     "",
     USE.NAMES = FALSE
   )
-  known <- if (!is.null(source$answers)) mget(keys, source$answers, ifnotfound = list(NULL))
-  new <- which(!duplicated(keys) & !keys %in% names(Filter(Negate(is.null), known)))
-  known[keys[new]] <- new_extents(source, values[new], wanted, call)
-  if (!is.null(source$answers)) for (key in keys[new]) assign(key, known[[key]], source$answers)
-  found <- known[keys]
+  known <- if (!is.null(source$answers)) mget(hashes, source$answers, ifnotfound = list(NULL))
+  new <- which(!duplicated(hashes) & !hashes %in% names(Filter(Negate(is.null), known)))
+  known[hashes[new]] <- new_extents(source, values[new], wanted, call)
+  if (!is.null(source$answers)) for (key in hashes[new]) assign(key, known[[key]], source$answers)
+  found <- known[hashes]
   of <- function(part) vapply(found, `[[`, 0, part, USE.NAMES = FALSE)
   new_table(
     n = of("n"),

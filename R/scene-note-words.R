@@ -11,22 +11,25 @@ note_forms <- c(
   ", which no axis can show" = "{are} left out, as no axis can show {them}",
   "(.+), which (.+) cannot show" = "\\1 {are} left out, as \\2 cannot show {them}",
   "beyond the (range of .+)" = "{lie} beyond the \\1",
-  "beyond the bins that `breaks` gives" = "{lie} beyond the bins, in which {they} {are} not counted",
+  "beyond the bins that .+" = "{lie} beyond the bins, in which {they} {are} not counted",
   "that (the range of .+) cuts" = "{are} cut by \\1",
   "(that others have there), taken to be 0" = "\\1 {are} taken to be 0",
   "(of .+), which (?:has|have) (no .+)" = "\\1 {have} \\2",
   "without (?:an )?(interval|limits)" = "{have} no \\1",
   "without a partner in (.+)" = "{have} no partner in \\1",
-  "that reach below what the axis can show, cut there" = "reach below what the axis can show, and {are} cut there",
+  "that (reach below .+), cut there" = "that \\1 {are} cut there",
   "(that reach beyond .+)" = "\\1 {are} cut there",
   "(of an error .+), not drawn" = "\\1 {are} not drawn",
   "too few for (.+)" = "{are} too few for \\1",
   "in a regular series, where no line is drawn" = "in a regular series {have} no line",
   "that found no place" = "found no place",
   "that the sample does not hold" = "{are} not in the sample",
-  "(in each group|along each axis), in which (values|rows) were counted first" = "\\2 were counted first in {it} \\1"
+  "(.+), in which (values|rows) were counted first" = "\\2 were counted first in {it} \\1"
 )
-note_nouns <- "^(?:(?:missing|infinite) )?(?:values|gaps|rows|spikes|labels|bars|areas|bands|classes)"
+note_nouns <- paste0(
+  "^(?:(?:missing|infinite) )?",
+  "(?:values|gaps|rows|spikes|labels|bars|areas|bands|classes)"
+)
 
 # "3 values of Colonies are left out, as a logarithmic scale cannot show them". n, of: one or
 # several, such as 5 of acidity and 4 of firmness, of which the same is said; of: "" for rows whole.

@@ -469,3 +469,22 @@ test_that("what is said does not depend on the order of rows", {
   }
   expect_identical(said(table[c(8, 3, 5, 1, 7, 2, 4, 6), ]), said(table))
 })
+
+test_that("shapes of groups and filled densities say what is seen, as their rows do", {
+  loaves <- study("loaves")
+  said <- function(block) suppressWarnings(alt_text(plate(block, width = 120)))
+  medians <- tapply(loaves$data$rise, loaves$data$flour, stats::median)
+  ridges <- said(panel(loaves, x = rise, y = flour, ink_ridges()))
+  expect_match(
+    ridges,
+    paste0(
+      "highest for ",
+      tools::toTitleCase(names(which.max(medians))),
+      ", lowest for ",
+      tools::toTitleCase(names(which.min(medians)))
+    )
+  )
+  r <- stats::cor(loaves$data$rise, loaves$data$moisture, method = "spearman")
+  filled <- said(panel(loaves, x = rise, y = moisture, ink_contours(filled = TRUE)))
+  expect_match(filled, paste0("falling, rank correlation \u2212", sprintf("%.2f", -r)))
+})
