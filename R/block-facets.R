@@ -182,7 +182,9 @@ split_variables <- function(quo, argument, panel, order, missing, call) {
   check_choice(missing, level_policies, "missing", call)
   lapply(resolve_variables(quo, book, argument, call), function(variable) {
     check_variable_kind(variable, argument, c("category", "ordinal"), call)
-    weighed_variable(apply_missing(variable, missing), panel$book)
+    variable <- apply_missing(variable, missing)
+    if (!length(variable$kind$levels)) abort_no_levels(variable, argument, call)
+    weighed_variable(variable, panel$book)
   })
 }
 

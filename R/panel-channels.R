@@ -137,18 +137,22 @@ order_columns <- function(book, order, call) {
   book
 }
 
+abort_no_levels <- function(variable, argument, call) {
+  abort_nelvat(
+    "data",
+    c(
+      paste0("`", argument, "` has nothing to tell apart."),
+      x = paste0("All values of \"", variable$id, "\" are missing.")
+    ),
+    call
+  )
+}
+
 check_channels <- function(variables, call) {
   for (channel in intersect(c("colour", "shape", "dash"), names(variables))) {
     variable <- variables[[channel]]
     if (is.null(variable) || !has_levels(variable$kind) || length(variable$kind$levels)) next
-    abort_nelvat(
-      "data",
-      c(
-        paste0("`", channel, "` has nothing to tell apart."),
-        x = paste0("All values of \"", variable$id, "\" are missing.")
-      ),
-      call
-    )
+    abort_no_levels(variable, channel, call)
   }
   for (channel in intersect(c("shape", "dash"), names(variables))) {
     check_variable_kind(variables[[channel]], channel, c("category", "ordinal"), call)

@@ -750,3 +750,15 @@ test_that("a column splits one way only", {
     class = "nelvat_error_argument"
   )
 })
+
+test_that("facets of a column without any value are refused by its name", {
+  table <- data.frame(x = 1:4, y = 4:1, g = NA_character_, h = c("a", NA, "b", NA))
+  book <- codebook(table, g = category())
+  drawn <- function(...) facets(panel(book, x = x, y = y, ink_points(), ...), across = h)
+  one <- panel(book, x = x, y = y, ink_points())
+  said <- "`across` has nothing to tell apart.*\"g\""
+  expect_error(facets(one, across = g), said, class = "nelvat_error_data")
+  expect_error(facets(one, across = h, down = g), "`down`", class = "nelvat_error_data")
+  expect_error(drawn(keep = is.na(h)), "\"h\"", class = "nelvat_error_data")
+  expect_s3_class(facets(one, across = g, missing = "own"), "nelvat_block")
+})
