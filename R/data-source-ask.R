@@ -39,7 +39,7 @@ asked_sums <- function(source, measures, wanted, call, what, limit = NULL) {
   if (!is.null(limit)) {
     # A server that is to stop early sorts all rows by group; in an order of sums it cannot.
     order <- if (source$engine == "postgres") paste0(" ORDER BY ", names(measures)[1])
-    question <- paste0(question, order, " LIMIT ", sprintf("%.0f", limit))
+    question <- with_limit(paste0(question, order), limit)
   }
   answer <- engine_rows(source, question, call, what)
   # Sums of no rows are none.
@@ -48,29 +48,37 @@ asked_sums <- function(source, measures, wanted, call, what, limit = NULL) {
   answer
 }
 
-# Different values, as many as `limit`. Where the first rows have as many the others are not read;
-# several servers count their own.
-asked_distinct <- function(source, wanted, limit, call) {
-  if (!is.null(source$parted_by)) {
-    return(asked_sums(source, c(nelvat_n = "COUNT(*)"), wanted, call, "Asking for values", limit))
+# Different values where there are at most so many, otherwise NULL. Where the first rows have more
+# the others are not read.
+asked_few <- function(source, wanted, most, call) {
+  few <- function(from) {
+    parts <- paste(named_sql(wanted$parts, source), collapse = ", ")
+    question <- with_limit(paste("SELECT DISTINCT", parts, "FROM", from), most + 1)
+    answer <- engine_rows(source, question, call, "Asking for values")
+    if (nrow(answer) <= most) answer
   }
-  different <- function(from, where) {
-    question <- paste0(
-      "SELECT DISTINCT ",
-      paste(named_sql(wanted$parts, source), collapse = ", "),
-      " FROM ",
-      from,
-      where,
-      " LIMIT ",
-      sprintf("%.0f", limit)
-    )
-    engine_rows(source, question, call, "Asking for values")
-  }
-  first <- paste0("SELECT * FROM ", source$from, asked_where(wanted))
-  first <- paste0("(", first, " LIMIT ", sprintf("%.0f", 4 * limit), ") AS nelvat_first")
-  found <- different(first, "")
-  if (nrow(found) >= limit) found else different(source$from, asked_where(wanted))
+  all <- paste0(source$from, asked_where(wanted))
+  first <- with_limit(paste("SELECT * FROM", all), min(4 * (most + 1), most_fetched))
+  if (is.null(few(paste0("(", first, ") AS nelvat_first")))) return(NULL)
+  if (is.null(source$parted_by)) few(all) else few_of_parts(source, wanted, most, call)
 }
+
+# Several servers answer with their own values, one after another; where those are more than a
+# figure may fetch they are taken for too many.
+few_of_parts <- function(source, wanted, most, call) {
+  parts <- c(wanted$parts, nelvat_part = sql_name(source$parted_by, source))
+  listed_parts <- paste(named_sql(parts, source), collapse = ", ")
+  each <- paste0("SELECT ", listed_parts, " FROM ", source$from, asked_where(wanted))
+  each <- with_limit(paste(each, "GROUP BY", paste(parts, collapse = ", ")), most_fetched)
+  alias <- paste(vapply(names(wanted$parts), sql_name, "", source), collapse = ", ")
+  question <- paste0("SELECT ", alias, ", COUNT(*) AS nelvat_n FROM (", each, ") AS nelvat_parts")
+  question <- with_limit(paste(question, "GROUP BY", alias), most + 1)
+  answer <- engine_rows(source, question, call, "Asking for values")
+  if (nrow(answer) > most || sum(as.numeric(answer$nelvat_n)) >= most_fetched) return(NULL)
+  answer[names(wanted$parts)]
+}
+
+with_limit <- function(question, n) paste0(question, " LIMIT ", sprintf("%.0f", n))
 
 asked_count <- function(source, wanted, call) {
   known <- if (!is.null(source$answers)) source$answers[[rows_key(wanted)]]
@@ -279,13 +287,13 @@ bin_class <- function(source, value, breaks, extent) {
   edges <- breaks + slack
   low <- breaks[1] - slack
   high <- edges[bins + 1]
-  even <- max(abs(diff(breaks) - diff(range(breaks)) / bins)) <= slack
+  even <- max(abs(breaks - seq(breaks[1], breaks[bins + 1], length.out = bins + 1))) <= slack / 4
   class <- if (even) {
     even_class(value, range(edges), bins, source)
   } else {
     sql_class(value, edges[-c(1, bins + 1)], source)
   }
-  if (even && extent$least >= low && extent$greatest <= high) return(class)
+  if (even && isTRUE(extent$least >= low && extent$greatest <= high)) return(class)
   paste0(
     "CASE WHEN ",
     value,

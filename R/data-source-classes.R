@@ -62,9 +62,9 @@ with_class <- function(source, column, value, class, wanted, call) {
 # Are there few different values in the groups together? Unless those of all make too many.
 few_values <- function(source, value, wanted, call) {
   alone <- changed(wanted, parts = c(nelvat_value = value))
-  if (nrow(asked_distinct(source, alone, most_classes + 1, call)) > most_classes) return(FALSE)
+  if (is.null(asked_few(source, alone, most_classes, call))) return(FALSE)
   each <- changed(wanted, parts = c(wanted$parts, nelvat_value = value))
-  nrow(asked_distinct(source, each, class_rows + 1, call)) <= class_rows
+  !is.null(asked_few(source, each, class_rows, call))
 }
 
 # Where the quartiles of the groups lie, with three times what is between them on either side, and

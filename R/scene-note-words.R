@@ -1,8 +1,8 @@
 # What was left out, taken for something else or not shown, as sentences: of whom it is said, and
 # what. Notes hold it as "values not above zero, which a logarithmic scale cannot show".
 
-# What follows the counted noun, and what is said of it. {are}, {have}, {lie} and {them} go by the
-# number; a form with {it} has the noun there.
+# What follows the counted noun, and what is said of it. Words in braces go by the number; a form
+# with {it} has the noun there.
 note_forms <- c(
   "(left out|removed|cut there|changed by .+|filled with .+|shown as .+)" = "{are} \\1",
   "left out, (.+)" = "{are} left out, \\1",
@@ -17,8 +17,8 @@ note_forms <- c(
   "(of .+), which (?:has|have) (no .+)" = "\\1 {have} \\2",
   "without (?:an )?(interval|limits)" = "{have} no \\1",
   "without a partner in (.+)" = "{have} no partner in \\1",
-  "that (reach below .+), cut there" = "that \\1 {are} cut there",
-  "(that reach beyond .+)" = "\\1 {are} cut there",
+  "that reach (below .+), cut there" = "{reach} \\1 and {are} cut there",
+  "that reach (beyond .+)" = "{reach} \\1 and {are} cut there",
   "(of an error .+), not drawn" = "\\1 {are} not drawn",
   "too few for (.+)" = "{are} too few for \\1",
   "in a regular series, where no line is drawn" = "in a regular series {have} no line",
@@ -56,6 +56,7 @@ note_verbs <- list(
   `{are}` = c("is", "are"),
   `{have}` = c("has", "have"),
   `{lie}` = c("lies", "lie"),
+  `{reach}` = c("reaches", "reach"),
   `{they}` = c("it", "they"),
   `{them}` = c("it", "them")
 )

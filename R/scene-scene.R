@@ -224,7 +224,7 @@ tell_notes <- function(notes) {
 
 # "4 of 144 values of \"firmness\" are missing and not drawn in block 2".
 note_sentence <- function(note, given, blocks) {
-  where <- if (length(blocks)) paste0(" in ", paste(blocks, collapse = ", "))
+  named <- paste(blocks, collapse = ", ")
   if (note$what == "missing values left out" && isTRUE(given >= note$n)) {
     return(
       paste0(
@@ -236,10 +236,13 @@ note_sentence <- function(note, given, blocks) {
         "\" ",
         if (note$n == 1) "is" else "are",
         " missing and not drawn",
-        where
+        if (length(blocks)) paste0(" in ", named)
       )
     )
   }
   of <- if (nzchar(note$column)) paste0("\"", note$column, "\"") else ""
-  paste0(plain_text(note_said(note$what, note$n, of)), where)
+  paste0(
+    plain_text(note_said(note$what, note$n, of)),
+    if (length(blocks)) paste0(" (in ", named, ")")
+  )
 }

@@ -90,6 +90,8 @@ seen_levels <- function(layer, block) {
   marks <- changed(marks, label = in_panel_label(marks, block))
   if (nrow(marks) < 2) return(NULL)
   short <- paste0(name, ": ", end_phrase(marks))
+  # Of classes in which values were counted no number is known.
+  if (!is.null(table$times)) return(list(short = short, full = short))
   unit <- variable$kind$show %||% variable$kind$unit
   list(
     short = short,

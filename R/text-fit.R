@@ -84,12 +84,27 @@ fit_tick_text <- function(
   weight <- weight_of_depth(direction, depth_most_mm, type$wide_mm %||% depth_most_mm)
   sizes_pt <- type[c("base", "least")]
   axis <- list(at_mm, length_mm, texts, may_thin, sizes_pt)
-  # Axes of the same names and length, such as those of many like panels, are fitted once a figure.
   key <- rlang::hash(list(direction, axis, treatments, weight, depth_most_mm))
-  known_of(type$font, paste0("ticks: ", key), function(new) {
-    list(list(cheapest_fit(direction, axis, treatments, weight, type$font, depth_most_mm)))
-  })[[1]][[1]]
+  known <- fits_known(type$font)
+  if (is.null(known[[key]])) {
+    fit <- cheapest_fit(direction, axis, treatments, weight, type$font, depth_most_mm)
+    assign(key, list(fit), known)
+  }
+  known[[key]][[1]]
 }
+
+# Fits in a font: axes of the same names and length, such as those of many like panels, are fitted
+# once. Of very many those of before are forgotten.
+fits_known <- function(font) {
+  if (is.null(font$known)) return(new.env(parent = emptyenv()))
+  known <- font$known[["tick fits"]]
+  if (is.null(known) || length(known) >= most_fits) {
+    known <- new.env(parent = emptyenv())
+    assign("tick fits", known, font$known)
+  }
+  known
+}
+most_fits <- 1000
 
 # axis: list(at_mm, length_mm, texts, may_thin, sizes_pt), as `fit_tick_text()` has them.
 cheapest_fit <- function(direction, axis, treatments, weight, font, depth_most_mm) {

@@ -444,6 +444,22 @@ test_that("names of any kind, views, closed connections and files that are none"
   expect_error(DBI::dbExecute(source$connection, "CREATE TABLE no (a)"), "readonly")
 })
 
+test_that("a column without any value is told as such, whatever counts it", {
+  path <- in_file(data.frame(a = c(NA_real_, NA, NA), b = 1:3))
+  for (ink in list(ink_histogram(), ink_histogram(breaks = 0:3), ink_density())) {
+    expect_error(
+      panel(table_in(path), x = a, ink),
+      "3 missing values left out",
+      class = "nelvat_error_data"
+    )
+  }
+  expect_error(
+    panel(table_in(path), x = a, y = b, ink_hexagons()),
+    "no row has `x` and `y`",
+    class = "nelvat_error_data"
+  )
+})
+
 test_that("text is read piece by piece, and a piece of another sort is told with its line", {
   by_pieces <- function(path) with_replaced(table_in(path), piece_lines = 1000)
   path <- withr::local_tempfile(fileext = ".csv")

@@ -14,6 +14,10 @@ test_that("what was not drawn as it is is a sentence, of one and of many", {
     "values without limits" = "has no limits",
     "labels that found no place" = "1 label of v found no place",
     "values too few for a fit" = "is too few for a fit",
+    "values that reach beyond what the axis can show" =
+      "reaches beyond what the axis can show and is cut there",
+    "bands that reach below what the axis can show, cut there" =
+      "reaches below what the axis can show and is cut there",
     "spikes removed" = "1 spike of v is removed",
     "areas of one value, which have no width" = "1 area of v of one value has no width",
     "values of a whole of nothing, which has no shares" = "of a whole of nothing has no shares"
@@ -22,7 +26,7 @@ test_that("what was not drawn as it is is a sentence, of one and of many", {
     expect_match(note_said(what, 1, "v"), said[[what]], fixed = TRUE)
     many <- note_said(what, 1200, "v")
     expect_match(many, "1,200 ", fixed = TRUE)
-    expect_no_match(many, "\\b(is|has|lies)\\b(?! unknown)", perl = TRUE)
+    expect_no_match(many, "\\b(is|has|lies|reaches)\\b(?! unknown)", perl = TRUE)
     expect_no_match(many, "[{}]")
   }
   expect_identical(
