@@ -6,7 +6,8 @@ most_distinct <- 5000 # values of a quantity that are counted one by one
 # they are few).
 asked_about <- function(source, value, wanted, call) {
   extent <- asked_extents(source, value, wanted, call)
-  if (!extent$n) return(list(range = c(0, 0), n = 0, iqr = 0))
+  # Of no value any bins will do.
+  if (!extent$n) return(list(range = c(0, 0), n = 1, iqr = 0))
   known <- list(where = c(wanted$where, has_values(source, value, wanted, call)))
   by_value <- changed(known, parts = c(v = value))
   if (!is.null(asked_few(source, by_value, most_distinct, call))) {

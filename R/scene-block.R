@@ -218,6 +218,7 @@ check_some_left <- function(layers, design) {
   given <- Filter(function(direction) !first[[direction]]$supplied, c("x", "y"))
   if (!length(given) || any(complete_rows(first$table[given], given))) return(invisible())
   notes <- block_notes(design)
+  notes <- notes[which(notes$out), ]
   abort_nelvat(
     "data",
     c(

@@ -252,14 +252,20 @@ test_that("a table over two servers is summed up by both, and no rows are fetche
     function(t) panel(t, x = load, y = twice, ink_hexagons(), ink_fit()),
     function(t) panel(t, x = site, y = whole, ink_box())
   )
-  with_replaced(engine_rows = listening, most_fetched = 1000, class_rows = 900, most_ranked = 500, code = {
-    for (i in seq_along(figures)) {
-      got <- suppressWarnings(said_by(figures[[i]](source)))
-      wanted <- suppressWarnings(said_by(figures[[i]](book)))
-      # Hexagons are counted on a grid first.
-      if (i != 4) expect_equal(unname(got), unname(wanted), tolerance = 1e-9, label = i)
+  with_replaced(
+    engine_rows = listening,
+    most_fetched = 1000,
+    class_rows = 900,
+    most_ranked = 500,
+    code = {
+      for (i in seq_along(figures)) {
+        got <- suppressWarnings(said_by(figures[[i]](source)))
+        wanted <- suppressWarnings(said_by(figures[[i]](book)))
+        # Hexagons are counted on a grid first.
+        if (i != 4) expect_equal(unname(got), unname(wanted), tolerance = 1e-9, label = i)
+      }
     }
-  })
+  )
   questions <- grep("GROUP BY", unique(asked), value = TRUE)
   expect_gt(length(questions), 8)
   for (question in questions) {

@@ -445,19 +445,18 @@ test_that("names of any kind, views, closed connections and files that are none"
 })
 
 test_that("a column without any value is told as such, whatever counts it", {
-  path <- in_file(data.frame(a = c(NA_real_, NA, NA), b = 1:3))
-  for (ink in list(ink_histogram(), ink_histogram(breaks = 0:3), ink_density())) {
-    expect_error(
-      panel(table_in(path), x = a, ink),
-      "3 missing values left out",
-      class = "nelvat_error_data"
-    )
+  path <- in_file(data.frame(a = rep(NA_real_, 1500), b = 1:1500))
+  lone <- list(ink_histogram(), ink_histogram(breaks = 0:3), ink_density(), ink_cumulative())
+  refused <- function(code) {
+    told <- expect_error(as_scene(plate(code, width = 86)), class = "nelvat_error_data")
+    expect_match(conditionMessage(told), "1,500 missing values left out")
   }
-  expect_error(
-    panel(table_in(path), x = a, y = b, ink_hexagons()),
-    "no row has `x` and `y`",
-    class = "nelvat_error_data"
-  )
+  for (few in c(1000, 2000)) {
+    with_replaced(most_fetched = few, code = {
+      for (ink in lone) refused(panel(table_in(path), x = a, ink))
+      refused(panel(table_in(path), x = a, y = b, ink_hexagons()))
+    })
+  }
 })
 
 test_that("text is read piece by piece, and a piece of another sort is told with its line", {
