@@ -93,19 +93,6 @@ fit_tick_text <- function(
   known[[key]][[1]]
 }
 
-# Fits in a font: axes of the same names and length, such as those of many like panels, are fitted
-# once. Of very many those of before are forgotten.
-fits_known <- function(font) {
-  if (is.null(font$known)) return(new.env(parent = emptyenv()))
-  known <- font$known[["tick fits"]]
-  if (is.null(known) || length(known) >= most_fits) {
-    known <- new.env(parent = emptyenv())
-    assign("tick fits", known, font$known)
-  }
-  known
-}
-most_fits <- 1000
-
 # axis: list(at_mm, length_mm, texts, may_thin, sizes_pt), as `fit_tick_text()` has them.
 cheapest_fit <- function(direction, axis, treatments, weight, font, depth_most_mm) {
   try_fit <- if (direction == "x") fit_below else fit_beside
