@@ -61,9 +61,11 @@ in_brackets <- function(text) paste0(" (", text, ")")
 # What the marks of accounts are, and on how many values they rest: `n` where it is the same for all
 # of them, else with each.
 mark_statements <- function(accounts, noun) {
-  accounts <- accounts[accounts$used > 0, ]
-  if (!NROW(accounts)) return(list(marks = character(), n = NULL))
   key <- paste(accounts$marks, accounts$shows)
+  drawn <- key %in% key[accounts$used > 0]
+  if (!any(drawn)) return(list(marks = character(), n = NULL))
+  accounts <- accounts[drawn, ]
+  key <- key[drawn]
   each <- split(accounts, factor(key, unique(key)))
   n <- vapply(each, n_phrase, "", noun)
   marks <- vapply(
@@ -149,12 +151,15 @@ n_phrase <- function(one, noun = NULL) {
   # Two inks of one panel that say the same rest on the same rows, each for itself.
   one$area <- paste(one$area, one$layer)
   several <- length(unique(sub(" .*", "", one$area))) > 1
+  # A panel in which nothing is drawn has none; a bar or a group of no values is not there.
+  by_panel <- tapply(one$used, one$area, sum)
+  one <- one[one$used > 0, ]
   by_slot <- one$summarises[1] %in% c("groups", "spread", "counts") &&
     any(
       !is.na(one$x_level) | !is.na(one$y_level)
     )
   if (one$called[1] == "cell") {
-    return(paste0(count_range(tapply(one$used, one$area, sum)), " cells", if (several) " a panel"))
+    return(paste0(count_range(by_panel), " cells", if (several) " a panel"))
   }
   if (one$called[1] == "patch") {
     shapes <- tapply(one$series, one$area, sum, na.rm = TRUE)
@@ -172,7 +177,6 @@ n_phrase <- function(one, noun = NULL) {
   if (by_slot) {
     return(paste0("n = ", of_noun(one$used, noun), " ", with_article(one$called[1])))
   }
-  by_panel <- tapply(one$used, one$area, sum)
   paste0(
     if (any(!is.na(one$least))) paste0(each, ", in all "),
     "n = ",

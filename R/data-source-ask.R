@@ -48,24 +48,23 @@ asked_sums <- function(source, measures, wanted, call, what, limit = NULL) {
   answer
 }
 
-# Different values where there are at most so many, otherwise NULL. Where the first rows have more
-# the others are not read.
-asked_few <- function(source, wanted, most, call) {
+# Are there at most so many different values? Where the first rows have more the others are not
+# read.
+are_few <- function(source, wanted, most, call) {
   few <- function(from) {
     parts <- paste(named_sql(wanted$parts, source), collapse = ", ")
     question <- with_limit(paste("SELECT DISTINCT", parts, "FROM", from), most + 1)
-    answer <- engine_rows(source, question, call, "Asking for values")
-    if (nrow(answer) <= most) answer
+    nrow(engine_rows(source, question, call, "Asking for values")) <= most
   }
   all <- paste0(source$from, asked_where(wanted))
   first <- with_limit(paste("SELECT * FROM", all), min(4 * (most + 1), most_fetched))
-  if (is.null(few(paste0("(", first, ") AS nelvat_first")))) return(NULL)
-  if (is.null(source$parted_by)) few(all) else few_of_parts(source, wanted, most, call)
+  few(paste0("(", first, ") AS nelvat_first")) &&
+    if (is.null(source$parted_by)) few(all) else are_few_in_parts(source, wanted, most, call)
 }
 
 # Several servers answer with their own values, one after another; where those are more than a
 # figure may fetch they are taken for too many.
-few_of_parts <- function(source, wanted, most, call) {
+are_few_in_parts <- function(source, wanted, most, call) {
   parts <- c(wanted$parts, nelvat_part = sql_name(source$parted_by, source))
   listed_parts <- paste(named_sql(parts, source), collapse = ", ")
   each <- paste0("SELECT ", listed_parts, " FROM ", source$from, asked_where(wanted))
@@ -74,8 +73,7 @@ few_of_parts <- function(source, wanted, most, call) {
   question <- paste0("SELECT ", alias, ", COUNT(*) AS nelvat_n FROM (", each, ") AS nelvat_parts")
   question <- with_limit(paste(question, "GROUP BY", alias), most + 1)
   answer <- engine_rows(source, question, call, "Asking for values")
-  if (nrow(answer) > most || sum(as.numeric(answer$nelvat_n)) >= most_fetched) return(NULL)
-  answer[names(wanted$parts)]
+  nrow(answer) <= most && sum(as.numeric(answer$nelvat_n)) < most_fetched
 }
 
 with_limit <- function(question, n) paste0(question, " LIMIT ", sprintf("%.0f", n))

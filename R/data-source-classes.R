@@ -62,9 +62,9 @@ with_class <- function(source, column, value, class, wanted, call) {
 # Are there few different values in the groups together? Unless those of all make too many.
 few_values <- function(source, value, wanted, call) {
   alone <- changed(wanted, parts = c(nelvat_value = value))
-  if (is.null(asked_few(source, alone, most_classes, call))) return(FALSE)
+  if (!are_few(source, alone, most_classes, call)) return(FALSE)
   each <- changed(wanted, parts = c(wanted$parts, nelvat_value = value))
-  !is.null(asked_few(source, each, class_rows, call))
+  are_few(source, each, class_rows, call)
 }
 
 # Where the quartiles of the groups lie, with three times what is between them on either side, and

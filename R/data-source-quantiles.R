@@ -10,7 +10,7 @@ asked_about <- function(source, value, wanted, call) {
   if (!extent$n) return(list(range = c(0, 0), n = 1, iqr = 0))
   known <- list(where = c(wanted$where, has_values(source, value, wanted, call)))
   by_value <- changed(known, parts = c(v = value))
-  if (!is.null(asked_few(source, by_value, most_distinct, call))) {
+  if (are_few(source, by_value, most_distinct, call)) {
     distinct <- asked_sums(source, c(n = "COUNT(*)"), by_value, call, "Counting values")
     distinct <- distinct[order(distinct$v), ]
     quartiles <- counted_quantiles(distinct$v, distinct$n, c(0.25, 0.75))

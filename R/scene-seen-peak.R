@@ -72,11 +72,11 @@ seen_levels <- function(layer, block) {
   table <- table_rows(layer$table, layer$trained$used)
   table <- table_rows(table, complete_rows(table, c("x", "y")))
   if (!NROW(table)) return(NULL)
-  middle <- stats::aggregate(
-    list(value = seq_len(NROW(table))),
-    list(level = table[[along]], panel = table$panel),
-    function(rows) middle_of(table[[across]][rows], table$times[rows])
+  middle <- medians_of(
+    changed(table, value = table[[across]]),
+    list(level = table[[along]], panel = table$panel)
   )
+  if (!is_order_known(middle)) return(NULL)
   marks <- data.frame(
     panel = middle$panel,
     label = plain_text(level_titles(layer[[along]]$kind)[middle$level]),

@@ -89,9 +89,8 @@ seen_groups <- function(layer, block, table, name, unit) {
   groups <- if (!is.null(channel)) table[[channel]]
   if (length(unique(table$panel)) * max(1, length(unique(groups))) < 2) return(NULL)
   parts <- if (is.null(channel)) list(table$panel) else list(groups, table$panel)
-  middle <- stats::aggregate(list(value = seq_len(NROW(table))), parts, function(rows) {
-    middle_of(table$value[rows], table$times[rows])
-  })
+  middle <- medians_of(table, parts)
+  if (!is_order_known(middle)) return(NULL)
   area <- middle[[length(parts)]]
   label <- if (is.null(channel)) {
     seen_where(block, area)
@@ -110,11 +109,39 @@ seen_groups <- function(layer, block, table, name, unit) {
   list(short = short, full = paste0(short, "; ", paste(each, collapse = "; ")))
 }
 
-# times: how often each value is there; NULL: once.
-middle_of <- function(values, times) {
-  if (is.null(times)) return(stats::median(values))
-  rising <- order(values)
-  values[rising][which(cumsum(times[rising]) >= sum(times) / 2)[1]]
+# The median `value` in each part of a table, and the least and the greatest that it can be: that of
+# values that stand for many lies among those which they stand for, where that is known.
+medians_of <- function(table, parts) {
+  middle <- stats::aggregate(list(row = seq_len(NROW(table))), parts, function(rows) {
+    rising <- rows[order(table$value[rows])]
+    upto <- cumsum(if (is.null(table$times)) rep(1, length(rows)) else table$times[rising])
+    rising[c(which(upto >= max(upto) / 2)[1], which(upto > max(upto) / 2)[1])]
+  })
+  low <- middle$row[, 1]
+  high <- middle$row[, 2]
+  middle$row <- NULL
+  if (is.null(table$times)) {
+    value <- (table$value[low] + table$value[high]) / 2
+    return(changed(middle, value = value, least = value, greatest = value))
+  }
+  changed(
+    middle,
+    value = table$value[low],
+    least = if (is.null(table$least)) -Inf else table$least[low],
+    greatest = if (is.null(table$greatest)) Inf else table$greatest[high]
+  )
+}
+
+# Is it sure which of some medians is the highest and which the lowest?
+is_order_known <- function(middle) {
+  top <- which.max(middle$value)
+  bottom <- which.min(middle$value)
+  isTRUE(
+    all(
+      middle$greatest[-top] <= middle$least[top],
+      middle$least[-bottom] >= middle$greatest[bottom]
+    )
+  )
 }
 
 seen_middle <- function(values, name, unit) {

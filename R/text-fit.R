@@ -84,13 +84,11 @@ fit_tick_text <- function(
   weight <- weight_of_depth(direction, depth_most_mm, type$wide_mm %||% depth_most_mm)
   sizes_pt <- type[c("base", "least")]
   axis <- list(at_mm, length_mm, texts, may_thin, sizes_pt)
+  # Axes of the same names and length, such as those of many like panels, are fitted once a figure.
   key <- rlang::hash(list(direction, axis, treatments, weight, depth_most_mm))
-  known <- fits_known(type$font)
-  if (is.null(known[[key]])) {
-    fit <- cheapest_fit(direction, axis, treatments, weight, type$font, depth_most_mm)
-    assign(key, list(fit), known)
-  }
-  known[[key]][[1]]
+  known_of(type$font, paste0("ticks: ", key), function(new) {
+    list(list(cheapest_fit(direction, axis, treatments, weight, type$font, depth_most_mm)))
+  })[[1]][[1]]
 }
 
 # axis: list(at_mm, length_mm, texts, may_thin, sizes_pt), as `fit_tick_text()` has them.

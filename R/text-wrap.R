@@ -64,6 +64,26 @@ joined_lines <- function(words, line, space, font) {
   runs
 }
 
+# Values that `keys` stand for in what the font knows already; those of new ones from make(which are
+# new).
+known_of <- function(font, keys, make) {
+  if (is.null(font$known)) return(make(seq_along(keys)))
+  # Names of what is known are of ASCII, as not every locale has others.
+  odd <- grepl("[^ -~]", keys)
+  keys[odd] <- vapply(keys[odd], function(key) paste(charToRaw(enc2utf8(key)), collapse = ""), "")
+  # A name has at most 10,000 bytes.
+  long <- nchar(keys, "bytes") > 9000
+  keys[long] <- vapply(keys[long], rlang::hash, "")
+  found <- mget(keys, font$known, ifnotfound = list(NULL))
+  new <- which(!duplicated(keys) & vapply(found, is.null, NA))
+  if (length(new)) {
+    found[new] <- make(new)
+    for (i in new) assign(keys[i], found[[i]], font$known)
+    found <- found[match(keys, keys)]
+  }
+  unname(found)
+}
+
 # Width of texts on one line each, in parts of the type size.
 one_line_width <- function(texts, font) {
   as.numeric(

@@ -406,7 +406,32 @@ test_that("alternative texts of a database weigh what stands for many rows", {
       fixed = TRUE
     )
     expect_no_match(said(x = a, ink_cumulative()), "half of the values")
+    # A median of classes is known between the ends of its class, one of bins is not known at all.
+    ends <- paste0(
+      "highest for ",
+      names(which.max(middle)),
+      ", lowest for ",
+      names(which.min(middle))
+    )
+    expect_match(said(x = a, y = s, ink_ridges()), paste0("medians: ", ends, "[.]$"))
+    bins <- facets(panel(table_in(connection, "t"), x = a, ink_histogram()), across = s)
+    expect_no_match(alt_text(plate(bins, width = 86), length = "full"), "median|alike")
   })
+  with_replaced(most_fetched = 1000, class_rows = 20, {
+    expect_no_match(said(x = a, y = s, ink_ridges()), "highest|alike")
+  })
+})
+
+test_that("a panel in which nothing is drawn has no values", {
+  rows <- data.frame(m = c(NA, NA, NA, 1:9), g = rep(c("x", "y", "z"), c(3, 5, 4)), b = 1:12)
+  said <- function(block) suppressWarnings(legend_text(plate(block, width = 120)))
+  for (ink in list(ink_points(), ink_line())) {
+    of_panels <- said(facets(panel(rows, x = b, y = m, ink), across = g))
+    expect_match(of_panels, "n = 0 to 5 a panel", fixed = TRUE)
+  }
+  expect_match(said(facets(panel(rows, x = m, ink_histogram()), across = g)), "n = 0 to 5 a panel")
+  # A bar of no values is not there.
+  expect_match(said(panel(rows, x = g, y = m, ink_bars())), "n = 4 to 5 a bar", fixed = TRUE)
 })
 
 test_that("rows of which a condition is unknown are told in its words", {
