@@ -62,10 +62,10 @@ in_brackets <- function(text) paste0(" (", text, ")")
 # of them, else with each.
 mark_statements <- function(accounts, noun) {
   key <- paste(accounts$marks, accounts$shows)
-  drawn <- key %in% key[accounts$used > 0]
-  if (!any(drawn)) return(list(marks = character(), n = NULL))
-  accounts <- accounts[drawn, ]
-  key <- key[drawn]
+  there <- key %in% key[accounts$used > 0]
+  if (!any(there)) return(list(marks = character(), n = NULL))
+  accounts <- accounts[there, ]
+  key <- key[there]
   each <- split(accounts, factor(key, unique(key)))
   n <- vapply(each, n_phrase, "", noun)
   marks <- vapply(

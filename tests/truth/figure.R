@@ -180,6 +180,8 @@ judge_legend <- function(verdict, part, i, text, whole, areas) {
       } else {
         nrow(used)
       }
+      # Panels in which nothing is drawn have none.
+      if (identical(columns[by], part$split) && length(counts) < NROW(areas)) counts <- c(0, counts)
       allowed <- c(allowed, range_words(counts))
     }
   }
