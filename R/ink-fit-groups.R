@@ -67,7 +67,7 @@ fit_groups <- function(ink, layer, level, y_transform = NULL) {
     x = x,
     y = y,
     used = used,
-    notes = few_note(layer$y, complete & !used, "a fit", table$times)
+    notes = few_note(ink$fitted %||% layer$y, complete & !used, "a fit", table$times)
   )
 }
 

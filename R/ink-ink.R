@@ -255,7 +255,8 @@ panel_index <- function(panel) {
 
 # Rows of a layer with all of `columns`.
 complete_rows <- function(table, columns) {
-  Reduce(`&`, lapply(intersect(columns, names(table)), function(column) !is.na(table[[column]])))
+  complete <- lapply(intersect(columns, names(table)), function(column) !is.na(table[[column]]))
+  Reduce(`&`, complete, rep(TRUE, nrow(table)))
 }
 
 check_trained <- function(trained, layer) {

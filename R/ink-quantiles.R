@@ -152,6 +152,7 @@ train_ink.ink_quantiles <- function(ink, layer) {
     extent = if (!is.null(points)) extent_by_panel(points$panel, x0 = points$x, y0 = points$y),
     zero = character(),
     used = complete & group$at %in% made,
+    notes = few_note(layer$y, complete & !group$at %in% made, "quantiles", table$times),
     shows = paste0(
       "sorted values against ",
       if (is.null(ink$distribution)) {

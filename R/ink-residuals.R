@@ -30,20 +30,21 @@ train_ink.ink_residuals <- function(ink, layer) {
     ),
     zero = character(),
     used = fitted$used,
+    notes = fitted$notes,
     shows = paste0("residuals of a ", model_words(ink))
   )
 }
 
-# list(y, used): the residual of each row, NA where there is none; rows that are behind a fit. The
-# layer stands on an axis of residuals; the fit is in the units of the axis that this took the place
-# of.
+# list(y, used, notes): the residual of each row, NA where there is none; rows that are behind a
+# fit; of those that are too few for one. The layer stands on an axis of residuals; the fit is in
+# the units of the axis that this took the place of.
 fit_residuals <- function(ink, layer) {
   fitted <- fit_groups(ink, layer, 0.95, ink$fitted$transform)
   y <- rep(NA_real_, length(fitted$y))
   for (g in seq_along(fitted$fits)) {
     if (!is.null(fitted$fits[[g]])) y[which(fitted$group$at == g)] <- fitted$fits[[g]]$residuals
   }
-  list(y = y, used = fitted$used, group = fitted$group, fits = fitted$fits)
+  list(y = y, used = fitted$used, notes = fitted$notes, group = fitted$group, fits = fitted$fits)
 }
 
 #' @export

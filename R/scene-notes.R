@@ -46,7 +46,9 @@ without_unneeded <- function(notes, block) {
         function(layer) {
           values <- layer$table[[channel]]
           used <- layer$trained$used %||% FALSE
-          !is.null(values) && any(is.na(values) & complete_rows(layer$table, c("x", "y")) & !used)
+          # An axis that an ink brings itself, such as counts, has no values of rows.
+          of_rows <- Filter(function(axis) !isTRUE(layer[[axis]]$supplied), c("x", "y"))
+          !is.null(values) && any(is.na(values) & complete_rows(layer$table, of_rows) & !used)
         },
         NA
       )

@@ -119,6 +119,8 @@ parsed <- lapply(sources, parse, keep.source = FALSE)
 methods <- parseNamespaceFile(basename(getwd()), dirname(getwd()))$S3methods
 # All files anew, since a list of one may hold a function of another.
 put_sources <- function(parsed) {
+  # Bindings that a test changed for itself are locked after it.
+  for (name in ls(room, all.names = TRUE)) (get("unlockBinding", baseenv()))(name, room)
   # What changes a table of the package's, such as `seen$any <- FALSE`, names nothing new.
   beside <- new.env(parent = room)
   names_one <- function(one) is.call(one) && identical(one[[1]], quote(`<-`)) && is.name(one[[2]])

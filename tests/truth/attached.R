@@ -117,7 +117,10 @@ judge_attached <- function(seed) {
       NULL
     }
   )
-  if (!is.null(scene)) judge_sides(verdict, scene, one)
+  if (!is.null(scene)) {
+    judge_sides(verdict, scene, one)
+    judge_left_out(verdict, scene)
+  }
   list(
     seed = seed,
     checked = verdict$checked,

@@ -13,6 +13,21 @@ holds <- function(verdict, is_true, ...) {
   isTRUE(is_true)
 }
 
+# What a block was given and does not draw is told.
+judge_left_out <- function(verdict, scene) {
+  missing <- tapply(scene$accounts$missing, scene$accounts$block, sum)
+  for (block in names(missing)[missing > 0]) {
+    holds(
+      verdict,
+      block %in% scene$told$of,
+      block,
+      ": ",
+      missing[[block]],
+      " rows are left out, and nothing is told of them"
+    )
+  }
+}
+
 near <- function(a, b, slack = 1e-6) {
   length(a) == length(b) && identical(is.na(a), is.na(b)) &&
     all(abs(a - b) <= slack * pmax(1e-7, abs(b)), na.rm = TRUE)
@@ -42,6 +57,7 @@ judge_plate <- function(made, with_pdf = FALSE) {
   }
   judge_keys(verdict, made$parts, scene, legend)
   judge_ticks(verdict, scene)
+  judge_left_out(verdict, scene)
   alt <- nelvat::alt_text(scene)
   holds(
     verdict,

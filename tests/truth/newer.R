@@ -86,6 +86,7 @@ judge_newer <- function(seed, name = NULL, parted = NULL) {
         if (parted) own$data <- table$data[table$data$oven == codes[k], ]
         if (nrow(own$data)) as_asked(own)$judge(verdict, plate)
       }
+      judge_left_out(verdict, nelvat::as_scene(plate))
     },
     nelvat_error = function(error) refused <<- rlang::cnd_message(error)
   )

@@ -277,6 +277,7 @@ judge_whole <- function(seed) {
   block <- eval(whole$call, list(book = table$book), asNamespace("nelvat"))
   plate <- nelvat::plate(block, width = 178, height = 160)
   whole$judge(verdict, plate)
+  judge_left_out(verdict, nelvat::as_scene(plate))
   list(
     seed = seed,
     checked = verdict$checked,
