@@ -13,9 +13,12 @@ holds <- function(verdict, is_true, ...) {
   isTRUE(is_true)
 }
 
-# What a block was given and does not draw is told.
+# What a block was given and does not draw is told; of names that are chosen, and of events, the
+# rest is not asked for.
 judge_left_out <- function(verdict, scene) {
-  missing <- tapply(scene$accounts$missing, scene$accounts$block, sum)
+  accounts <- scene$accounts[!scene$accounts$ink %in% c("labels", "events"), ]
+  if (!NROW(accounts)) return(invisible())
+  missing <- tapply(accounts$missing, accounts$block, sum)
   for (block in names(missing)[missing > 0]) {
     holds(
       verdict,
