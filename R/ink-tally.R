@@ -175,6 +175,9 @@ train_ink.ink_tally <- function(ink, layer) {
     },
     zero = character(),
     used = complete & !cell$at %in% lone,
+    notes = if (length(lone)) {
+      few_note(variable, complete & cell$at %in% lone, "a standard deviation", table$times)
+    },
     shows = if (is.null(told)) {
       tally_words(ink$of, scale, variable)
     } else {

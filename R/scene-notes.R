@@ -96,11 +96,11 @@ names_in_block <- function(ids, block) {
 # What inks left out of what they were given, told where a reader looks; and values of inks that
 # show them one by one, which lie beyond the range of an axis.
 trained_notes <- function(block) {
-  drawn_here <- vapply(block$layers, function(layer) !layer$behind && layer$role != "marginal", NA)
-  layers <- block$layers[drawn_here]
+  layers <- Filter(function(layer) !layer$behind, block$layers)
+  inside <- Filter(function(layer) layer$role != "marginal", layers)
   rbind(
-    do.call(rbind, lapply(layers, function(layer) layer$trained$notes)),
-    unique(do.call(rbind, lapply(layers, beyond_notes, block$areas, block$axes)))
+    unique(do.call(rbind, lapply(layers, function(layer) layer$trained$notes))),
+    unique(do.call(rbind, lapply(inside, beyond_notes, block$areas, block$axes)))
   )
 }
 
