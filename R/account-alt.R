@@ -28,7 +28,7 @@ description <- function(scene, full) {
         seen$short
       }
       paste0(
-        if (length(letters)) paste0(range_text(letters), ", "),
+        if (length(letters)) paste0(letters_said(letters, scene), ", "),
         if (length(letters)) text else begun(text),
         "."
       )

@@ -10,7 +10,7 @@ block_checks <- function(scene, block) {
   accounts <- accounts[!accounts$role %in% c("zoom", "inset"), ]
   noun <- rows_noun(scene, block)
   letters <- block_letters(scene, block)
-  lead <- if (length(letters)) paste0(bold_mark(range_text(letters)), ", ") else ""
+  lead <- if (length(letters)) paste0(bold_mark(letters_said(letters, scene)), ", ") else ""
   each <- lapply(
     if (NROW(accounts)) split(accounts, factor(accounts$layer, unique(accounts$layer))),
     function(one) {

@@ -47,7 +47,7 @@ legend_sentences <- function(scene, full) {
   shared <- if (length(blocks) > 1) names(times)[times > 1] else character()
   parts <- Map(
     function(block, statements) {
-      lead <- if (length(block$letters)) paste0(bold_mark(range_text(block$letters)), ", ")
+      lead <- if (length(block$letters)) paste0(bold_mark(letters_said(block$letters, scene)), ", ")
       subject <- if (length(block$letters)) block$subject else begun(block$subject)
       paste(
         c(
@@ -65,7 +65,7 @@ legend_sentences <- function(scene, full) {
   c(
     title,
     unlist(parts),
-    shared_sentences(blocks, said, shared),
+    shared_sentences(scene, blocks, said, shared),
     if (full) c(legend_kept(scene), legend_left_out(scene))
   )
 }
@@ -83,7 +83,7 @@ unbegun <- function(sentence) {
 }
 
 # What several letters share, those of the same ones together: what all share last.
-shared_sentences <- function(blocks, said, shared) {
+shared_sentences <- function(scene, blocks, said, shared) {
   if (!length(shared)) return(NULL)
   holders <- lapply(shared, function(one) which(vapply(said, function(of) one %in% of, NA)))
   key <- vapply(holders, paste, "", collapse = " ")
@@ -97,7 +97,7 @@ shared_sentences <- function(blocks, said, shared) {
       text = if (all_of_them || !length(letters)) {
         sentence
       } else {
-        paste0(bold_mark(letters_text(letters, blocks)), ", ", unbegun(sentence))
+        paste0(bold_mark(letters_said(letters, scene)), ", ", unbegun(sentence))
       }
     )
   })
@@ -105,12 +105,6 @@ shared_sentences <- function(blocks, said, shared) {
     lapply(sentences[order(vapply(sentences, `[[`, 0, "order"))], `[[`, "text"),
     use.names = FALSE
   )
-}
-
-# "a and c", "a\u2013c" where none of them is left out.
-letters_text <- function(letters, blocks) {
-  all_letters <- unlist(lapply(blocks, `[[`, "letters"))
-  if (all(diff(match(letters, all_letters)) == 1)) range_text(letters) else listed(letters)
 }
 
 # Type ----------------------------------------------------------------------------------
@@ -193,10 +187,17 @@ block_letters <- function(scene, block) {
   found[order(match(found, scene$letters))]
 }
 
-# a; a and b; a-d.
-range_text <- function(letters) {
-  if (length(letters) < 3) return(paste(letters, collapse = " and "))
-  paste0(letters[1], "\u2013", letters[length(letters)])
+# "a and b", "a\u2013c", "a, c\u2013f and h": three or more that follow each other as their range.
+letters_said <- function(letters, scene) {
+  runs <- split(letters, cumsum(c(1, diff(match(letters, scene$letters)) != 1)))
+  listed(
+    unlist(
+      lapply(runs, function(run) {
+        if (length(run) < 3) run else paste0(run[1], "\u2013", run[length(run)])
+      }),
+      use.names = FALSE
+    )
+  )
 }
 
 # Rows ----------------------------------------------------------------------------------
@@ -209,25 +210,26 @@ legend_kept <- function(scene) {
   several <- nrow(unique(kept[c("condition", "kept", "given")])) > 1 ||
     !all(read_blocks(scene) %in% kept$block)
   letters <- lapply(kept$block, function(block) if (several) block_letters(scene, block))
-  where <- vapply(
-    letters,
-    function(own) if (length(own)) paste0(" in ", range_text(own)) else "",
-    ""
+  said <- paste0(
+    " are ",
+    vapply(kept$block, function(block) c(rows_noun(scene, block)["many"], "rows")[1], ""),
+    " where ",
+    kept$condition,
+    " (",
+    count_text(kept$kept),
+    " of ",
+    count_text(kept$given),
+    ")."
   )
-  unique(
-    paste0(
-      "Shown",
-      where,
-      " are ",
-      vapply(kept$block, function(block) c(rows_noun(scene, block)["many"], "rows")[1], ""),
-      " where ",
-      kept$condition,
-      " (",
-      count_text(kept$kept),
-      " of ",
-      count_text(kept$given),
-      ")."
-    )
+  # What is said of several letters is said once.
+  vapply(
+    unique(said),
+    function(one) {
+      of <- unlist(letters[said == one])
+      paste0("Shown", if (length(of)) paste0(" in ", letters_said(of, scene)), one)
+    },
+    "",
+    USE.NAMES = FALSE
   )
 }
 
@@ -243,7 +245,7 @@ legend_left_out <- function(scene) {
       alike <- left$column == same$column[i] & left$what == same$what[i] & left$n == same$n[i]
       of <- setdiff(unique(left$of[alike]), "")
       letters <- unlist(lapply(of, function(block) block_letters(scene, block)))
-      if (length(letters)) in_brackets(range_text(letters)) else ""
+      if (length(letters)) in_brackets(letters_said(letters, scene)) else ""
     },
     ""
   )

@@ -37,7 +37,7 @@ block_statements <- function(scene, block) {
 # A block in one line: its letters and what it shows, and n in brackets, "" where it has none.
 block_in_short <- function(scene, block) {
   said <- block_statements(scene, block)
-  letters <- if (length(said$letters)) paste0(range_text(said$letters), "  ")
+  letters <- if (length(said$letters)) paste0(letters_said(said$letters, scene), "  ")
   list(
     text = plain_text(paste0(letters, said$subject)),
     n = if (is.null(said$n)) "" else in_brackets(said$n)

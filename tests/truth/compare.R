@@ -31,6 +31,35 @@ judge_left_out <- function(verdict, scene) {
   }
 }
 
+# The letters that sentences on what is left out end in are those of the blocks that leave it out.
+judge_left_out_letters <- function(verdict, scene, legend) {
+  told <- scene$told
+  if (is.null(told) || length(scene$letters) < 2) return(invisible())
+  of_note <- split(told$of, paste(told$column, told$what, told$n), drop = TRUE)
+  letter_of <- function(block) {
+    texts <- scene$texts[scene$texts$role == "letter", ]
+    texts$string[texts$panel %in% scene$panels$id[scene$panels$block %in% block]]
+  }
+  wanted <- unique(lapply(unname(of_note), function(blocks) sort(letter_of(blocks))))
+  one <- "[a-z](?:\u2013[a-z])?"
+  pattern <- paste0("\\((", one, "(?:(?:, | and )", one, ")*)\\)(?=[;.])")
+  found <- regmatches(legend, gregexpr(pattern, legend, perl = TRUE))[[1]]
+  expanded <- lapply(found, function(text) {
+    ends <- strsplit(strsplit(gsub("[()]", "", text), ", | and ")[[1]], "\u2013")
+    unlist(lapply(ends, function(ab) letters[match(ab[1], letters):match(ab[length(ab)], letters)]))
+  })
+  # A unit in brackets is none of the figure's letters.
+  expanded <- Filter(function(own) all(own %in% scene$letters), expanded)
+  holds(
+    verdict,
+    setequal(unique(expanded), wanted),
+    "left out in ",
+    paste(vapply(wanted, paste, "", collapse = " "), collapse = "; "),
+    ", said is ",
+    paste(found, collapse = " ")
+  )
+}
+
 near <- function(a, b, slack = 1e-6) {
   length(a) == length(b) && identical(is.na(a), is.na(b)) &&
     all(abs(a - b) <= slack * pmax(1e-7, abs(b)), na.rm = TRUE)
@@ -61,6 +90,7 @@ judge_plate <- function(made, with_pdf = FALSE) {
   judge_keys(verdict, made$parts, scene, legend)
   judge_ticks(verdict, scene)
   judge_left_out(verdict, scene)
+  judge_left_out_letters(verdict, scene, legend)
   alt <- nelvat::alt_text(scene)
   holds(
     verdict,

@@ -152,7 +152,9 @@ judge_legend <- function(verdict, part, i, text, whole, areas) {
   } else {
     do.call(
       rbind,
-      unlist(lapply(groups, function(panel) lapply(panel, `[[`, "rows")), recursive = FALSE)
+      as.list(
+        unlist(lapply(groups, function(panel) lapply(panel, `[[`, "rows")), recursive = FALSE)
+      )
     )
   }
   if (!NROW(used)) {
