@@ -46,6 +46,43 @@ test_that("what was kept is told, with how many rows", {
   expect_match(text, "Shown are rows where t > 2 and f is p (8 of 24).", fixed = TRUE)
 })
 
+test_that("rows without a level of colour are told of bars that count and of circles", {
+  graded <- data.frame(
+    flour = rep(c("Wheat", "Rye"), each = 5),
+    risen = rep(c("yes", "no", NA, NA, "yes"), 2)
+  )
+  inks <- list(
+    panel(graded, x = flour, colour = risen, ink_bars()),
+    panel(graded, y = flour, colour = risen, ink_bars(arrange = "share")),
+    panel(graded, colour = risen, ink_pie())
+  )
+  for (one in inks) {
+    expect_match(legend_text(plate(one, width = 80, height = 60)), "4 missing values of risen are")
+  }
+  alone <- data.frame(mass = c(1, 2, 4, 9), oven = c("a", "a", "a", "b"))
+  quantiles <- plate(
+    panel(alone, y = mass, colour = oven, ink_quantiles()),
+    width = 80,
+    height = 60
+  )
+  expect_match(legend_text(quantiles), "1 value of mass is too few for quantiles")
+})
+
+test_that("letters stand as a range only where they follow each other", {
+  gap <- data.frame(g = c("u", "v"), some = c(NA, 1:9), all = 1:10)
+  lacking <- panel(gap, x = g, y = some, ink_points())
+  whole <- panel(gap, x = g, y = all, ink_points())
+  said <- function(...) legend_text(plate(..., per_row = 2, width = 120, height = 160))
+  expect_match(said(lacking, whole, lacking, lacking), "left out (a, c and d).", fixed = TRUE)
+  expect_match(said(whole, lacking, lacking, lacking), "left out (b\u2013d).", fixed = TRUE)
+  kept <- panel(gap, x = g, y = all, keep = all > 2, ink_points())
+  expect_match(
+    said(kept, whole, kept, whole),
+    "Shown in a and c are rows where all > 2 (8 of 10).",
+    fixed = TRUE
+  )
+})
+
 test_that("n is of each bar and box, and says the range over them", {
   uneven <- data.frame(f = rep(c("a", "b", "c"), c(2, 5, 9)), v = 1:16)
   expect_match(legend_of(panel(uneven, x = f, y = v, ink_bars())), "n = 2 to 9 a bar")
