@@ -324,7 +324,8 @@ ink_traits.ink_bars <- function(ink) {
     if (identical(ink$centre, "count") || ink$arrange == "share") "counts" else "groups",
     on_zero = TRUE,
     side_by_side = ink$arrange == "side",
-    called = "bar"
+    # On each other, each colour is a part of its bar, with an n of its own.
+    called = if (ink$arrange %in% c("stack", "share")) "part" else "bar"
   )
 }
 

@@ -224,7 +224,7 @@ tell_notes <- function(notes) {
 
 # "4 of 144 values of \"firmness\" are missing and not drawn in block 2".
 note_sentence <- function(note, given, blocks) {
-  named <- paste(blocks, collapse = ", ")
+  named <- listed(blocks)
   if (note$what == "missing values left out" && isTRUE(given >= note$n)) {
     return(
       paste0(

@@ -59,6 +59,9 @@ test_that("rows without a level of colour are told of bars that count and of cir
   for (one in inks) {
     expect_match(legend_text(plate(one, width = 80, height = 60)), "4 missing values of risen are")
   }
+  # A bar holds its colours; what is counted for each is no bar.
+  share <- plate(inks[[2]], width = 80, height = 60)
+  expect_match(legend_text(share), "(n = 1 to 2 a part)", fixed = TRUE)
   alone <- data.frame(mass = c(1, 2, 4, 9), oven = c("a", "a", "a", "b"))
   quantiles <- plate(
     panel(alone, y = mass, colour = oven, ink_quantiles()),
