@@ -313,7 +313,7 @@ test_that("of several blocks, what is left out is told with the block", {
   )
   expect_match(
     conditionMessage(said),
-    "\"acidity\" are missing and not drawn in block \"second\", block \"third\"",
+    "\"acidity\" are missing and not drawn in block \"second\" and block \"third\"",
     fixed = TRUE
   )
   expect_identical(suppressWarnings(as_scene(fig))$columns$column, c("firmness", "acidity"))
